@@ -1,0 +1,135 @@
+"""Measures the cloth in one cell of the sheet."""
+
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+
+from zesty_grid.core.read.cloth_finder import SMALLEST_SHARE, FoundCloth, Mask, find_cloth
+from zesty_grid.core.read.colour_difference import delta_e_2000
+from zesty_grid.core.read.colour_space import Floats, lab_to_hex
+from zesty_grid.core.read.colour_words import colour_words
+from zesty_grid.core.read.correction import Correction
+from zesty_grid.core.read.light_field import LightField
+from zesty_grid.core.read.measurement import CellMeasurement, Lab
+from zesty_grid.core.read.page_finder import FoundPage
+from zesty_grid.core.read.picture import Picture, Pixels
+from zesty_grid.core.read.sheet_layout import RectMm, SheetCell
+from zesty_grid.core.read.uncertainty import combined_uncertainty
+
+FULL_PX_PER_MM = 6.0
+SEARCH_PX_PER_MM = 3.0
+MARGIN_MM = 2.0
+BLOCK_MM = 4.0
+CLIPPED_SHARE = 0.02
+CLIPPED_REFUSED_SHARE = 0.25
+DARKEST_CODE_SHARE = 0.02
+GLARE_RATIO = 1.8
+GLARE_SHARE = 0.01
+
+
+@dataclass(frozen=True)
+class Calibrated:
+    """All that a cell needs to be measured in one photo."""
+
+    picture: Picture
+    page: FoundPage
+    light: LightField
+    correction: Correction
+    patch_reference_lab: Floats
+
+
+def read_cell(photo: Calibrated, cell: SheetCell) -> CellMeasurement:
+    """Finds the cloth in the cell and measures it; status 'empty' where there is none."""
+    x, y, w, h = cell.rect_mm
+    rect: RectMm = (x - MARGIN_MM, y - MARGIN_MM, w + 2 * MARGIN_MM, h + 2 * MARGIN_MM)
+    scale = min(FULL_PX_PER_MM, photo.page.px_per_mm)
+    crop = photo.page.crop(photo.picture, rect, scale)
+    evened = photo.picture.linear(crop) / _light_over(photo.light, rect, crop)
+    reduced = cv2.resize(
+        evened, None, fx=SEARCH_PX_PER_MM / scale, fy=SEARCH_PX_PER_MM / scale,
+        interpolation=cv2.INTER_AREA,
+    )  # fmt: skip
+    lab = photo.correction.lab(np.asarray(reduced, dtype=float))
+    paper_lab = photo.correction.lab(np.ones(3))
+    cloth = find_cloth(lab.astype(np.float32), paper_lab, SEARCH_PX_PER_MM, MARGIN_MM)
+    if cloth is None:
+        return CellMeasurement(cell=cell.cell, status="empty", flags=("empty",))
+    return _measure_cloth(photo, cell, cloth, crop, evened, rect)
+
+
+def _light_over(light: LightField, rect: RectMm, crop: Pixels) -> Floats:
+    """The light field over a crop; worked out at 12 × 12 places and drawn smoothly between."""
+    x, y, w, h = rect
+    line = (np.arange(12) + 0.5) / 12
+    places = np.stack(np.meshgrid(x + line * w, y + line * h), axis=-1)
+    field = light.at(places.reshape(-1, 2)).reshape(12, 12, 3).astype(np.float32)
+    return np.asarray(cv2.resize(field, (crop.shape[1], crop.shape[0])))
+
+
+def _measure_cloth(
+    photo: Calibrated, cell: SheetCell, cloth: FoundCloth, crop: Pixels, evened: Floats,
+    rect: RectMm,
+) -> CellMeasurement:  # fmt: skip
+    size = (crop.shape[1], crop.shape[0])
+    inner = cv2.resize(cloth.inner.astype(np.uint8), size, interpolation=cv2.INTER_NEAREST) > 0
+    codes, light = crop[inner], evened[inner]
+    outline = cloth.corners_px / SEARCH_PX_PER_MM + np.array(rect[:2])
+    outline_px = tuple((float(px), float(py)) for px, py in photo.page.to_photo(outline))
+    clipped = float((codes >= photo.picture.top_code).any(axis=-1).mean())
+    flags = _flags(photo.picture, cloth, codes, light, clipped)
+    if clipped > CLIPPED_REFUSED_SHARE:
+        return CellMeasurement(
+            cell=cell.cell, status="refused", flags=flags, outline_px=outline_px
+        )
+    if "glare" in flags:
+        brightness = light.mean(axis=-1)
+        light = light[brightness < GLARE_RATIO * np.median(brightness)]
+    mean_light = light.mean(axis=0, dtype=float)
+    lab = photo.correction.lab(mean_light)
+    blocks = _block_labs(photo, evened, inner, min(FULL_PX_PER_MM, photo.page.px_per_mm))
+    levelness = float(delta_e_2000(blocks, np.broadcast_to(lab, blocks.shape)).mean())
+    uncertainty = combined_uncertainty(
+        lab, photo.patch_reference_lab, photo.correction.unseen_de00,
+        photo.light.residual_ratio, levelness, len(blocks),
+        photo.correction.disagreement_de00(mean_light),
+    )  # fmt: skip
+    rounded: Lab = (round(float(lab[0]), 3), round(float(lab[1]), 3), round(float(lab[2]), 3))
+    return CellMeasurement(
+        cell=cell.cell,
+        status="measured",
+        lab=rounded,
+        hex=lab_to_hex(lab),
+        colour_words=colour_words(lab),
+        levelness_de00=round(levelness, 3),
+        uncertainty_de00=round(uncertainty, 3),
+        flags=flags,
+        outline_px=outline_px,
+    )
+
+
+def _flags(
+    picture: Picture, cloth: FoundCloth, codes: Pixels, light: Floats, clipped: float
+) -> tuple[str, ...]:
+    brightness = light.mean(axis=-1)
+    flags = []
+    if clipped > CLIPPED_SHARE:
+        flags.append("clipped")
+    if float(np.median(codes.max(axis=-1))) < DARKEST_CODE_SHARE * picture.top_code:
+        flags.append("too dark")
+    glare = float((brightness > GLARE_RATIO * np.median(brightness)).mean())
+    if glare > GLARE_SHARE and float(np.median(brightness)) > 0.02:
+        flags.append("glare")
+    if cloth.width_share < SMALLEST_SHARE:
+        flags.append("cloth too small")
+    return tuple(flags)
+
+
+def _block_labs(photo: Calibrated, evened: Floats, inner: Mask, px_per_mm: float) -> Floats:
+    """L*a*b* of blocks of cloth, (n, 3): large enough that the weave averages out."""
+    height, width = inner.shape
+    size = (max(1, int(width / px_per_mm / BLOCK_MM)), max(1, int(height / px_per_mm / BLOCK_MM)))
+    share = cv2.resize(inner.astype(np.float32), size, interpolation=cv2.INTER_AREA)
+    masked = cv2.resize(evened * inner[..., None], size, interpolation=cv2.INTER_AREA)
+    full = share > min(0.6, 0.99 * float(share.max()))
+    return photo.correction.lab((masked[full] / share[full][:, None]).astype(float))

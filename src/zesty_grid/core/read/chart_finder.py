@@ -1,0 +1,114 @@
+"""Finds the chart card in its slot, though it lies a little off and turned."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from zesty_grid.core.read.colour_space import Floats
+from zesty_grid.core.read.sheet_layout import ChartSlot
+
+# The card may lie 3 mm and 3° off; a little more is searched so that the best is inside.
+SHIFTS_MM = np.arange(-4.5, 4.51, 1.5)
+TURNS_DEG = np.arange(-4.0, 4.01, 2.0)
+INNER_SHARE = 0.6
+EDGE_SHARE = 0.94
+
+
+@dataclass(frozen=True)
+class ChartPlace:
+    """How the card lies: shift and turn about the slot's centre, and its size over nominal."""
+
+    shift_mm: tuple[float, float]
+    turn_deg: float
+    size_ratio: float
+
+
+_Cost = Callable[[ChartPlace], float]
+
+
+def place_points(place: ChartPlace, points_mm: Floats, centre_mm: Floats) -> Floats:
+    """Slot points (n, 2) moved to where the card really lies."""
+    angle = np.radians(place.turn_deg)
+    turn = np.array([[np.cos(angle), -np.sin(angle)], [np.sin(angle), np.cos(angle)]])
+    moved: Floats = (
+        place.size_ratio * (points_mm - centre_mm) @ turn.T + centre_mm + np.array(place.shift_mm)
+    )
+    return moved
+
+
+def slot_centre_mm(slot: ChartSlot) -> Floats:
+    return np.array([patch.centre_mm for patch in slot.patches]).mean(axis=0)
+
+
+def find_chart(log_light: Floats, origin_mm: Floats, px_per_mm: float, slot: ChartSlot) -> ChartPlace:
+    """The place at which every patch window is most nearly of one colour.
+
+    `log_light` is the logarithm of the slot's linear light, (height, width, 3), with its top left
+    pixel's corner at `origin_mm`. Coarse to fine search over shift, turn and size.
+    """
+    centre = slot_centre_mm(slot)
+    window = _rim(_window_points(slot, EDGE_SHARE, 7), 7)
+
+    def unevenness(place: ChartPlace) -> float:
+        points = place_points(place, window.reshape(-1, 2), centre)
+        index = np.floor((points - origin_mm) * px_per_mm).astype(int)
+        column = np.clip(index[:, 0], 0, log_light.shape[1] - 1)
+        row = np.clip(index[:, 1], 0, log_light.shape[0] - 1)
+        values = log_light[row, column].reshape(window.shape[0], -1, 3)
+        return float(np.log(values.std(axis=1).mean(axis=1) + 0.01).mean())
+
+    coarse = [
+        ChartPlace((x, y), turn, 1.0) for x in SHIFTS_MM for y in SHIFTS_MM for turn in TURNS_DEG
+    ]
+    best = min(coarse, key=unevenness)
+    for step in (1.0, 0.5, 0.25, 0.12):
+        best = _descend(best, unevenness, step)
+    return best
+
+
+def _descend(place: ChartPlace, cost: _Cost, step: float) -> ChartPlace:
+    best, best_cost = place, cost(place)
+    for _ in range(12):
+        (x, y), turn, size = best.shift_mm, best.turn_deg, best.size_ratio
+        around = [
+            ChartPlace((x + step, y), turn, size),
+            ChartPlace((x - step, y), turn, size),
+            ChartPlace((x, y + step), turn, size),
+            ChartPlace((x, y - step), turn, size),
+            ChartPlace((x, y), turn + step, size),
+            ChartPlace((x, y), turn - step, size),
+            ChartPlace((x, y), turn, min(1.05, size + step / 50)),
+            ChartPlace((x, y), turn, max(0.95, size - step / 50)),
+        ]
+        costs = [cost(candidate) for candidate in around]
+        if min(costs) >= best_cost:
+            break
+        best_cost = min(costs)
+        best = around[costs.index(best_cost)]
+    return best
+
+
+def _window_points(slot: ChartSlot, share: float, per_side: int) -> Floats:
+    """Points (24, per_side², 2) spread evenly over the middle `share` of each patch, in mm."""
+    line = (np.arange(per_side) + 0.5) / per_side - 0.5
+    grid = np.stack(np.meshgrid(line, line), axis=-1).reshape(-1, 2) * share
+    return np.array(
+        [np.array(patch.centre_mm) + grid * np.array(patch.size_mm) for patch in slot.patches]
+    )
+
+
+def _rim(window: Floats, per_side: int) -> Floats:
+    """The outermost points of each patch's window: they are the first to leave the patch."""
+    line = np.arange(per_side)
+    row, column = np.divmod(np.arange(per_side**2), per_side)
+    outer = np.isin(row, line[[0, -1]]) | np.isin(column, line[[0, -1]])
+    rim: Floats = window[:, outer]
+    return rim
+
+
+def patch_window_points(slot: ChartSlot, place: ChartPlace, per_side: int = 24) -> Floats:
+    """Page points (24, per_side², 2) in mm within each patch of the card as it lies."""
+    window = _window_points(slot, INNER_SHARE, per_side)
+    moved = place_points(place, window.reshape(-1, 2), slot_centre_mm(slot))
+    return moved.reshape(window.shape)

@@ -1,0 +1,41 @@
+"""CIE colour spaces under D50 and the 2° observer (CIE 15)."""
+
+from typing import cast
+
+import numpy as np
+from numpy.typing import NDArray
+
+from zesty_grid.core.read.colour_science import colour
+
+Floats = NDArray[np.float64]
+
+# White of D50, 2° observer, Y = 1 (CIE 15; ICC profile connection space).
+D50_XYZ: Floats = np.array([0.96422, 1.0, 0.82521])
+_D50_XY = D50_XYZ[:2] / D50_XYZ.sum()
+_SRGB = colour.RGB_COLOURSPACES["sRGB"]
+
+
+def xyz_to_lab(xyz: Floats) -> Floats:
+    """L*a*b* (D50) of XYZ with Y = 1 for the perfect diffuser; shape (..., 3). Source: CIE 15."""
+    return cast(Floats, colour.XYZ_to_Lab(xyz, illuminant=_D50_XY))
+
+
+def lab_to_xyz(lab: Floats) -> Floats:
+    """XYZ (D50, Y = 1 for the perfect diffuser) of L*a*b*; shape (..., 3). Source: CIE 15."""
+    return cast(Floats, colour.Lab_to_XYZ(lab, illuminant=_D50_XY))
+
+
+def lab_to_lch(lab: Floats) -> Floats:
+    """L*, chroma and hue angle in degrees (0 to 360); shape (..., 3). Source: CIE 15."""
+    lab = np.asarray(lab, dtype=float)
+    hue_deg = np.degrees(np.arctan2(lab[..., 2], lab[..., 1])) % 360
+    return np.stack([lab[..., 0], np.hypot(lab[..., 1], lab[..., 2]), hue_deg], axis=-1)
+
+
+def lab_to_hex(lab: Floats) -> str:
+    """The nearest sRGB colour that a screen can show, as '#rrggbb'. Source: IEC 61966-2-1."""
+    rgb = colour.XYZ_to_RGB(
+        lab_to_xyz(lab), _SRGB, illuminant=_D50_XY, apply_cctf_encoding=True
+    )
+    r, g, b = (round(255 * float(v)) for v in np.clip(rgb, 0, 1))
+    return f"#{r:02x}{g:02x}{b:02x}"

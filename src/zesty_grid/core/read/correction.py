@@ -1,0 +1,205 @@
+"""From camera colour to measured colour: tone curve and colour correction, fitted on the chart.
+
+Every model is judged on patches that it has not seen (leave one out), and the best is taken.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from zesty_grid.core.read.colour_difference import delta_e_2000
+from zesty_grid.core.read.colour_space import Floats, xyz_to_lab
+from zesty_grid.core.read.patch24 import GREY_ROW
+from zesty_grid.core.refusal import Refusal
+
+# A richer model must beat a simpler one by this much (mean ΔE00 on unseen patches).
+WORTHWHILE_DE00 = 0.02
+DARKEST = 1e-5
+LOWEST_LOG = -5.0
+
+
+def root_polynomial_terms(rgb: Floats, degree: int) -> Floats:
+    """Exposure-independent terms of linear RGB, shape (n, 3) to (n, 3 | 6 | 13).
+
+    Source: Finlayson, Mackiewicz and Hurlbert (2015), Color Correction Using Root-Polynomial
+    Regression; order of terms as printed there for degrees 1, 2 and 3.
+    """
+    r, g, b = np.moveaxis(np.maximum(rgb, 0), -1, 0)
+    terms = [r, g, b]
+    if degree >= 2:
+        terms += [np.sqrt(r * g), np.sqrt(g * b), np.sqrt(r * b)]
+    if degree >= 3:
+        terms += [
+            np.cbrt(r * g**2), np.cbrt(g * b**2), np.cbrt(r * b**2), np.cbrt(g * r**2),
+            np.cbrt(b * g**2), np.cbrt(b * r**2), np.cbrt(r * g * b),
+        ]  # fmt: skip
+    return np.stack(terms, axis=-1)
+
+
+def fit_root_polynomial(rgb: Floats, xyz: Floats, degree: int, perceptual: bool = True) -> Floats:
+    """Least-squares coefficients (terms, 3) that take linear RGB (n, 3) to XYZ (n, 3).
+
+    `perceptual` weighs each residual by the slope of the CIELAB cube root at the patch, so that
+    dark patches count as the eye counts them; without it this is the published regression.
+    """
+    terms = root_polynomial_terms(rgb, degree)
+    if not perceptual:
+        return np.asarray(np.linalg.lstsq(terms, xyz, rcond=None)[0])
+    weights = np.maximum(xyz, 0.008856) ** (-2 / 3)
+    weighted = terms[None] * weights.T[..., None] ** 2
+    normal = np.swapaxes(weighted, 1, 2) @ terms
+    # A trace of ridge keeps nearly equal terms apart in the normal equations.
+    ridge = 1e-9 * np.trace(normal, axis1=1, axis2=2)[:, None, None] * np.eye(terms.shape[1])
+    right = np.swapaxes(weighted, 1, 2) @ xyz.T[..., None]
+    return np.asarray(np.linalg.solve(normal + ridge, right)[..., 0].T)
+
+
+@dataclass(frozen=True)
+class ToneCurve:
+    """What the camera did to brightness, undone: ln y = shift + s·t + q·t² + c·t³, t = ln x."""
+
+    shifts: tuple[float, float, float]
+    powers: tuple[float, ...]
+
+    def apply(self, linear: Floats) -> Floats:
+        """Scene light from file light, (..., 3); straight below the darkest grey of the chart."""
+        t = np.log(np.maximum(linear, DARKEST))
+        bent = np.clip(t, LOWEST_LOG, 0.25)
+        value = sum((p * bent ** (i + 1) for i, p in enumerate(self.powers)), np.zeros_like(t))
+        slope = sum(
+            (p * (i + 1) * bent**i for i, p in enumerate(self.powers)), np.zeros_like(t)
+        )
+        curve: Floats = np.exp(value + np.maximum(slope, 0.2) * (t - bent) + np.array(self.shifts))
+        return curve
+
+    def rises(self, linear: Floats) -> bool:
+        """Whether the curve rises over the range of the given light."""
+        t = np.linspace(np.log(max(float(linear.min()), DARKEST)), 0.1, 60)
+        slope = sum((p * (i + 1) * t**i for i, p in enumerate(self.powers)), np.zeros_like(t))
+        return bool((slope > 0.15).all())
+
+
+STRAIGHT = ToneCurve((0.0, 0.0, 0.0), (1.0,))
+
+
+def fit_tone_curve(grey_linear: Floats, grey_xyz: Floats, terms: int) -> ToneCurve:
+    """One curve for all channels from the chart's greys, (n, 3) each, n > terms.
+
+    The channels share the bend and differ by a factor, which takes up the colour of the light.
+    """
+    t = np.log(np.maximum(grey_linear, DARKEST)).T.ravel()
+    count = len(grey_linear)
+    channel = np.repeat(np.eye(3), count, axis=0)
+    design = np.column_stack([channel, *(t ** (i + 1) for i in range(terms))])
+    target = np.tile(np.log(grey_xyz[:, 1]), 3)
+    solved = np.linalg.lstsq(design, target, rcond=None)[0]
+    r, g, b = (float(v) for v in solved[:3])
+    return ToneCurve((r, g, b), tuple(float(v) for v in solved[3:]))
+
+
+@dataclass(frozen=True)
+class Model:
+    """A kind of correction: how many tone terms (0: as the file says) and which degree."""
+
+    tone_terms: int
+    degree: int
+
+    @property
+    def name(self) -> str:
+        shape = {1: "linear 3×3", 2: "root-polynomial degree 2", 3: "root-polynomial degree 3"}
+        tone = ", tone curve from the greys" if self.tone_terms else ""
+        return shape[self.degree] + tone
+
+
+MODELS = tuple(Model(tone_terms, degree) for tone_terms in (0, 2) for degree in (1, 2, 3))
+
+
+@dataclass(frozen=True)
+class Correction:
+    """A fitted correction and how well it did on patches left out of the fit.
+
+    `alternative` is the next best model with the same tone curve and its matrix: where the two
+    disagree, the chart cannot tell which is right.
+    """
+
+    model: Model
+    tone: ToneCurve
+    matrix: Floats
+    alternative: tuple[Model, Floats]
+    patch_lab: Floats
+    unseen_de00: Floats
+    used: tuple[int, ...]
+
+    def lab(self, linear_rgb: Floats) -> Floats:
+        """L*a*b* (D50) of evenly lit linear camera RGB (..., 3)."""
+        return xyz_to_lab(self._xyz(linear_rgb, self.model, self.matrix))
+
+    def disagreement_de00(self, linear_rgb: Floats) -> float:
+        """ΔE00 between the two best models for one colour (3,)."""
+        other = xyz_to_lab(self._xyz(linear_rgb, *self.alternative))
+        return float(delta_e_2000(self.lab(linear_rgb), other))
+
+    def _xyz(self, linear_rgb: Floats, model: Model, matrix: Floats) -> Floats:
+        flat = self.tone.apply(np.asarray(linear_rgb, dtype=float)).reshape(-1, 3)
+        xyz = root_polynomial_terms(flat, model.degree) @ matrix
+        return np.maximum(xyz, DARKEST).reshape(np.shape(linear_rgb))
+
+
+def choose_correction(
+    patch_linear: Floats, reference_xyz: Floats, used: tuple[int, ...]
+) -> Correction:
+    """Fits every model on the usable patches and takes the one that does best on unseen ones.
+
+    `patch_linear` and `reference_xyz` are (24, 3); `used` are the indices of unclipped patches.
+    The tone curve has few terms for six greys in three channels, so it is fitted once.
+    Raises Refusal where fewer than 18 patches or 4 greys are left.
+    """
+    greys = usable_greys(used)
+    rows = list(used)
+    reference = reference_xyz[rows]
+    tones = {0: STRAIGHT, 2: fit_tone_curve(patch_linear[greys], reference_xyz[greys], 2)}
+    errors = {
+        model: _unseen_de00(model, tones[model.tone_terms].apply(patch_linear[rows]), reference)
+        for model in MODELS
+        if tones[model.tone_terms].rises(patch_linear)
+    }
+
+    def merit(model: Model) -> float:
+        handicap = WORTHWHILE_DE00 * (model.degree + model.tone_terms)
+        return float(errors[model].mean()) + handicap
+
+    ranked = sorted(errors, key=merit)
+    best = ranked[0]
+    other = next(m for m in ranked[1:] if m.tone_terms == best.tone_terms)
+    tone = tones[best.tone_terms]
+    rgb = tone.apply(patch_linear[rows])
+    matrix, other_matrix = (
+        fit_root_polynomial(rgb, reference, m.degree) for m in (best, other)
+    )
+    patch_xyz = root_polynomial_terms(tone.apply(patch_linear), best.degree) @ matrix
+    patch_lab = xyz_to_lab(np.maximum(patch_xyz, DARKEST))
+    return Correction(
+        best, tone, matrix, (other, other_matrix), patch_lab, errors[best], used
+    )
+
+
+def usable_greys(used: tuple[int, ...]) -> list[int]:
+    """Indices of the greys among the used patches; raises Refusal where the chart is too poor."""
+    greys = [i for i in used if GREY_ROW.start <= i < GREY_ROW.stop]
+    if len(used) < 18 or len(greys) < 4:
+        raise Refusal(
+            "chart-clipped",
+            "Too few chart patches are usable.",
+            "Lower the exposure and keep reflections off the chart.",
+        )
+    return greys
+
+
+def _unseen_de00(model: Model, rgb: Floats, xyz: Floats) -> Floats:
+    """ΔE00 of each patch as predicted by the model fitted without it; all arrays (n, 3)."""
+    terms = root_polynomial_terms(rgb, model.degree)
+    predicted = np.empty_like(xyz)
+    for i in range(len(xyz)):
+        rest = np.arange(len(xyz)) != i
+        predicted[i] = terms[i] @ fit_root_polynomial(rgb[rest], xyz[rest], model.degree)
+    return delta_e_2000(xyz_to_lab(np.maximum(predicted, DARKEST)), xyz_to_lab(xyz))

@@ -1,0 +1,127 @@
+"""Uneven light over the page, seen on its blank paper and divided out."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from zesty_grid.core.read.colour_space import Floats
+from zesty_grid.core.read.page_finder import FoundPage
+from zesty_grid.core.read.picture import Picture
+from zesty_grid.core.read.sheet_layout import RectMm, Sheet
+from zesty_grid.core.refusal import Refusal
+
+OVERVIEW_PX_PER_MM = 2.0
+WINDOW_MM = 2.5
+DEGREE = 4
+CLIPPED_PAPER_SHARE = 0.05
+
+
+@dataclass(frozen=True)
+class PaperSamples:
+    """Blank paper: positions in mm (n, 2) and mean linear light (n, 3)."""
+
+    at_mm: Floats
+    linear: Floats
+
+
+@dataclass(frozen=True)
+class LightField:
+    """Paper brightness over the page, per channel: exp of a polynomial in the page position."""
+
+    coefficients: Floats
+    page_mm: tuple[float, float]
+    residual_ratio: float
+    evenness_ratio: float
+
+    def at(self, points_mm: Floats) -> Floats:
+        """Linear light that blank paper would send from each point; (n, 2) to (n, 3)."""
+        light: Floats = np.exp(_terms(points_mm, self.page_mm) @ self.coefficients)
+        return light
+
+
+def sample_paper(picture: Picture, page: FoundPage, sheet: Sheet) -> PaperSamples:
+    """Mean light of small windows between markers, slot and cells; print is left out."""
+    scale = min(OVERVIEW_PX_PER_MM, page.px_per_mm)
+    # Shrinking first averages all pixels, so that fine print and noise do not alias.
+    width, height = sheet.page_mm
+    overview = page.crop(picture, (0, 0, width, height), scale * 2)
+    linear = picture.linear(overview).astype(float)
+    step = round(WINDOW_MM * scale * 2)
+    rows, columns = linear.shape[0] // step, linear.shape[1] // step
+    tiles = linear[: rows * step, : columns * step].reshape(rows, step, columns, step, 3)
+    mean, spread = tiles.mean(axis=(1, 3)), tiles[..., 1].std(axis=(1, 3))
+    y, x = np.mgrid[:rows, :columns]
+    at_mm = (np.stack([x, y], axis=-1) + 0.5) * step / (scale * 2)
+    blank = _is_blank(at_mm, sheet)
+    codes = overview[: rows * step, : columns * step].reshape(rows, step, columns, step, 3)
+    clipped = (codes.max(axis=-1) >= picture.top_code).mean(axis=(1, 3))
+    if (clipped[blank] > 0.1).mean() > CLIPPED_PAPER_SHARE:
+        raise Refusal(
+            "clipped",
+            f"The white paper is clipped over {(clipped[blank] > 0.1).mean():.0%} of the sheet.",
+            "Lower the exposure and take the photo again.",
+        )
+    blank &= clipped < 0.1
+    relative = spread / np.maximum(mean[..., 1], 1e-6)
+    blank &= relative < max(0.03, 2 * float(np.median(relative[blank])))
+    return PaperSamples(at_mm[blank], mean[blank])
+
+
+def fit_light_field(samples: PaperSamples, page_mm: tuple[float, float]) -> LightField:
+    """Robust least squares of log light (Tukey's biweight); raises Refusal with too little paper.
+
+    `residual_ratio` is the relative scatter of paper around the fit, `evenness_ratio` the darkest
+    over the brightest fitted light.
+    """
+    bright = samples.linear.min(axis=1) > 1e-4
+    if bright.sum() < 60:
+        raise Refusal(
+            "no-paper",
+            "Too little blank paper can be seen to judge how even the light is.",
+            "Clear the space between the cells, and give the photo more light.",
+        )
+    terms = _terms(samples.at_mm[bright], page_mm)
+    target = np.log(samples.linear[bright])
+    weights = np.ones(len(terms))
+    # Print and shadows only darken: start from the brighter half of the paper.
+    weights[target[:, 1] < np.median(target[:, 1]) - 0.5] = 0
+    for _ in range(8):
+        root = np.sqrt(weights)[:, None]
+        coefficients, *_ = np.linalg.lstsq(terms * root, target * root, rcond=None)
+        residual = np.abs(target - terms @ coefficients).max(axis=1)
+        scale = 1.4826 * float(np.median(residual[weights > 0])) + 1e-4
+        weights = np.clip(1 - (residual / (4.685 * scale)) ** 2, 0, 1) ** 2
+    kept = weights > 0
+    scatter = (target - terms @ coefficients)[kept, 1]
+    light = np.exp(terms @ coefficients)[:, 1]
+    return LightField(
+        coefficients,
+        page_mm,
+        residual_ratio=float(scatter.std()),
+        evenness_ratio=float(light.min() / light.max()),
+    )
+
+
+def _terms(points_mm: Floats, page_mm: tuple[float, float]) -> Floats:
+    x, y = (2 * points_mm[..., i] / page_mm[0] - 1 for i in range(2))
+    powers = [(i, j) for i in range(DEGREE + 1) for j in range(DEGREE + 1 - i)]
+    return np.stack([x**i * y**j for i, j in powers], axis=-1)
+
+
+def _is_blank(at_mm: Floats, sheet: Sheet) -> "np.ndarray[tuple[int, ...], np.dtype[np.bool_]]":
+    x, y = at_mm[..., 0], at_mm[..., 1]
+    width, height = sheet.page_mm
+    blank = (x > 6) & (x < width - 6) & (y > 6) & (y < height - 6)
+    quad = np.array(sheet.chart.quad_mm)
+    low, high = quad.min(axis=0), quad.max(axis=0)
+    taken: list[tuple[RectMm, float]] = [
+        ((low[0], low[1], high[0] - low[0], high[1] - low[1]), 6.0)
+    ]
+    taken += [(cell.rect_mm, WINDOW_MM / 2) for cell in sheet.cells]
+    for marker in sheet.markers:
+        (x0, y0), (x1, y1) = marker.corners_mm[0], marker.corners_mm[2]
+        taken.append(((x0, y0, x1 - x0, y1 - y0), 2.0))
+    for (rx, ry, rw, rh), margin in taken:
+        inside_x = (x > rx - margin) & (x < rx + rw + margin)
+        blank &= ~(inside_x & (y > ry - margin) & (y < ry + rh + margin))
+    return blank

@@ -1,0 +1,162 @@
+"""A photo of a sheet in; the colour of every cloth on it out."""
+
+from dataclasses import replace
+
+import numpy as np
+
+from zesty_grid import __version__
+from zesty_grid.core.read.cell_reader import Calibrated, read_cell
+from zesty_grid.core.read.chart_finder import ChartPlace, find_chart, patch_window_points
+from zesty_grid.core.read.chart_reader import PatchReadings, check_chart, read_patches
+from zesty_grid.core.read.colour_space import Floats, xyz_to_lab
+from zesty_grid.core.read.correction import (
+    Correction,
+    choose_correction,
+    fit_tone_curve,
+    usable_greys,
+)
+from zesty_grid.core.read.light_field import LightField, fit_light_field, sample_paper
+from zesty_grid.core.read.measurement import (
+    Calibration,
+    Measurement,
+    PatchMeasurement,
+    Residual,
+)
+from zesty_grid.core.read.page_finder import FoundPage, find_page
+from zesty_grid.core.read.patch24 import PATCH_NAMES, patch24_xyz
+from zesty_grid.core.read.picture import Picture
+from zesty_grid.core.read.sheet_layout import RectMm, Sheet
+from zesty_grid.core.refusal import Refusal
+
+CHART_PX_PER_MM = 6.0
+SLOT_MARGIN_MM = 7.0
+UNEVEN_WARNING = 0.6
+UNEVEN_REFUSED = 0.2
+PATCHY_WARNING = 0.02
+DOUBTFUL_RESIDUAL_DE00 = 3.0
+
+
+def measure_sheet(picture: Picture, sheet: Sheet) -> Measurement:
+    """Measures every cell of the sheet; raises Refusal where the photo cannot be measured.
+
+    In order: markers, light on blank paper, chart, tone curve, light again on the now linear
+    scale, colour correction, cloth, colour.
+    """
+    page = find_page(picture, sheet)
+    rect = _slot_rect(sheet)
+    scale = min(CHART_PX_PER_MM, page.px_per_mm)
+    crop = page.crop(picture, rect, scale)
+    origin_mm = np.array(rect[:2])
+    log_light = np.log(picture.linear(crop).astype(float) + 1e-3)
+    place = find_chart(log_light, origin_mm, scale, sheet.chart)
+
+    centres = patch_window_points(sheet.chart, place).mean(axis=1)
+
+    def evened_patches(seen: Picture) -> tuple[LightField, PatchReadings, Floats]:
+        light = fit_light_field(sample_paper(seen, page, sheet), sheet.page_mm)
+        readings = read_patches(seen, crop, origin_mm, scale, sheet.chart, place)
+        return light, readings, readings.linear / light.at(centres)
+
+    _, readings, evened = evened_patches(picture)
+    used = check_chart(readings, evened)
+    straightened = straighten(picture, evened, used)
+    light, _, evened = evened_patches(straightened)
+    correction = choose_correction(evened, patch24_xyz(), used)
+    if light.evenness_ratio < UNEVEN_REFUSED:
+        raise Refusal(
+            "uneven-light",
+            f"The darkest part of the sheet gets only {light.evenness_ratio:.0%} of the light.",
+            "Turn the sheet or add a light from the other side, and take the photo again.",
+        )
+    reference_lab = xyz_to_lab(patch24_xyz())
+    photo = Calibrated(
+        straightened, page, light, correction, reference_lab[list(correction.used)]
+    )
+    return Measurement(
+        software_version=__version__,
+        sheet_id=sheet.id,
+        photo_size_px=(picture.width, picture.height),
+        calibration=describe_calibration(correction, (*picture.notes, *_light_warnings(light))),
+        cells=tuple(read_cell(photo, cell) for cell in sheet.cells),
+        patches=describe_patches(correction, _patch_outlines(page, sheet, place)),
+    )
+
+
+def straighten(picture: Picture, patch_linear: Floats, used: tuple[int, ...]) -> Picture:
+    """The same picture on the scale of light that the chart's greys ask for.
+
+    Uneven light can be divided out only on a scale that is linear in light.
+    """
+    greys = usable_greys(used)
+    tone = fit_tone_curve(patch_linear[greys], patch24_xyz()[greys], 3)
+    if not tone.rises(patch_linear):
+        tone = fit_tone_curve(patch_linear[greys], patch24_xyz()[greys], 1)
+    unshifted = replace(tone, shifts=(0.0, 0.0, 0.0))
+    curve = unshifted.apply(picture.linear_by_code.T.astype(float)).T
+    return replace(picture, linear_by_code=np.ascontiguousarray(curve, dtype=np.float32))
+
+
+def describe_calibration(correction: Correction, warnings: tuple[str, ...]) -> Calibration:
+    errors = correction.unseen_de00
+    said = list(warnings)
+    if len(correction.used) < 24:
+        left_out = ", ".join(PATCH_NAMES[i] for i in range(24) if i not in correction.used)
+        said.append(f"Left out of the fit because it is clipped: {left_out}.")
+    if float(errors.mean()) > DOUBTFUL_RESIDUAL_DE00:
+        said.append(
+            "The chart fits badly: check that it is clean, flat, free of reflections, and lit by "
+            "the same light as the swatches."
+        )
+    return Calibration(
+        model=correction.model.name,
+        residual_de00=Residual(
+            mean=round(float(errors.mean()), 3),
+            p95=round(float(np.percentile(errors, 95)), 3),
+            max=round(float(errors.max()), 3),
+        ),
+        warnings=tuple(said),
+    )
+
+
+def describe_patches(
+    correction: Correction, outlines_px: Floats
+) -> tuple[PatchMeasurement, ...]:
+    """Each patch as measured, beside its reference; `outlines_px` is (24, 4, 2)."""
+    reference_lab = xyz_to_lab(patch24_xyz())
+
+    def triple(values: Floats) -> tuple[float, float, float]:
+        a, b, c = (round(float(v), 3) for v in values)
+        return a, b, c
+
+    return tuple(
+        PatchMeasurement(
+            name=PATCH_NAMES[i],
+            lab=triple(correction.patch_lab[i]),
+            reference_lab=triple(reference_lab[i]),
+            outline_px=tuple((round(float(x), 1), round(float(y), 1)) for x, y in outlines_px[i]),
+        )
+        for i in range(24)
+    )
+
+
+def _slot_rect(sheet: Sheet) -> RectMm:
+    quad = np.array(sheet.chart.quad_mm)
+    low, high = quad.min(axis=0) - SLOT_MARGIN_MM, quad.max(axis=0) + SLOT_MARGIN_MM
+    return float(low[0]), float(low[1]), float(high[0] - low[0]), float(high[1] - low[1])
+
+
+def _patch_outlines(page: FoundPage, sheet: Sheet, place: ChartPlace) -> Floats:
+    points = patch_window_points(sheet.chart, place, per_side=2)[:, [0, 1, 3, 2]]
+    return page.to_photo(points.reshape(-1, 2)).reshape(24, 4, 2)
+
+
+def _light_warnings(light: LightField) -> tuple[str, ...]:
+    said = []
+    if light.evenness_ratio < UNEVEN_WARNING:
+        said.append(
+            f"Uneven light: the darkest part of the sheet gets {light.evenness_ratio:.0%} of the "
+            "brightest. It was corrected, at the cost of a larger uncertainty."
+        )
+    if light.residual_ratio > PATCHY_WARNING:
+        said.append("Patchy light or a shadow lies on the paper: move what casts it.")
+    return tuple(said)

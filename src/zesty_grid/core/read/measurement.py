@@ -1,0 +1,57 @@
+"""What a photograph told: the file format `zesty-grid/measurement`, version 1."""
+
+from typing import Literal
+
+from zesty_grid.core.read.sheet_layout import Frozen
+
+Lab = tuple[float, float, float]
+PointPx = tuple[float, float]
+CellStatus = Literal["measured", "empty", "refused"]
+
+
+class Residual(Frozen):
+    """ΔE00 of chart patches, each predicted without itself."""
+
+    mean: float
+    p95: float
+    max: float
+
+
+class Calibration(Frozen):
+    model: str
+    illuminant: Literal["D50"] = "D50"
+    observer: Literal["2"] = "2"
+    residual_de00: Residual
+    warnings: tuple[str, ...] = ()
+
+
+class CellMeasurement(Frozen):
+    """One cell. Uncertainty is a standard uncertainty: the truth lies within twice it."""
+
+    cell: str
+    status: CellStatus
+    lab: Lab | None = None
+    hex: str | None = None
+    colour_words: str | None = None
+    levelness_de00: float | None = None
+    uncertainty_de00: float | None = None
+    flags: tuple[str, ...] = ()
+    outline_px: tuple[PointPx, ...] = ()
+
+
+class PatchMeasurement(Frozen):
+    name: str
+    lab: Lab
+    reference_lab: Lab
+    outline_px: tuple[PointPx, ...] = ()
+
+
+class Measurement(Frozen):
+    format: Literal["zesty-grid/measurement"] = "zesty-grid/measurement"
+    version: Literal[1] = 1
+    software_version: str
+    sheet_id: str | None = None
+    photo_size_px: tuple[int, int]
+    calibration: Calibration
+    cells: tuple[CellMeasurement, ...] = ()
+    patches: tuple[PatchMeasurement, ...] = ()

@@ -1,0 +1,51 @@
+"""A decoded photograph, ready to be measured."""
+
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from zesty_grid.core.read.colour_space import Floats
+
+Pixels = NDArray[np.uint8] | NDArray[np.uint16]
+Luminances = NDArray[np.float32]
+
+
+@dataclass(frozen=True)
+class Picture:
+    """Upright RGB pixels, shape (height, width, 3), and the curve that makes them linear.
+
+    `linear_by_code` has shape (3, 256) or (3, 65536): linear light (0 to 1) of each code value.
+    """
+
+    pixels: Pixels
+    linear_by_code: Luminances
+    notes: tuple[str, ...] = ()
+
+    @property
+    def width(self) -> int:
+        return int(self.pixels.shape[1])
+
+    @property
+    def height(self) -> int:
+        return int(self.pixels.shape[0])
+
+    @property
+    def top_code(self) -> int:
+        return int(self.linear_by_code.shape[1]) - 1
+
+    def linear(self, pixels: Pixels) -> Luminances:
+        """Linear light of pixels of this picture, shape (..., 3)."""
+        if pixels.dtype == np.uint8:
+            table = np.ascontiguousarray(self.linear_by_code.T).reshape(1, 256, 3)
+            shape = pixels.shape
+            return np.asarray(cv2.LUT(pixels.reshape(shape[0], -1, 3), table)).reshape(shape)
+        return np.stack([self.linear_by_code[c][pixels[..., c]] for c in range(3)], axis=-1)
+
+
+def srgb_linear_by_code(codes: int) -> Luminances:
+    """Linear light of `codes` equally spaced sRGB values, shape (3, codes). IEC 61966-2-1."""
+    v: Floats = np.linspace(0, 1, codes)
+    linear = np.where(v <= 0.04045, v / 12.92, ((v + 0.055) / 1.055) ** 2.4)
+    return np.repeat(linear[None].astype(np.float32), 3, axis=0)

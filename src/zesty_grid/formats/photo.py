@@ -1,0 +1,174 @@
+"""Photographs in: JPEG, PNG and TIFF of 8 or 16 bits, with ICC profile and EXIF orientation."""
+
+import io
+import struct
+import warnings
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+import tifffile
+from PIL import Image
+
+from zesty_grid.core.read.picture import Picture, srgb_linear_by_code
+from zesty_grid.core.refusal import Refusal
+from zesty_grid.formats.icc import profile_tone_curves
+
+MAX_BYTES = 120 * 1024 * 1024
+MAX_PIXELS = 120_000_000
+ORIENTATION_TAG = 274
+
+
+@dataclass(frozen=True)
+class _Header:
+    kind: str
+    width: int
+    height: int
+    bits: int
+    mode: str
+    icc_profile: bytes | None
+    orientation: int
+
+
+def open_photo(data: bytes) -> Picture:
+    """Decodes a photograph; raises Refusal for what is no photograph or cannot be measured."""
+    if not data:
+        raise Refusal("empty-file", "The file is empty.", "Copy it from the camera again.")
+    if len(data) > MAX_BYTES:
+        raise Refusal(
+            "too-many-bytes",
+            f"The file is larger than {MAX_BYTES // 2**20} MiB.",
+            "Save the photo as JPEG, or at a smaller size.",
+        )
+    header = _read_header(data)
+    if header.width * header.height > MAX_PIXELS:
+        raise Refusal(
+            "too-many-pixels",
+            f"The picture says that it is {header.width} × {header.height} pixels; at most "
+            f"{MAX_PIXELS // 10**6} million can be read.",
+            "Save it at a smaller size.",
+        )
+    if header.mode not in ("RGB", "RGBA"):
+        raise Refusal(
+            "not-rgb",
+            f"The picture is not a colour picture in RGB (it is {header.mode}).",
+            "Save it from the camera as a colour JPEG, PNG or TIFF.",
+        )
+    pixels = _decode(data, header)
+    curve, notes = _tone_curve(header)
+    return Picture(pixels, curve, notes)
+
+
+def _unreadable(detail: str = "") -> Refusal:
+    return Refusal(
+        "not-a-photo",
+        f"This is not a photo that can be read{detail}.",
+        "Use a JPEG, PNG or TIFF file straight from the camera.",
+    )
+
+
+def _read_header(data: bytes) -> _Header:
+    if data[:4] in (b"II*\0", b"MM\0*"):
+        return _tiff_header(data)
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            # Opening reads only the header; the size is checked before any pixel is decoded.
+            limit, Image.MAX_IMAGE_PIXELS = Image.MAX_IMAGE_PIXELS, None
+            try:
+                image = Image.open(io.BytesIO(data), formats=("JPEG", "PNG"))
+            finally:
+                Image.MAX_IMAGE_PIXELS = limit
+    except Exception as error:
+        raise _unreadable() from error
+    bits = 8
+    mode = image.mode
+    if image.format == "PNG":
+        bits = data[24]
+        mode = {2: "RGB", 6: "RGBA", 3: "RGB"}.get(data[25], image.mode)
+    orientation = 1
+    try:
+        orientation = int(image.getexif().get(ORIENTATION_TAG, 1))
+    except (ValueError, TypeError, SyntaxError, struct.error):
+        orientation = 1
+    return _Header(
+        str(image.format), image.width, image.height, bits, mode,
+        image.info.get("icc_profile"), orientation,
+    )  # fmt: skip
+
+
+def _tiff_header(data: bytes) -> _Header:
+    try:
+        with tifffile.TiffFile(io.BytesIO(data)) as tiff:
+            page = tiff.pages[0]
+            profile = page.tags.get(34675)
+            orientation = page.tags.get(ORIENTATION_TAG)
+            bits = page.bitspersample
+            samples = page.samplesperpixel
+            rgb = int(page.photometric) in (2, 6)
+            return _Header(
+                "TIFF", int(page.imagewidth), int(page.imagelength),
+                int(bits if isinstance(bits, int) else bits[0]),
+                {3: "RGB", 4: "RGBA"}.get(samples, "grey") if rgb else "not RGB",
+                bytes(profile.value) if profile else None,
+                int(orientation.value) if orientation else 1,
+            )  # fmt: skip
+    except Exception as error:
+        raise _unreadable() from error
+
+
+def _decode(data: bytes, header: _Header) -> np.ndarray:
+    broken = Refusal(
+        "broken-photo",
+        "The photo is cut short or damaged.",
+        "Copy it from the camera again.",
+    )
+    if header.kind == "TIFF" or header.bits == 16:
+        flags = cv2.IMREAD_UNCHANGED | cv2.IMREAD_IGNORE_ORIENTATION
+        try:
+            raw = cv2.imdecode(np.frombuffer(data, np.uint8), flags)
+        except cv2.error as error:
+            raise broken from error
+        if raw is None or raw.ndim != 3 or raw.dtype not in (np.uint8, np.uint16):
+            raise broken
+        return _turn(np.ascontiguousarray(raw[..., 2::-1]), header.orientation)
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            limit, Image.MAX_IMAGE_PIXELS = Image.MAX_IMAGE_PIXELS, None
+            try:
+                image = Image.open(io.BytesIO(data), formats=("JPEG", "PNG"))
+                image.load()
+            finally:
+                Image.MAX_IMAGE_PIXELS = limit
+    except Exception as error:
+        raise broken from error
+    if image.mode != "RGB":
+        image = image.convert("RGB")
+    return _turn(np.asarray(image), header.orientation)
+
+
+def _turn(pixels: np.ndarray, orientation: int) -> np.ndarray:
+    """Upright pixels by the EXIF orientation, 1 to 8 (CIPA DC-008)."""
+    if orientation in (5, 6, 7, 8):
+        pixels = pixels.transpose(1, 0, 2)
+    flip_rows = orientation in (3, 4, 7, 8)
+    flip_columns = orientation in (2, 3, 6, 7)
+    return np.ascontiguousarray(
+        pixels[:: -1 if flip_rows else 1, :: -1 if flip_columns else 1]
+    )
+
+
+def _tone_curve(header: _Header) -> tuple[np.ndarray, tuple[str, ...]]:
+    codes = 65536 if header.bits == 16 else 256
+    if header.icc_profile is None:
+        return srgb_linear_by_code(codes), ()
+    curve = profile_tone_curves(header.icc_profile, codes)
+    if curve is None:
+        return srgb_linear_by_code(codes), (
+            "The photo's colour profile has no tone curves that can be used; sRGB was assumed, "
+            "and the chart's greys correct what differs.",
+        )
+    return curve, ()
+
+

@@ -1,0 +1,134 @@
+"""The printed sheet: one drawing, as PDF and as PNG at 300 dpi."""
+
+import io
+from collections.abc import Mapping
+
+import pypdfium2
+import segno
+from PIL import Image
+from reportlab.lib.units import mm
+from reportlab.pdfgen.canvas import Canvas
+
+from zesty_grid.core.read.page_finder import MARKER_DICTIONARY
+from zesty_grid.core.read.sheet_layout import (
+    CELL_LABEL_MM,
+    ID_RECT_MM,
+    Marker,
+    RectMm,
+    Sheet,
+    SheetCell,
+)
+
+MARKER_MODULES = 6
+ADVICE = (
+    "Lay a 24-patch chart in the frame, white at the lower left.",
+    "Lay one swatch flat in each cell, clear of the corner ticks.",
+    "Even light from two sides; no shadow, no flash, no reflections.",
+    "Photograph from straight above, all four markers in the picture.",
+    "Print at 100 %, on plain white paper without a gloss.",
+)
+
+
+def sheet_code_text(sheet_id: str) -> str:
+    """What the square code on the page says."""
+    return f"ZG1:{sheet_id}"
+
+
+def sheet_id_of_code(text: str) -> str | None:
+    return text[4:] if text.startswith("ZG1:") else None
+
+
+def sheet_pdf(sheet: Sheet, title: str = "", labels: Mapping[str, str] | None = None) -> bytes:
+    """The page as PDF, A4 landscape; `labels` gives the text over each cell."""
+    buffer = io.BytesIO()
+    width, height = sheet.page_mm
+    canvas = Canvas(buffer, pagesize=(width * mm, height * mm), invariant=True)
+    canvas.setTitle(f"Zesty Grid sheet {sheet.id}")
+    page = _Page(canvas, height)
+    for marker in sheet.markers:
+        page.marker(marker)
+    page.code(sheet_code_text(sheet.id), ID_RECT_MM)
+    page.slot(sheet)
+    page.heading(sheet.id, title)
+    for cell in sheet.cells:
+        page.cell(cell, (labels or {}).get(cell.cell, ""))
+    canvas.showPage()
+    canvas.save()
+    return buffer.getvalue()
+
+
+def sheet_image(pdf: bytes, dpi: float = 300) -> Image.Image:
+    """The page drawn as pixels."""
+    document = pypdfium2.PdfDocument(pdf)
+    return document[0].render(scale=dpi / 72).to_pil().convert("RGB")
+
+
+def sheet_png(pdf: bytes) -> bytes:
+    buffer = io.BytesIO()
+    sheet_image(pdf).save(buffer, "PNG", dpi=(300, 300), optimize=True)
+    return buffer.getvalue()
+
+
+class _Page:
+    """Draws in millimetres from the top left, as the sheet counts."""
+
+    def __init__(self, canvas: Canvas, height_mm: float) -> None:
+        self.canvas = canvas
+        self.height_mm = height_mm
+
+    def box(self, x: float, y: float, w: float, h: float) -> None:
+        self.canvas.rect(x * mm, (self.height_mm - y - h) * mm, w * mm, h * mm, stroke=0, fill=1)
+
+    def text(self, x: float, y: float, size: float, words: str, bold: bool = False) -> None:
+        self.canvas.setFont("Helvetica-Bold" if bold else "Helvetica", size)
+        self.canvas.drawString(x * mm, (self.height_mm - y) * mm, words)
+
+    def line(self, x0: float, y0: float, x1: float, y1: float) -> None:
+        top = self.height_mm
+        self.canvas.line(x0 * mm, (top - y0) * mm, x1 * mm, (top - y1) * mm)
+
+    def modules(self, dark: list[list[bool]], rect: RectMm) -> None:
+        x, y, w, _ = rect
+        size = w / len(dark)
+        self.canvas.setFillGray(0)
+        for row, line in enumerate(dark):
+            for column, is_dark in enumerate(line):
+                if is_dark:
+                    self.box(x + column * size, y + row * size, size + 0.02, size + 0.02)
+
+    def marker(self, marker: Marker) -> None:
+        bits = MARKER_DICTIONARY.generateImageMarker(marker.id, MARKER_MODULES)
+        (x, y), (x1, _) = marker.corners_mm[:2]
+        self.modules([[value == 0 for value in row] for row in bits], (x, y, x1 - x, x1 - x))
+
+    def code(self, text: str, rect: RectMm) -> None:
+        symbol = segno.make(text, error="m", micro=False)
+        self.modules([[value == 1 for value in row] for row in symbol.matrix], rect)
+
+    def slot(self, sheet: Sheet) -> None:
+        quad = sheet.chart.quad_mm
+        (x0, y0), (x1, y1) = quad[0], quad[2]
+        self._ticks(x0 - 1, y0 - 1, x1 + 1, y1 + 1, 6)
+        self.text(x0 + 2, y1 + 5.5, 7, "24-patch chart: the grey row at the bottom")
+
+    def heading(self, sheet_id: str, title: str) -> None:
+        self.canvas.setFillGray(0)
+        self.text(140, 17, 15, "Zesty Grid", bold=True)
+        self.text(140, 23, 9, f"Sheet {sheet_id}")
+        self.text(140, 28, 9, title[:60])
+        for i, advice in enumerate(ADVICE):
+            self.text(140, 44 + i * 5, 8, f"{i + 1}. {advice}")
+
+    def cell(self, cell: SheetCell, label: str) -> None:
+        x, y, w, h = cell.rect_mm
+        self._ticks(x - 0.6, y - 0.6, x + w + 0.6, y + h + 0.6, 3)
+        self.canvas.setFillGray(0)
+        self.text(x, y - CELL_LABEL_MM + 5.2, 8, f"{cell.cell}  {label}".strip())
+
+    def _ticks(self, x0: float, y0: float, x1: float, y1: float, length: float) -> None:
+        self.canvas.setStrokeGray(0.45)
+        self.canvas.setLineWidth(0.5)
+        for x, inward_x in ((x0, length), (x1, -length)):
+            for y, inward_y in ((y0, length), (y1, -length)):
+                self.line(x, y, x + inward_x, y)
+                self.line(x, y, x, y + inward_y)

@@ -1,0 +1,172 @@
+"""A simulated camera that works from spectra: it makes photographs and knows the truth."""
+
+import io
+from dataclasses import dataclass
+from functools import lru_cache
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+from PIL import Image, ImageCms
+
+from zesty_grid.core.read.colour_science import colour
+from zesty_grid.core.read.patch24 import WAVELENGTHS_NM, patch24_spectra, patch24_xyz
+from zesty_grid.standins.scene import Scene, page_reflected
+
+Floats = NDArray[np.float64]
+LIGHTS = {"daylight D50": "D50", "daylight D65": "D65", "LED": "LED-B3", "tungsten": "A"}
+
+
+@dataclass(frozen=True)
+class Camera:
+    """Which of two measured sets of sensitivities, and how the camera renders its picture."""
+
+    name: str
+    sensitivity_set: int
+    contrast: float
+    lift: float
+    noise: float
+    balance_warmth: float
+
+
+CAMERAS = {
+    "A": Camera("A", 0, contrast=0.35, lift=0.0, noise=0.004, balance_warmth=0.02),
+    "B": Camera("B", 1, contrast=0.15, lift=0.004, noise=0.006, balance_warmth=-0.03),
+}
+
+
+@dataclass(frozen=True)
+class Shot:
+    """How the picture is taken. `exposure` is the linear level of a perfect white in the middle."""
+
+    camera: str = "A"
+    light: str = "daylight D50"
+    width_px: int = 4000
+    height_px: int = 3000
+    exposure: float = 0.8
+    tilt: float = 0.04
+    turn_deg: float = 2.0
+    fill: float = 0.9
+    light_slope: float = 0.25
+    falloff: float = 0.25
+    blur_px: float = 0.7
+    balanced_for: str | None = None
+    seed: int = 1
+
+
+def photograph(scene: Scene, shot: Shot, file_format: str = "JPEG") -> bytes:
+    """A JPEG, PNG (8 bits) or 16-bit TIFF of the scene, in sRGB with the profile inside."""
+    encoded = expose(scene, shot)
+    if file_format == "TIFF16":
+        codes = np.clip(encoded * 65535 + 0.5, 0, 65535).astype(np.uint16)
+        return cv2.imencode(".tif", codes[..., ::-1])[1].tobytes()
+    image = Image.fromarray(np.clip(encoded * 255 + 0.5, 0, 255).astype(np.uint8))
+    buffer = io.BytesIO()
+    profile = ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes()
+    image.save(buffer, file_format, quality=92, icc_profile=profile)
+    return buffer.getvalue()
+
+
+def expose(scene: Scene, shot: Shot) -> NDArray[np.float32]:
+    """The rendered picture, (height, width, 3), 0 to 1, in the camera's own tone curve."""
+    camera = CAMERAS[shot.camera]
+    rng = np.random.default_rng(shot.seed)
+    render = rendering_matrix(shot.camera, shot.light, shot.balanced_for)
+    page, px_per_mm = page_reflected(scene, lambda spectra: spectra @ render, rng)
+    surround = tuple(float(v) for v in (scene.table @ render))
+    view = cv2.warpPerspective(
+        page, _view_of_page(scene, shot, rng) @ np.diag([1 / px_per_mm, 1 / px_per_mm, 1.0]),
+        (shot.width_px, shot.height_px), flags=cv2.INTER_LINEAR,
+        borderMode=cv2.BORDER_CONSTANT, borderValue=(*surround, 0.0),
+    )  # fmt: skip
+    view *= shot.exposure * _light_over_view(shot, rng)[..., None]
+    if shot.blur_px:
+        view = cv2.GaussianBlur(view, (0, 0), shot.blur_px)
+    view += _noise(view, camera.noise, rng)
+    return _tone(np.clip(view, 0, 1), camera)
+
+
+@lru_cache(maxsize=16)
+def rendering_matrix(camera_name: str, light: str, balanced_for: str | None = None) -> Floats:
+    """Linear picture RGB of a reflectance spectrum, shape (36, 3), after the camera's own work.
+
+    Sensor, white balance (a little off, as real ones are), and a fixed matrix to sRGB.
+    `balanced_for` names another light when the camera's balance was left there.
+    """
+    camera = CAMERAS[camera_name]
+    sensor = _sensitivities(camera.sensitivity_set)
+    raw = sensor * _light_spectrum(LIGHTS[light])[:, None]
+    warmth = np.array([1 + camera.balance_warmth, 1.0, 1 - camera.balance_warmth])
+    white = (sensor * _light_spectrum(LIGHTS[balanced_for or light])[:, None]).sum(axis=0)
+    level = raw.sum(axis=0)[1] / white[1]
+    balanced = raw / white / level * warmth
+    return balanced @ _to_srgb(camera.sensitivity_set)
+
+
+def _to_srgb(sensitivity_set: int) -> Floats:
+    raw = _sensitivities(sensitivity_set) * _light_spectrum("D65")[:, None]
+    patches = patch24_spectra() @ (raw / raw.sum(axis=0))
+    adapted = colour.XYZ_to_RGB(patch24_xyz(), colour.RGB_COLOURSPACES["sRGB"],
+                                illuminant=np.array([0.3457, 0.3585]))  # fmt: skip
+    matrix = np.linalg.lstsq(patches, adapted, rcond=None)[0]
+    return matrix / matrix.sum(axis=0)
+
+
+@lru_cache(maxsize=4)
+def _sensitivities(which: int) -> Floats:
+    data = list(colour.MSDS_CAMERA_SENSITIVITIES.values())[which]
+    return np.stack(
+        [np.interp(WAVELENGTHS_NM, data.wavelengths, data.values[:, c], left=0, right=0)
+         for c in range(3)], axis=-1,
+    )  # fmt: skip
+
+
+@lru_cache(maxsize=8)
+def _light_spectrum(name: str) -> Floats:
+    data = colour.SDS_ILLUMINANTS[name]
+    return np.interp(WAVELENGTHS_NM, data.wavelengths, data.values)
+
+
+def _view_of_page(scene: Scene, shot: Shot, rng: np.random.Generator) -> Floats:
+    """Photo pixels from page millimetres: filled frame, turned, seen a little from the side."""
+    width_mm, height_mm = scene.sheet.page_mm
+    scale = shot.fill * min(shot.width_px / width_mm, shot.height_px / height_mm)
+    corners = (np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]]) * [width_mm, height_mm]) / 2
+    angle = np.radians(shot.turn_deg * rng.uniform(-1, 1))
+    turn = np.array([[np.cos(angle), -np.sin(angle)], [np.sin(angle), np.cos(angle)]])
+    seen = corners @ turn.T * scale
+    seen *= 1 + shot.tilt * rng.uniform(-1, 0.2, size=(4, 1))
+    seen += [shot.width_px / 2, shot.height_px / 2]
+    page = corners + [width_mm / 2, height_mm / 2]
+    return cv2.getPerspectiveTransform(page.astype(np.float32), seen.astype(np.float32))
+
+
+def _light_over_view(shot: Shot, rng: np.random.Generator) -> NDArray[np.float32]:
+    """Light from one side and the lens's cos⁴ falloff, about 1 in the middle."""
+    small_w, small_h = 160, 120
+    x, y = np.meshgrid(np.linspace(-1, 1, small_w), np.linspace(-1, 1, small_h) * 0.75)
+    angle = rng.uniform(0, 2 * np.pi)
+    along = x * np.cos(angle) + y * np.sin(angle)
+    slope = 1 + shot.light_slope * (0.7 * along + 0.3 * (along**2 - 0.5))
+    lens = 1 / (1 + shot.falloff * (x**2 + y**2)) ** 2
+    field = (slope * lens).astype(np.float32)
+    return cv2.resize(field, (shot.width_px, shot.height_px), interpolation=cv2.INTER_CUBIC)
+
+
+def _noise(view: NDArray[np.float32], level: float, rng: np.random.Generator) -> NDArray[np.float32]:
+    """Shot noise, growing with the root of the light, from a tile that is laid over the view."""
+    tile = rng.standard_normal((701, 997, 3), dtype=np.float32)
+    height, width = view.shape[:2]
+    repeats = (-(-height // 701), -(-width // 997), 1)
+    grain = np.tile(tile, repeats)[:height, :width]
+    return grain * np.sqrt(np.maximum(view, 0.0004)) * np.float32(level * 2)
+
+
+def _tone(linear: NDArray[np.float32], camera: Camera) -> NDArray[np.float32]:
+    """sRGB's curve with the camera's own contrast and black lift, by table."""
+    x = np.linspace(0, 1, 65536)
+    encoded = np.where(x <= 0.0031308, 12.92 * x, 1.055 * x ** (1 / 2.4) - 0.055)
+    smooth = encoded * encoded * (3 - 2 * encoded)
+    curve = (1 - camera.contrast) * encoded + camera.contrast * smooth
+    table = (camera.lift + (1 - camera.lift) * curve).astype(np.float32)
+    return table[(linear * 65535).astype(np.uint16)]
