@@ -154,9 +154,7 @@ def _turn(pixels: np.ndarray, orientation: int) -> np.ndarray:
         pixels = pixels.transpose(1, 0, 2)
     flip_rows = orientation in (3, 4, 7, 8)
     flip_columns = orientation in (2, 3, 6, 7)
-    return np.ascontiguousarray(
-        pixels[:: -1 if flip_rows else 1, :: -1 if flip_columns else 1]
-    )
+    return np.ascontiguousarray(pixels[:: -1 if flip_rows else 1, :: -1 if flip_columns else 1])
 
 
 def _tone_curve(header: _Header) -> tuple[np.ndarray, tuple[str, ...]]:
@@ -170,5 +168,3 @@ def _tone_curve(header: _Header) -> tuple[np.ndarray, tuple[str, ...]]:
             "and the chart's greys correct what differs.",
         )
     return curve, ()
-
-

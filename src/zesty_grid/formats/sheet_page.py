@@ -10,6 +10,7 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
 from zesty_grid.core.read.page_finder import MARKER_DICTIONARY
+from zesty_grid.core.read.sheet_code import PREFIX
 from zesty_grid.core.read.sheet_layout import (
     CELL_LABEL_MM,
     ID_RECT_MM,
@@ -31,11 +32,7 @@ ADVICE = (
 
 def sheet_code_text(sheet_id: str) -> str:
     """What the square code on the page says."""
-    return f"ZG1:{sheet_id}"
-
-
-def sheet_id_of_code(text: str) -> str | None:
-    return text[4:] if text.startswith("ZG1:") else None
+    return f"{PREFIX}{sheet_id}"
 
 
 def sheet_pdf(sheet: Sheet, title: str = "", labels: Mapping[str, str] | None = None) -> bytes:

@@ -72,7 +72,10 @@ def expose(scene: Scene, shot: Shot) -> NDArray[np.float32]:
     camera = CAMERAS[shot.camera]
     rng = np.random.default_rng(shot.seed)
     render = rendering_matrix(shot.camera, shot.light, shot.balanced_for)
-    page, px_per_mm = page_reflected(scene, lambda spectra: spectra @ render, rng)
+    page_px_per_mm = min(8.0, 1.2 * shot.width_px / scene.sheet.page_mm[0])
+    page, px_per_mm = page_reflected(
+        scene, lambda spectra: spectra @ render, rng, page_px_per_mm
+    )
     surround = tuple(float(v) for v in (scene.table @ render))
     view = cv2.warpPerspective(
         page, _view_of_page(scene, shot, rng) @ np.diag([1 / px_per_mm, 1 / px_per_mm, 1.0]),
@@ -153,7 +156,9 @@ def _light_over_view(shot: Shot, rng: np.random.Generator) -> NDArray[np.float32
     return cv2.resize(field, (shot.width_px, shot.height_px), interpolation=cv2.INTER_CUBIC)
 
 
-def _noise(view: NDArray[np.float32], level: float, rng: np.random.Generator) -> NDArray[np.float32]:
+def _noise(
+    view: NDArray[np.float32], level: float, rng: np.random.Generator
+) -> NDArray[np.float32]:
     """Shot noise, growing with the root of the light, from a tile that is laid over the view."""
     tile = rng.standard_normal((701, 997, 3), dtype=np.float32)
     height, width = view.shape[:2]

@@ -53,9 +53,7 @@ def page_reflected(
     px_per_mm: float = 8.0,
 ) -> tuple[Image32, float]:  # fmt: skip
     """Linear RGB that each point of the page sends under an even light; and its scale."""
-    printed = _printed(
-        sheet_pdf(scene.sheet, scene.title, scene.labels), px_per_mm
-    )
+    printed = _printed(sheet_pdf(scene.sheet, scene.title, scene.labels), px_per_mm)
     page = printed[..., None] * to_rgb(PAPER).astype(np.float32)
     if not scene.paper_present:
         page[:] = to_rgb(scene.table)
@@ -66,7 +64,10 @@ def page_reflected(
         _lay_cloth(page, cloth, rects[cloth.cell], to_rgb, px_per_mm, rng)
     if scene.hidden_marker is not None:
         corners = np.array(scene.sheet.markers[scene.hidden_marker].corners_mm)
-        low, high = (corners.min(0) * px_per_mm).astype(int), (corners.max(0) * px_per_mm).astype(int)
+        low, high = (
+            (corners.min(0) * px_per_mm).astype(int),
+            (corners.max(0) * px_per_mm).astype(int),
+        )
         page[low[1] - 9 : high[1] - 30, low[0] - 9 : high[0] + 9] = to_rgb(np.full(36, 0.3))
     return page, px_per_mm
 
@@ -108,14 +109,15 @@ def _lay_cloth(
     """A woven rectangle with ravelled edges, yarn by yarn lighter and darker, mean kept."""
     x, y, w, h = rect
     half_w, half_h = cloth.width_share * w / 2, cloth.width_share * h / 2
-    centre = np.array([x + w / 2, y + h / 2]) + rng.uniform(-0.3, 0.3, 2)
+    centre = (np.array([x + w / 2, y + h / 2]) + rng.uniform(-0.3, 0.3, 2)).astype(np.float32)
     reach = 1.12 * np.hypot(half_w, half_h) * 0.99
     left, top = np.floor((centre - reach) * px_per_mm).astype(int)
     size = int(2 * reach * px_per_mm)
-    column, row = np.meshgrid(np.arange(size), np.arange(size))
+    line = np.arange(size, dtype=np.float32)
+    column, row = np.meshgrid(line, line)
     px = (column + left + 0.5) / px_per_mm - centre[0]
     py = (row + top + 0.5) / px_per_mm - centre[1]
-    angle = np.radians(cloth.turn_deg)
+    angle = np.float32(np.radians(cloth.turn_deg))
     u = px * np.cos(angle) + py * np.sin(angle)
     v = -px * np.sin(angle) + py * np.cos(angle)
     ravel = [_ravel(t, rng) for t in (v, v, u, u)]
@@ -127,7 +129,7 @@ def _lay_cloth(
     texture = 1 + cloth.weave * (weave + 0.4 * slub)
     texture *= 1 + cloth.uneven * np.sin(u / 6 + rng.uniform(0, 6)) * np.cos(v / 7)
     texture /= texture[inside].mean()
-    light = texture[..., None] * to_rgb(cloth.reflectance)
+    light = texture[..., None] * to_rgb(cloth.reflectance).astype(np.float32)
     if cloth.glare:
         light += 2.5 * np.exp(-((u - 4) ** 2 + v**2) / 8)[..., None]
     region = page[top : top + size, left : left + size]
@@ -138,5 +140,5 @@ def _lay_cloth(
 
 def _ravel(along_mm: Floats, rng: np.random.Generator) -> Floats:
     """Threads standing out by up to 0.9 mm, each about 0.4 mm wide."""
-    threads = rng.uniform(0, 0.9, 400)
+    threads = rng.uniform(0, 0.9, 400).astype(np.float32)
     return threads[np.clip((along_mm / 0.4 + 200).astype(int), 0, 399)]

@@ -51,8 +51,7 @@ def read_cell(photo: Calibrated, cell: SheetCell) -> CellMeasurement:
         interpolation=cv2.INTER_AREA,
     )  # fmt: skip
     lab = photo.correction.lab(np.asarray(reduced, dtype=float))
-    paper_lab = photo.correction.lab(np.ones(3))
-    cloth = find_cloth(lab.astype(np.float32), paper_lab, SEARCH_PX_PER_MM, MARGIN_MM)
+    cloth = find_cloth(lab.astype(np.float32), SEARCH_PX_PER_MM, MARGIN_MM)
     if cloth is None:
         return CellMeasurement(cell=cell.cell, status="empty", flags=("empty",))
     return _measure_cloth(photo, cell, cloth, crop, evened, rect)
@@ -79,9 +78,7 @@ def _measure_cloth(
     clipped = float((codes >= photo.picture.top_code).any(axis=-1).mean())
     flags = _flags(photo.picture, cloth, codes, light, clipped)
     if clipped > CLIPPED_REFUSED_SHARE:
-        return CellMeasurement(
-            cell=cell.cell, status="refused", flags=flags, outline_px=outline_px
-        )
+        return CellMeasurement(cell=cell.cell, status="refused", flags=flags, outline_px=outline_px)
     if "glare" in flags:
         brightness = light.mean(axis=-1)
         light = light[brightness < GLARE_RATIO * np.median(brightness)]

@@ -218,9 +218,17 @@ def _best_window(
 def _misfit(linear: NDArray[np.float32], seen_px: Floats) -> float | None:
     column, row = np.round(seen_px).astype(int).T
     height, width = linear.shape[:2]
-    if (column < 3).any() or (row < 3).any() or (column > width - 4).any() or (row > height - 4).any():
+    if (
+        (column < 3).any()
+        or (row < 3).any()
+        or (column > width - 4).any()
+        or (row > height - 4).any()
+    ):
         return None
     patches = np.array(
-        [linear[r - 2 : r + 3, c - 2 : c + 3].mean(axis=(0, 1)) for c, r in zip(column, row, strict=True)]
+        [
+            linear[r - 2 : r + 3, c - 2 : c + 3].mean(axis=(0, 1))
+            for c, r in zip(column, row, strict=True)
+        ]
     )
     return seen_misfit(patches.astype(float), tuple(range(24)))

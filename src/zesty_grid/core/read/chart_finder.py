@@ -41,7 +41,9 @@ def slot_centre_mm(slot: ChartSlot) -> Floats:
     return np.array([patch.centre_mm for patch in slot.patches]).mean(axis=0)
 
 
-def find_chart(log_light: Floats, origin_mm: Floats, px_per_mm: float, slot: ChartSlot) -> ChartPlace:
+def find_chart(
+    log_light: Floats, origin_mm: Floats, px_per_mm: float, slot: ChartSlot
+) -> ChartPlace:
     """The place at which every patch window is most nearly of one colour.
 
     `log_light` is the logarithm of the slot's linear light, (height, width, 3), with its top left

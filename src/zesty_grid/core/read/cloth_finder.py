@@ -10,8 +10,12 @@ from zesty_grid.core.read.colour_space import Floats
 
 Mask = NDArray[np.bool_]
 
-FAINTEST_DE = 1.0
-FAINTEST_WEAVE = 1.6
+COLOUR_BLUR_MM = 0.5
+MIDDLE_INSET = 0.35
+CLEAR_DE, CLEAR_WEAVE = 1.2, 1.25
+PALE_DE, PALE_WEAVE = 0.5, 1.12
+LEAST_SCATTER = np.array([0.15, 0.15, 0.15, 0.02])
+BOUNDARY = 0.45
 RAVEL_MM = 1.2
 EDGE_MM = 2.0
 SMALLEST_SHARE = 0.5
@@ -26,28 +30,32 @@ class FoundCloth:
     width_share: float
 
 
-def find_cloth(lab: Floats, paper_lab: Floats, px_per_mm: float, margin_mm: float) -> FoundCloth | None:
-    """The cloth in a crop of a cell with `margin_mm` of the page around it; None when empty.
+def find_cloth(lab: Floats, px_per_mm: float, margin_mm: float) -> FoundCloth | None:
+    """The cloth in a crop of a cell with `margin_mm` of blank page around it; None when empty.
 
-    `lab` is (height, width, 3), evenly lit; `paper_lab` is what blank paper has in it.
+    `lab` is (height, width, 3), evenly lit. What lies in the middle is told from the paper of the
+    margin by colour and by weave together (Fisher's linear discriminant).
     """
-    sigma = 0.5 * px_per_mm
-    smooth = cv2.GaussianBlur(lab, (0, 0), sigma)
-    distance = np.sqrt((((smooth - paper_lab) * np.array([1.0, 1.0, 1.0])) ** 2).sum(axis=-1))
+    sigma_px = COLOUR_BLUR_MM * px_per_mm
+    smooth = cv2.GaussianBlur(lab, (0, 0), sigma_px)
     fine = np.abs(lab[..., 0] - smooth[..., 0])
-    weave = cv2.GaussianBlur(fine, (0, 0), sigma * 1.5)
-    ring = _ring(distance.shape, round(margin_mm * px_per_mm))
-    paper_distance = float(np.median(distance[ring]))
-    paper_weave = float(np.median(weave[ring]))
-    score_colour = distance / max(FAINTEST_DE, 2.5 * paper_distance)
-    score_weave = weave / (FAINTEST_WEAVE * max(paper_weave, 0.15))
-    # Whichever tells more; the colour has the sharper outline, so it leads where it can.
-    inside = ~_ring(distance.shape, round((margin_mm + 4) * px_per_mm))
-    if float(np.median(score_colour[inside])) > 1.5:
-        mask = distance > max(0.4 * float(np.median(distance[inside])), 2 * paper_distance, 0.8)
-    else:
-        mask = np.maximum(score_colour, score_weave) > 1.0
-    return _outline(mask, px_per_mm, margin_mm)
+    weave = cv2.GaussianBlur(fine, (0, 0), sigma_px * 1.5)
+    features = np.dstack([smooth, weave]).astype(float)
+    height, width = weave.shape
+    inset_px = margin_mm * px_per_mm + MIDDLE_INSET * (min(height, width) - 2 * margin_mm * px_per_mm)
+    ring = _ring(weave.shape, round(margin_mm * px_per_mm))
+    middle = ~_ring(weave.shape, round(inset_px))
+    paper, centre = np.median(features[ring], axis=0), np.median(features[middle], axis=0)
+    step = centre - paper
+    contrast_de = float(np.linalg.norm(step[:3]))
+    weave_ratio = float(centre[3] / max(paper[3], 0.02))
+    pale_cloth = contrast_de > PALE_DE and weave_ratio > PALE_WEAVE
+    if contrast_de < CLEAR_DE and weave_ratio < CLEAR_WEAVE and not pale_cloth:
+        return None
+    scatter = np.cov(features[ring] - paper, rowvar=False) + np.diag(LEAST_SCATTER**2)
+    direction = np.linalg.solve(scatter, step)
+    along = (features - paper) @ direction / float(step @ direction)
+    return _outline(along > BOUNDARY, px_per_mm, margin_mm)
 
 
 def _ring(shape: tuple[int, ...], width_px: int) -> Mask:

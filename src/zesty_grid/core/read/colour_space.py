@@ -34,8 +34,6 @@ def lab_to_lch(lab: Floats) -> Floats:
 
 def lab_to_hex(lab: Floats) -> str:
     """The nearest sRGB colour that a screen can show, as '#rrggbb'. Source: IEC 61966-2-1."""
-    rgb = colour.XYZ_to_RGB(
-        lab_to_xyz(lab), _SRGB, illuminant=_D50_XY, apply_cctf_encoding=True
-    )
+    rgb = colour.XYZ_to_RGB(lab_to_xyz(lab), _SRGB, illuminant=_D50_XY, apply_cctf_encoding=True)
     r, g, b = (round(255 * float(v)) for v in np.clip(rgb, 0, 1))
     return f"#{r:02x}{g:02x}{b:02x}"

@@ -66,9 +66,7 @@ class ToneCurve:
         t = np.log(np.maximum(linear, DARKEST))
         bent = np.clip(t, LOWEST_LOG, 0.25)
         value = sum((p * bent ** (i + 1) for i, p in enumerate(self.powers)), np.zeros_like(t))
-        slope = sum(
-            (p * (i + 1) * bent**i for i, p in enumerate(self.powers)), np.zeros_like(t)
-        )
+        slope = sum((p * (i + 1) * bent**i for i, p in enumerate(self.powers)), np.zeros_like(t))
         curve: Floats = np.exp(value + np.maximum(slope, 0.2) * (t - bent) + np.array(self.shifts))
         return curve
 
@@ -173,14 +171,10 @@ def choose_correction(
     other = next(m for m in ranked[1:] if m.tone_terms == best.tone_terms)
     tone = tones[best.tone_terms]
     rgb = tone.apply(patch_linear[rows])
-    matrix, other_matrix = (
-        fit_root_polynomial(rgb, reference, m.degree) for m in (best, other)
-    )
+    matrix, other_matrix = (fit_root_polynomial(rgb, reference, m.degree) for m in (best, other))
     patch_xyz = root_polynomial_terms(tone.apply(patch_linear), best.degree) @ matrix
     patch_lab = xyz_to_lab(np.maximum(patch_xyz, DARKEST))
-    return Correction(
-        best, tone, matrix, (other, other_matrix), patch_lab, errors[best], used
-    )
+    return Correction(best, tone, matrix, (other, other_matrix), patch_lab, errors[best], used)
 
 
 def usable_greys(used: tuple[int, ...]) -> list[int]:

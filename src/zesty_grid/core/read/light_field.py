@@ -10,7 +10,7 @@ from zesty_grid.core.read.picture import Picture
 from zesty_grid.core.read.sheet_layout import RectMm, Sheet
 from zesty_grid.core.refusal import Refusal
 
-OVERVIEW_PX_PER_MM = 2.0
+OVERVIEW_PX_PER_MM = 3.2
 WINDOW_MM = 2.5
 DEGREE = 4
 CLIPPED_PAPER_SHARE = 0.05
@@ -42,19 +42,19 @@ class LightField:
 def sample_paper(picture: Picture, page: FoundPage, sheet: Sheet) -> PaperSamples:
     """Mean light of small windows between markers, slot and cells; print is left out."""
     scale = min(OVERVIEW_PX_PER_MM, page.px_per_mm)
-    # Shrinking first averages all pixels, so that fine print and noise do not alias.
     width, height = sheet.page_mm
-    overview = page.crop(picture, (0, 0, width, height), scale * 2)
+    overview = page.crop(picture, (0, 0, width, height), scale)
     linear = picture.linear(overview).astype(float)
-    step = round(WINDOW_MM * scale * 2)
+    step = round(WINDOW_MM * scale)
     rows, columns = linear.shape[0] // step, linear.shape[1] // step
     tiles = linear[: rows * step, : columns * step].reshape(rows, step, columns, step, 3)
     mean, spread = tiles.mean(axis=(1, 3)), tiles[..., 1].std(axis=(1, 3))
     y, x = np.mgrid[:rows, :columns]
-    at_mm = (np.stack([x, y], axis=-1) + 0.5) * step / (scale * 2)
+    at_mm = (np.stack([x, y], axis=-1) + 0.5) * step / scale
     blank = _is_blank(at_mm, sheet)
-    codes = overview[: rows * step, : columns * step].reshape(rows, step, columns, step, 3)
-    clipped = (codes.max(axis=-1) >= picture.top_code).mean(axis=(1, 3))
+    brightest = np.maximum(np.maximum(overview[..., 0], overview[..., 1]), overview[..., 2])
+    full = brightest[: rows * step, : columns * step] >= picture.top_code
+    clipped = full.reshape(rows, step, columns, step).mean(axis=(1, 3))
     if (clipped[blank] > 0.1).mean() > CLIPPED_PAPER_SHARE:
         raise Refusal(
             "clipped",

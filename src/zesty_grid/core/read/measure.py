@@ -69,9 +69,7 @@ def measure_sheet(picture: Picture, sheet: Sheet) -> Measurement:
             "Turn the sheet or add a light from the other side, and take the photo again.",
         )
     reference_lab = xyz_to_lab(patch24_xyz())
-    photo = Calibrated(
-        straightened, page, light, correction, reference_lab[list(correction.used)]
-    )
+    photo = Calibrated(straightened, page, light, correction, reference_lab[list(correction.used)])
     return Measurement(
         software_version=__version__,
         sheet_id=sheet.id,
@@ -118,9 +116,7 @@ def describe_calibration(correction: Correction, warnings: tuple[str, ...]) -> C
     )
 
 
-def describe_patches(
-    correction: Correction, outlines_px: Floats
-) -> tuple[PatchMeasurement, ...]:
+def describe_patches(correction: Correction, outlines_px: Floats) -> tuple[PatchMeasurement, ...]:
     """Each patch as measured, beside its reference; `outlines_px` is (24, 4, 2)."""
     reference_lab = xyz_to_lab(patch24_xyz())
 

@@ -2,7 +2,7 @@
 
 from typing import Literal
 
-from zesty_grid.core.read.sheet_layout import Frozen
+from zesty_grid.core.frozen import Frozen
 
 Lab = tuple[float, float, float]
 PointPx = tuple[float, float]

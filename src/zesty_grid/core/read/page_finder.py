@@ -65,9 +65,7 @@ def find_page(picture: Picture, sheet: Sheet) -> FoundPage:
             "No sheet was found in this photo.",
             "Photograph the whole printed sheet from above, with its four black corner markers.",
         )
-    missing = [
-        CORNER_NAMES[place] for place, m in enumerate(sheet.markers) if m.id not in found
-    ]
+    missing = [CORNER_NAMES[place] for place, m in enumerate(sheet.markers) if m.id not in found]
     if missing:
         names = " and ".join(missing)
         plural = "markers are" if len(missing) > 1 else "marker is"
@@ -120,7 +118,9 @@ def _detect_markers(grey: NDArray[np.uint8], wanted: set[int]) -> dict[int, Floa
         corners, ids, _ = detector.detectMarkers(small)
         found = {
             int(marker_id): (quad[0].astype(float) + 0.5) / scale - 0.5
-            for quad, marker_id in zip(corners, np.ravel(ids) if ids is not None else [], strict=True)
+            for quad, marker_id in zip(
+                corners, np.ravel(ids) if ids is not None else [], strict=True
+            )
             if int(marker_id) in wanted
         }
         if len(found) > len(best):

@@ -3,8 +3,9 @@
 import re
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
+from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.patch24 import COLUMNS, PATCH_NAMES, ROWS
 from zesty_grid.core.refusal import Fault, Refusal
 
@@ -23,10 +24,6 @@ CELL_GAP_MM = 4.5
 CELL_LABEL_MM = 8.0
 MAX_CELLS = 24
 SHEET_ID = re.compile(r"[A-Za-z0-9-]{1,24}")
-
-
-class Frozen(BaseModel):
-    model_config = ConfigDict(frozen=True)
 
 
 class Marker(Frozen):

@@ -10,9 +10,7 @@ NEIGHBOURHOOD_DE00 = 18.0
 OTHER_MATERIAL_DE00 = 0.35
 
 
-def calibration_uncertainty(
-    lab: Floats, patch_reference_lab: Floats, unseen_de00: Floats
-) -> float:
+def calibration_uncertainty(lab: Floats, patch_reference_lab: Floats, unseen_de00: Floats) -> float:
     """Root mean square error of unseen patches, those of similar colour counting most."""
     distance = delta_e_2000(patch_reference_lab, np.broadcast_to(lab, patch_reference_lab.shape))
     weights = np.exp(-0.5 * (distance / NEIGHBOURHOOD_DE00) ** 2) + 0.02

@@ -1,0 +1,95 @@
+"""What the API answers with beyond the core's own types."""
+
+from typing import Annotated
+
+from pydantic import Field
+
+from zesty_grid.core.dye.bench_entry import BenchEntry
+from zesty_grid.core.dye.steps import Step
+from zesty_grid.core.fade.trial import FadePoint, TrialPlan
+from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.advice import Advice
+from zesty_grid.core.plan.cells import Cell
+from zesty_grid.core.plan.study_plan import ControlKind, StudyPlan
+from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.weigh.amounts import Stock, VesselAmounts
+
+
+class StudySummary(Frozen):
+    id: int
+    name: str
+    question: str
+    swatch_count: int
+    read_count: int
+
+
+class StudyView(Frozen):
+    """A study with all that follows from its plan."""
+
+    id: int
+    revision: int
+    plan: StudyPlan
+    cells: tuple[Cell, ...]
+    codes: dict[str, str]
+    vessels: tuple[Vessel, ...]
+    advice: tuple[Advice, ...]
+    missing_controls: tuple[ControlKind, ...]
+
+
+class SavePlan(Frozen):
+    """`revision` is the one that was changed: a newer one is never overwritten unseen."""
+
+    revision: Annotated[int, Field(ge=1)]
+    plan: StudyPlan
+
+
+class Created(Frozen):
+    id: int
+
+
+class WeighView(Frozen):
+    vessels: tuple[VesselAmounts, ...]
+    iron_stock: Stock | None
+
+
+class StepState(Frozen):
+    step: Step
+    done_at: str | None
+
+
+class VesselBench(Frozen):
+    vessel: Vessel
+    codes: tuple[str, ...]
+    steps: tuple[StepState, ...]
+
+
+class DyeView(Frozen):
+    vessels: tuple[VesselBench, ...]
+    entries: tuple[BenchEntry, ...]
+
+
+class NewSheets(Frozen):
+    """Lay out pages for all swatches as dyed, or for the pieces of a trial."""
+
+    trial: int | None = None
+    cells_per_page: Annotated[int, Field(ge=2, le=24)] = 12
+
+
+class AcceptedCount(Frozen):
+    readings: int
+
+
+class TrialView(Frozen):
+    id: int
+    plan: TrialPlan
+    points: tuple[FadePoint, ...]
+
+
+class Task(Frozen):
+    """Something that is due, and the lens in which it is done."""
+
+    study: int
+    study_name: str
+    lens: str
+    words: str
+    count: int

@@ -1,0 +1,65 @@
+"""The bench: vessels with their steps, and the log."""
+
+import sqlite3
+
+from fastapi import APIRouter
+
+from zesty_grid.api.answers import DyeView, StepState, VesselBench
+from zesty_grid.api.shared import Store, WorkedStudy, worked_study
+from zesty_grid.core.dye.bench_entry import BenchEntry, NewBenchEntry, ticked_at
+from zesty_grid.core.dye.steps import steps_of
+from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.refusal import Refusal
+from zesty_grid.core.weigh.amounts import weigh_vessel
+from zesty_grid.store.dye import add_entry, list_entries
+from zesty_grid.store.plan import swatch_codes
+
+router = APIRouter(prefix="/api/studies/{study_id}/dye", tags=["dye"])
+
+
+@router.get("")
+def get_bench(study_id: int, store: Store) -> DyeView:
+    with store.connection() as connection:
+        return _bench(connection, study_id)
+
+
+@router.post("/entries", status_code=201)
+def add_bench_entry(study_id: int, entry: NewBenchEntry, store: Store) -> DyeView:
+    with store.transaction() as connection:
+        study = worked_study(connection, study_id)
+        vessel = next((v for v in study.vessels if v.key == entry.vessel), None)
+        if vessel is None or entry.step not in {s.key for s in _steps(study, vessel)}:
+            raise Refusal(
+                "no-such-step",
+                "This vessel or step is no longer in the plan.",
+                "Reload the page: the plan has changed since.",
+            )
+        add_entry(connection, study_id, entry)
+        return _bench(connection, study_id)
+
+
+def _steps(study: WorkedStudy, vessel: Vessel):  # type: ignore[no-untyped-def]
+    return steps_of(vessel, weigh_vessel(study.stored.plan, vessel, study.shelf), study.shelf)
+
+
+def _bench(connection: sqlite3.Connection, study_id: int) -> DyeView:
+    study = worked_study(connection, study_id)
+    codes = swatch_codes(connection, study_id)
+    entries = list_entries(connection, study_id)
+    return DyeView(
+        vessels=tuple(_vessel_bench(study, vessel, codes, entries) for vessel in study.vessels),
+        entries=tuple(entries),
+    )
+
+
+def _vessel_bench(
+    study: WorkedStudy, vessel: Vessel, codes: dict[str, str], entries: list[BenchEntry]
+) -> VesselBench:
+    return VesselBench(
+        vessel=vessel,
+        codes=tuple(codes[cell] for cell in vessel.cells),
+        steps=tuple(
+            StepState(step=step, done_at=ticked_at(entries, vessel.key, step.key))
+            for step in _steps(study, vessel)
+        ),
+    )

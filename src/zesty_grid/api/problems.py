@@ -1,0 +1,65 @@
+"""Errors as problem+json (RFC 9457), in words for the person."""
+
+from typing import Any
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from starlette.exceptions import HTTPException
+
+from zesty_grid.core.refusal import Fault, Refusal
+from zesty_grid.store.plan import NotFound, StudyChangedElsewhere
+
+STATUS = {"already-accepted": 409, "measured-again": 409, "key-taken": 409}
+
+
+def problem(
+    status: int, code: str, title: str, detail: str, faults: list[Fault] | None = None,
+    **more: Any,
+) -> JSONResponse:  # fmt: skip
+    body = {
+        "type": f"urn:zesty-grid:problem:{code}",
+        "title": title,
+        "status": status,
+        "detail": detail,
+        "errors": [fault.model_dump() for fault in faults or []],
+        **more,
+    }
+    return JSONResponse(body, status, media_type="application/problem+json")
+
+
+def install_problem_handlers(app: FastAPI) -> None:
+    @app.exception_handler(Refusal)
+    def refused(_: Request, error: Refusal) -> JSONResponse:
+        status = STATUS.get(error.code, 422)
+        more = {}
+        if isinstance(error, NotFound):
+            status = 404
+        if isinstance(error, StudyChangedElsewhere):
+            status = 409
+            more["revision"] = error.current.revision
+        return problem(status, error.code, error.reason, error.cure, list(error.faults), **more)
+
+    @app.exception_handler(RequestValidationError)
+    def invalid(_: Request, error: RequestValidationError) -> JSONResponse:
+        faults = [_fault(item) for item in error.errors()[:20]]
+        return problem(
+            422, "invalid", "Something in what was entered is not allowed.",
+            "; ".join(f"{fault.field}: {fault.allowed}" for fault in faults[:3]), faults,
+        )  # fmt: skip
+
+    @app.exception_handler(HTTPException)
+    def http(_: Request, error: HTTPException) -> JSONResponse:
+        words = "There is nothing at this address." if error.status_code == 404 else error.detail
+        return problem(error.status_code, "http", words, "Go back to the start page.")
+
+
+def _fault(item: dict[str, Any]) -> Fault:
+    place = ".".join(str(part) for part in item["loc"] if part not in ("body", "query", "path"))
+    message = str(item["msg"]).removeprefix("Value error, ")
+    return Fault(
+        field=place or "request",
+        given=repr(item.get("input"))[:80],
+        allowed=message[0].lower() + message[1:],
+        cure="Change it and save again.",
+    )

@@ -1,0 +1,36 @@
+"""What the routers have in common: the database, and a study with its plan worked out."""
+
+import sqlite3
+from dataclasses import dataclass
+from typing import Annotated
+
+from fastapi import Depends, Request
+
+from zesty_grid.core.plan.cells import Cell, cross
+from zesty_grid.core.plan.vessels import Vessel, vessels_of
+from zesty_grid.core.shelf.items import Shelf
+from zesty_grid.store.database import Database
+from zesty_grid.store.plan import StoredStudy, load_study
+from zesty_grid.store.shelf import load_shelf
+
+
+def database_of(request: Request) -> Database:
+    found: Database = request.app.state.database
+    return found
+
+
+Store = Annotated[Database, Depends(database_of)]
+
+
+@dataclass(frozen=True)
+class WorkedStudy:
+    stored: StoredStudy
+    shelf: Shelf
+    cells: list[Cell]
+    vessels: list[Vessel]
+
+
+def worked_study(connection: sqlite3.Connection, study_id: int) -> WorkedStudy:
+    stored, shelf = load_study(connection, study_id), load_shelf(connection)
+    cells = cross(stored.plan)
+    return WorkedStudy(stored, shelf, cells, vessels_of(stored.plan, cells, shelf))

@@ -1,0 +1,51 @@
+"""What is due over all studies."""
+
+import sqlite3
+
+from fastapi import APIRouter
+
+from zesty_grid.api.answers import Task
+from zesty_grid.api.shared import Store, worked_study
+from zesty_grid.core.dye.bench_entry import ticked_at
+from zesty_grid.core.read.readings import as_dyed
+from zesty_grid.store.dye import list_entries
+from zesty_grid.store.fade import list_trials
+from zesty_grid.store.plan import StoredStudy, list_studies
+from zesty_grid.store.read import list_photos, list_readings
+
+router = APIRouter(prefix="/api/today", tags=["today"])
+
+
+@router.get("")
+def today(store: Store) -> list[Task]:
+    with store.connection() as connection:
+        return [task for study in list_studies(connection) for task in _tasks(connection, study)]
+
+
+def _tasks(connection: sqlite3.Connection, study: StoredStudy) -> list[Task]:
+    worked = worked_study(connection, study.id)
+    included = [cell for cell in worked.cells if cell.included]
+    entries = list_entries(connection, study.id)
+    readings = list_readings(connection, study.id)
+    read = as_dyed(readings)
+    undyed = [v for v in worked.vessels if not ticked_at(entries, v.key, _last_step(v.bath))]
+    waiting = [photo for photo in list_photos(connection, study.id) if not photo.accepted]
+    found = [
+        ("dye", "vessels are not finished", len(undyed)),
+        ("read", "swatches have no reading yet", sum(c.key not in read for c in included)),
+        ("read", "photos wait to be accepted", len(waiting)),
+    ]
+    for trial_id, trial in list_trials(connection, study.id).items():
+        stages = {r.stage for r in readings if r.trial == trial_id}
+        due = [stage for i, stage in enumerate(trial.stages) if i not in stages]
+        if due:
+            found.append(("fade", f"stages left in “{trial.name}”; next: {due[0].label}", len(due)))
+    return [
+        Task(study=study.id, study_name=study.plan.name, lens=lens, words=words, count=count)
+        for lens, words, count in found
+        if count
+    ]
+
+
+def _last_step(bath: str) -> str:
+    return "finish" if bath in ("tannin", "mordant") else "dry"

@@ -1,0 +1,17 @@
+"""Weights and volumes."""
+
+from fastapi import APIRouter
+
+from zesty_grid.api.answers import WeighView
+from zesty_grid.api.shared import Store, worked_study
+from zesty_grid.core.weigh.amounts import iron_stock, weigh_vessel
+
+router = APIRouter(prefix="/api/studies/{study_id}/weigh", tags=["weigh"])
+
+
+@router.get("")
+def weigh(study_id: int, store: Store) -> WeighView:
+    with store.connection() as connection:
+        study = worked_study(connection, study_id)
+    amounts = [weigh_vessel(study.stored.plan, v, study.shelf) for v in study.vessels]
+    return WeighView(vessels=tuple(amounts), iron_stock=iron_stock(amounts))

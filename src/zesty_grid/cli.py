@@ -1,0 +1,155 @@
+"""The same capabilities from a terminal: JSON in and out, errors to stderr with status 2."""
+
+import argparse
+import json
+import secrets
+import sys
+from pathlib import Path
+from typing import NoReturn
+
+from pydantic import ValidationError
+
+from zesty_grid import __version__
+from zesty_grid.core.refusal import Refusal
+
+DEFAULT_DATA = Path.home() / ".local" / "share" / "zesty-grid" / "zesty-grid.db"
+DEFAULT_PORT = 8750
+
+
+def main(arguments: list[str] | None = None) -> None:
+    options = _parser().parse_args(arguments)
+    try:
+        options.run(options)
+    except Refusal as refusal:
+        _stop({"code": refusal.code, "title": refusal.reason, "detail": refusal.cure})
+    except ValidationError as error:
+        _stop({"code": "invalid", "title": "The file is not what was expected.",
+               "detail": str(error.errors()[0]["msg"])})  # fmt: skip
+    except (OSError, json.JSONDecodeError) as error:
+        _stop({"code": "file", "title": "A file cannot be read or written.", "detail": str(error)})
+
+
+def _stop(said: dict[str, str]) -> NoReturn:
+    print(json.dumps(said), file=sys.stderr)
+    raise SystemExit(2)
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="zesty-grid", description=__doc__)
+    parser.add_argument("--version", action="version", version=__version__)
+    verbs = parser.add_subparsers(required=True, metavar="VERB")
+
+    serve = verbs.add_parser("serve", help="start the application")
+    serve.add_argument("--data", type=Path, default=DEFAULT_DATA, help="the data file")
+    serve.add_argument("--demo", action="store_true", help="fill an empty file with the demo")
+    serve.add_argument("--host", default="127.0.0.1")
+    serve.add_argument("--port", type=int, default=DEFAULT_PORT)
+    serve.set_defaults(run=_serve)
+
+    sheet = verbs.add_parser("sheet", help="make a sheet to print")
+    sheet.add_argument("--cells", type=int, default=12)
+    sheet.add_argument("--chart", choices=["patch24"], default="patch24")
+    sheet.add_argument("--out", type=Path, required=True)
+    sheet.set_defaults(run=_sheet)
+
+    measure = verbs.add_parser("measure", help="measure a photo")
+    measure.add_argument("photo", type=Path)
+    what = measure.add_mutually_exclusive_group(required=True)
+    what.add_argument("--sheet", type=Path, help="sheet.json of the sheet in the photo")
+    what.add_argument("--chart", choices=["patch24"], help="the photo holds only a chart")
+    measure.set_defaults(run=_measure)
+
+    backup = verbs.add_parser("backup", help="copy the data file while it is in use")
+    backup.add_argument("target", type=Path, metavar="FILE")
+    backup.add_argument("--data", type=Path, default=DEFAULT_DATA)
+    backup.set_defaults(run=_backup)
+
+    check = verbs.add_parser("check", help="look for damage in a data file")
+    check.add_argument("--data", type=Path, default=DEFAULT_DATA)
+    check.set_defaults(run=_check)
+
+    openapi = verbs.add_parser("openapi", help="print the API's description")
+    openapi.set_defaults(run=_openapi)
+    return parser
+
+
+def _serve(options: argparse.Namespace) -> None:
+    import uvicorn
+
+    from zesty_grid.api.application import OWN_HOSTS, create_application
+    from zesty_grid.demo.build import build_demo
+    from zesty_grid.store.database import Database
+
+    database = Database(options.data)
+    app = create_application(database, OWN_HOSTS | {options.host})
+    if options.demo:
+        build_demo(database, lambda words: print(words, flush=True))
+    print(f"Zesty Grid: http://{options.host}:{options.port}", flush=True)
+    uvicorn.run(app, host=options.host, port=options.port, log_level="warning")
+
+
+def _sheet(options: argparse.Namespace) -> None:
+    from zesty_grid.core.plan.swatch_codes import ALPHABET
+    from zesty_grid.core.read.sheet_layout import lay_out_sheet
+    from zesty_grid.formats.sheet_page import sheet_pdf, sheet_png
+
+    sheet = lay_out_sheet("".join(secrets.choice(ALPHABET) for _ in range(6)), options.cells)
+    options.out.mkdir(parents=True, exist_ok=True)
+    pdf = sheet_pdf(sheet)
+    (options.out / "sheet.pdf").write_bytes(pdf)
+    (options.out / "sheet.png").write_bytes(sheet_png(pdf))
+    (options.out / "sheet.json").write_text(sheet.model_dump_json(indent=1))
+    print(sheet.model_dump_json())
+
+
+def _measure(options: argparse.Namespace) -> None:
+    from zesty_grid.core.read.chart_alone import measure_chart
+    from zesty_grid.core.read.measure import measure_sheet
+    from zesty_grid.core.read.sheet_layout import Sheet
+    from zesty_grid.formats.photo import open_photo
+
+    picture = open_photo(options.photo.read_bytes())
+    if options.chart:
+        print(measure_chart(picture).model_dump_json(exclude={"cells"}))
+    else:
+        sheet = Sheet.model_validate_json(options.sheet.read_text())
+        print(measure_sheet(picture, sheet).model_dump_json(exclude_none=True))
+
+
+def _backup(options: argparse.Namespace) -> None:
+    from zesty_grid.store.database import Database
+    from zesty_grid.store.safekeeping import backup, check
+
+    _must_exist(options.data)
+    backup(Database(options.data), options.target)
+    print(json.dumps({"backup": str(options.target), "faults": check(options.target)}))
+
+
+def _check(options: argparse.Namespace) -> None:
+    from zesty_grid.store.safekeeping import check
+
+    _must_exist(options.data)
+    faults = check(options.data)
+    print(json.dumps({"file": str(options.data), "faults": faults}))
+    if faults:
+        raise SystemExit(2)
+
+
+def _must_exist(path: Path) -> None:
+    if not path.is_file():
+        raise Refusal("no-such-file", f"There is no data file at {path}.", "Name it with --data.")
+
+
+def _openapi(_: argparse.Namespace) -> None:
+    from tempfile import TemporaryDirectory
+
+    from zesty_grid.api.application import create_application
+    from zesty_grid.store.database import Database
+
+    with TemporaryDirectory() as folder:
+        app = create_application(Database(Path(folder) / "empty.db"))
+        print(json.dumps(app.openapi(), indent=1, sort_keys=True))
+
+
+if __name__ == "__main__":
+    main()

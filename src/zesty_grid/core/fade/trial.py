@@ -1,0 +1,120 @@
+"""Light and wash trials: what pieces get, and what it did to them."""
+
+from collections.abc import Iterable
+from typing import Annotated, Literal
+
+import numpy as np
+from pydantic import Field, model_validator
+
+from zesty_grid.core.fade.grey_scale import grey_scale_change
+from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.read.colour_difference import ColourDifference, cielab_difference
+from zesty_grid.core.read.measurement import Lab
+from zesty_grid.core.read.readings import Piece
+
+TrialKind = Literal["light", "wash"]
+
+NonNegative = Annotated[float, Field(ge=0, allow_inf_nan=False)]
+
+
+class StagePlan(Frozen):
+    """One point of a trial at which pieces are read; the dose is counted from the start."""
+
+    label: Annotated[str, Field(min_length=1, max_length=60)]
+    days: NonNegative = 0
+    dose_lxh: NonNegative = 0
+    washes: Annotated[int, Field(ge=0, le=1000)] = 0
+
+
+class TrialPlan(Frozen):
+    kind: TrialKind
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    swatches: Annotated[tuple[str, ...], Field(min_length=1, max_length=2000)]
+    stages: Annotated[tuple[StagePlan, ...], Field(min_length=1, max_length=30)]
+
+    @model_validator(mode="after")
+    def _doses_grow(self) -> "TrialPlan":
+        doses = [stage_dose(self.kind, stage) for stage in self.stages]
+        if any(later <= earlier for earlier, later in zip([0.0, *doses], doses, strict=False)):
+            raise ValueError("the dose must grow from each stage to the next, from above 0")
+        return self
+
+
+class StageReading(Frozen):
+    """One accepted colour at one stage, as the fade computation needs it."""
+
+    swatch: str
+    piece: Piece
+    stage: int | None
+    lab: Lab
+    uncertainty_de00: float
+
+
+class FadePoint(Frozen):
+    """An exposed piece against its kept-dark piece at one stage."""
+
+    swatch: str
+    stage: int
+    dose: float
+    dark_lab: Lab
+    exposed_lab: Lab
+    difference: ColourDifference
+    def_a05: float
+    rating: str
+    uncertainty_de00: float
+    dark_from_same_stage: bool
+
+
+def light_dose_lxh(days: float, hours_a_day: float, mean_lux: float) -> float:
+    """Accumulated light: days × hours of light a day × mean illuminance."""
+    if min(days, hours_a_day, mean_lux) < 0 or hours_a_day > 24:
+        raise ValueError("days and light cannot be negative, nor a day longer than 24 h")
+    return days * hours_a_day * mean_lux
+
+
+def stage_dose(kind: TrialKind, stage: StagePlan) -> float:
+    """lx·h for a light trial, the number of washes for a wash trial."""
+    return stage.dose_lxh if kind == "light" else float(stage.washes)
+
+
+def fade_points(trial: TrialPlan, readings: Iterable[StageReading]) -> list[FadePoint]:
+    """Every exposed piece against its kept-dark piece, ordered by swatch and stage.
+
+    The dark piece read at the same stage counts; without one, the last reading before it. Later
+    readings of the same piece and stage replace earlier ones here (they stay in the record).
+    """
+    exposed: dict[tuple[str, int], StageReading] = {}
+    dark: dict[tuple[str, int], StageReading] = {}
+    for reading in readings:
+        stage = -1 if reading.stage is None else reading.stage
+        if reading.piece == trial.kind and stage >= 0:
+            exposed[(reading.swatch, stage)] = reading
+        elif reading.piece in ("whole", "dark"):
+            dark[(reading.swatch, stage)] = reading
+    points = []
+    for (swatch, stage), sample in sorted(exposed.items()):
+        before = [s for name, s in dark if name == swatch and s <= stage]
+        if not before:
+            continue
+        reference = dark[(swatch, max(before))]
+        points.append(_fade_point(trial, swatch, stage, reference, sample))
+    return points
+
+
+def _fade_point(
+    trial: TrialPlan, swatch: str, stage: int, reference: StageReading, sample: StageReading
+) -> FadePoint:
+    dark_lab, exposed_lab = np.array(reference.lab), np.array(sample.lab)
+    grey = grey_scale_change(dark_lab, exposed_lab)
+    return FadePoint(
+        swatch=swatch,
+        stage=stage,
+        dose=stage_dose(trial.kind, trial.stages[stage]),
+        dark_lab=reference.lab,
+        exposed_lab=sample.lab,
+        difference=cielab_difference(dark_lab, exposed_lab),
+        def_a05=grey.def_a05,
+        rating=grey.rating,
+        uncertainty_de00=float(np.hypot(reference.uncertainty_de00, sample.uncertainty_de00)),
+        dark_from_same_stage=reference.stage == stage,
+    )

@@ -1,0 +1,188 @@
+"""Builds the demo study: plans it, logs the bench, photographs every sheet and reads them all."""
+
+import os
+import sqlite3
+import zlib
+from collections.abc import Callable
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import dataclass
+from datetime import date, timedelta
+from multiprocessing import get_context
+
+import cv2
+import numpy as np
+
+from zesty_grid.api.answers import NewSheets
+from zesty_grid.api.read import add_sheets
+from zesty_grid.core.dye.bench_entry import NewBenchEntry
+from zesty_grid.core.dye.steps import steps_of
+from zesty_grid.core.fade.trial import TrialPlan
+from zesty_grid.core.plan.cells import Cell, cross
+from zesty_grid.core.plan.vessels import vessels_of
+from zesty_grid.core.read.measure import measure_sheet
+from zesty_grid.core.read.measurement import Measurement
+from zesty_grid.core.read.readings import AssignedSheet, NewReadings
+from zesty_grid.core.weigh.amounts import weigh_vessel
+from zesty_grid.demo.marsh_dyes import KEPT_DARK, Exposure, piece_reflectance
+from zesty_grid.demo.marsh_study import (
+    DYE_LOTS,
+    in_trials,
+    left_out,
+    light_trial,
+    marsh_plan,
+    wash_trial,
+)
+from zesty_grid.formats.photo import open_photo
+from zesty_grid.standins.camera import Shot, photograph
+from zesty_grid.standins.scene import Cloth, Scene
+from zesty_grid.store import dye, fade, plan, read, shelf
+from zesty_grid.store.database import Database
+
+DYEING_STARTS = date(2026, 9, 14)
+READ_ON = date(2026, 9, 24)
+TRIALS_START = date(2026, 9, 26)
+PHOTO_WIDTH_PX = 1800
+LIGHT_STAGES_READ = 4
+DEMO_LIGHTS = ("daylight D50", "daylight D65")
+
+
+@dataclass(frozen=True)
+class _Job:
+    """One photo to take: which sheet, at which stage, of pieces with which reflectance."""
+
+    sheet: AssignedSheet
+    stage: int | None
+    taken_on: date
+    reflectances: tuple[np.ndarray, ...]
+    seed: int
+
+
+def build_demo(database: Database, say: Callable[[str], None] = print) -> None:
+    """Fills an empty database; does nothing where there is a study already."""
+    with database.transaction() as connection:
+        if plan.list_studies(connection):
+            return
+        say("Making the demo study: planning, dyeing, photographing. About 15 seconds.")
+        study_id, cells = _plan(connection)
+        _log_bench(connection, study_id, cells)
+        jobs = _sheets_and_trials(connection, study_id, cells)
+        # Two processes share two cores best when neither spreads its own arithmetic.
+        os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+        context = get_context("spawn")
+        with ProcessPoolExecutor(2, mp_context=context, initializer=_one_thread) as pool:
+            for job, (data, measurement) in zip(
+                jobs, pool.map(_take_and_measure, jobs, chunksize=2), strict=True
+            ):
+                _keep(connection, study_id, job, data, measurement)
+        say(f"The demo study is ready: {len(jobs)} photos read.")
+
+
+def _plan(connection: sqlite3.Connection) -> tuple[int, list[Cell]]:
+    for lot in DYE_LOTS:
+        shelf.add_item(connection, "dye_lot", lot)
+    full = marsh_plan()
+    thinned = full.model_copy(update={"left_out": left_out(cross(full))})
+    cells = cross(thinned)
+    return plan.create_study(connection, thinned, cells), cells
+
+
+def _log_bench(connection: sqlite3.Connection, study_id: int, cells: list[Cell]) -> None:
+    stored, on_shelf = plan.load_study(connection, study_id), shelf.load_shelf(connection)
+    days = {"tannin": 0, "mordant": 1, "dye": 3, "iron": 6}
+    for vessel in vessels_of(stored.plan, cells, on_shelf):
+        day = DYEING_STARTS + timedelta(days=days[vessel.bath])
+        amounts = weigh_vessel(stored.plan, vessel, on_shelf)
+        for i, step in enumerate(steps_of(vessel, amounts, on_shelf)):
+            at = f"{day}T{9 + i}:{7 * i % 60:02}:00+00:00"
+            if step.wants_ph and vessel.ph:
+                record = NewBenchEntry(
+                    vessel=vessel.key, step=step.key, kind="record",
+                    ph=round(vessel.ph + (7 - vessel.ph) * 0.04 * i, 1),
+                )  # fmt: skip
+                dye.add_entry(connection, study_id, record, at)
+            done = NewBenchEntry(vessel=vessel.key, step=step.key, kind="done")
+            dye.add_entry(connection, study_id, done, at)
+
+
+def _sheets_and_trials(
+    connection: sqlite3.Connection, study_id: int, cells: list[Cell]
+) -> list[_Job]:
+    codes = plan.swatch_codes(connection, study_id)
+    cell_of = {codes[cell.key]: cell for cell in cells if cell.included}
+    chosen = tuple(codes[cell.key] for cell in cells if in_trials(cell))
+    add_sheets(connection, study_id, NewSheets())
+    trials: dict[int, TrialPlan] = {}
+    for trial in (light_trial(chosen), wash_trial(chosen)):
+        trial_id = fade.add_trial(connection, study_id, trial)
+        trials[trial_id] = trial
+        add_sheets(connection, study_id, NewSheets(trial=trial_id))
+    jobs = []
+    for sheet in read.list_sheets(connection, study_id):
+        if sheet.trial is None:
+            jobs.append(_job(sheet, None, None, cell_of))
+            continue
+        trial = trials[sheet.trial]
+        stages = LIGHT_STAGES_READ if trial.kind == "light" else len(trial.stages)
+        jobs += [_job(sheet, trial, stage, cell_of) for stage in range(stages)]
+    return jobs
+
+
+def _job(
+    sheet: AssignedSheet, trial: TrialPlan | None, stage: int | None, cell_of: dict[str, Cell]
+) -> _Job:
+    exposure, taken_on = KEPT_DARK, READ_ON
+    if trial and stage is not None:
+        planned = trial.stages[stage]
+        exposure = Exposure(planned.dose_lxh, planned.washes)
+        days = planned.days if trial.kind == "light" else 4 * planned.washes
+        taken_on = TRIALS_START + timedelta(days=int(days))
+    reflectances = []
+    for assignment in sheet.assignments:
+        # The swatch's own seed: the same piece of cloth is the same in every photo.
+        rng = np.random.default_rng(zlib.crc32(cell_of[assignment.swatch].key.encode()))
+        felt = exposure if assignment.piece in ("light", "wash") else KEPT_DARK
+        reflectances.append(piece_reflectance(cell_of[assignment.swatch].levels, felt, rng))
+    kind = {"light": 100, "wash": 200}[trial.kind] if trial else 0
+    seed = kind + 31 * sheet.page + 7 * (stage or 0)
+    return _Job(sheet, stage, taken_on, tuple(reflectances), seed)
+
+
+def _one_thread() -> None:
+    cv2.setNumThreads(1)
+
+
+def _take_and_measure(job: _Job) -> tuple[bytes, Measurement]:
+    rng = np.random.default_rng(job.seed)
+    cloths = tuple(
+        Cloth(
+            assignment.cell, reflectance, width_share=float(rng.uniform(0.68, 0.92)),
+            turn_deg=float(rng.uniform(-7, 7)), uneven=float(rng.uniform(0.005, 0.04)),
+        )
+        for assignment, reflectance in zip(job.sheet.assignments, job.reflectances, strict=True)
+    )  # fmt: skip
+    shift = (float(rng.uniform(-2.5, 2.5)), float(rng.uniform(-2.5, 2.5)))
+    scene = Scene(
+        job.sheet.sheet, cloths, shift, float(rng.uniform(-2.5, 2.5)),
+        title=f"Salt marsh plants, page {job.sheet.page}",
+        labels={a.cell: f"{a.swatch} {a.piece}" for a in job.sheet.assignments},
+    )  # fmt: skip
+    light = DEMO_LIGHTS[job.seed % len(DEMO_LIGHTS)]
+    shot = Shot("A", light, PHOTO_WIDTH_PX, PHOTO_WIDTH_PX * 3 // 4, seed=job.seed)
+    data = photograph(scene, shot)
+    return data, measure_sheet(open_photo(data), job.sheet.sheet)
+
+
+def _keep(
+    connection: sqlite3.Connection, study_id: int, job: _Job, data: bytes, measured: Measurement
+) -> None:
+    name = f"{job.taken_on}_{job.sheet.sheet.id}.jpg"
+    photo_id = read.add_photo(connection, study_id, job.sheet.sheet.id, name, data)
+    read.add_measurement(connection, photo_id, measured)
+    photo = read.load_photo(connection, photo_id)
+    assigned = {a.cell for a in job.sheet.assignments}
+    good = tuple(c.cell for c in measured.cells if c.status == "measured" and c.cell in assigned)
+    wanted = NewReadings(
+        measurement_id=photo.measurement_id, cells=good, taken_on=str(job.taken_on),
+        stage=job.stage,
+    )  # fmt: skip
+    read.accept(connection, photo, wanted, f"{job.taken_on}T16:00:00+00:00")
