@@ -41,7 +41,8 @@ from zesty_grid.store.database import Database
 DYEING_STARTS = date(2026, 9, 14)
 READ_ON = date(2026, 9, 24)
 TRIALS_START = date(2026, 9, 26)
-PHOTO_WIDTH_PX = 1800
+PHOTO_WIDTH_PX = 1600
+CELLS_PER_PAGE = 24
 LIGHT_STAGES_READ = 4
 DEMO_LIGHTS = ("daylight D50", "daylight D65")
 
@@ -71,7 +72,7 @@ def build_demo(database: Database, say: Callable[[str], None] = print) -> None:
         context = get_context("spawn")
         with ProcessPoolExecutor(2, mp_context=context, initializer=_one_thread) as pool:
             for job, (data, measurement) in zip(
-                jobs, pool.map(_take_and_measure, jobs, chunksize=2), strict=True
+                jobs, pool.map(_take_and_measure, jobs, chunksize=1), strict=True
             ):
                 _keep(connection, study_id, job, data, measurement)
         say(f"The demo study is ready: {len(jobs)} photos read.")
@@ -110,12 +111,13 @@ def _sheets_and_trials(
     codes = plan.swatch_codes(connection, study_id)
     cell_of = {codes[cell.key]: cell for cell in cells if cell.included}
     chosen = tuple(codes[cell.key] for cell in cells if in_trials(cell))
-    add_sheets(connection, study_id, NewSheets())
+    add_sheets(connection, study_id, NewSheets(cells_per_page=CELLS_PER_PAGE))
     trials: dict[int, TrialPlan] = {}
     for trial in (light_trial(chosen), wash_trial(chosen)):
         trial_id = fade.add_trial(connection, study_id, trial)
         trials[trial_id] = trial
-        add_sheets(connection, study_id, NewSheets(trial=trial_id))
+        pages = NewSheets(trial=trial_id, cells_per_page=CELLS_PER_PAGE)
+        add_sheets(connection, study_id, pages)
     jobs = []
     for sheet in read.list_sheets(connection, study_id):
         if sheet.trial is None:

@@ -72,7 +72,7 @@ def expose(scene: Scene, shot: Shot) -> NDArray[np.float32]:
     camera = CAMERAS[shot.camera]
     rng = np.random.default_rng(shot.seed)
     render = rendering_matrix(shot.camera, shot.light, shot.balanced_for)
-    page_px_per_mm = min(8.0, 1.2 * shot.width_px / scene.sheet.page_mm[0])
+    page_px_per_mm = min(8.0, 1.05 * shot.width_px / scene.sheet.page_mm[0])
     page, px_per_mm = page_reflected(
         scene, lambda spectra: spectra @ render, rng, page_px_per_mm
     )
