@@ -691,6 +691,8 @@ export interface components {
         FadePoint: {
             /** Dark From Same Stage */
             dark_from_same_stage: boolean;
+            /** Dark Hex */
+            dark_hex: string;
             /** Dark Lab */
             dark_lab: [
                 number,
@@ -702,6 +704,8 @@ export interface components {
             difference: components["schemas"]["ColourDifference"];
             /** Dose */
             dose: number;
+            /** Exposed Hex */
+            exposed_hex: string;
             /** Exposed Lab */
             exposed_lab: [
                 number,

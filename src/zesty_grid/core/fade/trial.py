@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 from zesty_grid.core.fade.grey_scale import grey_scale_change
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.colour_difference import ColourDifference, cielab_difference
+from zesty_grid.core.read.colour_space import lab_to_hex
 from zesty_grid.core.read.measurement import Lab
 from zesty_grid.core.read.readings import Piece
 
@@ -58,6 +59,8 @@ class FadePoint(Frozen):
     dose: float
     dark_lab: Lab
     exposed_lab: Lab
+    dark_hex: str
+    exposed_hex: str
     difference: ColourDifference
     def_a05: float
     rating: str
@@ -112,6 +115,8 @@ def _fade_point(
         dose=stage_dose(trial.kind, trial.stages[stage]),
         dark_lab=reference.lab,
         exposed_lab=sample.lab,
+        dark_hex=lab_to_hex(dark_lab),
+        exposed_hex=lab_to_hex(exposed_lab),
         difference=cielab_difference(dark_lab, exposed_lab),
         def_a05=grey.def_a05,
         rating=grey.rating,

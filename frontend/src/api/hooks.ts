@@ -1,0 +1,75 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+
+import { answered, api } from "./client";
+import type { Photo, Reading, Schema, TrialView } from "./client";
+
+const at = (id: number) => ({ params: { path: { study_id: id } } });
+
+export const useStudies = () =>
+  useQuery({ queryKey: ["studies"], queryFn: () => answered(api.GET("/api/studies")) });
+
+export const useStudy = (id: number) =>
+  useQuery({
+    queryKey: ["study", id],
+    queryFn: () => answered(api.GET("/api/studies/{study_id}", at(id))),
+  });
+
+export const useShelf = () =>
+  useQuery({ queryKey: ["shelf"], queryFn: () => answered(api.GET("/api/shelf")) });
+
+export const useToday = () =>
+  useQuery({ queryKey: ["today"], queryFn: () => answered(api.GET("/api/today")) });
+
+export const useWeigh = (id: number) =>
+  useQuery({
+    queryKey: ["study", id, "weigh"],
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/weigh", at(id))),
+  });
+
+export const useBench = (id: number) =>
+  useQuery({
+    queryKey: ["study", id, "dye"],
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/dye", at(id))),
+  });
+
+export const useSheets = (id: number) =>
+  useQuery({
+    queryKey: ["study", id, "sheets"],
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/sheets", at(id))),
+  });
+
+export const usePhotos = (id: number) =>
+  useQuery({
+    queryKey: ["study", id, "photos"],
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/photos", at(id))) as Promise<Photo[]>,
+  });
+
+export const useReadings = (id: number) =>
+  useQuery({
+    queryKey: ["study", id, "readings"],
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/readings", at(id))) as Promise<Reading[]>,
+  });
+
+export const useTrials = (id: number) =>
+  useQuery({
+    queryKey: ["study", id, "trials"],
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/trials", at(id))) as Promise<TrialView[]>,
+  });
+
+export type Reference = Schema["CellReference"] | Schema["FactorReference"];
+
+export const useComparison = (id: number, reference: Reference | null) =>
+  useQuery({
+    queryKey: ["study", id, "compare", reference],
+    enabled: reference !== null,
+    queryFn: () =>
+      answered(
+        api.POST("/api/studies/{study_id}/compare", { ...at(id), body: reference as Reference }),
+      ),
+  });
+
+/** A mutation after which everything about the study is asked for anew. */
+export function useChange<Given, Got>(run: (given: Given) => Promise<Got>) {
+  const queries = useQueryClient();
+  return useMutation({ mutationFn: run, onSuccess: () => queries.invalidateQueries() });
+}

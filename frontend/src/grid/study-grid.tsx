@@ -1,0 +1,259 @@
+import Box from "@mui/material/Box";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { useMemo, useRef } from "react";
+import type { KeyboardEvent } from "react";
+
+import type { Cell, StudyPlan } from "../api/client";
+import { cellWords, spansOf } from "./axes";
+import type { Axes, Span } from "./axes";
+import { Chip } from "./chip";
+import type { Selection } from "./selection";
+
+export const CELL_W = 48;
+export const CELL_H = 54;
+const HEAD_H = 24;
+const HEAD_W = [76, 84, 84, 70, 70];
+
+/** What a lens shows in a cell. */
+export interface Face {
+  fills: readonly string[];
+  caption: string;
+  words: string;
+  faint?: boolean;
+}
+
+interface GridProps {
+  plan: StudyPlan;
+  axes: Axes;
+  selection: Selection;
+  faceOf: (cell: Cell) => Face;
+}
+
+/** The one grid that every lens looks at; only what is visible is drawn. */
+export function StudyGrid({ plan, axes, selection, faceOf }: GridProps) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const dragging = useRef(false);
+  const rowSpans = useMemo(() => spansOf(axes.rows), [axes]);
+  const columnSpans = useMemo(() => spansOf(axes.columns), [axes]);
+  const headHeight = Math.max(1, columnSpans.length) * HEAD_H;
+  const headWidths = rowSpans.map((_, d) => HEAD_W[d] ?? 70);
+  const headWidth = headWidths.reduce((sum, width) => sum + width, 0);
+  const rows = useVirtualizer({
+    count: axes.rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => CELL_H,
+    overscan: 4,
+  });
+  const columns = useVirtualizer({
+    horizontal: true,
+    count: axes.columns.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => CELL_W,
+    overscan: 6,
+  });
+
+  const chooseSpan = (span: Span, byRow: boolean) => {
+    const chosen: string[] = [];
+    for (let i = span.from; i < span.from + span.count; i++)
+      for (let j = 0; j < (byRow ? axes.columns : axes.rows).length; j++) {
+        const cell = byRow ? axes.cellAt(i, j) : axes.cellAt(j, i);
+        if (cell) chosen.push(cell.key);
+      }
+    selection.replace(chosen);
+  };
+  const onKey = (event: KeyboardEvent) => {
+    const step = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] }[event.key];
+    if (step) {
+      event.preventDefault();
+      selection.move(step[0] ?? 0, step[1] ?? 0, event.shiftKey);
+    } else if (event.key === "Escape") selection.clear();
+  };
+  const choose = (cell: Cell, event: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {
+    if (event.shiftKey) selection.extendTo(cell.key);
+    else if (event.ctrlKey || event.metaKey) selection.toggle(cell.key);
+    else selection.only(cell.key);
+  };
+  const drawn = (cell: Cell, left: number, top: number) => (
+    <GridCell
+      key={cell.key}
+      plan={plan}
+      cell={cell}
+      face={faceOf(cell)}
+      left={left}
+      top={top}
+      selected={selection.keys.has(cell.key)}
+      focused={selection.focus === cell.key}
+      onPointerDown={(event) => {
+        dragging.current = true;
+        choose(cell, event);
+      }}
+      onPointerEnter={() => dragging.current && selection.extendTo(cell.key)}
+    />
+  );
+  const head = (span: Span, byRow: boolean, style: object, last: boolean) => (
+    <Box
+      key={`${span.from}-${span.label}`}
+      component="button"
+      type="button"
+      tabIndex={-1}
+      title={span.label}
+      onClick={() => chooseSpan(span, byRow)}
+      sx={{
+        position: "absolute",
+        ...style,
+        p: "0 4px",
+        font: "inherit",
+        fontSize: last ? 12 : 13,
+        fontWeight: last ? 400 : 700,
+        color: "text.primary",
+        bgcolor: "background.default",
+        border: 0,
+        borderRight: 1,
+        borderBottom: 1,
+        borderColor: "divider",
+        overflow: "hidden",
+        textOverflow: "ellipsis",
+        textAlign: byRow ? "left" : "center",
+        lineHeight: 1.1,
+        cursor: "pointer",
+        whiteSpace: byRow ? "normal" : "nowrap",
+        "&:hover": { textDecoration: "underline" },
+      }}
+    >
+      {span.label}
+    </Box>
+  );
+
+  return (
+    <Box sx={{ display: "flex", flexDirection: "column", minHeight: 0, height: "100%" }}>
+      <Box
+        ref={scroller}
+        role="grid"
+        aria-label="Swatches"
+        aria-multiselectable
+        aria-rowcount={axes.rows.length}
+        aria-colcount={axes.columns.length}
+        tabIndex={0}
+        onKeyDown={onKey}
+        onPointerUp={() => (dragging.current = false)}
+        onPointerLeave={() => (dragging.current = false)}
+        sx={{ overflow: "auto", flex: "0 1 auto", minHeight: 120, userSelect: "none", outlineOffset: -2 }}
+      >
+        <Box
+          sx={{
+            display: "grid",
+            gridTemplateColumns: `${headWidth}px ${columns.getTotalSize()}px`,
+            gridTemplateRows: `${headHeight}px ${rows.getTotalSize()}px`,
+            width: headWidth + columns.getTotalSize(),
+          }}
+        >
+          <Box sx={{ position: "sticky", left: 0, top: 0, zIndex: 3, bgcolor: "background.default" }} />
+          <Box sx={{ position: "sticky", top: 0, zIndex: 2, bgcolor: "background.default" }}>
+            {columnSpans.map((spans, d) =>
+              spans.map((span) =>
+                head(
+                  span,
+                  false,
+                  { left: span.from * CELL_W, width: span.count * CELL_W, top: d * HEAD_H, height: HEAD_H },
+                  d === columnSpans.length - 1,
+                ),
+              ),
+            )}
+          </Box>
+          <Box sx={{ position: "sticky", left: 0, zIndex: 1, bgcolor: "background.default" }}>
+            {rowSpans.map((spans, d) =>
+              spans.map((span) =>
+                head(
+                  span,
+                  true,
+                  {
+                    top: span.from * CELL_H,
+                    height: span.count * CELL_H,
+                    left: headWidths.slice(0, d).reduce((sum, width) => sum + width, 0),
+                    width: headWidths[d],
+                  },
+                  d === rowSpans.length - 1,
+                ),
+              ),
+            )}
+          </Box>
+          <Box sx={{ position: "relative" }}>
+            {rows.getVirtualItems().flatMap((row) =>
+              columns.getVirtualItems().map((column) => {
+                const cell = axes.cellAt(row.index, column.index);
+                return cell ? drawn(cell, column.start, row.start) : null;
+              }),
+            )}
+          </Box>
+        </Box>
+      </Box>
+      {axes.controls.length > 0 && (
+        <Box sx={{ flex: "none", borderTop: 1, borderColor: "divider", p: 1 }}>
+          <Box component="h2" sx={{ m: 0, mb: 0.5, fontSize: 13 }}>
+            Controls
+          </Box>
+          <Box sx={{ display: "flex", overflowX: "auto", gap: 0.5 }} role="group" aria-label="Controls">
+            {axes.controls.map((cell) => (
+              <Box key={cell.key} sx={{ position: "relative", width: 84, height: CELL_H + 16, flex: "none" }}>
+                {drawn(cell, 18, 0)}
+                <Box sx={{ position: "absolute", top: CELL_H, width: 1, textAlign: "center", fontSize: 11 }}>
+                  {cellWords(plan, cell)}
+                </Box>
+              </Box>
+            ))}
+          </Box>
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+interface GridCellProps {
+  plan: StudyPlan;
+  cell: Cell;
+  face: Face;
+  left: number;
+  top: number;
+  selected: boolean;
+  focused: boolean;
+  onPointerDown: (event: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => void;
+  onPointerEnter: () => void;
+}
+
+function GridCell({ plan, cell, face, left, top, selected, focused, ...events }: GridCellProps) {
+  const control = cell.control && !cell.key.startsWith("control=") ? " (control)" : "";
+  const words = `${cellWords(plan, cell)}${control}: ${cell.included ? face.words : "left out"}`;
+  return (
+    <Box
+      role="gridcell"
+      aria-label={words}
+      aria-selected={selected}
+      title={words}
+      data-cell={cell.key}
+      {...events}
+      sx={{
+        position: "absolute",
+        left,
+        top,
+        width: CELL_W,
+        height: CELL_H,
+        display: "flex",
+        flexDirection: "column",
+        alignItems: "center",
+        justifyContent: "center",
+        gap: "2px",
+        fontSize: 11,
+        lineHeight: 1,
+        opacity: face.faint ? 0.45 : 1,
+        boxShadow: (theme) =>
+          selected ? `inset 0 0 0 2px ${theme.palette.text.primary}` : "none",
+        outline: focused ? "1px dotted" : "none",
+        outlineOffset: -4,
+        cursor: "default",
+      }}
+    >
+      <Chip fills={cell.included ? face.fills : []} leftOut={!cell.included} />
+      <span>{cell.included ? face.caption : "–"}</span>
+    </Box>
+  );
+}

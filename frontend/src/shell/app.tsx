@@ -1,0 +1,104 @@
+import CssBaseline from "@mui/material/CssBaseline";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import { ThemeProvider } from "@mui/material/styles";
+import { useEffect, useMemo, useState } from "react";
+
+import { useStudies } from "../api/hooks";
+import { FirstStudy } from "../plan/first-study";
+import { ShelfView } from "../shelf/shelf-view";
+import { TodayView } from "../today/today-view";
+import { KeysDialog } from "./keys-dialog";
+import { LensBar } from "./lens-bar";
+import { LENSES, isLens, usePlace } from "./place";
+import { Awaited } from "./said";
+import { StudyMenu } from "./study-menu";
+import { StudyScreen } from "./study-screen";
+import { themeFor } from "./theme";
+import { UndoBar } from "./undo-bar";
+import type { Bench } from "./theme";
+
+export function App() {
+  const [bench, setBench] = useState<Bench>(
+    () => (localStorage.getItem("bench") as Bench | null) ?? "light",
+  );
+  const theme = useMemo(() => themeFor(bench), [bench]);
+  const [place, go] = usePlace();
+  const [keysShown, setKeysShown] = useState(false);
+  const studies = useStudies();
+  const study = place.study ?? studies.data?.[0]?.id ?? null;
+
+  useEffect(() => localStorage.setItem("bench", bench), [bench]);
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const target = event.target as HTMLElement;
+      if (event.ctrlKey || event.metaKey || event.altKey) return;
+      if (target.closest("input, textarea, select, [role=dialog], [contenteditable]")) return;
+      const lens = LENSES[Number(event.key) - 1];
+      if (lens) go({ study, view: lens });
+      else if (event.key === "?") setKeysShown(true);
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [go, study]);
+
+  return (
+    <ThemeProvider theme={theme}>
+      <CssBaseline />
+      <Box sx={{ display: "flex", flexDirection: "column", height: "100dvh" }}>
+        <Box
+          component="header"
+          sx={{ display: "flex", alignItems: "center", gap: 1, px: 1.5, py: 0.5, flexWrap: "wrap" }}
+        >
+          <img src="/assets/sign.svg" width={28} height={28} alt="" />
+          <Box component="strong" sx={{ fontSize: 17, display: { xs: "none", sm: "block" } }}>
+            Zesty Grid
+          </Box>
+          <StudyMenu
+            studies={studies.data ?? []}
+            study={study}
+            onChoose={(id) => go({ study: id, view: isLens(place.view) ? place.view : "plan" })}
+          />
+          <Box sx={{ flex: 1 }} />
+          <Button onClick={() => go({ study, view: "today" })} aria-current={place.view === "today"}>
+            Today
+          </Button>
+          <Button onClick={() => go({ study, view: "shelf" })} aria-current={place.view === "shelf"}>
+            Shelf
+          </Button>
+          <Button onClick={() => setBench(bench === "light" ? "dark" : "light")}>
+            {bench === "light" ? "Dark bench" : "Light bench"}
+          </Button>
+          <Button onClick={() => setKeysShown(true)} aria-label="Keys">
+            ?
+          </Button>
+        </Box>
+        <LensBar view={place.view} onChoose={(view) => go({ study, view })} />
+        <Box component="main" sx={{ flex: 1, minHeight: 0, display: "flex", flexDirection: "column" }}>
+          {place.view === "shelf" ? (
+            <ShelfView />
+          ) : place.view === "today" ? (
+            <TodayView onGo={(id, view) => go({ study: id, view })} />
+          ) : (
+            <Awaited query={studies}>
+              {() =>
+                study === null ? (
+                  <FirstStudy onMade={(id) => go({ study: id, view: "plan" })} />
+                ) : (
+                  <StudyScreen
+                    key={study}
+                    id={study}
+                    lens={isLens(place.view) ? place.view : "plan"}
+                    onGone={() => go({ study: null, view: "plan" })}
+                  />
+                )
+              }
+            </Awaited>
+          )}
+        </Box>
+        <UndoBar />
+        <KeysDialog open={keysShown} onClose={() => setKeysShown(false)} />
+      </Box>
+    </ThemeProvider>
+  );
+}

@@ -1,0 +1,120 @@
+import Box from "@mui/material/Box";
+import { useMemo } from "react";
+import type { ReactNode } from "react";
+
+import type { Cell, StudyView } from "../api/client";
+import { useReadings, useStudy } from "../api/hooks";
+import { ComparePanel, useCompareFaces } from "../compare/compare-panel";
+import { DyePanel, useDyeFaces } from "../dye/dye-panel";
+import { FadePanel, useFadeFaces } from "../fade/fade-panel";
+import { axesOf } from "../grid/axes";
+import { useSelection } from "../grid/selection";
+import { StudyGrid } from "../grid/study-grid";
+import type { Face } from "../grid/study-grid";
+import { PlanPanel } from "../plan/plan-panel";
+import { usePlanDraft } from "../plan/plan-draft";
+import { ReadPanel } from "../read/read-panel";
+import { newestAsDyed } from "../read/newest";
+import { WeighPanel } from "../weigh/weigh-panel";
+import type { Lens } from "./place";
+import { Awaited, ProblemNote } from "./said";
+
+interface StudyScreenProps {
+  id: number;
+  lens: Lens;
+  onGone: () => void;
+}
+
+export function StudyScreen({ id, lens, onGone }: StudyScreenProps) {
+  const study = useStudy(id);
+  return (
+    <Awaited query={study}>
+      {(data) => <OpenStudy study={data} lens={lens} onGone={onGone} />}
+    </Awaited>
+  );
+}
+
+function OpenStudy({ study, lens, onGone }: { study: StudyView; lens: Lens; onGone: () => void }) {
+  const draft = usePlanDraft(study);
+  const plan = study.plan;
+  const axes = useMemo(() => axesOf(plan, study.cells), [plan, study.cells]);
+  const selection = useSelection(axes);
+  const readings = useReadings(study.id);
+  const asDyed = useMemo(() => newestAsDyed(readings.data ?? []), [readings.data]);
+  const dye = useDyeFaces(study);
+  const fade = useFadeFaces(study);
+  const compare = useCompareFaces(study, selection.focus);
+  const chosen = useMemo(
+    () => study.cells.filter((cell) => selection.keys.has(cell.key)),
+    [study.cells, selection.keys],
+  );
+
+  const plainFace = (cell: Cell): Face => {
+    const reading = asDyed.get(cell.key);
+    const code = study.codes[cell.key] ?? "";
+    return {
+      fills: reading ? [reading.hex] : [],
+      caption: code,
+      words: reading
+        ? `${code}, ${reading.colour_words}, L* ${reading.lab[0].toFixed(1)} a* ${reading.lab[1].toFixed(1)} b* ${reading.lab[2].toFixed(1)}`
+        : `${code}, not read yet`,
+    };
+  };
+  const faces: Record<Lens, (cell: Cell) => Face> = {
+    plan: plainFace,
+    weigh: (cell) => ({ ...plainFace(cell), caption: `${plan.swatch_mass_g} g` }),
+    dye: (cell) => dye.faceOf(cell, plainFace(cell)),
+    read: plainFace,
+    fade: (cell) => fade.faceOf(cell, plainFace(cell)),
+    compare: (cell) => compare.faceOf(cell, plainFace(cell)),
+  };
+  const panels: Record<Lens, ReactNode> = {
+    plan: <PlanPanel study={study} draft={draft} selection={selection} chosen={chosen} onGone={onGone} />,
+    weigh: <WeighPanel study={study} chosen={chosen} />,
+    dye: <DyePanel study={study} state={dye} />,
+    read: <ReadPanel study={study} chosen={chosen} readings={readings.data ?? []} />,
+    fade: <FadePanel study={study} chosen={chosen} state={fade} />,
+    compare: <ComparePanel study={study} chosen={chosen} state={compare} />,
+  };
+
+  return (
+    <Box
+      sx={{
+        flex: 1,
+        minHeight: 0,
+        display: "flex",
+        flexDirection: { xs: "column", md: "row" },
+        overflow: { xs: "auto", md: "hidden" },
+      }}
+    >
+      <Box
+        sx={{ flex: { md: 1 }, minWidth: 0, minHeight: 0, height: { xs: "46vh", md: "auto" }, flexShrink: 0 }}
+      >
+        <ProblemNote error={readings.error} again={() => void readings.refetch()} />
+        {axes.placeOf.size > 0 && (plan.factors ?? []).length > 0 ? (
+          <StudyGrid plan={plan} axes={axes} selection={selection} faceOf={faces[lens]} />
+        ) : (
+          <Box sx={{ p: 3 }}>This study crosses nothing yet. Add a factor in the Plan lens.</Box>
+        )}
+      </Box>
+      <Box
+        component="aside"
+        aria-label={`${lens} panel`}
+        sx={{
+          width: { xs: "100%", md: 380 },
+          flex: { xs: "none", md: "none" },
+          overflowY: { md: "auto" },
+          bgcolor: "background.paper",
+          borderLeft: { md: 1 },
+          borderTop: { xs: 1, md: 0 },
+          borderColor: { xs: "divider", md: "divider" },
+          px: 2,
+          pb: 3,
+        }}
+      >
+        {panels[lens]}
+      </Box>
+    </Box>
+  );
+}
+

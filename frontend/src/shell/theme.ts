@@ -1,0 +1,59 @@
+import { createTheme } from "@mui/material/styles";
+
+/** Greys have no tint, so that nothing beside a swatch colours it; zest is for actions only. */
+export const ZEST = "#c9d436";
+const INK = "#1c1c1c";
+
+export type Bench = "light" | "dark";
+
+export function themeFor(bench: Bench) {
+  const dark = bench === "dark";
+  const line = dark ? "#555555" : "#c4c4c4";
+  return createTheme({
+    palette: {
+      mode: bench,
+      primary: { main: ZEST, contrastText: INK },
+      secondary: { main: dark ? "#e0e0e0" : "#333333" },
+      error: { main: dark ? "#ff8a80" : "#a3241b" },
+      background: { default: dark ? "#2b2b2b" : "#e9e9e9", paper: dark ? "#363636" : "#f7f7f7" },
+      text: { primary: dark ? "#f2f2f2" : INK, secondary: dark ? "#c4c4c4" : "#4d4d4d" },
+      divider: line,
+    },
+    typography: {
+      fontFamily: '"Atkinson Hyperlegible", sans-serif',
+      fontSize: 14,
+      h1: { fontSize: 20, fontWeight: 700 },
+      h2: { fontSize: 16, fontWeight: 700 },
+      h3: { fontSize: 14, fontWeight: 700 },
+      button: { textTransform: "none", fontWeight: 700 },
+    },
+    shape: { borderRadius: 2 },
+    components: {
+      MuiCssBaseline: {
+        styleOverrides: {
+          body: { fontVariantNumeric: "tabular-nums" },
+          "@media (prefers-reduced-motion: reduce)": {
+            "*": { animation: "none !important", transition: "none !important" },
+          },
+        },
+      },
+      MuiButton: {
+        defaultProps: { disableElevation: true, disableRipple: true },
+        styleOverrides: {
+          root: { minHeight: 40 },
+          outlined: { color: "inherit", borderColor: line },
+          text: { color: "inherit", textDecoration: "underline", textUnderlineOffset: 3 },
+        },
+      },
+      MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: "none" } } },
+      MuiTextField: { defaultProps: { size: "small", fullWidth: true } },
+      MuiInputLabel: { styleOverrides: { root: { "&.Mui-focused": { color: "inherit" } } } },
+      MuiOutlinedInput: {
+        styleOverrides: {
+          root: { "&.Mui-focused .MuiOutlinedInput-notchedOutline": { borderColor: "currentColor" } },
+        },
+      },
+      MuiCheckbox: { styleOverrides: { root: { color: "inherit", "&.Mui-checked": { color: "inherit" } } } },
+    },
+  });
+}
