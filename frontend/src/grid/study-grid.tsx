@@ -101,9 +101,9 @@ export function StudyGrid({ plan, axes, selection, faceOf }: GridProps) {
       sx={{
         position: "absolute",
         ...style,
-        p: "0 4px",
+        p: byRow ? "0 4px" : "0 1px",
         font: "inherit",
-        fontSize: last ? 12 : 13,
+        fontSize: last ? 11 : 13,
         fontWeight: last ? 400 : 700,
         color: "text.primary",
         bgcolor: "background.default",

@@ -69,7 +69,7 @@ export function PhotoReview({ study, photo, onClose }: PhotoReviewProps) {
             <thead>
               <tr>
                 {["", "Cell", "Swatch", "L*", "a*", "b*", "±", "Level"].map((name) => (
-                  <Box component="th" key={name} sx={{ textAlign: "left", pr: 1, fontSize: 13 }}>
+                  <Box component="th" key={name} sx={{ textAlign: "left", px: 0.75, fontSize: 13 }}>
                     {name}
                   </Box>
                 ))}
@@ -145,10 +145,12 @@ function CellRow(props: { cell: Schema["CellMeasurement"]; assignment: Schema["A
       {cell.lab ? (
         <>
           {cell.lab.map((value, i) => (
-            <td key={i}>{value.toFixed(1)}</td>
+            <td key={i} align="right">
+              {value.toFixed(1).replace("-", "−")}
+            </td>
           ))}
-          <td>{cell.uncertainty_de00?.toFixed(1)}</td>
-          <td>{cell.levelness_de00?.toFixed(1)}</td>
+          <td align="right">{cell.uncertainty_de00?.toFixed(1)}</td>
+          <td align="right">{cell.levelness_de00?.toFixed(1)}</td>
         </>
       ) : (
         <td colSpan={5}>{cell.status}</td>

@@ -48,7 +48,14 @@ export function App() {
       <Box sx={{ display: "flex", flexDirection: "column", height: "100dvh" }}>
         <Box
           component="header"
-          sx={{ display: "flex", alignItems: "center", gap: 1, px: 1.5, py: 0.5, flexWrap: "wrap" }}
+          sx={{
+            display: "flex",
+            alignItems: "center",
+            gap: { xs: 0.25, sm: 1 },
+            px: { xs: 0.75, sm: 1.5 },
+            py: 0.5,
+            "& .MuiButton-text": { minWidth: 44, px: { xs: 0.5, sm: 1.5 } },
+          }}
         >
           <img src="/assets/sign.svg" width={28} height={28} alt="" />
           <Box component="strong" sx={{ fontSize: 17, display: { xs: "none", sm: "block" } }}>
@@ -66,8 +73,10 @@ export function App() {
           <Button onClick={() => go({ study, view: "shelf" })} aria-current={place.view === "shelf"}>
             Shelf
           </Button>
-          <Button onClick={() => setBench(bench === "light" ? "dark" : "light")}>
-            {bench === "light" ? "Dark bench" : "Light bench"}
+          <Button
+            aria-label={bench === "light" ? "Dark bench" : "Light bench"}
+            onClick={() => setBench(bench === "light" ? "dark" : "light")}>
+            {bench === "light" ? "Dark" : "Light"}
           </Button>
           <Button onClick={() => setKeysShown(true)} aria-label="Keys">
             ?

@@ -22,7 +22,14 @@ export function StudyMenu({ studies, study, onChoose }: StudyMenuProps) {
       <Button
         variant="outlined"
         onClick={(event) => setAnchor(event.currentTarget)}
-        sx={{ maxWidth: { xs: 170, sm: 360 }, overflow: "hidden", whiteSpace: "nowrap" }}
+        sx={{
+          flex: { xs: "1 1 90px", sm: "none" },
+          minWidth: 0,
+          maxWidth: 360,
+          overflow: "hidden",
+          whiteSpace: "nowrap",
+          justifyContent: "flex-start",
+        }}
       >
         {current?.name ?? "Studies"} ▾
       </Button>

@@ -101,7 +101,7 @@ function OpenStudy({ study, lens, onGone }: { study: StudyView; lens: Lens; onGo
         component="aside"
         aria-label={`${lens} panel`}
         sx={{
-          width: { xs: "100%", md: 380 },
+          width: { xs: "100%", md: 350 },
           flex: { xs: "none", md: "none" },
           overflowY: { md: "auto" },
           bgcolor: "background.paper",

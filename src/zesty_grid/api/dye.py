@@ -7,7 +7,7 @@ from fastapi import APIRouter
 from zesty_grid.api.answers import DyeView, StepState, VesselBench
 from zesty_grid.api.shared import Store, WorkedStudy, worked_study
 from zesty_grid.core.dye.bench_entry import BenchEntry, NewBenchEntry, ticked_at
-from zesty_grid.core.dye.steps import steps_of
+from zesty_grid.core.dye.steps import Step, steps_of
 from zesty_grid.core.plan.vessels import Vessel
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.weigh.amounts import weigh_vessel
@@ -38,7 +38,7 @@ def add_bench_entry(study_id: int, entry: NewBenchEntry, store: Store) -> DyeVie
         return _bench(connection, study_id)
 
 
-def _steps(study: WorkedStudy, vessel: Vessel):  # type: ignore[no-untyped-def]
+def _steps(study: WorkedStudy, vessel: Vessel) -> list[Step]:
     return steps_of(vessel, weigh_vessel(study.stored.plan, vessel, study.shelf), study.shelf)
 
 

@@ -6,9 +6,13 @@ from urllib.parse import urlsplit
 from fastapi import Request, Response
 
 from zesty_grid.api.problems import problem
+from zesty_grid.formats.photo import MAX_BYTES
 
+# The hash is that of an empty style element: the styling library opens one and fills it by script.
+EMPTY_STYLE = "'sha256-47DEQpj8HBSa+/TImW+5JCeuQeRkm5NMpJWZG3hSuFU='"
 POLICY = (
-    "default-src 'self'; img-src 'self' blob: data:; style-src 'self'; script-src 'self'; "
+    f"default-src 'self'; img-src 'self' blob: data:; style-src 'self' {EMPTY_STYLE}; "
+    "script-src 'self'; "
     "connect-src 'self'; font-src 'self'; object-src 'none'; base-uri 'none'; "
     "form-action 'self'; frame-ancestors 'none'"
 )
@@ -21,6 +25,7 @@ HEADERS = {
     "Cross-Origin-Resource-Policy": "same-origin",
     "Permissions-Policy": "geolocation=(), microphone=()",
 }
+MOST_BYTES = MAX_BYTES + 2**20
 Next = Callable[[Request], Awaitable[Response]]
 
 
@@ -41,6 +46,11 @@ def guard_for(allowed_hosts: frozenset[str]) -> Callable[[Request, Next], Awaita
             response = problem(
                 403, "foreign-origin", "Another site's page may not change anything here.",
                 "Use the application's own pages.",
+            )  # fmt: skip
+        elif int(request.headers.get("content-length") or 0) > MOST_BYTES:
+            response = problem(
+                413, "too-many-bytes", "What was sent is too large.",
+                f"At most {MOST_BYTES // 2**20} MiB: save the photo as JPEG.",
             )  # fmt: skip
         else:
             response = await call_next(request)

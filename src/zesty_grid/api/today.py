@@ -31,20 +31,23 @@ def _tasks(connection: sqlite3.Connection, study: StoredStudy) -> list[Task]:
     undyed = [v for v in worked.vessels if not ticked_at(entries, v.key, _last_step(v.bath))]
     waiting = [photo for photo in list_photos(connection, study.id) if not photo.accepted]
     found = [
-        ("dye", "vessels are not finished", len(undyed)),
-        ("read", "swatches have no reading yet", sum(c.key not in read for c in included)),
-        ("read", "photos wait to be accepted", len(waiting)),
-    ]
+        ("dye", "vessel is not finished", "vessels are not finished", len(undyed)),
+        ("read", "swatch has no reading yet", "swatches have no reading yet",
+         sum(c.key not in read for c in included)),
+        ("read", "photo waits to be accepted", "photos wait to be accepted", len(waiting)),
+    ]  # fmt: skip
     for trial_id, trial in list_trials(connection, study.id).items():
         stages = {r.stage for r in readings if r.trial == trial_id}
         due = [stage for i, stage in enumerate(trial.stages) if i not in stages]
         if due:
-            found.append(("fade", f"stages left in “{trial.name}”; next: {due[0].label}", len(due)))
+            words = f"left in “{trial.name}”; next: {due[0].label}"
+            found.append(("fade", f"stage {words}", f"stages {words}", len(due)))
     return [
-        Task(study=study.id, study_name=study.plan.name, lens=lens, words=words, count=count)
-        for lens, words, count in found
+        Task(study=study.id, study_name=study.plan.name, lens=lens, count=count,
+             words=one if count == 1 else many)
+        for lens, one, many, count in found
         if count
-    ]
+    ]  # fmt: skip
 
 
 def _last_step(bath: str) -> str:

@@ -55,6 +55,7 @@ class _Job:
     stage: int | None
     taken_on: date
     reflectances: tuple[np.ndarray, ...]
+    kind: str
     seed: int
 
 
@@ -94,7 +95,7 @@ def _log_bench(connection: sqlite3.Connection, study_id: int, cells: list[Cell])
         day = DYEING_STARTS + timedelta(days=days[vessel.bath])
         amounts = weigh_vessel(stored.plan, vessel, on_shelf)
         for i, step in enumerate(steps_of(vessel, amounts, on_shelf)):
-            at = f"{day}T{9 + i}:{7 * i % 60:02}:00+00:00"
+            at = f"{day}T{9 + i:02}:{7 * i % 60:02}:00+00:00"
             if step.wants_ph and vessel.ph:
                 record = NewBenchEntry(
                     vessel=vessel.key, step=step.key, kind="record",
@@ -124,8 +125,7 @@ def _sheets_and_trials(
             jobs.append(_job(sheet, None, None, cell_of))
             continue
         trial = trials[sheet.trial]
-        stages = LIGHT_STAGES_READ if trial.kind == "light" else len(trial.stages)
-        jobs += [_job(sheet, trial, stage, cell_of) for stage in range(stages)]
+        jobs += [_job(sheet, trial, stage, cell_of) for stage in range(len(trial.stages))]
     return jobs
 
 
@@ -144,9 +144,9 @@ def _job(
         rng = np.random.default_rng(zlib.crc32(cell_of[assignment.swatch].key.encode()))
         felt = exposure if assignment.piece in ("light", "wash") else KEPT_DARK
         reflectances.append(piece_reflectance(cell_of[assignment.swatch].levels, felt, rng))
-    kind = {"light": 100, "wash": 200}[trial.kind] if trial else 0
-    seed = kind + 31 * sheet.page + 7 * (stage or 0)
-    return _Job(sheet, stage, taken_on, tuple(reflectances), seed)
+    kind = trial.kind if trial else "as dyed"
+    seed = {"as dyed": 0, "light": 100, "wash": 200}[kind] + 31 * sheet.page + 7 * (stage or 0)
+    return _Job(sheet, stage, taken_on, tuple(reflectances), kind, seed)
 
 
 def _one_thread() -> None:
@@ -181,6 +181,8 @@ def _keep(
     photo_id = read.add_photo(connection, study_id, job.sheet.sheet.id, name, data)
     read.add_measurement(connection, photo_id, measured)
     photo = read.load_photo(connection, photo_id)
+    if job.kind == "light" and job.stage == LIGHT_STAGES_READ:
+        return  # the newest photo waits, so that there is something to accept
     assigned = {a.cell for a in job.sheet.assignments}
     good = tuple(c.cell for c in measured.cells if c.status == "measured" and c.cell in assigned)
     wanted = NewReadings(

@@ -35,7 +35,8 @@ def marsh_plan() -> StudyPlan:
             Level(key="elderberry", label="Elderberry"),
         )),
         Factor(kind="ph", levels=(
-            Level(key="ph-4.5", label="pH 4.5", value=4.5), Level(key="ph-7", label="pH 7", value=7),
+            Level(key="ph-4.5", label="pH 4.5", value=4.5),
+            Level(key="ph-7", label="pH 7", value=7),
             Level(key="ph-9", label="pH 9", value=9),
         )),
         Factor(kind="iron", levels=(
@@ -62,7 +63,9 @@ def left_out(cells: list[Cell]) -> tuple[str, ...]:
     return tuple(
         cell.key
         for cell in cells
-        if (cell.levels.get("mordant") == "tannin-alum" and cell.levels["fibre"] in ("wool", "silk"))
+        if (
+            cell.levels.get("mordant") == "tannin-alum" and cell.levels["fibre"] in ("wool", "silk")
+        )
         or (cell.levels.get("mordant") == "none" and cell.levels.get("ph") != "ph-7")
     )
 

@@ -137,7 +137,7 @@ def _decode(data: bytes, header: _Header) -> np.ndarray:
             warnings.simplefilter("ignore")
             limit, Image.MAX_IMAGE_PIXELS = Image.MAX_IMAGE_PIXELS, None
             try:
-                image = Image.open(io.BytesIO(data), formats=("JPEG", "PNG"))
+                image: Image.Image = Image.open(io.BytesIO(data), formats=("JPEG", "PNG"))
                 image.load()
             finally:
                 Image.MAX_IMAGE_PIXELS = limit

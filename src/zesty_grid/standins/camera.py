@@ -73,18 +73,16 @@ def expose(scene: Scene, shot: Shot) -> NDArray[np.float32]:
     rng = np.random.default_rng(shot.seed)
     render = rendering_matrix(shot.camera, shot.light, shot.balanced_for)
     page_px_per_mm = min(8.0, 1.05 * shot.width_px / scene.sheet.page_mm[0])
-    page, px_per_mm = page_reflected(
-        scene, lambda spectra: spectra @ render, rng, page_px_per_mm
-    )
+    page, px_per_mm = page_reflected(scene, lambda spectra: spectra @ render, rng, page_px_per_mm)
     surround = tuple(float(v) for v in (scene.table @ render))
-    view = cv2.warpPerspective(
+    view: NDArray[np.float32] = cv2.warpPerspective(  # type: ignore[assignment]
         page, _view_of_page(scene, shot, rng) @ np.diag([1 / px_per_mm, 1 / px_per_mm, 1.0]),
         (shot.width_px, shot.height_px), flags=cv2.INTER_LINEAR,
         borderMode=cv2.BORDER_CONSTANT, borderValue=(*surround, 0.0),
     )  # fmt: skip
     view *= shot.exposure * _light_over_view(shot, rng)[..., None]
     if shot.blur_px:
-        view = cv2.GaussianBlur(view, (0, 0), shot.blur_px)
+        view = np.asarray(cv2.GaussianBlur(view, (0, 0), shot.blur_px), dtype=np.float32)
     view += _noise(view, camera.noise, rng)
     return _tone(np.clip(view, 0, 1), camera)
 
@@ -140,8 +138,9 @@ def _view_of_page(scene: Scene, shot: Shot, rng: np.random.Generator) -> Floats:
     seen = corners @ turn.T * scale
     seen *= 1 + shot.tilt * rng.uniform(-1, 0.2, size=(4, 1))
     seen += [shot.width_px / 2, shot.height_px / 2]
-    page = corners + [width_mm / 2, height_mm / 2]
-    return cv2.getPerspectiveTransform(page.astype(np.float32), seen.astype(np.float32))
+    page = corners + np.array([width_mm / 2, height_mm / 2])
+    found = cv2.getPerspectiveTransform(page.astype(np.float32), seen.astype(np.float32))
+    return np.asarray(found, dtype=float)
 
 
 def _light_over_view(shot: Shot, rng: np.random.Generator) -> NDArray[np.float32]:

@@ -69,14 +69,14 @@ def page_reflected(
             (corners.max(0) * px_per_mm).astype(int),
         )
         page[low[1] - 9 : high[1] - 30, low[0] - 9 : high[0] + 9] = to_rgb(np.full(36, 0.3))
-    return page, px_per_mm
+    return np.asarray(page, dtype=np.float32), px_per_mm
 
 
 @lru_cache(maxsize=2)
 def _printed(pdf: bytes, px_per_mm: float) -> Image32:
     """Ink on paper: 1 for blank, 0.05 for black."""
     grey = np.asarray(sheet_image(pdf, px_per_mm * 25.4).convert("L"), dtype=np.float32) / 255
-    return 0.05 + 0.95 * grey
+    return np.asarray(0.05 + 0.95 * grey, dtype=np.float32)
 
 
 def _lay_chart(

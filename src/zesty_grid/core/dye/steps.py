@@ -43,7 +43,7 @@ def _fill(amounts: VesselAmounts) -> Step:
 def _wet_out() -> Step:
     return Step(
         key="wet-out", title="Wet out the pieces", duration_min=30,
-        detail="Plain water, until the pieces sink; 20 to 60 min. Iron pieces apart from alum ones.",
+        detail="Plain water, until the pieces sink, 20 to 60 min. Keep iron apart from alum.",
     )  # fmt: skip
 
 
@@ -94,7 +94,8 @@ def _dye_steps(vessel: Vessel, amounts: VesselAmounts, shelf: Shelf) -> list[Ste
         Step(key="cool", title="Cool in the bath", detail="To room temperature; overnight is well.",
              wants_ph=vessel.ph is not None),
         Step(key="rinse", title="Rinse until the water is clear", detail="Count the rinses."),
-        Step(key="dry", title="Dry out of the sun", detail="Flat or hung; rest a day before reading."),
+        Step(key="dry", title="Dry out of the sun",
+             detail="Flat or hung; rest a day before reading."),
     ]  # fmt: skip
 
 

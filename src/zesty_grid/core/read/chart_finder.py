@@ -38,7 +38,7 @@ def place_points(place: ChartPlace, points_mm: Floats, centre_mm: Floats) -> Flo
 
 
 def slot_centre_mm(slot: ChartSlot) -> Floats:
-    return np.array([patch.centre_mm for patch in slot.patches]).mean(axis=0)
+    return np.asarray(np.mean([patch.centre_mm for patch in slot.patches], axis=0))
 
 
 def find_chart(

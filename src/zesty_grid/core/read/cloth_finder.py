@@ -42,7 +42,9 @@ def find_cloth(lab: Floats, px_per_mm: float, margin_mm: float) -> FoundCloth | 
     weave = cv2.GaussianBlur(fine, (0, 0), sigma_px * 1.5)
     features = np.dstack([smooth, weave]).astype(float)
     height, width = weave.shape
-    inset_px = margin_mm * px_per_mm + MIDDLE_INSET * (min(height, width) - 2 * margin_mm * px_per_mm)
+    inset_px = margin_mm * px_per_mm + MIDDLE_INSET * (
+        min(height, width) - 2 * margin_mm * px_per_mm
+    )
     ring = _ring(weave.shape, round(margin_mm * px_per_mm))
     middle = ~_ring(weave.shape, round(inset_px))
     paper, centre = np.median(features[ring], axis=0), np.median(features[middle], axis=0)

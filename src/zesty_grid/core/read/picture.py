@@ -40,7 +40,8 @@ class Picture:
         if pixels.dtype == np.uint8:
             table = np.ascontiguousarray(self.linear_by_code.T).reshape(1, 256, 3)
             shape = pixels.shape
-            return np.asarray(cv2.LUT(pixels.reshape(shape[0], -1, 3), table)).reshape(shape)
+            looked_up = cv2.LUT(pixels.reshape(shape[0], -1, 3), table)
+            return np.asarray(looked_up, dtype=np.float32).reshape(shape)
         return np.stack([self.linear_by_code[c][pixels[..., c]] for c in range(3)], axis=-1)
 
 
