@@ -2,7 +2,7 @@
 
 from fastapi import APIRouter
 
-from zesty_grid.api.shared import Store, worked_study
+from zesty_grid.api.shared import RowId, Store, worked_study
 from zesty_grid.core.compare.reference import (
     CellColour,
     CellDifference,
@@ -16,7 +16,7 @@ router = APIRouter(prefix="/api/studies/{study_id}/compare", tags=["compare"])
 
 
 @router.post("")
-def compare(study_id: int, reference: Reference, store: Store) -> list[CellDifference]:
+def compare(study_id: RowId, reference: Reference, store: Store) -> list[CellDifference]:
     """Every read cell against the reference; nothing is changed."""
     with store.connection() as connection:
         cells = worked_study(connection, study_id).cells

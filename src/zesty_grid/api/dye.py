@@ -5,7 +5,7 @@ import sqlite3
 from fastapi import APIRouter
 
 from zesty_grid.api.answers import DyeView, StepState, VesselBench
-from zesty_grid.api.shared import Store, WorkedStudy, worked_study
+from zesty_grid.api.shared import RowId, Store, WorkedStudy, worked_study
 from zesty_grid.core.dye.bench_entry import BenchEntry, NewBenchEntry, ticked_at
 from zesty_grid.core.dye.steps import Step, steps_of
 from zesty_grid.core.plan.vessels import Vessel
@@ -18,13 +18,13 @@ router = APIRouter(prefix="/api/studies/{study_id}/dye", tags=["dye"])
 
 
 @router.get("")
-def get_bench(study_id: int, store: Store) -> DyeView:
+def get_bench(study_id: RowId, store: Store) -> DyeView:
     with store.connection() as connection:
         return _bench(connection, study_id)
 
 
 @router.post("/entries", status_code=201)
-def add_bench_entry(study_id: int, entry: NewBenchEntry, store: Store) -> DyeView:
+def add_bench_entry(study_id: RowId, entry: NewBenchEntry, store: Store) -> DyeView:
     with store.transaction() as connection:
         study = worked_study(connection, study_id)
         vessel = next((v for v in study.vessels if v.key == entry.vessel), None)

@@ -5,7 +5,7 @@ import sqlite3
 from fastapi import APIRouter
 
 from zesty_grid.api.answers import Created, TrialView
-from zesty_grid.api.shared import Store
+from zesty_grid.api.shared import RowId, Store
 from zesty_grid.core.fade.trial import StageReading, TrialPlan, fade_points
 from zesty_grid.store.fade import add_trial, list_trials
 from zesty_grid.store.plan import load_study
@@ -15,14 +15,14 @@ router = APIRouter(prefix="/api/studies/{study_id}/trials", tags=["fade"])
 
 
 @router.get("")
-def get_trials(study_id: int, store: Store) -> list[TrialView]:
+def get_trials(study_id: RowId, store: Store) -> list[TrialView]:
     with store.connection() as connection:
         load_study(connection, study_id)
         return _views(connection, study_id)
 
 
 @router.post("", status_code=201)
-def create_trial(study_id: int, plan: TrialPlan, store: Store) -> Created:
+def create_trial(study_id: RowId, plan: TrialPlan, store: Store) -> Created:
     with store.transaction() as connection:
         load_study(connection, study_id)
         return Created(id=add_trial(connection, study_id, plan))

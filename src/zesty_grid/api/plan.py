@@ -5,7 +5,7 @@ import sqlite3
 from fastapi import APIRouter
 
 from zesty_grid.api.answers import Created, SavePlan, StudySummary, StudyView
-from zesty_grid.api.shared import Store, worked_study
+from zesty_grid.api.shared import RowId, Store, worked_study
 from zesty_grid.core.plan.advice import advice_on
 from zesty_grid.core.plan.cells import cross, missing_controls
 from zesty_grid.core.plan.study_plan import StudyPlan
@@ -34,13 +34,13 @@ def create_study(plan: StudyPlan, store: Store) -> Created:
 
 
 @router.get("/{study_id}")
-def get_study(study_id: int, store: Store) -> StudyView:
+def get_study(study_id: RowId, store: Store) -> StudyView:
     with store.connection() as connection:
         return _view(connection, study_id)
 
 
 @router.put("/{study_id}")
-def save_study(study_id: int, change: SavePlan, store: Store) -> StudyView:
+def save_study(study_id: RowId, change: SavePlan, store: Store) -> StudyView:
     cells = cross(change.plan)
     with store.transaction() as connection:
         _check_levels(change.plan, load_shelf(connection))
@@ -49,13 +49,13 @@ def save_study(study_id: int, change: SavePlan, store: Store) -> StudyView:
 
 
 @router.delete("/{study_id}", status_code=204)
-def delete_study(study_id: int, store: Store) -> None:
+def delete_study(study_id: RowId, store: Store) -> None:
     with store.transaction() as connection:
         studies.set_deleted(connection, study_id, True)
 
 
 @router.post("/{study_id}/restore", status_code=204)
-def restore_study(study_id: int, store: Store) -> None:
+def restore_study(study_id: RowId, store: Store) -> None:
     with store.transaction() as connection:
         studies.set_deleted(connection, study_id, False)
 

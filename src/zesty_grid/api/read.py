@@ -10,7 +10,7 @@ from fastapi.responses import Response
 from PIL import Image
 
 from zesty_grid.api.answers import AcceptedCount, NewSheets
-from zesty_grid.api.shared import Store, worked_study
+from zesty_grid.api.shared import RowId, Store, worked_study
 from zesty_grid.core.plan.swatch_codes import ALPHABET
 from zesty_grid.core.read.measure import measure_sheet
 from zesty_grid.core.read.readings import (
@@ -36,13 +36,13 @@ PIECES: dict[str, tuple[Piece, ...]] = {"light": ("dark", "light"), "wash": ("da
 
 
 @router.get("/studies/{study_id}/sheets")
-def list_sheets(study_id: int, store: Store) -> list[AssignedSheet]:
+def list_sheets(study_id: RowId, store: Store) -> list[AssignedSheet]:
     with store.connection() as connection:
         return readings_store.list_sheets(connection, study_id)
 
 
 @router.post("/studies/{study_id}/sheets", status_code=201)
-def lay_out_sheets(study_id: int, wanted: NewSheets, store: Store) -> list[AssignedSheet]:
+def lay_out_sheets(study_id: RowId, wanted: NewSheets, store: Store) -> list[AssignedSheet]:
     with store.transaction() as connection:
         add_sheets(connection, study_id, wanted)
         return readings_store.list_sheets(connection, study_id)
@@ -90,13 +90,13 @@ def sheet_as_png(sheet_id: str, store: Store) -> Response:
 
 
 @router.get("/studies/{study_id}/photos")
-def list_photos(study_id: int, store: Store) -> list[Photo]:
+def list_photos(study_id: RowId, store: Store) -> list[Photo]:
     with store.connection() as connection:
         return readings_store.list_photos(connection, study_id)
 
 
 @router.post("/studies/{study_id}/photos", status_code=201)
-def measure_photo(study_id: int, store: Store, photo: Annotated[UploadFile, File()]) -> Photo:
+def measure_photo(study_id: RowId, store: Store, photo: Annotated[UploadFile, File()]) -> Photo:
     """Measures a photo of one of the study's sheets; a refused photo is not kept."""
     data = photo.file.read(MAX_BYTES + 1)
     picture = open_photo(data)
@@ -114,7 +114,7 @@ def measure_photo(study_id: int, store: Store, photo: Annotated[UploadFile, File
 
 @router.get("/photos/{photo_id}/image", response_class=Response)
 def photo_image(
-    photo_id: int, store: Store, width: Annotated[int, Query(ge=100, le=2400)] = 1200
+    photo_id: RowId, store: Store, width: Annotated[int, Query(ge=100, le=2400)] = 1200
 ) -> Response:
     """The photo upright, as JPEG, at most `width` pixels wide."""
     with store.connection() as connection:
@@ -130,7 +130,7 @@ def photo_image(
 
 
 @router.post("/photos/{photo_id}/accept", status_code=201)
-def accept_readings(photo_id: int, wanted: NewReadings, store: Store) -> AcceptedCount:
+def accept_readings(photo_id: RowId, wanted: NewReadings, store: Store) -> AcceptedCount:
     with store.transaction() as connection:
         photo = readings_store.load_photo(connection, photo_id)
         if photo.sheet.trial is not None and wanted.stage is not None:
@@ -143,7 +143,7 @@ def accept_readings(photo_id: int, wanted: NewReadings, store: Store) -> Accepte
 
 
 @router.get("/studies/{study_id}/readings")
-def list_readings(study_id: int, store: Store) -> list[Reading]:
+def list_readings(study_id: RowId, store: Store) -> list[Reading]:
     with store.connection() as connection:
         return readings_store.list_readings(connection, study_id)
 

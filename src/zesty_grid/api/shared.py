@@ -4,7 +4,7 @@ import sqlite3
 from dataclasses import dataclass
 from typing import Annotated
 
-from fastapi import Depends, Request
+from fastapi import Depends, Path, Request
 
 from zesty_grid.core.plan.cells import Cell, cross
 from zesty_grid.core.plan.vessels import Vessel, vessels_of
@@ -20,6 +20,8 @@ def database_of(request: Request) -> Database:
 
 
 Store = Annotated[Database, Depends(database_of)]
+# Larger numbers than SQLite or a browser can hold are no row of ours.
+RowId = Annotated[int, Path(ge=1, le=2**53)]
 
 
 @dataclass(frozen=True)

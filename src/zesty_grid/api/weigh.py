@@ -3,14 +3,14 @@
 from fastapi import APIRouter
 
 from zesty_grid.api.answers import WeighView
-from zesty_grid.api.shared import Store, worked_study
+from zesty_grid.api.shared import RowId, Store, worked_study
 from zesty_grid.core.weigh.amounts import iron_stock, weigh_vessel
 
 router = APIRouter(prefix="/api/studies/{study_id}/weigh", tags=["weigh"])
 
 
 @router.get("")
-def weigh(study_id: int, store: Store) -> WeighView:
+def weigh(study_id: RowId, store: Store) -> WeighView:
     with store.connection() as connection:
         study = worked_study(connection, study_id)
     amounts = [weigh_vessel(study.stored.plan, v, study.shelf) for v in study.vessels]

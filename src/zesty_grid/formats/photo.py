@@ -88,7 +88,10 @@ def _read_header(data: bytes) -> _Header:
         mode = {2: "RGB", 6: "RGBA", 3: "RGB"}.get(data[25], image.mode)
     orientation = 1
     try:
-        orientation = int(image.getexif().get(ORIENTATION_TAG, 1))
+        # Not image.getexif(): for PNG that decodes all pixels, before their number is checked.
+        exif = Image.Exif()
+        exif.load(image.info.get("exif", b""))
+        orientation = int(exif.get(ORIENTATION_TAG, 1))
     except (ValueError, TypeError, SyntaxError, struct.error):
         orientation = 1
     return _Header(

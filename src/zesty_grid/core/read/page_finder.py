@@ -16,6 +16,8 @@ MARKER_DICTIONARY = cv2.aruco.getPredefinedDictionary(cv2.aruco.DICT_4X4_50)
 SEARCH_WIDTH_PX = 1600
 SMALLEST_PX_PER_MM = 3.4
 WIDEST_EDGE_MM = 0.85
+STEEPEST_EDGE_OF_A_BLUR = 0.15
+PLAIN_CONTRAST = 90.0
 
 
 @dataclass(frozen=True)
@@ -59,6 +61,12 @@ def find_page(picture: Picture, sheet: Sheet) -> FoundPage:
     """Locates the sheet; raises Refusal for a hidden marker, a photo too small or blurred."""
     grey = _grey(picture)
     found = _detect_markers(grey, {marker.id for marker in sheet.markers})
+    if len(found) < len(sheet.markers) and _steepest_edge(grey) < STEEPEST_EDGE_OF_A_BLUR:
+        raise Refusal(
+            "blurred",
+            "The photo is so blurred that the sheet's corner markers cannot be read.",
+            "Rest the camera on something, let it focus on the sheet, and take it again.",
+        )
     if not found:
         raise Refusal(
             "no-sheet",
@@ -128,6 +136,21 @@ def _detect_markers(grey: NDArray[np.uint8], wanted: set[int]) -> dict[int, Floa
         if len(best) == len(wanted) or scale == 1.0:
             break
     return {marker_id: _refined(grey, quad) for marker_id, quad in best.items()}
+
+
+def _steepest_edge(grey: NDArray[np.uint8]) -> float:
+    """The steepest slope in the whole photo over its contrast, per pixel at search size.
+
+    A plain photo of nothing has no contrast to speak of, and counts as sharp.
+    """
+    scale = min(1.0, SEARCH_WIDTH_PX / max(grey.shape))
+    small = cv2.resize(grey, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
+    smooth = cv2.GaussianBlur(small, (0, 0), 1.0).astype(float)
+    contrast = float(np.percentile(smooth, 99.5) - np.percentile(smooth, 0.5))
+    if contrast < PLAIN_CONTRAST:
+        return 1.0
+    slope = np.hypot(np.diff(smooth, axis=1)[:-1], np.diff(smooth, axis=0)[:, :-1])
+    return float(np.percentile(slope, 99.95)) / contrast
 
 
 def _refined(grey: NDArray[np.uint8], quad: Floats) -> Floats:

@@ -1,0 +1,21 @@
+"""A fresh database, the API on it, and photographs from the simulated camera."""
+
+from pathlib import Path
+
+import pytest
+from starlette.testclient import TestClient
+
+from zesty_grid.api.application import create_application
+from zesty_grid.store.database import Database
+
+ADDRESS = "http://127.0.0.1:8750"
+
+
+@pytest.fixture
+def database(tmp_path: Path) -> Database:
+    return Database(tmp_path / "grid.db")
+
+
+@pytest.fixture
+def client(database: Database) -> TestClient:
+    return TestClient(create_application(database), base_url=ADDRESS)

@@ -1,0 +1,121 @@
+"""Ratings by ISO 105-A05 and the arithmetic of trials."""
+
+import numpy as np
+import pytest
+from pydantic import ValidationError
+
+from zesty_grid.core.fade.grey_scale import grey_scale_change, rating_of
+from zesty_grid.core.fade.trial import (
+    StageReading,
+    TrialPlan,
+    fade_points,
+    light_dose_lxh,
+)
+
+
+# ISO 105-A05, limits of the grey-scale ratings; numbers from memory.
+@pytest.mark.parametrize(
+    ("limit", "below", "at"),
+    [
+        (0.40, "5", "4-5"), (1.25, "4-5", "4"), (2.10, "4", "3-4"), (2.95, "3-4", "3"),
+        (4.10, "3", "2-3"), (5.80, "2-3", "2"), (8.20, "2", "1-2"), (11.60, "1-2", "1"),
+    ],
+)  # fmt: skip
+def test_rating_at_and_around_each_limit(limit, below, at):
+    assert rating_of(limit - 0.001) == below
+    assert rating_of(limit) == at
+    assert rating_of(limit + 0.001) == at
+
+
+def test_no_change_is_rated_5_and_negative_differences_are_refused():
+    assert grey_scale_change(np.array([50.0, 20, 20]), np.array([50.0, 20, 20])).rating == "5"
+    with pytest.raises(ValueError, match="negative"):
+        rating_of(-0.1)
+
+
+# ISO 105-A02: CIELAB differences of the grey-scale pairs, from memory. For greys, ΔEF is ΔL*, so
+# each pair must be rated as the step that it defines.
+@pytest.mark.parametrize(
+    ("difference", "rating"),
+    [(0, "5"), (0.8, "4-5"), (1.7, "4"), (2.5, "3-4"), (3.4, "3"), (4.8, "2-3"), (6.8, "2"),
+     (9.6, "1-2"), (13.6, "1")],
+)  # fmt: skip
+def test_the_grey_scale_rates_itself(difference, rating):
+    grey = grey_scale_change(np.array([50.0, 0, 0]), np.array([50.0 + difference, 0, 0]))
+    assert grey.def_a05 == pytest.approx(difference)
+    assert grey.rating == rating
+
+
+def test_chroma_and_hue_are_weighed_down_for_strong_colours():
+    # By hand from the formula: CM 50, hM 90, so x is 40 and D is 0; ΔC 4 / (1 + 1²) = 2.
+    found = grey_scale_change(np.array([60.0, 0, 48]), np.array([60.0, 0, 52]))
+    assert found.def_a05 == pytest.approx(2.0, abs=1e-6)
+    # Blue, hM 280, CM 50: D = 4 · 50 / 100 = 2, taken off ΔC and off ΔH alike:
+    # √((2 / 2)² + (−2 / 1.25)²) = 1.8868.
+    turn = np.array([0, np.cos(np.radians(280)), np.sin(np.radians(280))])
+    blue = grey_scale_change(turn * 48 + [60, 0, 0], turn * 52 + [60, 0, 0])
+    assert blue.def_a05 == pytest.approx(1.8868, abs=1e-4)
+
+
+def test_hue_across_the_red_axis_does_not_jump():
+    found = grey_scale_change(np.array([50.0, 30, -1]), np.array([50.0, 30, 1]))
+    # ΔH is 2 and its weight 1 / (1 + 0.3²): by hand, a little under 1.84.
+    assert found.def_a05 == pytest.approx(2 / 1.09, abs=0.02)
+
+
+def test_light_dose():
+    # A gallery: 50 lx for 3000 h is 0.15 Mlx·h (CIE 157, from memory).
+    assert light_dose_lxh(375, 8, 50) == pytest.approx(0.15e6)
+    with pytest.raises(ValueError, match="24"):
+        light_dose_lxh(1, 25, 100)
+
+
+def trial(**changes) -> TrialPlan:
+    plan = {
+        "kind": "light",
+        "name": "Window",
+        "swatches": ["AAAA", "CCCC"],
+        "stages": [
+            {"label": "2 days", "days": 2, "dose_lxh": 2e5},
+            {"label": "8 days", "days": 8, "dose_lxh": 8e5},
+        ],
+    }
+    return TrialPlan.model_validate(plan | changes)
+
+
+def reading(piece, stage, lab, swatch="AAAA", uncertainty=0.3):
+    return StageReading(
+        swatch=swatch, piece=piece, stage=stage, lab=lab, uncertainty_de00=uncertainty
+    )
+
+
+def test_each_exposed_piece_is_held_against_the_dark_piece_of_its_stage():
+    readings = [
+        reading("whole", None, (60, 10, 10)),
+        reading("dark", 1, (61, 10, 10), uncertainty=0.4),
+        reading("light", 0, (62, 9, 10)),
+        reading("light", 1, (70, 5, 10)),
+        reading("wash", 1, (0, 0, 0)),
+        reading("light", 1, (70, 5, 10), swatch="CCCC"),
+    ]
+    first, second = fade_points(trial(), readings)
+    assert (first.stage, first.dark_lab, first.dark_from_same_stage) == (0, (60, 10, 10), False)
+    assert (second.stage, second.dark_lab, second.dark_from_same_stage) == (1, (61, 10, 10), True)
+    assert second.dose == 8e5
+    assert second.uncertainty_de00 == pytest.approx(0.5)
+    assert second.difference.dl == pytest.approx(9)
+
+
+def test_a_later_reading_of_the_same_piece_counts():
+    readings = [
+        reading("dark", 0, (60, 10, 10)),
+        reading("light", 0, (65, 9, 10)),
+        reading("light", 0, (66, 9, 10)),
+    ]
+    assert [p.exposed_lab for p in fade_points(trial(), readings)] == [(66, 9, 10)]
+
+
+@pytest.mark.parametrize("doses", [(0,), (2e5, 2e5), (3e5, 1e5)])
+def test_doses_must_grow(doses):
+    with pytest.raises(ValidationError, match="dose must grow"):
+        trial(stages=[{"label": f"{d}", "dose_lxh": d} for d in doses])

@@ -1,0 +1,60 @@
+"""The printed sheet: its file format and that nothing on it overlaps."""
+
+import itertools
+import json
+
+import pytest
+
+from zesty_grid.core.read.readings import assign_pages
+from zesty_grid.core.read.sheet_layout import CELL_LABEL_MM, ID_RECT_MM, Sheet, lay_out_sheet
+from zesty_grid.core.refusal import Refusal
+
+
+@pytest.mark.parametrize("count", [1, 6, 12, 13, 24])
+def test_cells_chart_markers_and_code_do_not_overlap_and_lie_on_the_page(count):
+    sheet = lay_out_sheet("A", count)
+    quad = sheet.chart.quad_mm
+    rects = [cell.rect_mm for cell in sheet.cells]
+    rects += [(quad[0][0], quad[0][1], quad[2][0] - quad[0][0], quad[2][1] - quad[0][1])]
+    rects += [(*m.corners_mm[0], 16.0, 16.0) for m in sheet.markers]
+    rects.append(ID_RECT_MM)
+    assert len(sheet.cells) == count
+    for x, y, w, h in rects:
+        assert x > 5
+        assert y > 5
+        assert x + w < 292
+        assert y + h < 205
+    for (ax, ay, aw, ah), (bx, by, bw, bh) in itertools.combinations(rects, 2):
+        assert ax + aw <= bx or bx + bw <= ax or ay + ah <= by or by + bh <= ay
+
+
+def test_labels_have_room_above_their_cells():
+    sheet = lay_out_sheet("A", 24)
+    for upper, lower in itertools.pairwise(sorted({c.rect_mm[1] for c in sheet.cells})):
+        height = sheet.cells[0].rect_mm[3]
+        assert lower - (upper + height) >= CELL_LABEL_MM - 0.01
+
+
+def test_the_file_format_is_the_promised_one_and_reads_back():
+    sheet = lay_out_sheet("K7M4")
+    said = json.loads(sheet.model_dump_json())
+    assert said["format"] == "zesty-grid/sheet"
+    assert said["version"] == 1
+    assert said["page_mm"] == [297, 210]
+    assert [m["id"] for m in said["markers"]] == [0, 1, 2, 3]
+    assert (said["chart"]["rows"], said["chart"]["columns"]) == (4, 6)
+    assert said["chart"]["patches"][0]["name"] == "dark brown"
+    assert said["cells"][0]["cell"] == "A1"
+    assert Sheet.model_validate_json(sheet.model_dump_json()) == sheet
+
+
+@pytest.mark.parametrize("count", [0, 25, -3])
+def test_too_many_or_too_few_cells_are_refused(count):
+    with pytest.raises(Refusal, match="1 to 24"):
+        lay_out_sheet("A", count)
+
+
+def test_the_pieces_of_a_swatch_share_a_page():
+    pages = assign_pages([f"S{i}" for i in range(8)], ("dark", "light"), 12)
+    assert [len(page) for page in pages] == [12, 4]
+    assert pages[0][:2] == [("S0", "dark"), ("S0", "light")]

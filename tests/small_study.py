@@ -1,0 +1,30 @@
+"""A small study for tests: two fibres, two mordant routes, one dye, two pH levels, iron."""
+
+from typing import Any
+
+
+def levels(*keys: str) -> list[dict[str, Any]]:
+    return [{"key": key, "label": key.capitalize()} for key in keys]
+
+
+def valued(kind: str, *values: float) -> list[dict[str, Any]]:
+    return [{"key": f"{kind}-{v:g}", "label": f"{kind} {v:g}", "value": v} for v in values]
+
+
+def small_plan(**changes: Any) -> dict[str, Any]:
+    plan = {
+        "name": "Small",
+        "question": "Does it work?",
+        "factors": [
+            {"kind": "fibre", "levels": levels("wool", "cotton")},
+            {"kind": "mordant", "levels": levels("none", "alum-hot")},
+            {"kind": "dye", "levels": levels("dried-flowers")},
+            {"kind": "ph", "levels": valued("ph", 4, 9)},
+            {"kind": "iron", "levels": valued("iron", 0, 1)},
+        ],
+        "rows": ["fibre", "mordant"],
+        "columns": ["dye", "ph", "iron"],
+        "controls": ["undyed"],
+        "swatch_mass_g": 6.0,
+    }
+    return plan | changes

@@ -1,0 +1,119 @@
+"""The one file: migrations, what can never change, backup and check."""
+
+import sqlite3
+
+import pytest
+from tests.small_study import small_plan
+
+from zesty_grid.core.dye.bench_entry import NewBenchEntry
+from zesty_grid.core.plan.cells import cross
+from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.store import dye, plan, read
+from zesty_grid.store.database import Database, migrate
+from zesty_grid.store.safekeeping import backup, check
+
+PLAN = StudyPlan.model_validate(small_plan())
+
+
+@pytest.fixture
+def study(database: Database) -> int:
+    with database.transaction() as connection:
+        return plan.create_study(connection, PLAN, cross(PLAN))
+
+
+def test_migrations_are_recorded_and_run_once(database):
+    with database.connection() as connection:
+        first = [tuple(row) for row in connection.execute("SELECT * FROM migration")]
+        migrate(connection)
+        assert [tuple(row) for row in connection.execute("SELECT * FROM migration")] == first
+    assert [(row[0], row[1]) for row in first] == [(1, "first_slice")]
+
+
+def test_tables_are_strict_foreign_keys_on_and_writes_safe(database):
+    with database.connection() as connection:
+        tables = connection.execute("PRAGMA table_list").fetchall()
+        own = [t for t in tables if t["type"] == "table" and not t["name"].startswith("sqlite_")]
+        assert own
+        assert all(t["strict"] for t in own)
+        assert connection.execute("PRAGMA foreign_keys").fetchone()[0] == 1
+        assert connection.execute("PRAGMA journal_mode").fetchone()[0] == "wal"
+        assert connection.execute("PRAGMA synchronous").fetchone()[0] == 2  # FULL
+
+
+def test_a_failed_transaction_leaves_nothing(database, study):
+    def fail_midway() -> None:
+        with database.transaction() as connection:
+            plan.create_study(connection, PLAN, cross(PLAN))
+            raise KeyError("midway")
+
+    with pytest.raises(KeyError):
+        fail_midway()
+    with database.connection() as connection:
+        assert [s.id for s in plan.list_studies(connection)] == [study]
+
+
+def test_codes_are_unique_over_studies_and_kept_when_a_cell_is_left_out(database, study):
+    with database.transaction() as connection:
+        other = plan.create_study(connection, PLAN, cross(PLAN))
+        before = plan.swatch_codes(connection, study)
+        assert not set(before.values()) & set(plan.swatch_codes(connection, other).values())
+        thinner = PLAN.model_copy(update={"left_out": (cross(PLAN)[0].key,)})
+        plan.save_study(connection, study, 1, thinner, cross(thinner))
+        assert plan.swatch_codes(connection, study) == before
+
+
+def test_a_stale_save_is_refused_and_shows_the_newer_version(database, study):
+    with database.transaction() as connection:
+        newer = PLAN.model_copy(update={"name": "Newer"})
+        plan.save_study(connection, study, 1, newer, cross(newer))
+        with pytest.raises(plan.StudyChangedElsewhere) as refused:
+            plan.save_study(connection, study, 1, PLAN, cross(PLAN))
+    assert refused.value.current.plan.name == "Newer"
+
+
+def test_bench_entries_can_be_neither_changed_nor_deleted(database, study):
+    entry = NewBenchEntry(vessel="v", step="s", kind="done")
+    with database.transaction() as connection:
+        dye.add_entry(connection, study, entry)
+    for statement in ("UPDATE bench_entry SET note = 'x'", "DELETE FROM bench_entry"):
+        with (
+            database.connection() as connection,
+            pytest.raises(sqlite3.IntegrityError, match="never"),
+        ):
+            connection.execute(statement)
+
+
+def test_the_same_photo_twice_is_one_photo(database, study):
+    from zesty_grid.core.read.readings import AssignedSheet
+    from zesty_grid.core.read.sheet_layout import lay_out_sheet
+
+    with database.transaction() as connection:
+        sheet = AssignedSheet(sheet=lay_out_sheet("S1"), page=1, assignments=())
+        read.add_sheet(connection, study, sheet)
+        first = read.add_photo(connection, study, "S1", "a.jpg", b"the same bytes")
+        assert read.add_photo(connection, study, "S1", "b.jpg", b"the same bytes") == first
+        assert read.photo_bytes(connection, first) == b"the same bytes"
+    damage_is_found(database)
+
+
+def damage_is_found(database: Database) -> None:
+    assert check(database.path) == []
+    with database.connection() as connection:
+        connection.execute("UPDATE photo_file SET bytes = x'00'")
+    assert "is not what was stored" in check(database.path)[0]
+
+
+def test_backup_of_a_file_in_use_is_whole(database, study, tmp_path):
+    with database.connection() as reader:
+        reader.execute("BEGIN")
+        reader.execute("SELECT * FROM study").fetchall()
+        backup(database, tmp_path / "copy.db")
+    assert check(tmp_path / "copy.db") == []
+    with Database(tmp_path / "copy.db").connection() as connection:
+        assert plan.load_study(connection, study).plan == PLAN
+    assert not list(tmp_path.glob("*.unfinished"))
+
+
+def test_check_of_what_is_no_database(tmp_path):
+    (tmp_path / "no.db").write_bytes(b"not a database at all" * 100)
+    assert "damaged" in check(tmp_path / "no.db")[0]
