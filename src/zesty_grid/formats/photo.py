@@ -126,6 +126,16 @@ def _decode(data: bytes, header: _Header) -> np.ndarray:
         "The photo is cut short or damaged.",
         "Copy it from the camera again.",
     )
+    if header.kind == "JPEG":
+        # OpenCV fills what is missing with grey and says nothing: look for the end marker first.
+        # Within the coded picture itself FF is never followed by D9 (ITU-T T.81, B.1.1).
+        if b"\xff\xd9" not in data[data.rfind(b"\xff\xda") :]:
+            raise broken
+        flags = cv2.IMREAD_COLOR_RGB | cv2.IMREAD_IGNORE_ORIENTATION
+        rgb = cv2.imdecode(np.frombuffer(data, np.uint8), flags)
+        if rgb is None:
+            raise broken
+        return _turn(rgb, header.orientation)
     if header.kind == "TIFF" or header.bits == 16:
         flags = cv2.IMREAD_UNCHANGED | cv2.IMREAD_IGNORE_ORIENTATION
         try:
@@ -140,7 +150,7 @@ def _decode(data: bytes, header: _Header) -> np.ndarray:
             warnings.simplefilter("ignore")
             limit, Image.MAX_IMAGE_PIXELS = Image.MAX_IMAGE_PIXELS, None
             try:
-                image: Image.Image = Image.open(io.BytesIO(data), formats=("JPEG", "PNG"))
+                image: Image.Image = Image.open(io.BytesIO(data), formats=("PNG",))
                 image.load()
             finally:
                 Image.MAX_IMAGE_PIXELS = limit

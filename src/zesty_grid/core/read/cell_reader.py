@@ -50,11 +50,11 @@ def read_cell(photo: Calibrated, cell: SheetCell) -> CellMeasurement:
         evened, None, fx=SEARCH_PX_PER_MM / scale, fy=SEARCH_PX_PER_MM / scale,
         interpolation=cv2.INTER_AREA,
     )  # fmt: skip
-    lab = photo.correction.lab(np.asarray(reduced, dtype=float))
-    cloth = find_cloth(lab.astype(np.float32), SEARCH_PX_PER_MM, MARGIN_MM)
+    cloth = find_cloth(_roughly_lab(np.asarray(reduced, dtype=float)), SEARCH_PX_PER_MM, MARGIN_MM)
     if cloth is None:
         return CellMeasurement(cell=cell.cell, status="empty", flags=("empty",))
-    return _measure_cloth(photo, cell, cloth, crop, evened, rect)
+    blocks = _block_lights(np.asarray(reduced, dtype=float), cloth.inner)
+    return _measure_cloth(photo, cell, cloth, crop, evened, blocks)
 
 
 def _light_over(light: LightField, rect: RectMm, crop: Pixels) -> Floats:
@@ -68,28 +68,30 @@ def _light_over(light: LightField, rect: RectMm, crop: Pixels) -> Floats:
 
 def _measure_cloth(
     photo: Calibrated, cell: SheetCell, cloth: FoundCloth, crop: Pixels, evened: Floats,
-    rect: RectMm,
+    blocks: Floats,
 ) -> CellMeasurement:  # fmt: skip
     size = (crop.shape[1], crop.shape[0])
-    inner = cv2.resize(cloth.inner.astype(np.uint8), size, interpolation=cv2.INTER_NEAREST) > 0
-    codes, light = crop[inner], evened[inner]
-    outline = cloth.corners_px / SEARCH_PX_PER_MM + np.array(rect[:2])
-    outline_px = tuple((float(px), float(py)) for px, py in photo.page.to_photo(outline))
-    clipped = float((codes >= photo.picture.top_code).any(axis=-1).mean())
-    flags = _flags(photo.picture, cloth, codes, light, clipped)
+    inner = cv2.resize(cloth.inner.astype(np.uint8), size, interpolation=cv2.INTER_NEAREST)
+    chosen = np.flatnonzero(inner)
+    codes, light = crop.reshape(-1, 3)[chosen], evened.reshape(-1, 3)[chosen]
+    brightest = np.maximum(np.maximum(codes[:, 0], codes[:, 1]), codes[:, 2])
+    brightness = light @ np.full(3, 1 / 3, dtype=np.float32)
+    clipped = float((brightest >= photo.picture.top_code).mean())
+    flags = _flags(photo.picture, cloth, brightest, brightness, clipped)
+    outline_mm = cloth.corners_px / SEARCH_PX_PER_MM + np.array(cell.rect_mm[:2]) - MARGIN_MM
+    outline_px = tuple((float(x), float(y)) for x, y in photo.page.to_photo(outline_mm))
     if clipped > CLIPPED_REFUSED_SHARE:
         return CellMeasurement(cell=cell.cell, status="refused", flags=flags, outline_px=outline_px)
     if "glare" in flags:
-        brightness = light.mean(axis=-1)
         light = light[brightness < GLARE_RATIO * np.median(brightness)]
-    mean_light = light.mean(axis=0, dtype=float)
-    lab = photo.correction.lab(mean_light)
-    blocks = _block_labs(photo, evened, inner, min(FULL_PX_PER_MM, photo.page.px_per_mm))
-    levelness = float(delta_e_2000(blocks, np.broadcast_to(lab, blocks.shape)).mean())
+    mean_light = np.ones(len(light)) @ light / len(light)
+    labs = photo.correction.lab(np.vstack([mean_light, blocks]))
+    lab = labs[0]
+    levelness = float(delta_e_2000(labs[1:], np.broadcast_to(lab, blocks.shape)).mean())
     uncertainty = combined_uncertainty(
         lab, photo.patch_reference_lab, photo.correction.unseen_de00,
         photo.light.residual_ratio, levelness, len(blocks),
-        photo.correction.disagreement_de00(mean_light),
+        photo.correction.disagreement_de00(mean_light, lab),
     )  # fmt: skip
     rounded: Lab = (round(float(lab[0]), 3), round(float(lab[1]), 3), round(float(lab[2]), 3))
     return CellMeasurement(
@@ -106,27 +108,35 @@ def _measure_cloth(
 
 
 def _flags(
-    picture: Picture, cloth: FoundCloth, codes: Pixels, light: Floats, clipped: float
+    picture: Picture, cloth: FoundCloth, brightest: Pixels, brightness: Floats, clipped: float
 ) -> tuple[str, ...]:
-    brightness = light.mean(axis=-1)
+    middle = float(np.median(brightness))
     flags = []
     if clipped > CLIPPED_SHARE:
         flags.append("clipped")
-    if float(np.median(codes.max(axis=-1))) < DARKEST_CODE_SHARE * picture.top_code:
+    if float(np.median(brightest)) < DARKEST_CODE_SHARE * picture.top_code:
         flags.append("too dark")
-    glare = float((brightness > GLARE_RATIO * np.median(brightness)).mean())
-    if glare > GLARE_SHARE and float(np.median(brightness)) > 0.02:
+    glare = float((brightness > GLARE_RATIO * middle).mean())
+    if glare > GLARE_SHARE and middle > 0.02:
         flags.append("glare")
     if cloth.width_share < SMALLEST_SHARE:
         flags.append("cloth too small")
     return tuple(flags)
 
 
-def _block_labs(photo: Calibrated, evened: Floats, inner: Mask, px_per_mm: float) -> Floats:
-    """L*a*b* of blocks of cloth, (n, 3): large enough that the weave averages out."""
+def _roughly_lab(evened: Floats) -> Floats:
+    """Something like L*a*b* of light relative to paper, (..., 3): only to find the cloth."""
+    root = np.cbrt(np.maximum(evened, 0))
+    r, g, b = root[..., 0], root[..., 1], root[..., 2]
+    return np.stack([116 * g - 16, 250 * (r - g), 200 * (g - b)], axis=-1)
+
+
+def _block_lights(reduced: Floats, inner: Mask) -> Floats:
+    """Mean light of blocks of cloth, (n, 3): large enough that the weave averages out."""
     height, width = inner.shape
-    size = (max(1, int(width / px_per_mm / BLOCK_MM)), max(1, int(height / px_per_mm / BLOCK_MM)))
+    block_px = SEARCH_PX_PER_MM * BLOCK_MM
+    size = (max(1, int(width / block_px)), max(1, int(height / block_px)))
     share = cv2.resize(inner.astype(np.float32), size, interpolation=cv2.INTER_AREA)
-    masked = cv2.resize(evened * inner[..., None], size, interpolation=cv2.INTER_AREA)
+    masked = cv2.resize(reduced * inner[..., None], size, interpolation=cv2.INTER_AREA)
     full = share > min(0.6, 0.99 * float(share.max()))
-    return photo.correction.lab((masked[full] / share[full][:, None]).astype(float))
+    return np.asarray(masked[full] / share[full][:, None], dtype=float)

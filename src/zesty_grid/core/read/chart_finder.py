@@ -50,15 +50,19 @@ def find_chart(
     pixel's corner at `origin_mm`. Coarse to fine search over shift, turn and size.
     """
     centre = slot_centre_mm(slot)
+    height, width = log_light.shape[:2]
+    grey = log_light.mean(axis=2).ravel()
     window = _rim(_window_points(slot, EDGE_SHARE, 7), 7)
 
+    flat_window = window.reshape(-1, 2)
+
     def unevenness(place: ChartPlace) -> float:
-        points = place_points(place, window.reshape(-1, 2), centre)
+        points = place_points(place, flat_window, centre)
         index = np.floor((points - origin_mm) * px_per_mm).astype(int)
-        column = np.clip(index[:, 0], 0, log_light.shape[1] - 1)
-        row = np.clip(index[:, 1], 0, log_light.shape[0] - 1)
-        values = log_light[row, column].reshape(window.shape[0], -1, 3)
-        return float(np.log(values.std(axis=1).mean(axis=1) + 0.01).mean())
+        column = np.clip(index[:, 0], 0, width - 1)
+        row = np.clip(index[:, 1], 0, height - 1)
+        values = grey[row * width + column].reshape(window.shape[0], -1)
+        return float(np.log(values.std(axis=1) + 0.01).mean())
 
     coarse = [
         ChartPlace((x, y), turn, 1.0) for x in SHIFTS_MM for y in SHIFTS_MM for turn in TURNS_DEG

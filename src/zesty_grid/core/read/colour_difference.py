@@ -11,7 +11,7 @@ from zesty_grid.core.read.colour_space import Floats, lab_to_lch
 
 def delta_e_2000(lab_1: Floats, lab_2: Floats) -> Floats:
     """CIEDE2000 difference of L*a*b* arrays of shape (..., 3). Source: ISO/CIE 11664-6."""
-    return cast(Floats, np.asarray(colour.delta_E(lab_1, lab_2, method="CIE 2000")))
+    return cast(Floats, np.asarray(colour.difference.delta_E_CIE2000(lab_1, lab_2)))
 
 
 class ColourDifference(BaseModel):

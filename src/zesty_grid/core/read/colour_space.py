@@ -1,5 +1,6 @@
 """CIE colour spaces under D50 and the 2° observer (CIE 15)."""
 
+from functools import lru_cache
 from typing import cast
 
 import numpy as np
@@ -34,6 +35,13 @@ def lab_to_lch(lab: Floats) -> Floats:
 
 def lab_to_hex(lab: Floats) -> str:
     """The nearest sRGB colour that a screen can show, as '#rrggbb'. Source: IEC 61966-2-1."""
-    rgb = colour.XYZ_to_RGB(lab_to_xyz(lab), _SRGB, illuminant=_D50_XY, apply_cctf_encoding=True)
+    linear = lab_to_xyz(lab) @ _srgb_from_xyz()
+    rgb = colour.models.eotf_inverse_sRGB(np.clip(linear, 0, 1))
     r, g, b = (round(255 * float(v)) for v in np.clip(rgb, 0, 1))
     return f"#{r:02x}{g:02x}{b:02x}"
+
+
+@lru_cache(maxsize=1)
+def _srgb_from_xyz() -> Floats:
+    """Linear sRGB from XYZ under D50, adapted to the screen's white; (3, 3), for row vectors."""
+    return np.asarray(colour.XYZ_to_RGB(np.eye(3), _SRGB, illuminant=_D50_XY))

@@ -36,6 +36,15 @@ def root_polynomial_terms(rgb: Floats, degree: int) -> Floats:
     return np.stack(terms, axis=-1)
 
 
+def _normal_equations(terms: Floats, xyz: Floats) -> tuple[Floats, Floats]:
+    """Squared weights (3, n) and the inverse normal matrices (3, terms, terms), per channel."""
+    weights = np.maximum(xyz, 0.008856).T ** (-4 / 3)
+    normal = np.swapaxes(weights[..., None] * terms, 1, 2) @ terms
+    # A trace of ridge keeps nearly equal terms apart in the normal equations.
+    ridge = 1e-9 * np.trace(normal, axis1=1, axis2=2)[:, None, None] * np.eye(terms.shape[1])
+    return weights, np.linalg.inv(normal + ridge)
+
+
 def fit_root_polynomial(rgb: Floats, xyz: Floats, degree: int, perceptual: bool = True) -> Floats:
     """Least-squares coefficients (terms, 3) that take linear RGB (n, 3) to XYZ (n, 3).
 
@@ -45,13 +54,9 @@ def fit_root_polynomial(rgb: Floats, xyz: Floats, degree: int, perceptual: bool 
     terms = root_polynomial_terms(rgb, degree)
     if not perceptual:
         return np.asarray(np.linalg.lstsq(terms, xyz, rcond=None)[0])
-    weights = np.maximum(xyz, 0.008856) ** (-2 / 3)
-    weighted = terms[None] * weights.T[..., None] ** 2
-    normal = np.swapaxes(weighted, 1, 2) @ terms
-    # A trace of ridge keeps nearly equal terms apart in the normal equations.
-    ridge = 1e-9 * np.trace(normal, axis1=1, axis2=2)[:, None, None] * np.eye(terms.shape[1])
-    right = np.swapaxes(weighted, 1, 2) @ xyz.T[..., None]
-    return np.asarray(np.linalg.solve(normal + ridge, right)[..., 0].T)
+    weights, inverse = _normal_equations(terms, xyz)
+    right = (weights * xyz.T)[:, None] @ terms
+    return np.asarray((inverse @ np.swapaxes(right, 1, 2))[..., 0].T)
 
 
 @dataclass(frozen=True)
@@ -132,10 +137,10 @@ class Correction:
         """L*a*b* (D50) of evenly lit linear camera RGB (..., 3)."""
         return xyz_to_lab(self._xyz(linear_rgb, self.model, self.matrix))
 
-    def disagreement_de00(self, linear_rgb: Floats) -> float:
-        """ΔE00 between the two best models for one colour (3,)."""
+    def disagreement_de00(self, linear_rgb: Floats, lab: Floats) -> float:
+        """ΔE00 between what this model makes of a colour (3,), `lab`, and what the other does."""
         other = xyz_to_lab(self._xyz(linear_rgb, *self.alternative))
-        return float(delta_e_2000(self.lab(linear_rgb), other))
+        return float(delta_e_2000(lab, other))
 
     def _xyz(self, linear_rgb: Floats, model: Model, matrix: Floats) -> Floats:
         flat = self.tone.apply(np.asarray(linear_rgb, dtype=float)).reshape(-1, 3)
@@ -190,10 +195,14 @@ def usable_greys(used: tuple[int, ...]) -> list[int]:
 
 
 def _unseen_de00(model: Model, rgb: Floats, xyz: Floats) -> Floats:
-    """ΔE00 of each patch as predicted by the model fitted without it; all arrays (n, 3)."""
+    """ΔE00 of each patch as predicted by the model fitted without it; all arrays (n, 3).
+
+    For least squares this needs no second fit: leaving a row out multiplies its residual by
+    1 / (1 − leverage) (Cook and Weisberg, Residuals and Influence in Regression, 1982).
+    """
     terms = root_polynomial_terms(rgb, model.degree)
-    predicted = np.empty_like(xyz)
-    for i in range(len(xyz)):
-        rest = np.arange(len(xyz)) != i
-        predicted[i] = terms[i] @ fit_root_polynomial(rgb[rest], xyz[rest], model.degree)
+    weights, inverse = _normal_equations(terms, xyz)
+    leverage = weights * np.einsum("ni,cij,nj->cn", terms, inverse, terms)
+    residual = xyz - terms @ fit_root_polynomial(rgb, xyz, model.degree)
+    predicted = xyz - residual / np.maximum(1 - leverage.T, 1e-6)
     return delta_e_2000(xyz_to_lab(np.maximum(predicted, DARKEST)), xyz_to_lab(xyz))

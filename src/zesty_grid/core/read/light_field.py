@@ -2,11 +2,12 @@
 
 from dataclasses import dataclass
 
+import cv2
 import numpy as np
 
 from zesty_grid.core.read.colour_space import Floats
 from zesty_grid.core.read.page_finder import FoundPage
-from zesty_grid.core.read.picture import Picture
+from zesty_grid.core.read.picture import Luminances, Picture
 from zesty_grid.core.read.sheet_layout import RectMm, Sheet
 from zesty_grid.core.refusal import Refusal
 
@@ -44,17 +45,23 @@ def sample_paper(picture: Picture, page: FoundPage, sheet: Sheet) -> PaperSample
     scale = min(OVERVIEW_PX_PER_MM, page.px_per_mm)
     width, height = sheet.page_mm
     overview = page.crop(picture, (0, 0, width, height), scale)
-    linear = picture.linear(overview).astype(float)
     step = round(WINDOW_MM * scale)
-    rows, columns = linear.shape[0] // step, linear.shape[1] // step
-    tiles = linear[: rows * step, : columns * step].reshape(rows, step, columns, step, 3)
-    mean, spread = tiles.mean(axis=(1, 3)), tiles[..., 1].std(axis=(1, 3))
+    rows, columns = overview.shape[0] // step, overview.shape[1] // step
+    overview = overview[: rows * step, : columns * step]
+    linear = picture.linear(overview)
+
+    def by_tile(values: Luminances) -> Floats:
+        # Shrinking by a whole factor over areas is the mean of each tile.
+        return cv2.resize(values, (columns, rows), interpolation=cv2.INTER_AREA).astype(float)
+
+    mean = by_tile(linear)
+    green = np.ascontiguousarray(linear[..., 1])
+    spread = np.sqrt(np.maximum(by_tile(green * green) - by_tile(green) ** 2, 0))
     y, x = np.mgrid[:rows, :columns]
     at_mm = (np.stack([x, y], axis=-1) + 0.5) * step / scale
     blank = _is_blank(at_mm, sheet)
     brightest = np.maximum(np.maximum(overview[..., 0], overview[..., 1]), overview[..., 2])
-    full = brightest[: rows * step, : columns * step] >= picture.top_code
-    clipped = full.reshape(rows, step, columns, step).mean(axis=(1, 3))
+    clipped = by_tile((brightest >= picture.top_code).astype(np.float32))
     if (clipped[blank] > 0.1).mean() > CLIPPED_PAPER_SHARE:
         raise Refusal(
             "clipped",
@@ -86,8 +93,8 @@ def fit_light_field(samples: PaperSamples, page_mm: tuple[float, float]) -> Ligh
     # Print and shadows only darken: start from the brighter half of the paper.
     weights[target[:, 1] < np.median(target[:, 1]) - 0.5] = 0
     for _ in range(8):
-        root = np.sqrt(weights)[:, None]
-        coefficients, *_ = np.linalg.lstsq(terms * root, target * root, rcond=None)
+        weighted = terms * weights[:, None]
+        coefficients = np.linalg.solve(weighted.T @ terms, weighted.T @ target)
         residual = np.abs(target - terms @ coefficients).max(axis=1)
         scale = 1.4826 * float(np.median(residual[weights > 0])) + 1e-4
         weights = np.clip(1 - (residual / (4.685 * scale)) ** 2, 0, 1) ** 2
