@@ -19,6 +19,7 @@ from PIL import Image
 sys.path.insert(0, str(Path(__file__).parent.parent))
 
 from tests.cloth_spectra import cloths_on, true_lab
+
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.measure import measure_sheet
 from zesty_grid.core.read.sheet_layout import lay_out_sheet

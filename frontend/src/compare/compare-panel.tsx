@@ -126,7 +126,7 @@ function Findings({ study, chosen, differences }: FindingsProps) {
   const sorted = [...wanted].sort((a, b) => b.difference.de00 - a.difference.de00);
   const same = wanted.filter((one) => !one.distinguishable).length;
   return (
-    <Part title={`${wanted.length} differences, ${same} too small to tell`}>
+    <Part title={`${wanted.length} ${wanted.length === 1 ? "difference" : "differences"}, ${same} too small to tell`}>
       <Box sx={{ fontSize: 13, mb: 1 }}>
         ≈ marks a difference smaller than twice its measuring uncertainty. About 1 ΔE00 is just visible side by
         side; 2 is plain.

@@ -1,0 +1,72 @@
+"""Takes the pictures in docs/screenshots from the demo data."""
+
+import subprocess
+import sys
+import time
+import urllib.request
+from pathlib import Path
+from tempfile import TemporaryDirectory
+
+from playwright.sync_api import Page, sync_playwright
+
+PORT = 8790
+ADDRESS = f"http://127.0.0.1:{PORT}"
+TARGET = Path(__file__).parent / "screenshots"
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
+
+
+def wait_for_server() -> None:
+    for _ in range(120):
+        try:
+            urllib.request.urlopen(f"{ADDRESS}/api/studies").close()
+            return
+        except OSError:
+            time.sleep(1)
+    raise SystemExit("The demo did not start.")
+
+
+def shoot(page: Page, name: str, path: str) -> None:
+    page.goto(f"{ADDRESS}/#/{path}")
+    page.reload()
+    page.wait_for_timeout(1200)
+    if name == "weigh":
+        page.get_by_role("gridcell").nth(20).click()
+        page.get_by_role("complementary").get_by_role("button", name="potassium alum").click()
+    if name == "photo":
+        page.get_by_role("button", name="Look", exact=True).first.click()
+        page.wait_for_timeout(2500)
+    if name == "compare":
+        page.get_by_label("Or: same but for").click()
+        page.get_by_role("option", name="Iron after-bath: No iron").click()
+    page.wait_for_timeout(400)
+    page.screenshot(path=TARGET / f"{name}.png")
+
+
+def main() -> None:
+    with TemporaryDirectory() as folder, sync_playwright() as playwright:
+        command = [sys.executable, "-m", "zesty_grid.cli", "serve", "--demo"]
+        data = str(Path(folder) / "demo.db")
+        server = subprocess.Popen([*command, "--data", data, "--port", str(PORT)])
+        try:
+            wait_for_server()
+            browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            for lens in ("plan", "weigh", "dye", "read", "fade", "compare"):
+                shoot(page, lens, f"study/1/{lens}")
+            shoot(page, "photo", "study/1/read")
+            page.reload()
+            shoot(page, "today", "study/1/today")
+            shoot(page, "shelf", "study/1/shelf")
+            phone = browser.new_page(viewport={"width": 390, "height": 844})
+            shoot(phone, "phone", "study/1/fade")
+            dark = browser.new_page(viewport={"width": 1280, "height": 800})
+            dark.goto(ADDRESS)
+            dark.get_by_role("button", name="Dark bench").click()
+            shoot(dark, "dark-bench", "study/1/fade")
+            browser.close()
+        finally:
+            server.terminate()
+
+
+if __name__ == "__main__":
+    main()

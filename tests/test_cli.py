@@ -1,0 +1,122 @@
+"""The console script: stable verbs and file formats, JSON out, status 2 on errors."""
+
+import json
+import sys
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PIL import Image
+from tests.cloth_spectra import cloths_on, true_lab
+
+from zesty_grid.cli import main
+from zesty_grid.core.read.colour_difference import delta_e_2000
+from zesty_grid.core.read.sheet_layout import Sheet
+from zesty_grid.standins.camera import Shot, photograph
+from zesty_grid.standins.scene import Scene
+from zesty_grid.store.database import Database
+
+SHOT = Shot(width_px=2400, height_px=1800)
+
+
+def run(capsys, *arguments: object) -> dict:
+    main([str(a) for a in arguments])
+    return json.loads(capsys.readouterr().out)
+
+
+def refused(capsys, *arguments: object) -> dict:
+    with pytest.raises(SystemExit) as stopped:
+        main([str(a) for a in arguments])
+    assert stopped.value.code == 2
+    return json.loads(capsys.readouterr().err)
+
+
+@pytest.fixture
+def sheet_folder(tmp_path: Path, capsys) -> Path:
+    run(capsys, "sheet", "--cells", 12, "--out", tmp_path / "page")
+    return tmp_path / "page"
+
+
+def test_sheet_writes_the_three_files(sheet_folder):
+    assert (sheet_folder / "sheet.pdf").read_bytes().startswith(b"%PDF")
+    with Image.open(sheet_folder / "sheet.png") as image:
+        # A4 at 300 dpi is 3508 × 2480 pixels.
+        assert image.size == (pytest.approx(3508, abs=2), pytest.approx(2480, abs=2))
+        assert image.info["dpi"][0] == pytest.approx(300, abs=0.1)
+    said = json.loads((sheet_folder / "sheet.json").read_text())
+    assert (said["format"], said["version"]) == ("zesty-grid/sheet", 1)
+    assert len(said["cells"]) == 12
+    assert said["markers"][2]["id"] == 2
+
+
+def test_measure_answers_in_the_promised_format(sheet_folder, tmp_path, capsys):
+    sheet = Sheet.model_validate_json((sheet_folder / "sheet.json").read_text())
+    scene = Scene(sheet, cloths_on(sheet, 3)[:9])
+    (tmp_path / "photo.jpg").write_bytes(photograph(scene, SHOT))
+    said = run(capsys, "measure", tmp_path / "photo.jpg", "--sheet", sheet_folder / "sheet.json")
+    assert (said["format"], said["version"]) == ("zesty-grid/measurement", 1)
+    calibration = said["calibration"]
+    assert (calibration["illuminant"], calibration["observer"]) == ("D50", "2")
+    assert set(calibration["residual_de00"]) == {"mean", "p95", "max"}
+    assert [cell["status"] for cell in said["cells"]] == ["measured"] * 9 + ["empty"] * 3
+    for cloth, cell in zip(scene.cloths, said["cells"], strict=False):
+        assert delta_e_2000(true_lab(cloth), np.array(cell["lab"])) < 5
+        assert cell["hex"].startswith("#")
+        assert cell["uncertainty_de00"] > 0
+        assert cell["levelness_de00"] >= 0
+
+
+def test_measure_a_chart_alone(sheet_folder, tmp_path, capsys):
+    sheet = Sheet.model_validate_json((sheet_folder / "sheet.json").read_text())
+    scene = Scene(sheet, paper_present=False, chart_turn_deg=12, chart_shift_mm=(60, 55))
+    shot = replace(SHOT, light="tungsten", exposure=0.6, fill=1.2, tilt=0.1)
+    (tmp_path / "chart.png").write_bytes(photograph(scene, shot, "PNG"))
+    said = run(capsys, "measure", tmp_path / "chart.png", "--chart", "patch24")
+    assert "cells" not in said
+    assert len(said["patches"]) == 24
+    assert said["patches"][0]["name"] == "dark brown"
+    errors = [
+        float(delta_e_2000(np.array(p["lab"]), np.array(p["reference_lab"])))
+        for p in said["patches"]
+    ]
+    assert np.mean(errors) < 2
+
+
+def test_errors_go_to_stderr_in_words(sheet_folder, tmp_path, capsys):
+    text = tmp_path / "note.jpg"
+    text.write_text("no photo")
+    said = refused(capsys, "measure", text, "--sheet", sheet_folder / "sheet.json")
+    assert said["code"] == "not-a-photo"
+    assert refused(capsys, "measure", tmp_path / "none.jpg", "--chart", "patch24")["detail"]
+    (tmp_path / "odd.json").write_text("{}")
+    (tmp_path / "ok.jpg").write_bytes(photograph(Scene(Sheet.model_validate_json(
+        (sheet_folder / "sheet.json").read_text())), SHOT))  # fmt: skip
+    said = refused(capsys, "measure", tmp_path / "ok.jpg", "--sheet", tmp_path / "odd.json")
+    assert said["code"] == "invalid"
+    assert "1 to 24" in refused(capsys, "sheet", "--cells", 99, "--out", tmp_path)["title"]
+
+
+def test_backup_and_check(tmp_path, capsys):
+    Database(tmp_path / "grid.db")
+    said = run(capsys, "backup", tmp_path / "copy.db", "--data", tmp_path / "grid.db")
+    assert said["faults"] == []
+    assert run(capsys, "check", "--data", tmp_path / "copy.db")["faults"] == []
+    (tmp_path / "copy.db").write_bytes(b"broken" * 1000)
+    with pytest.raises(SystemExit):
+        main(["check", "--data", str(tmp_path / "copy.db")])
+    assert "no-such-file" in refused(capsys, "check", "--data", tmp_path / "none.db")["code"]
+
+
+def test_the_generated_api_types_are_not_stale(capsys):
+    """The API's description in the front end is the one that the code gives today."""
+    frontend = Path(__file__).parent.parent / "frontend"
+    said = run(capsys, "openapi")
+    assert json.loads((frontend / "openapi.json").read_text()) == said
+    generated = (frontend / "src/api/schema.d.ts").read_text()
+    for name in said["components"]["schemas"]:
+        assert f" {name}: " in generated or f'"{name}": ' in generated
+
+
+def test_python_is_the_promised_one():
+    assert sys.version_info >= (3, 11)

@@ -1,0 +1,78 @@
+"""The demo is one coherent study with something true to show in every lens."""
+
+from collections import Counter
+
+import numpy as np
+import pytest
+from starlette.testclient import TestClient
+from tests.conftest import ADDRESS
+
+from zesty_grid.api.application import create_application
+from zesty_grid.core.plan.cells import cross
+from zesty_grid.core.read.colour_space import lab_to_lch, xyz_to_lab
+from zesty_grid.core.read.patch24 import spectra_to_xyz
+from zesty_grid.demo.build import build_demo
+from zesty_grid.demo.marsh_dyes import KEPT_DARK, piece_reflectance
+from zesty_grid.demo.marsh_study import marsh_plan
+from zesty_grid.store.database import Database
+from zesty_grid.store.safekeeping import check
+
+
+@pytest.fixture(scope="module")
+def demo(tmp_path_factory) -> tuple[Database, TestClient]:
+    database = Database(tmp_path_factory.mktemp("demo") / "demo.db")
+    client = TestClient(create_application(database), base_url=ADDRESS)
+    build_demo(database, lambda _: None)
+    return database, client
+
+
+def lab_of(**levels):
+    full = {"fibre": "wool", "mordant": "alum-hot", "ph": "ph-7", "iron": "iron-0"} | levels
+    reflectance = piece_reflectance(full, KEPT_DARK, np.random.default_rng(1))
+    return xyz_to_lab(spectra_to_xyz(reflectance[None])[0])
+
+
+def test_at_least_60_swatches_four_light_stages_and_three_washes_are_read(demo):
+    _, client = demo
+    readings = client.get("/api/studies/1/readings").json()
+    assert sum(r["piece"] == "whole" for r in readings) >= 60
+    trials = {t["plan"]["kind"]: t for t in client.get("/api/studies/1/trials").json()}
+    assert {p["stage"] for p in trials["light"]["points"]} == {0, 1, 2, 3}
+    assert {p["stage"] for p in trials["wash"]["points"]} == {0, 1, 2}
+    waiting = [p for p in client.get("/api/studies/1/photos").json() if not p["accepted"]]
+    assert len(waiting) == 1
+
+
+def test_elderberry_fades_fast_and_alder_with_iron_hardly(demo):
+    _, client = demo
+    view = client.get("/api/studies/1").json()
+    cell_of = {code: cell for cell, code in view["codes"].items()}
+    light = client.get("/api/studies/1/trials").json()[0]
+    last = [p for p in light["points"] if p["stage"] == 3]
+    for point in last:
+        cell = cell_of[point["swatch"]]
+        if "elderberry" in cell:
+            assert point["rating"] in ("1", "1-2", "2")
+        if "alder-cones" in cell and "iron-1" in cell:
+            assert point["rating"] in ("5", "4-5", "4")
+
+
+def test_the_demos_file_is_sound_and_is_not_built_twice(demo):
+    database, client = demo
+    assert check(database.path) == []
+    build_demo(database, lambda _: None)
+    assert len(client.get("/api/studies").json()) == 1
+
+
+def test_coreopsis_turns_redder_in_alkali_and_alder_with_iron_goes_grey():
+    hue = lab_to_lch(np.array([lab_of(dye="coreopsis", ph=p) for p in ("ph-4.5", "ph-9")]))[:, 2]
+    assert hue[1] < hue[0] - 10
+    plain, iron = lab_of(dye="alder-cones"), lab_of(dye="alder-cones", iron="iron-1")
+    assert iron[0] < plain[0] - 8
+    assert np.hypot(*iron[1:]) < np.hypot(*plain[1:])
+
+
+def test_the_plan_crosses_what_the_scenario_says():
+    counts = Counter(len(f.levels) for f in marsh_plan().factors)
+    assert counts == {4: 1, 3: 3, 2: 1}
+    assert len(cross(marsh_plan())) == 4 * 3 * 3 * 3 * 2 + 4

@@ -1,0 +1,134 @@
+"""The grid by keyboard and pointer, its size, and the views beside the lenses."""
+
+import re
+
+import httpx2 as http
+import pytest
+from playwright.sync_api import Page, expect
+from tests.small_study import levels, small_plan, valued
+
+
+@pytest.fixture
+def study(address: str) -> int:
+    return http.post(f"{address}/api/studies", json=small_plan()).json()["id"]
+
+
+def test_lenses_and_selection_by_keyboard_and_the_selection_stays(page: Page, study: int):
+    page.goto(f"/#/study/{study}/plan")
+    grid = page.get_by_role("grid", name="Swatches")
+    grid.focus()
+    page.keyboard.press("ArrowRight")
+    page.keyboard.press("Shift+ArrowDown")
+    page.keyboard.press("Shift+ArrowRight")
+    chosen = page.locator("[role=gridcell][aria-selected=true]")
+    expect(chosen).to_have_count(4)
+    for key, lens in zip("23456", ("weigh", "dye", "read", "fade", "compare"), strict=True):
+        page.keyboard.press(key)
+        expect(page.get_by_role("complementary", name=f"{lens} panel")).to_be_visible()
+        expect(chosen).to_have_count(4)
+    page.keyboard.press("Escape")
+    expect(chosen).to_have_count(0)
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog")).to_contain_text("change the lens")
+
+
+def test_headers_select_and_dragging_selects_a_block(page: Page, study: int):
+    page.goto(f"/#/study/{study}/plan")
+    chosen = page.locator("[role=gridcell][aria-selected=true]")
+    page.get_by_role("button", name="Wool", exact=True).click()
+    expect(chosen).to_have_count(8)
+    cells = page.get_by_role("gridcell")
+    cells.nth(0).hover()
+    page.mouse.down()
+    cells.nth(5).hover()
+    page.mouse.up()
+    expect(chosen).to_have_count(4)
+
+
+def test_a_factor_can_change_axes_and_the_swatches_keep_their_codes(page: Page, study: int):
+    page.goto(f"/#/study/{study}/plan")
+    expect(page.get_by_role("gridcell")).to_have_count(18)
+    codes = page.get_by_role("gridcell").all_inner_texts()
+    group = page.get_by_role("group", name="Fibre")
+    group.get_by_role("button", name="on rows").click()
+    expect(group.get_by_role("button", name="on columns")).to_be_visible()
+    assert sorted(page.get_by_role("gridcell").all_inner_texts()) == sorted(codes)
+
+
+def test_of_a_large_grid_only_what_is_visible_is_drawn(page: Page, address: str):
+    factors = [
+        {"kind": "fibre", "levels": levels("wool", "silk", "cotton", "linen", "hemp", "ramie")},
+        {"kind": "mordant", "levels": levels("none", "alum-hot", "alum-acetate")},
+        {"kind": "dye", "levels": levels("dried-flowers", "dried-bark", "dry-skins")},
+        {"kind": "ph", "levels": valued("ph", 4, 5, 6, 7, 8, 9, 10)},
+        {"kind": "iron", "levels": valued("iron", 0, 0.5, 1, 1.5, 2)},
+    ]
+    plan = small_plan(name="Large", factors=factors)
+    made = http.post(f"{address}/api/studies", json=plan).json()["id"]
+    page.goto(f"/#/study/{made}/plan")
+    grid = page.get_by_role("grid", name="Swatches")
+    expect(grid).to_have_attribute("aria-rowcount", "18")
+    expect(grid).to_have_attribute("aria-colcount", "105")
+    drawn = page.locator("[role=gridcell][data-cell^='fibre']")
+    expect(drawn.first).to_be_visible()
+    assert drawn.count() < 700
+    grid.evaluate("element => element.scrollTo(1e6, 1e6)")
+    last = "fibre=ramie;mordant=alum-acetate;dye=dry-skins;ph=ph-10;iron=iron-2"
+    expect(page.locator(f"[data-cell='{last}']")).to_be_visible()
+
+
+def test_html_in_a_name_is_shown_as_text(page: Page, address: str):
+    name = "<img src=x onerror=alert(1)>"
+    http.post(f"{address}/api/studies", json=small_plan(name=name))
+    page.goto("/")
+    expect(page.get_by_role("button", name=name)).to_be_visible()
+    assert page.locator("img[src=x]").count() == 0
+
+
+def test_shelf_is_searched_and_added_to(page: Page, study: int):
+    page.goto("/#/shelf")
+    page.get_by_label("Find on the Shelf").fill("felts")
+    expect(page.get_by_text("felts with sudden temperature change")).to_be_visible()
+    expect(page.get_by_text("Cotton", exact=True)).to_have_count(0)
+    page.get_by_label("Find on the Shelf").fill("")
+    page.get_by_label("New dye lot").fill("Creek reed")
+    page.get_by_role("button", name="Put the dye lot on the Shelf").click()
+    expect(page.get_by_text("Creek reed", exact=True)).to_be_visible()
+
+
+def test_today_leads_to_the_lens(page: Page, study: int):
+    page.goto("/#/today")
+    expect(page.get_by_text("swatches have no reading yet")).to_be_visible()
+    page.get_by_role("button", name="Go there").first.click()
+    expect(page.get_by_role("complementary", name="dye panel")).to_be_visible()
+
+
+def test_the_bench_theme_and_the_place_survive_a_reload(page: Page, study: int):
+    page.goto(f"/#/study/{study}/weigh")
+    page.get_by_role("button", name="Dark bench").click()
+    page.reload()
+    expect(page.get_by_role("button", name="Light bench")).to_be_visible()
+    expect(page.get_by_role("complementary", name="weigh panel")).to_be_visible()
+
+
+def test_greys_around_the_swatches_have_no_tint(page: Page, study: int):
+    page.goto(f"/#/study/{study}/read")
+    for bench in ("Dark bench", "Light bench"):
+        expect(page.get_by_role("gridcell").first).to_be_visible()
+        colour = page.evaluate("getComputedStyle(document.body).backgroundColor")
+        r, g, b = re.findall(r"\d+", colour)[:3]
+        assert r == g == b
+        page.get_by_role("button", name=bench).click()
+
+
+def test_on_a_phone_nothing_is_wider_than_the_screen(page: Page, study: int):
+    page.set_viewport_size({"width": 390, "height": 844})
+    for lens in ("plan", "weigh", "dye", "read", "fade", "compare"):
+        page.goto(f"/#/study/{study}/{lens}")
+        expect(page.get_by_role("complementary", name=f"{lens} panel")).to_be_visible()
+        assert page.evaluate("document.documentElement.scrollWidth") <= 390
+    done = page.get_by_role("button", name="Done")
+    page.goto(f"/#/study/{study}/dye")
+    box = done.bounding_box()
+    assert box
+    assert box["height"] >= 48

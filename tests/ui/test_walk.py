@@ -1,0 +1,206 @@
+"""The whole path on a fresh file, in the browser: plan to compare, reloading in between."""
+
+import re
+from pathlib import Path
+
+import httpx2 as http
+import numpy as np
+from playwright.sync_api import Page, expect
+from tests.cloth_spectra import dyed
+
+from zesty_grid.core.read.sheet_layout import Sheet
+from zesty_grid.standins.camera import Shot, photograph
+from zesty_grid.standins.scene import Cloth, Scene
+
+SHOT = Shot(width_px=2400, height_px=1800)
+
+
+def panel(page: Page, lens: str):
+    page.get_by_role("navigation", name="Lenses").get_by_role("button", name=lens).click()
+    return page.get_by_role("complementary")
+
+
+def make_study(page: Page, name: str) -> None:
+    page.goto("/")
+    page.get_by_role("button", name="Plan the first study").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Name").fill(name)
+    dialog.get_by_label("Question").fill("Does the mordant matter?")
+    dialog.get_by_role("button", name="Make the study").click()
+    expect(page.get_by_role("grid")).to_be_visible()
+
+
+def photos_of(address: str, study: int, folder: Path, trial: int | None) -> list[Path]:
+    """A photo of each page of the study, or of its trial, as the application laid them out."""
+    rng = np.random.default_rng(5)
+    made = []
+    for sheet in http.get(f"{address}/api/studies/{study}/sheets").json():
+        if sheet["trial"] != trial:
+            continue
+        cloths = tuple(Cloth(a["cell"], dyed(rng), 0.8) for a in sheet["assignments"])
+        scene = Scene(Sheet.model_validate(sheet["sheet"]), cloths)
+        made.append(folder / f"{sheet['sheet']['id']}.jpg")
+        made[-1].write_bytes(photograph(scene, SHOT))
+    return made
+
+
+def drop_and_accept(page: Page, photos: list[Path], stage: str | None = None) -> None:
+    read = panel(page, "Read")
+    page.get_by_label("Photos").set_input_files(photos)
+    for _ in photos:
+        read.get_by_role("button", name="Look", exact=True).first.click()
+        dialog = page.get_by_role("dialog")
+        expect(dialog.get_by_role("img", name="Photo of sheet")).to_be_visible()
+        expect(dialog.get_by_text("Correction: ")).to_be_visible()
+        if stage:
+            dialog.get_by_label("Stage of").click()
+            page.get_by_role("option", name=stage).click()
+        dialog.get_by_role("button", name="Accept").click()
+        expect(dialog).to_be_hidden()
+
+
+def test_the_whole_path(page: Page, address: str, tmp_path: Path):
+    make_study(page, "Hedge and ditch")
+    cells = page.get_by_role("gridcell")
+    expect(cells).to_have_count(6)  # 2 fibres × 2 mordants × 1 dye, and 2 undyed controls
+
+    # Plan: cross with iron as well; leave one cell out; the warning says why.
+    plan = panel(page, "Plan")
+    plan.get_by_role("button", name="Cross with iron after-bath").click()
+    plan.get_by_label("Add a level of Iron after-bath").get_by_role("combobox").click()
+    page.get_by_role("option", name="Iron 1 %").click()
+    expect(cells).to_have_count(10)
+    expect(plan.get_by_text("Alum, hot does not suit cotton (cellulose).")).to_be_visible()
+    cells.first.click()
+    plan.get_by_role("button", name="Leave out").click()
+    expect(cells.first).to_have_attribute(
+        "aria-label", "Wool, No mordant, Dye extract, No iron (control): left out"
+    )
+    page.reload()
+    expect(cells.first).to_have_attribute(
+        "aria-label", "Wool, No mordant, Dye extract, No iron (control): left out"
+    )
+    cells.first.click()
+    plan.get_by_role("button", name="Put back").click()
+    expect(plan.get_by_text("10 cells, 10 swatches, 3 vessels")).to_be_visible()
+
+    # Weigh: 4 alum swatches of 5 g at 15 % are 3 g; the working opens.
+    page.get_by_role("grid").press("Escape")
+    weigh = panel(page, "Weigh")
+    alum = weigh.get_by_role("button", name="potassium alum")
+    expect(alum).to_contain_text("3.00 g")
+    alum.click()
+    expect(weigh.get_by_text("15 % × 20.0 g = 3.00 g")).to_be_visible()
+
+    # Dye: a wrong reading is refused and kept in the field; a tick survives a reload.
+    dye = panel(page, "Dye")
+    step = dye.get_by_role("region", name="Step 1")
+    step.get_by_label("pH").fill("23")
+    step.get_by_role("button", name="Record").click()
+    expect(step.get_by_role("alert")).to_contain_text("ph")
+    expect(step.get_by_label("pH")).to_have_value("23")
+    step.get_by_label("pH").fill("6.8")
+    step.get_by_role("button", name="Record").click()
+    expect(step.get_by_text("pH 6.8")).to_be_visible()
+    step.get_by_role("button", name="Done").click()
+    expect(step.get_by_text("✓")).to_be_visible()
+    page.reload()
+    expect(step.get_by_text("✓")).to_be_visible()
+    expect(step.get_by_text("pH 6.8")).to_be_visible()
+    expect(dye.get_by_role("region", name="Step 2")).to_have_attribute("aria-current", "step")
+
+    # Read: lay out, photograph, look, accept; the grid shows the colours, after a reload too.
+    read = panel(page, "Read")
+    read.get_by_role("button", name="Lay out sheets for 10 swatches").click()
+    expect(read.get_by_role("link", name="As dyed page 1")).to_be_visible()
+    drop_and_accept(page, photos_of(address, 1, tmp_path, None))
+    expect(cells.first).to_have_attribute("aria-label", re.compile(r"L\*"))
+    page.reload()
+    expect(cells.first).to_have_attribute("aria-label", re.compile(r"L\*"))
+
+    # Fade: a light trial on two swatches, its sheet, its photo, its rating.
+    cells.nth(0).click()
+    cells.nth(1).click(modifiers=["Shift"])
+    fade = panel(page, "Fade")
+    fade.get_by_role("button", name="Start a trial").click()
+    fade.get_by_label("Name of the trial").fill("Shed window")
+    fade.get_by_label("Read after days").fill("2 9")
+    fade.get_by_role("button", name="Start with 2 swatches").click()
+    fade.get_by_role("button", name="Lay out its sheets").click()
+    expect(fade.get_by_role("link", name="page 1")).to_be_visible()
+    drop_and_accept(page, photos_of(address, 1, tmp_path, 1), stage="2 days")
+    panel(page, "Fade")
+    expect(fade.get_by_role("img", name="Colour change over light")).to_be_visible()
+    expect(fade.get_by_text("Rating").first).to_be_visible()
+    expect(fade.get_by_role("button", name="9 days (due)")).to_be_visible()
+
+    # Compare: the same but for iron, and against one chosen swatch.
+    page.get_by_role("grid").press("Escape")
+    compare = panel(page, "Compare")
+    compare.get_by_label("Or: same but for").click()
+    page.get_by_role("option", name="Iron after-bath: No iron").click()
+    expect(compare.get_by_text("The same swatch, but with No iron")).to_be_visible()
+    expect(compare.get_by_role("heading", name="4 differences")).to_be_visible()
+    cells.nth(3).click()
+    compare.get_by_role("button", name="Compare with").click()
+    expect(compare.get_by_role("heading", name="9 differences")).to_be_visible()
+    page.reload()
+    expect(compare.get_by_role("heading", name="9 differences")).to_be_visible()
+
+
+def test_a_photo_that_cannot_be_measured_says_why_and_the_good_one_still_counts(
+    page: Page, address: str, tmp_path: Path
+):
+    make_study(page, "Two photos")
+    read = panel(page, "Read")
+    read.get_by_role("button", name="Lay out sheets for 6 swatches").click()
+    expect(read.get_by_role("link", name="As dyed page 1")).to_be_visible()
+    good = photos_of(address, 1, tmp_path, None)[0]
+    text = tmp_path / "diary.jpg"
+    text.write_text("I dyed wool today.")
+    page.get_by_label("Photos").set_input_files([text, good])
+    expect(read.get_by_text("diary.jpg: refused")).to_be_visible()
+    expect(read.get_by_role("alert")).to_contain_text("not a photo that can be read")
+    expect(read.get_by_text("1 waiting")).to_be_visible()
+
+
+def test_two_tabs_never_overwrite_each_other_unseen(page: Page):
+    make_study(page, "Shared")
+    other = page.context.new_page()
+    other.goto(page.url)
+    expect(other.get_by_role("grid")).to_be_visible()
+    plan = panel(page, "Plan")
+    plan.get_by_label("Name").fill("Shared, by the first tab")
+    plan.get_by_label("Name").press("Enter")
+    expect(page.get_by_role("button", name="Shared, by the first tab")).to_be_visible()
+    # The second tab has not noticed yet, and changes the mass.
+    late = panel(other, "Plan")
+    other.evaluate("window.dispatchEvent(new Event('blur'))")
+    late.get_by_label("Dry mass of a swatch, g").fill("8")
+    late.get_by_label("Dry mass of a swatch, g").press("Enter")
+    warning = other.get_by_role("alertdialog", name="Changed elsewhere")
+    saved = late.get_by_text("8 g", exact=False)
+    expect(warning.or_(saved).first).to_be_visible()
+    if warning.is_visible():
+        warning.get_by_role("button", name="Show the newer version").click()
+        expect(late.get_by_label("Name")).to_have_value("Shared, by the first tab")
+    page.reload()
+    expect(plan.get_by_label("Name")).to_have_value("Shared, by the first tab")
+
+
+def test_a_wrong_amount_is_refused_beside_the_field_and_nothing_changes(page: Page):
+    make_study(page, "Mass")
+    plan = panel(page, "Plan")
+    plan.get_by_label("Dry mass of a swatch, g").fill("-3")
+    plan.get_by_label("Dry mass of a swatch, g").press("Enter")
+    expect(plan.get_by_role("alert")).to_contain_text("greater than 0")
+    page.reload()
+    expect(plan.get_by_label("Dry mass of a swatch, g")).to_have_value("5")
+
+
+def test_a_study_taken_off_the_list_can_be_brought_back(page: Page):
+    make_study(page, "Going, going")
+    panel(page, "Plan").get_by_role("button", name="Take this study off the list").click()
+    expect(page.get_by_role("heading", name="No study yet")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("button", name="Going, going")).to_be_visible()
