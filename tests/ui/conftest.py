@@ -7,11 +7,13 @@ from collections.abc import Iterator
 
 import pytest
 import uvicorn
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from zesty_grid.api.application import create_application
 from zesty_grid.store.database import Database
 
+# The machines that run this are slow at times; nothing here measures speed.
+expect.set_options(timeout=30_000)
 FLAGS = [
     "--no-sandbox", "--disable-gpu", "--disable-background-networking",
     "--disable-component-update", "--disable-sync",

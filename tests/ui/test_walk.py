@@ -5,7 +5,8 @@ from pathlib import Path
 
 import httpx2 as http
 import numpy as np
-from playwright.sync_api import Page, expect
+import pytest
+from playwright.sync_api import Page, Route, expect
 from tests.cloth_spectra import dyed
 
 from zesty_grid.core.read.sheet_layout import Sheet
@@ -164,28 +165,52 @@ def test_a_photo_that_cannot_be_measured_says_why_and_the_good_one_still_counts(
     expect(read.get_by_text("1 waiting")).to_be_visible()
 
 
-def test_two_tabs_never_overwrite_each_other_unseen(page: Page):
-    make_study(page, "Shared")
+def second_tab_that_has_not_noticed(page: Page) -> Page:
+    """Another tab whose view of study 1 is frozen as it is now, though it can still save."""
+    stale = http.get(f"{page.url.split('/#')[0]}/api/studies/1").text
     other = page.context.new_page()
+
+    def answer(route: Route) -> None:
+        if route.request.method == "GET":
+            route.fulfill(body=stale, content_type="application/json")
+        else:
+            route.continue_()
+
+    other.route("**/api/studies/1", answer)
     other.goto(page.url)
     expect(other.get_by_role("grid")).to_be_visible()
+    return other
+
+
+def change_mass(page: Page, grams: str) -> None:
+    field = panel(page, "Plan").get_by_label("Dry mass of a swatch, g")
+    field.fill(grams)
+    field.press("Enter")
+
+
+@pytest.mark.parametrize("choice", ["Show the newer version", "Save mine over it"])
+def test_two_tabs_never_overwrite_each_other_unseen(page: Page, choice: str):
+    make_study(page, "Shared")
+    other = second_tab_that_has_not_noticed(page)
     plan = panel(page, "Plan")
     plan.get_by_label("Name").fill("Shared, by the first tab")
     plan.get_by_label("Name").press("Enter")
     expect(page.get_by_role("button", name="Shared, by the first tab")).to_be_visible()
-    # The second tab has not noticed yet, and changes the mass.
-    late = panel(other, "Plan")
-    other.evaluate("window.dispatchEvent(new Event('blur'))")
-    late.get_by_label("Dry mass of a swatch, g").fill("8")
-    late.get_by_label("Dry mass of a swatch, g").press("Enter")
+
+    change_mass(other, "8")
     warning = other.get_by_role("alertdialog", name="Changed elsewhere")
-    saved = late.get_by_text("8 g", exact=False)
-    expect(warning.or_(saved).first).to_be_visible()
-    if warning.is_visible():
-        warning.get_by_role("button", name="Show the newer version").click()
-        expect(late.get_by_label("Name")).to_have_value("Shared, by the first tab")
+    expect(warning).to_contain_text("nothing is overwritten")
     page.reload()
-    expect(plan.get_by_label("Name")).to_have_value("Shared, by the first tab")
+    expect(plan.get_by_label("Dry mass of a swatch, g")).to_have_value("5")
+
+    other.unroute("**/api/studies/1")
+    warning.get_by_role("button", name=choice).click()
+    expect(warning).to_be_hidden()
+    mine = choice == "Save mine over it"
+    name = "Shared" if mine else "Shared, by the first tab"
+    expect(panel(other, "Plan").get_by_label("Name")).to_have_value(name)
+    page.reload()
+    expect(plan.get_by_label("Dry mass of a swatch, g")).to_have_value("8" if mine else "5")
 
 
 def test_a_wrong_amount_is_refused_beside_the_field_and_nothing_changes(page: Page):
@@ -204,3 +229,70 @@ def test_a_study_taken_off_the_list_can_be_brought_back(page: Page):
     expect(page.get_by_role("heading", name="No study yet")).to_be_visible()
     page.get_by_role("button", name="Undo").click()
     expect(page.get_by_role("button", name="Going, going")).to_be_visible()
+
+
+def test_when_the_server_cannot_be_reached_it_is_said_and_what_was_typed_stays(page: Page):
+    make_study(page, "Cut off")
+    dye = panel(page, "Dye")
+    step = dye.get_by_role("region", name="Step 1")
+    expect(step.get_by_role("button", name="Done")).to_be_visible()
+    page.route("**/api/**", lambda route: route.abort())
+    step.get_by_label("Note").fill("Rusty water")
+    step.get_by_role("button", name="Record").click()
+    expect(step.get_by_role("alert")).to_contain_text("cannot be reached")
+    expect(step.get_by_label("Note")).to_have_value("Rusty water")
+    page.unroute("**/api/**")
+    step.get_by_role("button", name="Record").click()
+    expect(step.get_by_text("Rusty water")).to_be_visible()
+    expect(step.get_by_role("alert")).to_be_hidden()
+
+
+def test_a_view_that_failed_to_load_offers_to_try_again(page: Page):
+    make_study(page, "Try again")
+    page.route("**/weigh", lambda route: route.fulfill(status=503, body="{}"))
+    weigh = panel(page, "Weigh")
+    again = weigh.get_by_role("button", name="Try again")
+    expect(again).to_be_visible()
+    page.unroute("**/weigh")
+    again.click()
+    expect(weigh.get_by_role("heading", name="Before the first bath")).to_be_visible()
+
+
+def test_a_tick_can_be_taken_back_and_a_wash_trial_started(page: Page):
+    make_study(page, "Back and forth")
+    step = panel(page, "Dye").get_by_role("region", name="Step 1")
+    step.get_by_role("button", name="Done").click()
+    step.get_by_role("button", name="take back").click()
+    expect(step.get_by_role("button", name="Done")).to_be_visible()
+
+    page.get_by_role("gridcell").first.click()
+    fade = panel(page, "Fade")
+    fade.get_by_role("button", name="Start a trial").click()
+    fade.get_by_label("Trial", exact=True).click()
+    page.get_by_role("option", name="Washing").click()
+    fade.get_by_label("Name of the trial").fill("By hand")
+    fade.get_by_label("Read after washes").fill("3 1")
+    fade.get_by_role("button", name="Start with 1 swatch").click()
+    expect(fade.get_by_role("alert")).to_contain_text("dose must grow")
+    fade.get_by_label("Read after washes").fill("1 3")
+    fade.get_by_role("button", name="Start with 1 swatch").click()
+    expect(fade.get_by_role("button", name="3 washes (due)")).to_be_visible()
+    expect(fade.get_by_text("No stage has been read yet")).to_be_visible()
+
+
+def test_a_study_can_be_made_with_the_keyboard_alone(page: Page):
+    page.goto("/")
+    button = page.get_by_role("button", name="Plan the first study")
+    expect(button).to_be_visible()
+    button.focus()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("dialog").get_by_label("Name")).to_be_focused()
+    page.keyboard.type("Typed")
+    page.keyboard.press("Tab")
+    page.keyboard.type("By keyboard?")
+    page.keyboard.press("Tab")
+    page.keyboard.press("Tab")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("grid", name="Swatches")).to_be_visible()
+    page.keyboard.press("6")
+    expect(page.get_by_role("complementary", name="compare panel")).to_be_visible()

@@ -29,6 +29,7 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
   const [hours, setHours] = useState("8");
   const [lux, setLux] = useState("12000");
   const swatches = chosen.flatMap((cell) => (cell.included ? [study.codes[cell.key] ?? ""] : []));
+  const count = swatches.length === 1 ? "1 swatch" : `${swatches.length} swatches`;
   const perDay = Number(hours) * Number(lux);
   const stages = (): Schema["StagePlan"][] =>
     numbers(steps).map((step) =>
@@ -46,7 +47,7 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
   );
   return (
     <Box component="form" sx={{ display: "grid", gap: 1.5, mt: 1 }} onSubmit={(event) => event.preventDefault()}>
-      <strong>{swatches.length} swatches selected in the grid</strong>
+      <strong>{count} selected in the grid</strong>
       <TextField select label="Trial" value={kind} onChange={(e) => {
         const wanted = e.target.value as "light" | "wash";
         setKind(wanted);
@@ -77,7 +78,7 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
         disabled={swatches.length === 0 || !name.trim() || make.isPending}
         onClick={() => make.mutate(undefined, { onSuccess: onMade })}
       >
-        Start with {swatches.length} swatches
+        Start with {count}
       </Button>
     </Box>
   );

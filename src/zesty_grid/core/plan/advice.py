@@ -6,6 +6,10 @@ from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.shelf.items import Shelf
 
 ALKALI_LIMIT_PH = 10.0
+SYNTHETIC_REASON = (
+    "Synthetic fibre has nothing that a mordant can hold on to: it is stained at most. As a "
+    "control it is useful."
+)
 
 
 class Advice(Frozen):
@@ -37,7 +41,7 @@ def advice_on(plan: StudyPlan, cells: list[Cell], shelf: Shelf) -> list[Advice]:
             add(
                 f"unsuited:{route.key}:{fibre.key}",
                 f"{route.name} does not suit {fibre.name.lower()} ({fibre.fibre_class}).",
-                route.unsuited_reason,
+                SYNTHETIC_REASON if fibre.fibre_class == "synthetic" else route.unsuited_reason,
                 cell,
             )
         ph = ph_of.get(cell.levels.get("ph", ""))

@@ -1,0 +1,82 @@
+"""No answer to anything is a 500: random and hostile values for every route there is."""
+
+import json
+import random
+
+import pytest
+from starlette.testclient import TestClient
+from tests.small_study import small_plan
+
+from zesty_grid.api.application import create_application
+
+HOSTILE = [
+    None, True, 0, -1, 1e308, 2**63, "", "x" * 5000, "'; --", "<b>", "\u202e", [], {},
+    [[[]]], {"a": {"b": []}}, ["wool"] * 300, "NaN", "2026-02-31", -0.0,
+]  # fmt: skip
+
+
+@pytest.fixture
+def gentle(database) -> TestClient:
+    app = create_application(database)
+    return TestClient(app, base_url="http://127.0.0.1:8750", raise_server_exceptions=False)
+
+
+def spoiled(document, rng: random.Random):
+    """The document with one of its values, wherever it is, replaced by a hostile one."""
+    copy = json.loads(json.dumps(document))
+    node, parent, key = copy, None, None
+    while isinstance(node, dict | list) and node and rng.random() < 0.8:
+        parent, key = node, rng.choice(list(node) if isinstance(node, dict) else range(len(node)))
+        node = parent[key]
+    if parent is None:
+        return rng.choice(HOSTILE)
+    parent[key] = rng.choice(HOSTILE)
+    return copy
+
+
+BODIES = {
+    "/api/studies": small_plan(),
+    "/api/studies/1/sheets": {"cells_per_page": 12},
+    "/api/studies/1/trials": {
+        "kind": "light", "name": "T", "swatches": ["EYFC"],
+        "stages": [{"label": "1", "days": 1, "dose_lxh": 5}],
+    },
+    "/api/studies/1/dye/entries": {"vessel": "dye:x", "step": "fill", "kind": "done"},
+    "/api/studies/1/compare": {"mode": "factor", "factor": "iron", "level": "iron-0"},
+    "/api/shelf/dye-lots": {"key": "k", "name": "n", "strength_percent_wof": 5},
+    "/api/shelf/fibres": {"key": "k", "name": "n", "fibre_class": "protein"},
+    "/api/photos/1/accept": {"measurement_id": 1, "cells": ["A1"], "taken_on": "2026-01-01"},
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("path", BODIES)
+def test_spoiled_bodies_are_answered_in_words(gentle, path):
+    gentle.post("/api/studies", json=small_plan())
+    rng = random.Random(path)
+    for _ in range(60):
+        body = json.dumps(spoiled(BODIES[path], rng))
+        answer = gentle.post(path, content=body, headers={"content-type": "application/json"})
+        assert answer.status_code < 500, (path, body[:300])
+        if answer.status_code >= 400:
+            assert answer.json()["title"]
+    assert gentle.get("/api/studies/1").json()["plan"]["name"] == "Small"
+
+
+@pytest.mark.parametrize("body", [b"", b"{", b"\xff\xfe", b"[" * 100_000, b'{"name": NaN}'])
+def test_bodies_that_are_no_json(gentle, body):
+    answer = gentle.post("/api/studies", content=body, headers={"content-type": "application/json"})
+    assert 400 <= answer.status_code < 500
+    assert answer.json()["title"]
+
+
+def test_spoiled_plans_never_damage_a_saved_one(gentle):
+    gentle.post("/api/studies", json=small_plan())
+    rng = random.Random(7)
+    for _ in range(80):
+        revision = gentle.get("/api/studies/1").json()["revision"]
+        body = {"revision": revision, "plan": spoiled(small_plan(), rng)}
+        answer = gentle.put("/api/studies/1", content=json.dumps(body),
+                            headers={"content-type": "application/json"})  # fmt: skip
+        assert answer.status_code < 500, body
+        for part in ("", "/weigh", "/dye", "/sheets", "/readings", "/trials"):
+            assert gentle.get(f"/api/studies/1{part}").status_code == 200
