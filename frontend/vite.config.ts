@@ -3,6 +3,6 @@ import { defineConfig } from "vite";
 
 export default defineConfig({
   plugins: [react()],
-  build: { outDir: "../src/zesty_grid/web", emptyOutDir: true, assetsInlineLimit: 0 },
+  build: { outDir: "../src/zesty_grid/web", emptyOutDir: true, assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },
   server: { proxy: { "/api": "http://127.0.0.1:8750" } },
 });

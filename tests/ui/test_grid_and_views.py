@@ -132,3 +132,65 @@ def test_on_a_phone_nothing_is_wider_than_the_screen(page: Page, study: int):
     box = done.bounding_box()
     assert box
     assert box["height"] >= 48
+
+
+def test_the_plan_says_what_each_choice_costs_and_warns_once(page: Page, study: int):
+    page.goto(f"/#/study/{study}/plan")
+    plan = page.get_by_role("complementary")
+    expect(plan.get_by_text("18 cells, 18 swatches, 4 vessels")).to_be_visible()
+    show = plan.get_by_role("button", name="Show the 4 swatches")
+    show.click()
+    chosen = page.locator("[role=gridcell][aria-selected=true]")
+    expect(chosen).to_have_count(4)
+    plan.get_by_role("button", name="Leave out").click()
+    expect(plan.get_by_text("18 cells, 14 swatches, 4 vessels")).to_be_visible()
+    expect(show).to_be_hidden()
+    plan.get_by_role("button", name="Do not cross Iron after-bath").click()
+    expect(plan.get_by_text("3 vessels · saved")).to_be_visible()
+    plan.get_by_label("Undyed fibre").click()
+    expect(plan.get_by_text("often missed afterwards")).to_be_visible()
+
+
+def test_controls_are_marked_in_the_grid(page: Page, study: int):
+    page.goto(f"/#/study/{study}/read")
+    control = page.locator("[data-cell='control=undyed;fibre=wool']")
+    expect(control).to_contain_text("○")
+    treated = page.locator("[data-cell*='mordant=alum-hot']").first
+    expect(treated).to_be_visible()
+    expect(treated).not_to_contain_text("○")
+
+
+def test_an_unread_swatch_has_no_invented_colour(page: Page, study: int):
+    page.goto(f"/#/study/{study}/read")
+    cell = page.get_by_role("gridcell").first
+    expect(cell).to_have_attribute("aria-label", re.compile("not read yet"))
+    fills = cell.locator("rect").evaluate_all("all => all.map(r => r.getAttribute('fill'))")
+    for fill in fills:
+        if fill and fill.startswith("#"):
+            assert fill[1:3] == fill[3:5] == fill[5:7]
+    expect(page.get_by_text("No photo waits to be accepted.")).to_be_visible()
+
+
+def test_weigh_follows_the_selection(page: Page, study: int):
+    page.goto(f"/#/study/{study}/weigh")
+    weigh = page.get_by_role("complementary")
+    expect(weigh.get_by_role("heading", name="D2")).to_be_visible()
+    page.locator("[data-cell*='mordant=none'][data-cell*='ph-4;iron=iron-0']").first.click()
+    expect(weigh.get_by_role("heading", name="D1")).to_be_visible()
+    expect(weigh.get_by_role("heading", name="D2")).to_be_hidden()
+    expect(weigh.get_by_role("heading", name="M1")).to_be_hidden()
+    page.locator("[data-cell='control=undyed;fibre=wool']").click()
+    expect(weigh.get_by_text("go into no vessel")).to_be_visible()
+
+
+def test_every_control_on_every_view_has_a_name(page: Page, study: int):
+    for view in ("plan", "weigh", "dye", "read", "fade", "compare", "today", "shelf"):
+        page.goto(f"/#/study/{study}/{view}")
+        page.get_by_role("button", name="Today").wait_for()
+        page.wait_for_load_state("networkidle")
+        nameless = page.evaluate(
+            """() => [...document.querySelectorAll('button, input:not([aria-hidden]), a[href]')]
+              .filter(e => !(e.innerText || e.ariaLabel || e.labels?.length || e.title
+                || e.getAttribute('aria-labelledby'))).map(e => e.outerHTML)"""
+        )
+        assert nameless == [], view

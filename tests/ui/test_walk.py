@@ -92,6 +92,8 @@ def test_the_whole_path(page: Page, address: str, tmp_path: Path):
     expect(alum).to_contain_text("3.00 g")
     alum.click()
     expect(weigh.get_by_text("15 % × 20.0 g = 3.00 g")).to_be_visible()
+    expect(weigh.get_by_role("note")).to_contain_text("does not suit cotton")
+    expect(weigh.get_by_text("dust mask")).to_be_visible()
 
     # Dye: a wrong reading is refused and kept in the field; a tick survives a reload.
     dye = panel(page, "Dye")

@@ -1386,6 +1386,8 @@ export interface components {
         };
         /** WeighView */
         WeighView: {
+            /** Cautions */
+            cautions: string[];
             iron_stock: components["schemas"]["Stock"] | null;
             /** Vessels */
             vessels: components["schemas"]["VesselAmounts"][];

@@ -253,7 +253,10 @@ function GridCell({ plan, cell, face, left, top, selected, focused, ...events }:
       }}
     >
       <Chip fills={cell.included ? face.fills : []} leftOut={!cell.included} />
-      <span>{cell.included ? face.caption : "–"}</span>
+      <span>
+        {cell.control && cell.included ? "○" : ""}
+        {cell.included ? face.caption : "–"}
+      </span>
     </Box>
   );
 }

@@ -62,6 +62,7 @@ export function PlanPanel({ study, draft, selection, chosen, onGone }: PlanPanel
         </Box>
       </Part>
       <Part title="Controls">
+        <Box sx={{ fontSize: 13 }}>○ marks a control: a swatch with a treatment left out on purpose.</Box>
         {(["undyed", "unmordanted"] as const).map((control) => (
           <FormControlLabel
             key={control}

@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import type { Cell, Schema, StudyView, Vessel } from "../api/client";
 import { useWeigh } from "../api/hooks";
-import { Awaited, Part } from "../shell/said";
+import { Awaited, Caution, Part } from "../shell/said";
 
 export function WeighPanel({ study, chosen }: { study: StudyView; chosen: readonly Cell[] }) {
   const weigh = useWeigh(study.id);
@@ -31,10 +31,13 @@ export function WeighPanel({ study, chosen }: { study: StudyView; chosen: readon
                 />
               </Box>
             )}
+            {amounts.cautions.map((caution) => (
+              <Caution key={caution}>{caution}</Caution>
+            ))}
           </Part>
           {vessels.map((vessel) => {
             const own = amounts.vessels.find((one) => one.vessel === vessel.key);
-            return own ? <VesselAmounts key={vessel.key} vessel={vessel} amounts={own} /> : null;
+            return own ? <VesselAmounts key={vessel.key} study={study} vessel={vessel} amounts={own} /> : null;
           })}
           {vessels.length === 0 && (
             <Part title="No vessel">
@@ -47,8 +50,15 @@ export function WeighPanel({ study, chosen }: { study: StudyView; chosen: readon
   );
 }
 
-function VesselAmounts(props: { vessel: Vessel; amounts: Schema["VesselAmounts"] }) {
-  const { vessel, amounts } = props;
+function VesselAmounts(props: { study: StudyView; vessel: Vessel; amounts: Schema["VesselAmounts"] }) {
+  const { study, vessel, amounts } = props;
+  const inVessel = new Set(vessel.cells);
+  const unsuited = study.advice.filter(
+    (advice) =>
+      vessel.route != null &&
+      advice.code.startsWith(`unsuited:${vessel.route}:`) &&
+      advice.cells.some((cell) => inVessel.has(cell)),
+  );
   return (
     <Part title={`${vessel.name}  ${vessel.title}`}>
       <FigureRow
@@ -65,6 +75,11 @@ function VesselAmounts(props: { vessel: Vessel; amounts: Schema["VesselAmounts"]
           working={figure.working}
           source={figure.source}
         />
+      ))}
+      {unsuited.map((advice) => (
+        <Box key={advice.code} role="note" sx={{ borderLeft: 6, pl: 1, my: 0.75, fontSize: 13 }}>
+          <strong>{advice.text}</strong> {advice.reason}
+        </Box>
       ))}
     </Part>
   );

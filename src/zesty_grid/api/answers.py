@@ -50,6 +50,7 @@ class Created(Frozen):
 class WeighView(Frozen):
     vessels: tuple[VesselAmounts, ...]
     iron_stock: Stock | None
+    cautions: tuple[str, ...]
 
 
 class StepState(Frozen):

@@ -2,6 +2,7 @@
 
 from dataclasses import replace
 
+import cv2
 import numpy as np
 import pytest
 from tests.cloth_spectra import cloths_on, true_lab
@@ -156,3 +157,66 @@ def test_a_chart_alone_at_an_angle_in_warm_light_is_found_and_corrected(turn_deg
 def test_a_photo_without_a_chart_is_refused():
     with pytest.raises(Refusal, match="No 24-patch chart"):
         measure_chart(open_photo(photograph(FAULTS["nothing"][0], SMALL)))
+
+
+def laid_and_turned(seed: int) -> Scene:
+    """The card 3 mm and 3° off, each way in turn: the most that the sheet allows."""
+    off = 3.0 if seed % 2 else -3.0
+    return Scene(SHEET, cloths_on(SHEET, 50 + seed), (off, -off), off)
+
+
+def mean_error(result, scene: Scene) -> float:
+    return float(
+        np.mean(
+            [
+                delta_e_2000(true_lab(cloth), np.array(cell.lab))
+                for cloth, cell in zip(scene.cloths, result.cells, strict=True)
+            ]
+        )
+    )
+
+
+@pytest.mark.parametrize(
+    "change",
+    [
+        {"turn_deg": 20.0, "fill": 0.75},
+        {"tilt": 0.15, "fill": 0.85},
+        {"exposure": 0.2},
+        {"light_slope": 0.6},
+        {"blur_px": 1.5},
+    ],
+)
+def test_hands_and_rooms_are_not_perfect(change):
+    scene = laid_and_turned(len(str(change)))
+    result = measured(scene, replace(SMALL, seed=3, **change))
+    assert {cell.status for cell in result.cells} == {"measured"}
+    assert mean_error(result, scene) < 1.5
+
+
+@pytest.mark.parametrize("reflectance", [0.1, 0.85])
+def test_cards_of_another_make_lie_in_another_frame(monkeypatch, reflectance):
+    monkeypatch.setattr("zesty_grid.standins.scene.CARD_BLACK", np.full(36, reflectance))
+    scene = laid_and_turned(1)
+    assert mean_error(measured(scene, SMALL), scene) < 1.5
+
+
+def test_a_photo_upside_down_or_from_a_lens_that_bends_is_measured_all_the_same():
+    scene = laid_and_turned(2)
+    picture = open_photo(photograph(scene, SMALL))
+    turned = replace(picture, pixels=np.ascontiguousarray(picture.pixels[::-1, ::-1]))
+    width, height = picture.width, picture.height
+    lens = np.array([[width, 0, width / 2], [0, width, height / 2], [0, 0, 1.0]])
+    bent = cv2.undistort(picture.pixels, lens, np.array([0.04, 0, 0, 0]))
+    for seen in (turned, replace(picture, pixels=bent)):
+        assert mean_error(measure_sheet(seen, SHEET), scene) < 1.5
+
+
+def test_what_was_found_can_be_drawn_on_the_photo():
+    scene = laid_and_turned(3)
+    result = measured(scene, SMALL)
+    width, height = result.photo_size_px
+    for outlined in (*result.cells, *result.patches):
+        assert len(outlined.outline_px) == 4
+        assert all(0 < x < width and 0 < y < height for x, y in outlined.outline_px)
+    assert result.sheet_id == "TEST-7"
+    assert result.software_version

@@ -9,6 +9,7 @@ from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 from zesty_grid.core.weigh.amounts import dose_g, iron_stock, stock_volume_ml, weigh_vessel
+from zesty_grid.core.weigh.cautions import weighing_cautions
 
 
 def amounts_of(**changes):
@@ -61,6 +62,19 @@ def test_cream_of_tartar_comes_with_its_alum():
     # 10 % alum and 7 % cream of tartar: common practice.
     assert figure(bath, "mordant").grams == pytest.approx(4.8)
     assert figure(bath, "assist").grams == pytest.approx(3.36)
+
+
+def test_what_is_weighed_brings_its_cautions():
+    cautions = weighing_cautions(amounts_of().values())
+    assert ["dust mask" in c for c in cautions] == [True, False]
+    assert "children" in cautions[1]
+    factors = [f for f in small_plan()["factors"] if f["kind"] not in ("iron", "mordant")]
+    plain = amounts_of(factors=factors, rows=["fibre"], columns=["dye", "ph"])
+    assert weighing_cautions(plain.values()) == ()
+    factors = small_plan()["factors"]
+    factors[1] = {"kind": "mordant", "levels": levels("iron-mordant")}
+    plain = amounts_of(factors=factors)
+    assert any("children" in caution for caution in weighing_cautions(plain.values()))
 
 
 def test_impossible_masses_are_refused():

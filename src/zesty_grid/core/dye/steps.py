@@ -5,13 +5,8 @@ from zesty_grid.core.plan.vessels import Vessel
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.items import Shelf
 from zesty_grid.core.weigh.amounts import Figure, VesselAmounts
+from zesty_grid.core.weigh.cautions import DEFER, IRON, POWDER
 
-DEFER = "Local rules and the supplier's safety sheet come first."
-POWDER = f"Powder: dust mask, gloves, eye protection; weigh out of draughts. {DEFER}"
-IRON = (
-    "Iron(II) sulphate is harmful if swallowed and dangerous to small children: gloves, own pot, "
-    f"own spoon; never used for food again. {DEFER}"
-)
 VENTILATE = "Ventilate. Pots and spoons for dyeing are never used for food again."
 ALKALI = f"Alkali: gloves; rinse skin at once. Above pH 11, goggles too. {DEFER}"
 ACID = "Vinegar and citric acid sting eyes: gloves; rinse skin at once. Never near bleach."
