@@ -1,0 +1,119 @@
+"""What the grid shows of readings: colours, differences, ratings and what cannot be told."""
+
+import re
+
+import pytest
+from playwright.sync_api import Locator, Page, expect
+from tests.seeded_readings import add_readings, new_study, new_trial
+from tests.small_study import small_plan
+
+from zesty_grid.store.database import Database
+
+WOOL = "fibre=wool;mordant={};dye=dried-flowers;ph=ph-4;iron={}"
+PLAIN, IRON = WOOL.format("alum-hot", "iron-0"), WOOL.format("alum-hot", "iron-1")
+BARE, BARE_IRON = WOOL.format("none", "iron-0"), WOOL.format("none", "iron-1")
+
+
+@pytest.fixture
+def codes(address: str, database: Database) -> dict[str, str]:
+    study, codes = new_study(database, small_plan())
+    laid = [
+        (codes[PLAIN], "whole", (70.0, 10.0, 60.0)),
+        (codes[IRON], "whole", (45.0, 2.0, 20.0)),
+        (codes[BARE], "whole", (80.0, 2.0, 30.0)),
+        (codes[BARE_IRON], "whole", (80.4, 2.0, 30.0)),
+    ]
+    add_readings(database, study, laid)
+    return codes
+
+
+def fills(cell: Locator) -> list[str]:
+    everything = cell.locator("g rect").evaluate_all("all => all.map(r => r.getAttribute('fill'))")
+    return [fill for fill in everything if fill.startswith("#")]
+
+
+def cell_of(page: Page, key: str) -> Locator:
+    return page.locator(f"[data-cell='{key}']")
+
+
+def test_a_read_swatch_shows_its_measured_colour_code_and_words(page: Page, codes):
+    page.goto("/#/study/1/read")
+    cell = cell_of(page, PLAIN)
+    expect(cell).to_contain_text(codes[PLAIN])
+    # L* 70, a* 10, b* 60 under D50 is about #c9a42f in sRGB: strong in red, weak in blue.
+    (fill,) = fills(cell)
+    red, green, blue = (int(fill[i : i + 2], 16) for i in (1, 3, 5))
+    assert red > green > blue + 80
+    expect(cell).to_have_attribute("aria-label", re.compile(r"yellow, L\* 70.0 a\* 10.0 b\* 60.0"))
+    cell.click()
+    panel = page.get_by_role("complementary")
+    expect(panel.get_by_text("±0.5 ΔE00")).to_be_visible()
+    expect(panel.get_by_text("24 Sept 2026").or_(panel.get_by_text("24 Sep 2026"))).to_be_visible()
+
+
+def test_differences_that_drown_in_the_measuring_are_marked(page: Page, codes):
+    page.goto("/#/study/1/compare")
+    panel = page.get_by_role("complementary")
+    panel.get_by_label("Or: same but for").click()
+    page.get_by_role("option", name="Iron after-bath: iron 0").click()
+    # 0.4 in lightness at L* 80 is a ΔE00 of about 0.3, below twice √(0.5² + 0.5²) = 1.4.
+    expect(cell_of(page, BARE_IRON)).to_contain_text("≈ 0.3")
+    expect(cell_of(page, IRON)).to_have_text(re.compile(r"^\d\d\.\d$"))
+    expect(panel.get_by_role("heading", name="2 differences, 1 too small to tell")).to_be_visible()
+    expect(panel.get_by_text("darker, greener, bluer")).to_be_visible()
+    expect(panel.get_by_text("not distinguishable")).to_be_visible()
+
+
+def test_a_control_can_be_the_reference(page: Page, codes, database):
+    undyed = "control=undyed;fibre=wool"
+    add_readings(database, 1, [(codes[undyed], "whole", (85.0, 0.0, 12.0))])
+    page.goto("/#/study/1/compare")
+    cell_of(page, undyed).click()
+    panel = page.get_by_role("complementary")
+    panel.get_by_role("button", name=f"Compare with {codes[undyed]}").click()
+    expect(cell_of(page, undyed)).to_contain_text("ref")
+    expect(panel.get_by_role("heading", name="4 differences, 0 too small to tell")).to_be_visible()
+
+
+def test_fading_is_seen_as_two_halves_with_its_rating_at_each_stage(page: Page, codes, database):
+    trial = new_trial(
+        database, 1,
+        {
+            "kind": "light", "name": "Window", "swatches": [codes[PLAIN], codes[BARE]],
+            "stages": [
+                {"label": "2 days", "days": 2, "dose_lxh": 2e5},
+                {"label": "8 days", "days": 8, "dose_lxh": 8e5},
+            ],
+        },
+    )  # fmt: skip
+    for stage, faded in enumerate(((72.0, 9.0, 52.0), (78.0, 6.0, 30.0))):
+        laid = [
+            (codes[PLAIN], "dark", (70.0, 10.0, 60.0)),
+            (codes[PLAIN], "light", faded),
+            (codes[BARE], "dark", (80.0, 2.0, 30.0)),
+            (codes[BARE], "light", (80.0, 2.0, 30.0)),
+        ]
+        add_readings(database, 1, laid, trial, stage)
+    page.goto("/#/study/1/fade")
+    cell = cell_of(page, PLAIN)
+    expect(cell).to_contain_text("1")
+    assert len(fills(cell)) == 2
+    assert len(set(fills(cell))) == 2
+    expect(cell_of(page, BARE)).to_contain_text("5")
+    panel = page.get_by_role("complementary")
+    panel.get_by_role("button", name="2 days").click()
+    expect(cell).to_have_attribute("aria-label", re.compile("rating 3, ΔE00|rating 3-4|rating 2-3"))
+    cell.click()
+    chart = panel.get_by_role("img", name=f"Colour change over light of {codes[PLAIN]}")
+    expect(chart).to_be_visible()
+    expect(chart.locator("circle")).to_have_count(2)
+    expect(panel.get_by_text("Rating").first).to_be_visible()
+
+
+def test_the_newest_reading_is_shown_and_the_older_ones_are_counted(page: Page, codes, database):
+    add_readings(database, 1, [(codes[PLAIN], "whole", (60.0, 10.0, 60.0))])
+    page.goto("/#/study/1/read")
+    cell = cell_of(page, PLAIN)
+    expect(cell).to_have_attribute("aria-label", re.compile(r"L\* 60.0"))
+    cell.click()
+    expect(page.get_by_role("complementary").get_by_text("2 readings")).to_be_visible()
