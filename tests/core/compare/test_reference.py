@@ -50,3 +50,30 @@ def test_unread_cells_and_an_unread_reference_give_nothing():
     some = colours(1.0)[1:]
     assert compare_cells(CELLS, some, CellReference(cell=CELLS[0].key)) == []
     assert len(compare_cells(CELLS, some, CellReference(cell=CELLS[1].key))) == len(CELLS) - 2
+
+
+@pytest.mark.parametrize("factor", ["fibre", "mordant", "ph", "iron"])
+def test_a_factor_reference_changes_that_factor_and_nothing_else(factor):
+    level = CELLS[0].levels[factor]
+    found = compare_cells(CELLS, colours(1.0), FactorReference(factor=factor, level=level))
+    by_key = {cell.key: cell for cell in CELLS}
+    assert found
+    for one in found:
+        cell, base = by_key[one.cell].levels, by_key[one.reference].levels
+        assert {kind for kind in cell if cell[kind] != base.get(kind)} == {factor}
+        assert base[factor] == level
+
+
+def test_the_same_pair_differs_as_much_from_either_side():
+    there = compare_cells(CELLS, colours(1.0), CellReference(cell=CELLS[2].key))
+    back = compare_cells(CELLS, colours(1.0), CellReference(cell=CELLS[5].key))
+    one = next(d for d in there if d.cell == CELLS[5].key)
+    other = next(d for d in back if d.cell == CELLS[2].key)
+    assert one.difference.de00 == pytest.approx(other.difference.de00)
+    assert one.difference.dl == pytest.approx(-other.difference.dl)
+
+
+def test_an_unknown_reference_gives_nothing():
+    assert compare_cells(CELLS, colours(1.0), CellReference(cell="fibre=moonbeam")) == []
+    nowhere = FactorReference(factor="dye", level="moonbeam")
+    assert compare_cells(CELLS, colours(1.0), nowhere) == []

@@ -119,3 +119,24 @@ def test_a_later_reading_of_the_same_piece_counts():
 def test_doses_must_grow(doses):
     with pytest.raises(ValidationError, match="dose must grow"):
         trial(stages=[{"label": f"{d}", "dose_lxh": d} for d in doses])
+
+
+def test_fading_is_counted_for_each_trial_by_its_own_dose():
+    stages = [{"label": f"{n}", "washes": n} for n in (1, 3)]
+    wash = trial(kind="wash", stages=stages)
+    readings = [
+        reading("whole", None, (60, 10, 10)),
+        reading("wash", 0, (61, 10, 10)),
+        reading("wash", 1, (64, 9, 9)),
+        reading("light", 1, (90, 0, 0)),
+    ]
+    points = fade_points(wash, readings)
+    assert [p.dose for p in points] == [1, 3]
+    assert points[1].difference.de00 > points[0].difference.de00
+    assert [p.rating for p in points] == ["4-5", "2-3"]
+
+
+def test_an_exposed_piece_without_any_dark_one_gives_nothing():
+    assert fade_points(trial(), [reading("light", 0, (60, 1, 1))]) == []
+    later = [reading("light", 0, (60, 1, 1)), reading("dark", 1, (60, 1, 1))]
+    assert fade_points(trial(), later) == []
