@@ -62,9 +62,15 @@ def photograph(scene: Scene, shot: Shot, file_format: str = "JPEG") -> bytes:
         return cv2.imencode(".tif", codes[..., ::-1])[1].tobytes()
     image = Image.fromarray(np.clip(encoded * 255 + 0.5, 0, 255).astype(np.uint8))
     buffer = io.BytesIO()
-    profile = ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes()
-    image.save(buffer, file_format, quality=92, icc_profile=profile)
+    image.save(buffer, file_format, quality=92, icc_profile=_srgb_profile())
     return buffer.getvalue()
+
+
+@lru_cache(maxsize=1)
+def _srgb_profile() -> bytes:
+    """sRGB's profile, without the date in bytes 24 to 36: the same scene gives the same file."""
+    profile = bytes(ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes())
+    return profile[:24] + bytes(12) + profile[36:]
 
 
 def expose(scene: Scene, shot: Shot) -> NDArray[np.float32]:
