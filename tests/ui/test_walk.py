@@ -167,9 +167,9 @@ def test_a_photo_that_cannot_be_measured_says_why_and_the_good_one_still_counts(
     expect(read.get_by_text("1 waiting")).to_be_visible()
 
 
-def second_tab_that_has_not_noticed(page: Page) -> Page:
+def second_tab_that_has_not_noticed(page: Page, address: str) -> Page:
     """Another tab whose view of study 1 is frozen as it is now, though it can still save."""
-    stale = http.get(f"{page.url.split('/#')[0]}/api/studies/1").text
+    stale = http.get(f"{address}/api/studies/1").text
     other = page.context.new_page()
 
     def answer(route: Route) -> None:
@@ -179,7 +179,7 @@ def second_tab_that_has_not_noticed(page: Page) -> Page:
             route.continue_()
 
     other.route("**/api/studies/1", answer)
-    other.goto(page.url)
+    other.goto(f"{address}/#/study/1/plan")
     expect(other.get_by_role("grid")).to_be_visible()
     return other
 
@@ -191,9 +191,9 @@ def change_mass(page: Page, grams: str) -> None:
 
 
 @pytest.mark.parametrize("choice", ["Show the newer version", "Save mine over it"])
-def test_two_tabs_never_overwrite_each_other_unseen(page: Page, choice: str):
+def test_two_tabs_never_overwrite_each_other_unseen(page: Page, address: str, choice: str):
     make_study(page, "Shared")
-    other = second_tab_that_has_not_noticed(page)
+    other = second_tab_that_has_not_noticed(page, address)
     plan = panel(page, "Plan")
     plan.get_by_label("Name").fill("Shared, by the first tab")
     plan.get_by_label("Name").press("Enter")
