@@ -1,6 +1,6 @@
 import "@fontsource/atkinson-hyperlegible/400.css";
 import "@fontsource/atkinson-hyperlegible/700.css";
-import { MutationCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 
@@ -8,7 +8,6 @@ import { App } from "./shell/app";
 
 const queries = new QueryClient({
   defaultOptions: { queries: { retry: 1, staleTime: 2000 } },
-  mutationCache: new MutationCache(),
 });
 const root = document.getElementById("root");
 if (root) {
