@@ -7,6 +7,7 @@ from fastapi import APIRouter
 from zesty_grid.api.answers import Task
 from zesty_grid.api.shared import Store, worked_study
 from zesty_grid.core.dye.bench_entry import ticked_at
+from zesty_grid.core.dye.steps import last_step_key
 from zesty_grid.core.read.readings import as_dyed
 from zesty_grid.store.dye import list_entries
 from zesty_grid.store.fade import list_trials
@@ -28,7 +29,7 @@ def _tasks(connection: sqlite3.Connection, study: StoredStudy) -> list[Task]:
     entries = list_entries(connection, study.id)
     readings = list_readings(connection, study.id)
     read = as_dyed(readings)
-    undyed = [v for v in worked.vessels if not ticked_at(entries, v.key, _last_step(v.bath))]
+    undyed = [v for v in worked.vessels if not ticked_at(entries, v.key, last_step_key(v))]
     waiting = [photo for photo in list_photos(connection, study.id) if not photo.accepted]
     found = [
         ("dye", "vessel is not finished", "vessels are not finished", len(undyed)),
@@ -48,7 +49,3 @@ def _tasks(connection: sqlite3.Connection, study: StoredStudy) -> list[Task]:
         for lens, one, many, count in found
         if count
     ]  # fmt: skip
-
-
-def _last_step(bath: str) -> str:
-    return "finish" if bath in ("tannin", "mordant") else "dry"

@@ -5,7 +5,7 @@ from pydantic import ValidationError
 from tests.small_study import small_plan
 
 from zesty_grid.core.dye.bench_entry import BenchEntry, NewBenchEntry, ticked_at
-from zesty_grid.core.dye.steps import steps_of
+from zesty_grid.core.dye.steps import last_step_key, steps_of
 from zesty_grid.core.plan.cells import cross
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import vessels_of
@@ -30,6 +30,13 @@ def test_pieces_are_wetted_before_they_enter_and_ph_is_set_before_dyeing():
             assert keys.index("set-ph") < keys.index("enter")
             assert keys.index("extract") < keys.index("set-ph")
         assert len(set(keys)) == len(keys)
+
+
+def test_a_vessel_is_done_with_after_its_last_step():
+    plan = StudyPlan.model_validate(small_plan())
+    steps = steps_by_vessel()
+    for vessel in vessels_of(plan, cross(plan), STARTING_SHELF):
+        assert steps[vessel.name][-1].key == last_step_key(vessel)
 
 
 def test_alum_is_held_hot_and_below_a_simmer():

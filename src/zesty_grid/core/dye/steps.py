@@ -31,6 +31,11 @@ def steps_of(vessel: Vessel, amounts: VesselAmounts, shelf: Shelf) -> list[Step]
     return _iron_steps(vessel, amounts)
 
 
+def last_step_key(vessel: Vessel) -> str:
+    """The step after which a vessel is done with."""
+    return "finish" if vessel.bath in ("tannin", "mordant") else "dry"
+
+
 def _fill(amounts: VesselAmounts) -> Step:
     return Step(key="fill", title="Fill the vessel", detail=_said(amounts.figures[0]))
 
