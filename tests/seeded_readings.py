@@ -1,9 +1,9 @@
 """Puts readings of given colours into a study, as if photos had been measured and accepted."""
 
 import numpy as np
+from tests.small_study import cells_of
 
 from zesty_grid.core.fade.trial import TrialPlan
-from zesty_grid.core.plan.cells import cross
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.read.colour_space import lab_to_hex
 from zesty_grid.core.read.measurement import (
@@ -25,7 +25,7 @@ def new_study(database: Database, document: dict) -> tuple[int, dict[str, str]]:
     """A study made of a plan; its id and its swatch codes by cell."""
     whole = StudyPlan.model_validate(document)
     with database.transaction() as connection:
-        study = plan.create_study(connection, whole, cross(whole))
+        study = plan.create_study(connection, whole, cells_of(whole))
         return study, plan.swatch_codes(connection, study)
 
 

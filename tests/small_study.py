@@ -2,6 +2,11 @@
 
 from typing import Any
 
+from zesty_grid.core.plan.cells import Cell
+from zesty_grid.core.plan.controls import all_cells
+from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
+
 
 def levels(*keys: str) -> list[dict[str, Any]]:
     return [{"key": key, "label": key.capitalize()} for key in keys]
@@ -28,3 +33,8 @@ def small_plan(**changes: Any) -> dict[str, Any]:
         "swatch_mass_g": 6.0,
     }
     return plan | changes
+
+
+def cells_of(plan: StudyPlan) -> list[Cell]:
+    """All cells with the Shelf that comes with the application."""
+    return all_cells(plan, STARTING_SHELF)

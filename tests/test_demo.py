@@ -6,9 +6,9 @@ import numpy as np
 import pytest
 from starlette.testclient import TestClient
 from tests.conftest import ADDRESS
+from tests.small_study import cells_of
 
 from zesty_grid.api.application import create_application
-from zesty_grid.core.plan.cells import cross
 from zesty_grid.core.read.colour_space import lab_to_lch, xyz_to_lab
 from zesty_grid.core.read.patch24 import spectra_to_xyz
 from zesty_grid.demo.build import build_demo
@@ -75,4 +75,4 @@ def test_coreopsis_turns_redder_in_alkali_and_alder_with_iron_goes_grey():
 def test_the_plan_crosses_what_the_scenario_says():
     counts = Counter(len(f.levels) for f in marsh_plan().factors)
     assert counts == {4: 1, 3: 3, 2: 1}
-    assert len(cross(marsh_plan())) == 4 * 3 * 3 * 3 * 2 + 4
+    assert len(cells_of(marsh_plan())) == 4 * 3 * 3 * 3 * 2 + 4

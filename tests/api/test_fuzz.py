@@ -34,6 +34,10 @@ def spoiled(document, rng: random.Random):
     return copy
 
 
+PH_QUESTION = {
+    "volume_l": 2, "water": {"ph": 7.5, "alkalinity_mg_l_caco3": 120}, "target_ph": 9,
+    "solutes": [{"substance": "alum_potassium", "grams": 1}], "adjust_with": "soda_ash",
+}  # fmt: skip
 BODIES = {
     "/api/studies": small_plan(),
     "/api/studies/1/sheets": {"cells_per_page": 12},
@@ -43,8 +47,11 @@ BODIES = {
     },
     "/api/studies/1/dye/entries": {"vessel": "dye:x", "step": "fill", "kind": "done"},
     "/api/studies/1/compare": {"mode": "factor", "factor": "iron", "level": "iron-0"},
-    "/api/shelf/dye-lots": {"key": "k", "name": "n", "strength_percent_wof": 5},
-    "/api/shelf/fibres": {"key": "k", "name": "n", "fibre_class": "protein"},
+    "/api/shelf": {"kind": "dye_lot", "key": "k", "name": "n", "strength_percent_wof": 5},
+    "/api/studies/1/budget": {"swatches": 14, "vessels": 2, "interactions": [["fibre", "iron"]]},
+    "/api/questions/heat": {"answers": {"heat": ["20", "60"]}},
+    "/api/ph": PH_QUESTION,
+    "/api/ph/next": {"question": PH_QUESTION, "ph_first": 7, "grams_given": 1, "ph_second": 8},
     "/api/photos/1/accept": {"measurement_id": 1, "cells": ["A1"], "taken_on": "2026-01-01"},
 }  # fmt: skip
 
@@ -78,5 +85,5 @@ def test_spoiled_plans_never_damage_a_saved_one(gentle):
         answer = gentle.put("/api/studies/1", content=json.dumps(body),
                             headers={"content-type": "application/json"})  # fmt: skip
         assert answer.status_code < 500, body
-        for part in ("", "/weigh", "/dye", "/sheets", "/readings", "/trials"):
+        for part in ("", "/weigh", "/telling", "/dye", "/sheets", "/readings"):
             assert gentle.get(f"/api/studies/1{part}").status_code == 200

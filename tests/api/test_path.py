@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 from tests.cloth_spectra import dyed, true_lab
-from tests.small_study import small_plan
+from tests.small_study import levels, small_plan
 
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.sheet_layout import Sheet
@@ -33,7 +33,9 @@ def study(client) -> int:
 def test_from_plan_to_comparison(client, study):
     view = client.get(f"/api/studies/{study}").json()
     assert len(view["codes"]) == 18
-    assert len(client.get(f"/api/studies/{study}/weigh").json()["vessels"]) == 4
+    weighed = client.get(f"/api/studies/{study}/weigh").json()
+    assert len(weighed["weighing"]["vessels"]) == 4
+    assert weighed["cut_list"]["swatches"] == 18
 
     bench = client.get(f"/api/studies/{study}/dye").json()["vessels"][0]
     entry = {"vessel": bench["vessel"]["key"], "step": "wet-out", "kind": "done"}
@@ -127,13 +129,84 @@ def test_today_says_what_is_due_and_deleting_can_be_undone(client, study):
     assert [s["id"] for s in client.get("/api/studies").json()] == [study]
 
 
-def test_what_is_put_on_the_shelf_can_be_crossed(client):
-    lot = {"key": "marsh-tea", "name": "Marsh tea", "state": "fresh", "strength_percent_wof": 300}
-    shelf = client.post("/api/shelf/dye-lots", json=lot).json()
+def test_what_is_put_on_the_shelf_can_be_crossed_changed_and_retired(client):
+    lot = {"kind": "dye_lot", "key": "marsh-tea", "name": "Marsh tea", "state": "fresh"}
+    shelf = client.post("/api/shelf", json=lot).json()
     assert "marsh-tea" in {one["key"] for one in shelf["dye_lots"]}
-    assert client.post("/api/shelf/dye-lots", json=lot).status_code == 409
-    fibre = {"key": "nettle", "name": "Nettle", "fibre_class": "cellulose"}
-    assert client.post("/api/shelf/fibres", json=fibre).status_code == 201
-    refused = client.post("/api/shelf/dye-lots", json=lot | {"key": "x", "name": "Tin salt"})
-    assert refused.status_code == 422
-    assert "brittle" in refused.json()["title"]
+    assert client.post("/api/shelf", json=lot).status_code == 409
+    factors = small_plan()["factors"]
+    factors[2] = {"kind": "dye", "levels": levels("marsh-tea")}
+    assert client.post("/api/studies", json=small_plan(factors=factors)).status_code == 201
+
+    used = client.delete("/api/shelf/dye_lot/marsh-tea")
+    assert used.status_code == 409
+    assert "Small" in used.json()["title"]
+    retired = client.put("/api/shelf", json=lot | {"retired": True, "note": "Used up"}).json()
+    assert next(one for one in retired["dye_lots"] if one["key"] == "marsh-tea")["retired"]
+    spare = {"kind": "scale", "key": "old", "name": "Old scale", "resolution_g": 5}
+    client.post("/api/shelf", json=spare)
+    assert client.delete("/api/shelf/scale/old").status_code == 200
+    assert client.delete("/api/shelf/scale/old").status_code == 404
+    assert client.put("/api/shelf", json=spare).status_code == 404
+
+
+@pytest.mark.parametrize(
+    ("name", "reason"),
+    [("Tin salt", "brittle"), ("Potassium dichromate", "cancer"), ("Sugar of lead", "body")],
+)
+def test_refused_materials_are_refused_with_the_reason(client, name, reason):
+    bad = {"kind": "substance", "key": "x", "name": name, "role": "mordant"}
+    answer = client.post("/api/shelf", json=bad)
+    assert answer.status_code == 422
+    assert reason in answer.json()["title"]
+    bath = {"kind": "mordant", "substance": name, "dose_percent_wof": 2, "duration_min": 60}
+    route = {"kind": "mordant_route", "key": "x", "name": "Old way", "suits": ["protein"],
+             "baths": [bath]}  # fmt: skip
+    assert client.post("/api/shelf", json=route).status_code == 422
+
+
+def test_a_copy_starts_the_next_study_with_codes_of_its_own(client, study):
+    made = client.post(f"/api/studies/{study}/copy").json()["id"]
+    first, second = (client.get(f"/api/studies/{one}").json() for one in (study, made))
+    assert second["plan"]["name"] == "Small, next"
+    assert second["plan"]["factors"] == first["plan"]["factors"]
+    assert not set(first["codes"].values()) & set(second["codes"].values())
+
+
+def test_from_a_question_to_a_budget(client):
+    assert len(client.get("/api/questions").json()) >= 6
+    plan = client.post("/api/questions/ph-and-iron", json={"answers": {"ph": ["4", "9"]}}).json()
+    study = client.post("/api/studies", json=plan).json()["id"]
+    view = client.get(f"/api/studies/{study}").json()
+    swatches = len(view["codes"])
+    assert set(view["ties"]) == set(view["codes"])
+    effects = client.get(f"/api/studies/{study}/telling").json()["effects"]
+    assert {effect["factor"] for effect in effects} >= {"ph", "iron"}
+    budget = {"swatches": swatches - 4, "vessels": 9, "seed": 3}
+    thinned = client.post(f"/api/studies/{study}/budget", json=budget).json()
+    assert thinned["cells"] * 2 + thinned["controls"] * 2 <= swatches - 4
+    smaller = view["plan"] | {"left_out": thinned["left_out"]}
+    saved = client.put(f"/api/studies/{study}", json={"revision": 1, "plan": smaller}).json()
+    assert sum(cell["included"] for cell in saved["cells"]) < len(view["cells"])
+    assert client.get(f"/api/studies/{study}/revision").json() == {"revision": 2}
+
+
+def test_replicates_get_codes_and_a_mean_colour(client):
+    study = client.post("/api/studies", json=small_plan(replicates=2)).json()["id"]
+    view = client.get(f"/api/studies/{study}").json()
+    assert len(view["codes"]) == 36
+    assert len(set(view["codes"].values())) == 36
+    pages = client.post(f"/api/studies/{study}/sheets", json={}).json()
+    assert sum(len(page["assignments"]) for page in pages) == 36
+
+
+def test_ph_is_answered_and_two_readings_correct_it(client):
+    question = {"volume_l": 2, "water": {"ph": 7.5, "alkalinity_mg_l_caco3": 120},
+                "solutes": [], "target_ph": 9, "adjust_with": "soda_ash"}  # fmt: skip
+    answer = client.post("/api/ph", json=question).json()
+    assert answer["ph_after"] == pytest.approx(9, abs=0.01)
+    readings = {"question": question, "ph_first": 5.5, "grams_given": 0.2, "ph_second": 6.2}
+    following = client.post("/api/ph/next", json=readings).json()
+    assert following["grams"] > answer["grams"]
+    readings["ph_second"] = 5.0
+    assert client.post("/api/ph/next", json=readings).status_code == 422

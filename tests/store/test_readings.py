@@ -3,10 +3,9 @@
 import sqlite3
 
 import pytest
-from tests.small_study import small_plan
+from tests.small_study import cells_of, small_plan
 
 from zesty_grid.core.fade.trial import TrialPlan
-from zesty_grid.core.plan.cells import cross
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.read.measurement import (
     Calibration,
@@ -38,8 +37,8 @@ def measurement(lightness: float) -> Measurement:
 @pytest.fixture
 def connection(database):
     with database.transaction() as connection:
-        study = plan.create_study(connection, PLAN, cross(PLAN))
-        code = plan.swatch_codes(connection, study)[cross(PLAN)[0].key]
+        study = plan.create_study(connection, PLAN, cells_of(PLAN))
+        code = plan.swatch_codes(connection, study)[cells_of(PLAN)[0].key]
         assignments = tuple(
             Assignment(cell=cell, swatch=code, piece="whole") for cell in ("A1", "A2")
         )
@@ -68,7 +67,7 @@ def test_an_accepted_cell_becomes_a_reading_of_its_swatch(connection):
     assert reading.lab == (60, 5, 5)
     assert reading.flags == ("glare",)
     assert reading.taken_on == "2026-09-24"
-    assert reading.cell == cross(PLAN)[0].key
+    assert reading.cell == cells_of(PLAN)[0].key
     assert read.load_photo(connection, photo.id).accepted
 
 
@@ -78,7 +77,7 @@ def test_a_newer_reading_counts_and_the_older_one_stays(connection):
         read.accept(connection, photo, wanted(photo))
     readings = read.list_readings(connection, 1)
     assert [r.lab[0] for r in readings] == [60, 62]
-    assert as_dyed(readings)[cross(PLAN)[0].key].lab[0] == 62
+    assert as_dyed(readings)[readings[0].swatch].lab[0] == 62
 
 
 def test_a_photo_measured_again_needs_another_look(connection):

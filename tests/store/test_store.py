@@ -3,14 +3,15 @@
 import sqlite3
 
 import pytest
-from tests.small_study import small_plan
+from tests.small_study import cells_of, small_plan
 
 from zesty_grid.core.dye.bench_entry import NewBenchEntry
-from zesty_grid.core.plan.cells import cross
 from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 from zesty_grid.store import dye, plan, read
-from zesty_grid.store.database import Database, migrate
+from zesty_grid.store.database import Database, migrate, migrations
 from zesty_grid.store.safekeeping import backup, check
+from zesty_grid.store.shelf import load_shelf, stock_shelf
 
 PLAN = StudyPlan.model_validate(small_plan())
 
@@ -18,7 +19,7 @@ PLAN = StudyPlan.model_validate(small_plan())
 @pytest.fixture
 def study(database: Database) -> int:
     with database.transaction() as connection:
-        return plan.create_study(connection, PLAN, cross(PLAN))
+        return plan.create_study(connection, PLAN, cells_of(PLAN))
 
 
 def test_migrations_are_recorded_and_run_once(database):
@@ -26,7 +27,7 @@ def test_migrations_are_recorded_and_run_once(database):
         first = [tuple(row) for row in connection.execute("SELECT * FROM migration")]
         migrate(connection)
         assert [tuple(row) for row in connection.execute("SELECT * FROM migration")] == first
-    assert [(row[0], row[1]) for row in first] == [(1, "first_slice")]
+    assert [(row[0], row[1]) for row in first] == [(1, "first_slice"), (2, "plan_and_weigh")]
 
 
 def test_tables_are_strict_foreign_keys_on_and_writes_safe(database):
@@ -43,7 +44,7 @@ def test_tables_are_strict_foreign_keys_on_and_writes_safe(database):
 def test_a_failed_transaction_leaves_nothing(database, study):
     def fail_midway() -> None:
         with database.transaction() as connection:
-            plan.create_study(connection, PLAN, cross(PLAN))
+            plan.create_study(connection, PLAN, cells_of(PLAN))
             raise KeyError("midway")
 
     with pytest.raises(KeyError):
@@ -54,20 +55,20 @@ def test_a_failed_transaction_leaves_nothing(database, study):
 
 def test_codes_are_unique_over_studies_and_kept_when_a_cell_is_left_out(database, study):
     with database.transaction() as connection:
-        other = plan.create_study(connection, PLAN, cross(PLAN))
+        other = plan.create_study(connection, PLAN, cells_of(PLAN))
         before = plan.swatch_codes(connection, study)
         assert not set(before.values()) & set(plan.swatch_codes(connection, other).values())
-        thinner = PLAN.model_copy(update={"left_out": (cross(PLAN)[0].key,)})
-        plan.save_study(connection, study, 1, thinner, cross(thinner))
+        thinner = PLAN.model_copy(update={"left_out": (cells_of(PLAN)[0].key,)})
+        plan.save_study(connection, study, 1, thinner, cells_of(thinner))
         assert plan.swatch_codes(connection, study) == before
 
 
 def test_a_stale_save_is_refused_and_shows_the_newer_version(database, study):
     with database.transaction() as connection:
         newer = PLAN.model_copy(update={"name": "Newer"})
-        plan.save_study(connection, study, 1, newer, cross(newer))
+        plan.save_study(connection, study, 1, newer, cells_of(newer))
         with pytest.raises(plan.StudyChangedElsewhere) as refused:
-            plan.save_study(connection, study, 1, PLAN, cross(PLAN))
+            plan.save_study(connection, study, 1, PLAN, cells_of(PLAN))
     assert refused.value.current.plan.name == "Newer"
 
 
@@ -117,3 +118,38 @@ def test_backup_of_a_file_in_use_is_whole(database, study, tmp_path):
 def test_check_of_what_is_no_database(tmp_path):
     (tmp_path / "no.db").write_bytes(b"not a database at all" * 100)
     assert "damaged" in check(tmp_path / "no.db")[0]
+
+
+def test_a_file_of_the_first_version_is_brought_up_to_date_with_nothing_lost(tmp_path):
+    path = tmp_path / "old.db"
+    first = next(sql for number, _, sql in migrations() if number == 1)
+    old = sqlite3.connect(path)
+    old.executescript(first)
+    old.execute("CREATE TABLE migration (number INTEGER PRIMARY KEY, name TEXT NOT NULL, "
+                "applied_at TEXT NOT NULL) STRICT")  # fmt: skip
+    old.execute("INSERT INTO migration VALUES (1, 'first_slice', '2026-11-01')")
+    document = '{"key": "nettle", "name": "Nettle", "fibre_class": "cellulose"}'
+    old.execute("INSERT INTO shelf_item VALUES ('fibre', 'nettle', 0, ?)", (document,))
+    old.execute("INSERT INTO study (plan, created_at) VALUES (?, 'then')",
+                (PLAN.model_dump_json(include={"name"}),))  # fmt: skip
+    old.execute("INSERT INTO swatch VALUES (5, 1, 'fibre=wool', 1, 'AAAA')")
+    old.execute("INSERT INTO sheet VALUES ('S', 1, NULL, 1, '{}', '[]', 'then')")
+    old.execute("INSERT INTO photo_file VALUES ('h', x'00')")
+    old.execute("INSERT INTO photo VALUES (1, 1, 'S', 'h', 'f', 'then')")
+    old.execute("INSERT INTO measurement VALUES (1, 1, '{}', 'then')")
+    old.execute("INSERT INTO reading VALUES (1, 5, 'whole', NULL, NULL, 1, 'A1', 50, 0, 0, 1, 1, "
+                "'[]', 'then', 'then')")  # fmt: skip
+    old.commit()
+    old.close()
+    database = Database(path)
+    with database.transaction() as connection:
+        assert plan.swatch_codes(connection, 1) == {"fibre=wool": "AAAA"}
+        stock_shelf(connection, STARTING_SHELF)
+        shelf = load_shelf(connection)
+        assert [fibre.key for fibre in shelf.fibres] == ["nettle"]
+        assert len(shelf.vessels) == len(STARTING_SHELF.vessels)
+        with pytest.raises(sqlite3.IntegrityError):
+            connection.execute("UPDATE reading SET lab_l = 1")
+        with pytest.raises(sqlite3.IntegrityError):
+            connection.execute("INSERT INTO reading (swatch_id, piece) VALUES (99, 'whole')")
+        assert connection.execute("PRAGMA foreign_key_check").fetchall() == []

@@ -4,6 +4,43 @@
  */
 
 export interface paths {
+    "/api/ph": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Dose
+         * @description How much of an adjuster brings a bath to a pH.
+         */
+        post: operations["dose_api_ph_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ph/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Dose After Two Readings */
+        post: operations["dose_after_two_readings_api_ph_next_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/photos/{photo_id}/accept": {
         parameters: {
             query?: never;
@@ -35,6 +72,43 @@ export interface paths {
         get: operations["photo_image_api_photos__photo_id__image_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Questions */
+        get: operations["list_questions_api_questions_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questions/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer Question
+         * @description The plan that the choices make; it is not saved yet.
+         */
+        post: operations["answer_question_api_questions__key__post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -84,43 +158,31 @@ export interface paths {
         };
         /** Get Shelf */
         get: operations["get_shelf_api_shelf_get"];
+        /**
+         * Change Item
+         * @description Saves an item over the one of the same kind and key; retiring is such a change.
+         */
+        put: operations["change_item_api_shelf_put"];
+        /** Add Item */
+        post: operations["add_item_api_shelf_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{kind}/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/shelf/dye-lots": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Add Dye Lot */
-        post: operations["add_dye_lot_api_shelf_dye_lots_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/shelf/fibres": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Add Fibre */
-        post: operations["add_fibre_api_shelf_fibres_post"];
-        delete?: never;
+        /** Remove Item */
+        delete: operations["remove_item_api_shelf__kind___key__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -163,6 +225,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/budget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fit Budget
+         * @description Which cells to leave out; nothing is changed until the plan is saved with them.
+         */
+        post: operations["fit_budget_api_studies__study_id__budget_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/compare": {
         parameters: {
             query?: never;
@@ -177,6 +259,26 @@ export interface paths {
          * @description Every read cell against the reference; nothing is changed.
          */
         post: operations["compare_api_studies__study_id__compare_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy Study
+         * @description The plan of a study as the start of the next; its swatches get codes of their own.
+         */
+        post: operations["copy_study_api_studies__study_id__copy_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -272,6 +374,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/revision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Revision
+         * @description So that a tab that only looks can tell that another one has saved.
+         */
+        get: operations["get_revision_api_studies__study_id__revision_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/sheets": {
         parameters: {
             query?: never;
@@ -284,6 +406,23 @@ export interface paths {
         put?: never;
         /** Lay Out Sheets */
         post: operations["lay_out_sheets_api_studies__study_id__sheets_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/telling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Tell */
+        get: operations["tell_api_studies__study_id__telling_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -393,6 +532,39 @@ export interface components {
             /** Swatch */
             swatch: string;
         };
+        /**
+         * BathHeat
+         * @description What a bath needs: water, energy to warm and to hold, and what boils away.
+         */
+        BathHeat: {
+            /** Evaporated L */
+            evaporated_l: number;
+            /** Hold Kwh */
+            hold_kwh: number;
+            /** Steam Water L */
+            steam_water_l: number | null;
+            /** Warm Kwh */
+            warm_kwh: number;
+            /** Water L */
+            water_l: number;
+            /** Working */
+            working: string;
+        };
+        /**
+         * BathWater
+         * @description Hardness above alkalinity is balanced by chloride, alkalinity above hardness by sodium.
+         */
+        BathWater: {
+            /** Alkalinity Mg L Caco3 */
+            alkalinity_mg_l_caco3: number;
+            /**
+             * Hardness Mg L Caco3
+             * @default 0
+             */
+            hardness_mg_l_caco3: number;
+            /** Ph */
+            ph: number;
+        };
         /** BenchEntry */
         BenchEntry: {
             /** At */
@@ -418,10 +590,53 @@ export interface components {
             /** Vessel */
             vessel: string;
         };
+        /** BlendPart */
+        BlendPart: {
+            /**
+             * Fibre Class
+             * @enum {string}
+             */
+            fibre_class: "protein" | "cellulose" | "regenerated cellulose" | "synthetic" | "polyamide";
+            /** Percent */
+            percent: number;
+        };
         /** Body_measure_photo_api_studies__study_id__photos_post */
         Body_measure_photo_api_studies__study_id__photos_post: {
             /** Photo */
             photo: string;
+        };
+        /**
+         * Bridge
+         * @description The piece that goes into every dye vessel, so that vessels can be compared.
+         */
+        Bridge: {
+            /** Fibre */
+            fibre: string;
+            /** Mordant */
+            mordant?: string | null;
+        };
+        /**
+         * Budget
+         * @description At most so many swatches, controls included, in at most so many dye vessels.
+         */
+        Budget: {
+            /**
+             * Interactions
+             * @default []
+             */
+            interactions: [
+                "fibre" | "mordant" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "iron" | "after_ph" | "dip" | "second_dye",
+                "fibre" | "mordant" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "iron" | "after_ph" | "dip" | "second_dye"
+            ][];
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /** Swatches */
+            swatches: number;
+            /** Vessels */
+            vessels: number;
         };
         /** Calibration */
         Calibration: {
@@ -449,10 +664,17 @@ export interface components {
         /**
          * Cell
          * @description One combination of levels. `key` stays the same however the grid is laid out.
+         *
+         *     `because` says why a cell is left out; `rule` is the number of the rule that did it.
          */
         Cell: {
+            /**
+             * Because
+             * @default
+             */
+            because: string;
             /** Control */
-            control?: ("undyed" | "unmordanted") | null;
+            control?: ("undyed" | "unmordanted" | "mordanted-undyed" | "bridge") | null;
             /**
              * Included
              * @default true
@@ -464,6 +686,8 @@ export interface components {
             levels: {
                 [key: string]: string;
             };
+            /** Rule */
+            rule?: number | null;
         };
         /**
          * CellDifference
@@ -574,6 +798,30 @@ export interface components {
             rows: number;
         };
         /**
+         * Choice
+         * @description `usual` is chosen to begin with; `at_least` and `at_most` say how many may be.
+         */
+        Choice: {
+            /**
+             * At Least
+             * @default 1
+             */
+            at_least: number;
+            /**
+             * At Most
+             * @default 12
+             */
+            at_most: number;
+            /** Key */
+            key: string;
+            /** Options */
+            options: components["schemas"]["Option"][];
+            /** Usual */
+            usual: string[];
+            /** Words */
+            words: string;
+        };
+        /**
          * ColourDifference
          * @description How a sample differs from its reference: sample minus reference, CIELAB and CIEDE2000.
          */
@@ -593,16 +841,48 @@ export interface components {
             /** Dl */
             dl: number;
         };
+        /**
+         * ControlOffer
+         * @description A control that the plan may have: how many swatches it costs and what it shows.
+         */
+        ControlOffer: {
+            /**
+             * Control
+             * @enum {string}
+             */
+            control: "undyed" | "unmordanted" | "mordanted-undyed" | "bridge";
+            /** Shows */
+            shows: string;
+            /** Swatches */
+            swatches: number;
+        };
         /** Created */
         Created: {
             /** Id */
             id: number;
+        };
+        /** CutList */
+        CutList: {
+            /** Fibres */
+            fibres: components["schemas"]["FibreCut"][];
+            /** Grams */
+            grams: number;
+            /** Pieces */
+            pieces: ("dark" | "light" | "wash" | "spare")[];
+            /** Sheets As Dyed */
+            sheets_as_dyed: number;
+            /** Sheets Of Pieces */
+            sheets_of_pieces: number;
+            /** Swatches */
+            swatches: number;
         };
         /**
          * DyeLot
          * @description `strength_percent_wof` is grams of dye stuff for 100 g of dry fibre.
          */
         DyeLot: {
+            /** Amount In Hand G */
+            amount_in_hand_g?: number | null;
             /**
              * Collected
              * @default
@@ -615,6 +895,16 @@ export interface components {
             duration_min: number;
             /** Key */
             key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "dye_lot";
+            /**
+             * Mixture
+             * @default []
+             */
+            mixture: components["schemas"]["MixturePart"][];
             /** Name */
             name: string;
             /**
@@ -628,10 +918,24 @@ export interface components {
              */
             part: string;
             /**
+             * Place
+             * @default
+             */
+            place: string;
+            /** Price Per 100 G */
+            price_per_100_g?: number | null;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /**
              * Source
              * @default common practice
              */
             source: string;
+            /** Spoils Above C */
+            spoils_above_c?: number | null;
             /**
              * State
              * @default
@@ -656,13 +960,109 @@ export interface components {
             /** Vessels */
             vessels: components["schemas"]["VesselBench"][];
         };
-        /** Factor */
+        /**
+         * Effect
+         * @description Whether a factor's effect can be told, and the smallest that would show 8 times in 10.
+         *
+         *     `between` is the kind of bath whose vessels carry the comparison; None: within vessels.
+         *     `degrees_of_freedom` None: too few to learn the noise from this study, taken as known.
+         *     `smallest_if_noise_known_de00` trusts the noise levels instead of this study's own repeats.
+         */
+        Effect: {
+            /** Between */
+            between: ("tannin" | "mordant" | "binder" | "iron mordant" | "dye" | "overdye" | "adjust" | "iron") | null;
+            /** Can Be Told */
+            can_be_told: boolean;
+            /** Degrees Of Freedom */
+            degrees_of_freedom: number | null;
+            /**
+             * Factor
+             * @enum {string}
+             */
+            factor: "fibre" | "mordant" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "iron" | "after_ph" | "dip" | "second_dye";
+            /** Levels */
+            levels: components["schemas"]["LevelCount"][];
+            /** Name */
+            name: string;
+            /** Smallest Difference De00 */
+            smallest_difference_de00: number | null;
+            /** Smallest If Noise Known De00 */
+            smallest_if_noise_known_de00: number | null;
+            /**
+             * Warnings
+             * @default []
+             */
+            warnings: string[];
+            /** Words */
+            words: string;
+        };
+        /**
+         * Effort
+         * @description `waste_l` is bath and rinsing water; `neutralise` says what it needs before it goes.
+         */
+        Effort: {
+            /** Energy Kwh */
+            energy_kwh: number;
+            /** Hands H */
+            hands_h: number;
+            /** Neutralise */
+            neutralise: string[];
+            /** Routes */
+            routes: components["schemas"]["RouteEffort"][];
+            /** Vessels */
+            vessels: components["schemas"]["VesselEffort"][];
+            /** Waste L */
+            waste_l: number;
+            /** Water L */
+            water_l: number;
+        };
+        /** ExtractShare */
+        ExtractShare: {
+            /** Grams */
+            grams: number;
+            /** Name */
+            name: string;
+            /** Vessel */
+            vessel: string;
+            /** Volume Ml */
+            volume_ml: number;
+            /** Working */
+            working: string;
+        };
+        /**
+         * Extraction
+         * @description Dye stuff and water for one extract; `shares` say how many mL go to each vessel.
+         */
+        Extraction: {
+            /** Duration Min */
+            duration_min: number;
+            /** Grams */
+            grams: number;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Shares */
+            shares: components["schemas"]["ExtractShare"][];
+            /** Temperature C */
+            temperature_c: number | null;
+            /** Water Ml */
+            water_ml: number;
+            /** Way */
+            way: string;
+        };
+        /**
+         * Factor
+         * @description One level holds a factor fixed; two or more compare.
+         */
         Factor: {
             /**
              * Kind
              * @enum {string}
              */
-            kind: "fibre" | "mordant" | "dye" | "ph" | "iron";
+            kind: "fibre" | "mordant" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "iron" | "after_ph" | "dip" | "second_dye";
             /** Levels */
             levels: components["schemas"]["Level"][];
         };
@@ -675,7 +1075,7 @@ export interface components {
              * Factor
              * @enum {string}
              */
-            factor: "fibre" | "mordant" | "dye" | "ph" | "iron";
+            factor: "fibre" | "mordant" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "iron" | "after_ph" | "dip" | "second_dye";
             /** Level */
             level: string;
             /**
@@ -721,15 +1121,40 @@ export interface components {
             /** Uncertainty De00 */
             uncertainty_de00: number;
         };
-        /** Fibre */
+        /**
+         * Fibre
+         * @description Cloth carries g/m² and its width, yarn g per 100 m; unknown ones are weighed only.
+         */
         Fibre: {
+            /** Amount In Hand G */
+            amount_in_hand_g?: number | null;
+            /**
+             * Blend
+             * @default []
+             */
+            blend: components["schemas"]["BlendPart"][];
             /**
              * Fibre Class
              * @enum {string}
              */
             fibre_class: "protein" | "cellulose" | "regenerated cellulose" | "synthetic" | "polyamide";
+            /**
+             * Form
+             * @default cloth
+             * @enum {string}
+             */
+            form: "cloth" | "yarn" | "loose";
             /** Key */
             key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "fibre";
+            /** Mass G M2 */
+            mass_g_m2?: number | null;
+            /** Mass G Per 100 M */
+            mass_g_per_100_m?: number | null;
             /** Name */
             name: string;
             /**
@@ -738,14 +1163,69 @@ export interface components {
              */
             note: string;
             /**
+             * Preparation
+             * @default
+             */
+            preparation: string;
+            /** Price Per 100 G */
+            price_per_100_g?: number | null;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /**
              * Source
              * @default common practice
              */
             source: string;
+            /** Width Cm */
+            width_cm?: number | null;
+        };
+        /**
+         * FibreCut
+         * @description Swatches of one fibre. Lengths are None where its mass by area or length is unknown.
+         *
+         *     A swatch is dyed whole and cut into its pieces afterwards.
+         */
+        FibreCut: {
+            /** Across */
+            across?: number | null;
+            /** Cloth Length Cm */
+            cloth_length_cm?: number | null;
+            /** Fibre */
+            fibre: string;
+            /** Form */
+            form: string;
+            /** Grams */
+            grams: number;
+            /** Height Cm */
+            height_cm?: number | null;
+            /** Name */
+            name: string;
+            /** Piece Height Cm */
+            piece_height_cm?: number | null;
+            /** Piece Width Cm */
+            piece_width_cm?: number | null;
+            /** Rows */
+            rows?: number | null;
+            /** Swatches */
+            swatches: number;
+            /** Width Cm */
+            width_cm?: number | null;
+            /** Working */
+            working: string;
+            /** Yarn M */
+            yarn_m?: number | null;
+            /** Yarn M Each */
+            yarn_m_each?: number | null;
         };
         /**
          * Figure
          * @description One amount, with the arithmetic that led to it and where its default comes from.
+         *
+         *     `volume_ml` of a stock solution where it is too little to weigh; `spoons` where a level spoon
+         *     is known to hold so much. None for all three: as much as it takes.
          */
         Figure: {
             /** Grams */
@@ -756,11 +1236,23 @@ export interface components {
              * Role
              * @enum {string}
              */
-            role: "water" | "tannin" | "mordant" | "assist" | "dye stuff" | "iron";
+            role: "water" | "tannin" | "mordant" | "binder" | "assist" | "dye stuff" | "dye liquor" | "iron" | "adjuster";
             /** Source */
             source: string;
+            /**
+             * Spoons
+             * @default
+             */
+            spoons: string;
+            /** Stock Percent */
+            stock_percent?: number | null;
             /** Volume Ml */
             volume_ml?: number | null;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
             /** Working */
             working: string;
         };
@@ -769,17 +1261,93 @@ export interface components {
             /** Detail */
             detail?: components["schemas"]["ValidationError"][];
         };
+        /** HeatPlace */
+        HeatPlace: {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "heat_place";
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Power W */
+            power_w: number;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /**
+             * Source
+             * @default common practice
+             */
+            source: string;
+        };
+        /**
+         * LeaveOutRule
+         * @description Leaves out each cell that has one of the levels of every factor named here.
+         *
+         *     `fibre_classes` stands for all fibres of a class, also those that are added later.
+         */
+        LeaveOutRule: {
+            /**
+             * Fibre Classes
+             * @default []
+             */
+            fibre_classes: ("protein" | "cellulose" | "regenerated cellulose" | "synthetic" | "polyamide")[];
+            /** Levels */
+            levels?: {
+                [key: string]: string[];
+            };
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
         /**
          * Level
-         * @description One setting of a factor. `key` names the Shelf's item; pH and iron carry a value.
+         * @description One setting of a factor. `key` names the Shelf's item or the way of working.
+         *
+         *     Iron also has its route, and the seconds that a piece stays in an after-bath.
          */
         Level: {
             /** Key */
             key: string;
             /** Label */
             label: string;
+            /** Route */
+            route?: ("mordant" | "pot" | "after-bath") | null;
+            /** Seconds */
+            seconds?: number | null;
             /** Value */
             value?: number | null;
+        };
+        /**
+         * LevelCount
+         * @description How often a level is there. `vessels` is None for a level that goes into no vessel.
+         */
+        LevelCount: {
+            /** Label */
+            label: string;
+            /** Level */
+            level: string;
+            /** Swatches */
+            swatches: number;
+            /** Vessels */
+            vessels: number | null;
         };
         /**
          * Marker
@@ -843,9 +1411,16 @@ export interface components {
              */
             version: 1;
         };
+        /** MixturePart */
+        MixturePart: {
+            /** Lot */
+            lot: string;
+            /** Percent */
+            percent: number;
+        };
         /**
          * MordantBath
-         * @description One bath of a route; doses in % of the dry weight of fibre.
+         * @description One bath of a route; doses in % of the dry weight of fibre, None where unknown.
          */
         MordantBath: {
             /** Assist */
@@ -853,14 +1428,14 @@ export interface components {
             /** Assist Percent Wof */
             assist_percent_wof?: number | null;
             /** Dose Percent Wof */
-            dose_percent_wof: number;
+            dose_percent_wof: number | null;
             /** Duration Min */
             duration_min: number;
             /**
              * Kind
              * @enum {string}
              */
-            kind: "tannin" | "mordant";
+            kind: "tannin" | "mordant" | "binder";
             /** Substance */
             substance: string;
             /** Temperature C */
@@ -880,6 +1455,11 @@ export interface components {
             baths: components["schemas"]["MordantBath"][];
             /** Key */
             key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "mordant_route";
             /** Name */
             name: string;
             /**
@@ -887,6 +1467,16 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /**
+             * School
+             * @default
+             */
+            school: string;
             /**
              * Source
              * @default common practice
@@ -951,6 +1541,79 @@ export interface components {
             /** Trial */
             trial?: number | null;
         };
+        /**
+         * NextDose
+         * @description Grams still to give; `least_g` and `most_g` where each reading is off by 0.1 pH.
+         */
+        NextDose: {
+            /** Buffer Mmol L Ph */
+            buffer_mmol_l_ph: number;
+            /** Grams */
+            grams: number;
+            /** Least G */
+            least_g: number;
+            /** Most G */
+            most_g: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * NoiseEstimate
+         * @description The noise to plan with. `own` names what came from the researcher's own readings.
+         */
+        NoiseEstimate: {
+            levels: components["schemas"]["NoiseLevels"];
+            /**
+             * Own
+             * @default []
+             */
+            own: string[];
+            /** Words */
+            words: string;
+        };
+        /**
+         * NoiseLevels
+         * @description Standard deviations in ΔE00: between swatches of one pot, between pots, of a reading.
+         */
+        NoiseLevels: {
+            /** Reading De00 */
+            reading_de00: number;
+            /** Swatch De00 */
+            swatch_de00: number;
+            /** Vessel De00 */
+            vessel_de00: number;
+        };
+        /** Option */
+        Option: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+        };
+        /**
+         * OtherChoice
+         * @description `vessels` and `litres` with the other setting of `field`; the present ones for comparison.
+         */
+        OtherChoice: {
+            /** Field */
+            field: string;
+            /** Litres Now */
+            litres_now: number;
+            /** Litres Other */
+            litres_other: number;
+            /** Now */
+            now: string;
+            /** Other */
+            other: string;
+            /** Reason Now */
+            reason_now: string;
+            /** Reason Other */
+            reason_other: string;
+            /** Vessels Now */
+            vessels_now: number;
+            /** Vessels Other */
+            vessels_other: number;
+        };
         /** Patch */
         Patch: {
             /** Centre Mm */
@@ -992,6 +1655,44 @@ export interface components {
             ];
         };
         /**
+         * PhAnswer
+         * @description Grams of the adjuster, all told; `grams_first` is the half to give before reading again.
+         */
+        PhAnswer: {
+            /** Aluminium Hydroxide G */
+            aluminium_hydroxide_g: number;
+            /** Carbon Dioxide L */
+            carbon_dioxide_l: number;
+            /** Grams */
+            grams: number;
+            /** Grams First */
+            grams_first: number;
+            /** Ph After */
+            ph_after: number;
+            /** Ph Before */
+            ph_before: number;
+            /** Warnings */
+            warnings: string[];
+        };
+        /** PhQuestion */
+        PhQuestion: {
+            /**
+             * Adjust With
+             * @enum {string}
+             */
+            adjust_with: "alum_potassium" | "alum_sulphate" | "alum_acetate" | "cream_of_tartar" | "citric_acid" | "vinegar_5pct" | "soda_ash" | "washing_soda_decahydrate" | "baking_soda" | "ammonia_5pct" | "iron_sulphate" | "chalk";
+            /**
+             * Solutes
+             * @default []
+             */
+            solutes: components["schemas"]["Solute"][];
+            /** Target Ph */
+            target_ph: number;
+            /** Volume L */
+            volume_l: number;
+            water: components["schemas"]["BathWater"];
+        };
+        /**
          * Photo
          * @description A photo, what was last measured in it, and whether that has been accepted.
          */
@@ -1008,6 +1709,36 @@ export interface components {
             sheet: components["schemas"]["AssignedSheet"];
             /** Uploaded At */
             uploaded_at: string;
+        };
+        /**
+         * ProposedRule
+         * @description A rule that common practice suggests; nothing happens until the person takes it.
+         */
+        ProposedRule: {
+            rule: components["schemas"]["LeaveOutRule"];
+            /** Words */
+            words: string;
+        };
+        /** Question */
+        Question: {
+            /** Choices */
+            choices: components["schemas"]["Choice"][];
+            /** Finds Out */
+            finds_out: string;
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * QuestionAnswers
+         * @description What was chosen of a ready question, by choice; what is not named takes the usual.
+         */
+        QuestionAnswers: {
+            /** Answers */
+            answers?: {
+                [key: string]: string[];
+            };
         };
         /**
          * Reading
@@ -1064,6 +1795,27 @@ export interface components {
             /** P95 */
             p95: number;
         };
+        /** Revision */
+        Revision: {
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * RouteEffort
+         * @description Totals for the baths of one kind, so that routes can be compared.
+         */
+        RouteEffort: {
+            /** Baths */
+            baths: number;
+            /** Energy Kwh */
+            energy_kwh: number;
+            /** Hands H */
+            hands_h: number;
+            /** Title */
+            title: string;
+            /** Water L */
+            water_l: number;
+        };
         /**
          * SavePlan
          * @description `revision` is the one that was changed: a newer one is never overwritten unseen.
@@ -1072,6 +1824,40 @@ export interface components {
             plan: components["schemas"]["StudyPlan"];
             /** Revision */
             revision: number;
+        };
+        /** Scale */
+        Scale: {
+            /**
+             * Capacity G
+             * @default 5000
+             */
+            capacity_g: number;
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "scale";
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Resolution G */
+            resolution_g: number;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /**
+             * Source
+             * @default common practice
+             */
+            source: string;
         };
         /**
          * Sheet
@@ -1123,12 +1909,107 @@ export interface components {
         };
         /** Shelf */
         Shelf: {
-            /** Dye Lots */
+            /**
+             * Dye Lots
+             * @default []
+             */
             dye_lots: components["schemas"]["DyeLot"][];
-            /** Fibres */
+            /**
+             * Fibres
+             * @default []
+             */
             fibres: components["schemas"]["Fibre"][];
-            /** Mordant Routes */
+            /**
+             * Heat Places
+             * @default []
+             */
+            heat_places: components["schemas"]["HeatPlace"][];
+            /**
+             * Mordant Routes
+             * @default []
+             */
             mordant_routes: components["schemas"]["MordantRoute"][];
+            /**
+             * Scales
+             * @default []
+             */
+            scales: components["schemas"]["Scale"][];
+            /**
+             * Substances
+             * @default []
+             */
+            substances: components["schemas"]["Substance"][];
+            /**
+             * Vessels
+             * @default []
+             */
+            vessels: components["schemas"]["ShelfVessel"][];
+            /**
+             * Waters
+             * @default []
+             */
+            waters: components["schemas"]["Water"][];
+        };
+        /** ShelfVessel */
+        ShelfVessel: {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Form
+             * @default pot
+             * @enum {string}
+             */
+            form: "pot" | "jar" | "steamer";
+            /**
+             * Iron Only
+             * @default false
+             */
+            iron_only: boolean;
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "vessel";
+            /** Litres */
+            litres: number;
+            /**
+             * Material
+             * @default stainless steel
+             * @enum {string}
+             */
+            material: "stainless steel" | "enamel" | "glass" | "aluminium" | "copper" | "iron" | "plastic";
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /**
+             * Source
+             * @default common practice
+             */
+            source: string;
+        };
+        /** Solute */
+        Solute: {
+            /** Grams */
+            grams: number;
+            /**
+             * Substance
+             * @enum {string}
+             */
+            substance: "alum_potassium" | "alum_sulphate" | "alum_acetate" | "cream_of_tartar" | "citric_acid" | "vinegar_5pct" | "soda_ash" | "washing_soda_decahydrate" | "baking_soda" | "ammonia_5pct" | "iron_sulphate" | "chalk";
         };
         /**
          * StagePlan
@@ -1206,16 +2087,21 @@ export interface components {
          * @description A study as the person sets it up; all else follows from it and the Shelf.
          */
         StudyPlan: {
+            /** Acid */
+            acid?: string | null;
+            /** Alkali */
+            alkali?: string | null;
+            bridge?: components["schemas"]["Bridge"] | null;
             /**
              * Columns
              * @default []
              */
-            columns: ("fibre" | "mordant" | "dye" | "ph" | "iron")[];
+            columns: ("fibre" | "mordant" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "iron" | "after_ph" | "dip" | "second_dye")[];
             /**
              * Controls
              * @default []
              */
-            controls: ("undyed" | "unmordanted")[];
+            controls: ("undyed" | "unmordanted" | "mordanted-undyed" | "bridge")[];
             /**
              * Factors
              * @default []
@@ -1227,27 +2113,84 @@ export interface components {
              */
             left_out: string[];
             /**
+             * Lidded
+             * @default true
+             */
+            lidded: boolean;
+            /**
              * Liquor Ratio Ml Per G
              * @default 30
              */
             liquor_ratio_ml_per_g: number;
+            /**
+             * Mordants In Dye Bath
+             * @default together
+             * @enum {string}
+             */
+            mordants_in_dye_bath: "together" | "apart";
             /** Name */
             name: string;
+            noise?: components["schemas"]["NoiseLevels"] | null;
+            /**
+             * Order Seed
+             * @default 1
+             */
+            order_seed: number;
+            /**
+             * Pieces
+             * @default [
+             *       "dark",
+             *       "light",
+             *       "wash",
+             *       "spare"
+             *     ]
+             */
+            pieces: ("dark" | "light" | "wash" | "spare")[];
+            /**
+             * Put Back
+             * @default []
+             */
+            put_back: string[];
             /**
              * Question
              * @default
              */
             question: string;
             /**
+             * Replicate Vessels
+             * @default shared
+             * @enum {string}
+             */
+            replicate_vessels: "shared" | "apart";
+            /**
+             * Replicates
+             * @default 1
+             */
+            replicates: number;
+            /**
              * Rows
              * @default []
              */
-            rows: ("fibre" | "mordant" | "dye" | "ph" | "iron")[];
+            rows: ("fibre" | "mordant" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "iron" | "after_ph" | "dip" | "second_dye")[];
+            /**
+             * Rules
+             * @default []
+             */
+            rules: components["schemas"]["LeaveOutRule"][];
+            /** Scale */
+            scale?: string | null;
             /**
              * Swatch Mass G
              * @default 5
              */
             swatch_mass_g: number;
+            /** Water */
+            water?: string | null;
+            /**
+             * Weighing Accuracy Percent
+             * @default 5
+             */
+            weighing_accuracy_percent: number;
         };
         /** StudySummary */
         StudySummary: {
@@ -1264,26 +2207,107 @@ export interface components {
         };
         /**
          * StudyView
-         * @description A study with all that follows from its plan.
+         * @description A study with all that follows from its plan. Codes and ties go by swatch key.
          */
         StudyView: {
             /** Advice */
             advice: components["schemas"]["Advice"][];
             /** Cells */
             cells: components["schemas"]["Cell"][];
+            /** Choices */
+            choices: components["schemas"]["OtherChoice"][];
             /** Codes */
             codes: {
                 [key: string]: string;
             };
+            /** Control Offers */
+            control_offers: components["schemas"]["ControlOffer"][];
             /** Id */
             id: number;
-            /** Missing Controls */
-            missing_controls: ("undyed" | "unmordanted")[];
             plan: components["schemas"]["StudyPlan"];
+            /** Proposed Rules */
+            proposed_rules: components["schemas"]["ProposedRule"][];
             /** Revision */
             revision: number;
+            /** Ties */
+            ties: {
+                [key: string]: string;
+            };
             /** Vessels */
             vessels: components["schemas"]["Vessel"][];
+        };
+        /**
+         * Substance
+         * @description A mordant, assist, adjuster or modifier as it stands in its jar.
+         *
+         *     `stock_percent` (g in 100 mL) is the solution it is kept or bought as; None: as a powder.
+         */
+        Substance: {
+            /** Amount In Hand G */
+            amount_in_hand_g?: number | null;
+            /** Chemistry */
+            chemistry?: ("alum_potassium" | "alum_sulphate" | "alum_acetate" | "cream_of_tartar" | "citric_acid" | "vinegar_5pct" | "soda_ash" | "washing_soda_decahydrate" | "baking_soda" | "ammonia_5pct" | "iron_sulphate" | "chalk") | null;
+            /**
+             * Hydrate
+             * @default
+             */
+            hydrate: string;
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "substance";
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Price Per 100 G */
+            price_per_100_g?: number | null;
+            /**
+             * Purity Percent
+             * @default 100
+             */
+            purity_percent: number;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "mordant" | "tannin" | "assist" | "acid" | "alkali" | "modifier" | "binder";
+            /**
+             * Source
+             * @default common practice
+             */
+            source: string;
+            /** Stock Percent */
+            stock_percent?: number | null;
+            /** Teaspoon G */
+            teaspoon_g?: number | null;
+        };
+        /**
+         * SubstanceCard
+         * @description What to know before a jar is opened; short, and behind the supplier's own sheet.
+         */
+        SubstanceCard: {
+            /** Harms */
+            harms: string;
+            /** Name */
+            name: string;
+            /** Spilled */
+            spilled: string;
+            /** Waste */
+            waste: string;
+            /** Wear */
+            wear: string;
         };
         /**
          * Task
@@ -1300,6 +2324,62 @@ export interface components {
             study_name: string;
             /** Words */
             words: string;
+        };
+        /** Telling */
+        Telling: {
+            /** Effects */
+            effects: components["schemas"]["Effect"][];
+            /** Joint */
+            joint: string[];
+            noise: components["schemas"]["NoiseEstimate"];
+            /** Swatches */
+            swatches: number;
+        };
+        /**
+         * Thinned
+         * @description `efficiency` compares the information of a swatch here with one of the full cross;
+         *     `kept_information` compares the whole (both as p-th roots of determinants).
+         */
+        Thinned: {
+            /** Cells */
+            cells: number;
+            /** Controls */
+            controls: number;
+            /** Efficiency */
+            efficiency: number;
+            /** Kept Information */
+            kept_information: number;
+            /** Left Out */
+            left_out: string[];
+            /** Lost */
+            lost: string[];
+            /** Seed */
+            seed: number;
+            /** Vessels */
+            vessels: number;
+        };
+        /**
+         * Total
+         * @description `short_g` is what is missing; None where the amount in hand is not written down.
+         */
+        Total: {
+            /** Cost */
+            cost: number | null;
+            /** Grams */
+            grams: number;
+            /** In Hand G */
+            in_hand_g: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "fibre" | "substance" | "dye lot";
+            /** Name */
+            name: string;
+            /** Short G */
+            short_g: number | null;
+            /** Working */
+            working: string;
         };
         /** TrialPlan */
         TrialPlan: {
@@ -1323,6 +2403,19 @@ export interface components {
             /** Points */
             points: components["schemas"]["FadePoint"][];
         };
+        /**
+         * TwoReadings
+         * @description The bath read before anything was given, and after `grams_given` and a wait.
+         */
+        TwoReadings: {
+            /** Grams Given */
+            grams_given: number;
+            /** Ph First */
+            ph_first: number;
+            /** Ph Second */
+            ph_second: number;
+            question: components["schemas"]["PhQuestion"];
+        };
         /** ValidationError */
         ValidationError: {
             /** Context */
@@ -1339,33 +2432,76 @@ export interface components {
         /**
          * Vessel
          * @description One pot or jar, used for one bath. `key` says what acts in it and stays when others go.
+         *
+         *     `swatches` stand in the random order of their positions; `run_order` is the vessel's place
+         *     among those of the same kind of bath. `on_shelf` is None where no vessel of the Shelf fits.
          */
         Vessel: {
             /**
              * Bath
              * @enum {string}
              */
-            bath: "tannin" | "mordant" | "dye" | "iron";
+            bath: "tannin" | "mordant" | "binder" | "iron mordant" | "dye" | "overdye" | "adjust" | "iron";
             /** Cells */
             cells: string[];
+            /** Dip */
+            dip?: number | null;
+            /** Duration Min */
+            duration_min?: number | null;
             /** Dye */
             dye?: string | null;
+            /** Extraction */
+            extraction?: string | null;
+            /**
+             * Has Iron
+             * @default false
+             */
+            has_iron: boolean;
             /** Iron Percent Wof */
             iron_percent_wof?: number | null;
             /** Key */
             key: string;
             /** Name */
             name: string;
+            /** On Shelf */
+            on_shelf: string | null;
+            /**
+             * Part
+             * @default 1
+             */
+            part: number;
+            /**
+             * Parts
+             * @default 1
+             */
+            parts: number;
             /** Ph */
             ph?: number | null;
+            /** Process */
+            process?: string | null;
+            /** Replicate */
+            replicate?: number | null;
             /** Route */
             route?: string | null;
             /** Route Bath */
             route_bath?: number | null;
+            /** Run Order */
+            run_order: number;
+            /** Strength Percent Wof */
+            strength_percent_wof?: number | null;
+            /** Swatches */
+            swatches: string[];
+            /** Temperature C */
+            temperature_c?: number | null;
             /** Title */
             title: string;
+            /** Volume Ml */
+            volume_ml: number;
         };
-        /** VesselAmounts */
+        /**
+         * VesselAmounts
+         * @description What goes into one vessel, in the order in which it goes in.
+         */
         VesselAmounts: {
             /** Dry Fibre G */
             dry_fibre_g: number;
@@ -1373,6 +2509,7 @@ export interface components {
             dry_fibre_working: string;
             /** Figures */
             figures: components["schemas"]["Figure"][];
+            ph?: components["schemas"]["VesselPh"] | null;
             /** Vessel */
             vessel: string;
         };
@@ -1384,11 +2521,101 @@ export interface components {
             steps: components["schemas"]["StepState"][];
             vessel: components["schemas"]["Vessel"];
         };
+        /** VesselEffort */
+        VesselEffort: {
+            /** Hands Min */
+            hands_min: number;
+            /** Hands Working */
+            hands_working: string;
+            heat: components["schemas"]["BathHeat"];
+            /** Vessel */
+            vessel: string;
+        };
+        /**
+         * VesselPh
+         * @description What brings a vessel to its pH. `figure` None: nothing is needed, or it cannot be said.
+         */
+        VesselPh: {
+            figure: components["schemas"]["Figure"] | null;
+            /** Grams First */
+            grams_first: number;
+            /** Ph Before */
+            ph_before: number;
+            question: components["schemas"]["PhQuestion"] | null;
+            /** Target Ph */
+            target_ph: number;
+            /** Warnings */
+            warnings: string[];
+            /** Words */
+            words: string;
+        };
+        /** Water */
+        Water: {
+            /**
+             * Alkalinity Mg L Caco3
+             * @default 120
+             */
+            alkalinity_mg_l_caco3: number;
+            /**
+             * Hardness Mg L Caco3
+             * @default 150
+             */
+            hardness_mg_l_caco3: number;
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "water";
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Ph
+             * @default 7.5
+             */
+            ph: number;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /**
+             * Source
+             * @default common practice
+             */
+            source: string;
+        };
         /** WeighView */
         WeighView: {
+            cut_list: components["schemas"]["CutList"];
+            weighing: components["schemas"]["Weighing"];
+        };
+        /**
+         * Weighing
+         * @description `vessel_cautions` by vessel key.
+         */
+        Weighing: {
+            /** Cards */
+            cards: components["schemas"]["SubstanceCard"][];
             /** Cautions */
             cautions: string[];
-            iron_stock: components["schemas"]["Stock"] | null;
+            effort: components["schemas"]["Effort"];
+            /** Extractions */
+            extractions: components["schemas"]["Extraction"][];
+            /** Stocks */
+            stocks: components["schemas"]["Stock"][];
+            /** Totals */
+            totals: components["schemas"]["Total"][];
+            /** Vessel Cautions */
+            vessel_cautions: {
+                [key: string]: string[];
+            };
             /** Vessels */
             vessels: components["schemas"]["VesselAmounts"][];
         };
@@ -1401,6 +2628,72 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    dose_api_ph_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    dose_after_two_readings_api_ph_next_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwoReadings"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextDose"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     accept_readings_api_photos__photo_id__accept_post: {
         parameters: {
             query?: never;
@@ -1455,6 +2748,61 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_questions_api_questions_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Question"][];
+                };
+            };
+        };
+    };
+    answer_question_api_questions__key__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuestionAnswers"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyPlan"];
+                };
             };
             /** @description Validation Error */
             422: {
@@ -1545,7 +2893,7 @@ export interface operations {
             };
         };
     };
-    add_dye_lot_api_shelf_dye_lots_post: {
+    change_item_api_shelf_put: {
         parameters: {
             query?: never;
             header?: never;
@@ -1554,7 +2902,40 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DyeLot"];
+                "application/json": components["schemas"]["Fibre"] | components["schemas"]["MordantRoute"] | components["schemas"]["DyeLot"] | components["schemas"]["Substance"] | components["schemas"]["ShelfVessel"] | components["schemas"]["HeatPlace"] | components["schemas"]["Scale"] | components["schemas"]["Water"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shelf"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_item_api_shelf_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Fibre"] | components["schemas"]["MordantRoute"] | components["schemas"]["DyeLot"] | components["schemas"]["Substance"] | components["schemas"]["ShelfVessel"] | components["schemas"]["HeatPlace"] | components["schemas"]["Scale"] | components["schemas"]["Water"];
             };
         };
         responses: {
@@ -1578,21 +2959,20 @@ export interface operations {
             };
         };
     };
-    add_fibre_api_shelf_fibres_post: {
+    remove_item_api_shelf__kind___key__delete: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                kind: "fibre" | "mordant_route" | "dye_lot" | "substance" | "vessel" | "heat_place" | "scale" | "water";
+                key: string;
+            };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Fibre"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
-            201: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1759,6 +3139,41 @@ export interface operations {
             };
         };
     };
+    fit_budget_api_studies__study_id__budget_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Budget"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Thinned"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     compare_api_studies__study_id__compare_post: {
         parameters: {
             query?: never;
@@ -1781,6 +3196,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CellDifference"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    copy_study_api_studies__study_id__copy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
                 };
             };
             /** @description Validation Error */
@@ -1986,6 +3432,37 @@ export interface operations {
             };
         };
     };
+    get_revision_api_studies__study_id__revision_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Revision"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     list_sheets_api_studies__study_id__sheets_get: {
         parameters: {
             query?: never;
@@ -2039,6 +3516,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AssignedSheet"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    tell_api_studies__study_id__telling_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Telling"];
                 };
             };
             /** @description Validation Error */

@@ -10,9 +10,13 @@ from zesty_grid.core.fade.trial import FadePoint, TrialPlan
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.advice import Advice
 from zesty_grid.core.plan.cells import Cell
-from zesty_grid.core.plan.study_plan import ControlKind, StudyPlan
+from zesty_grid.core.plan.choices import OtherChoice
+from zesty_grid.core.plan.controls import ControlOffer
+from zesty_grid.core.plan.leaving_out import ProposedRule
+from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import Vessel
-from zesty_grid.core.weigh.amounts import Stock, VesselAmounts
+from zesty_grid.core.weigh.cut_list import CutList
+from zesty_grid.core.weigh.weighing import Weighing
 
 
 class StudySummary(Frozen):
@@ -24,16 +28,19 @@ class StudySummary(Frozen):
 
 
 class StudyView(Frozen):
-    """A study with all that follows from its plan."""
+    """A study with all that follows from its plan. Codes and ties go by swatch key."""
 
     id: int
     revision: int
     plan: StudyPlan
     cells: tuple[Cell, ...]
     codes: dict[str, str]
+    ties: dict[str, str]
     vessels: tuple[Vessel, ...]
     advice: tuple[Advice, ...]
-    missing_controls: tuple[ControlKind, ...]
+    control_offers: tuple[ControlOffer, ...]
+    proposed_rules: tuple[ProposedRule, ...]
+    choices: tuple[OtherChoice, ...]
 
 
 class SavePlan(Frozen):
@@ -47,10 +54,19 @@ class Created(Frozen):
     id: int
 
 
+class Revision(Frozen):
+    revision: int
+
+
+class QuestionAnswers(Frozen):
+    """What was chosen of a ready question, by choice; what is not named takes the usual."""
+
+    answers: Annotated[dict[str, tuple[str, ...]], Field(max_length=10, default_factory=dict)]
+
+
 class WeighView(Frozen):
-    vessels: tuple[VesselAmounts, ...]
-    iron_stock: Stock | None
-    cautions: tuple[str, ...]
+    weighing: Weighing
+    cut_list: CutList
 
 
 class StepState(Frozen):

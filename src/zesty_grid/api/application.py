@@ -31,6 +31,8 @@ def create_application(database: Database, hosts: frozenset[str] = OWN_HOSTS) ->
     app.add_middleware(BaseHTTPMiddleware, dispatch=guard_for(hosts))
     for module in (plan, shelf, weigh, dye, read, fade, compare, today):
         app.include_router(module.router)
+    app.include_router(plan.questions_router)
+    app.include_router(weigh.ph_router)
     if WEB.is_dir():
         app.mount("/assets", StaticFiles(directory=WEB / "assets"))
 

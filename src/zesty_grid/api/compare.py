@@ -4,9 +4,9 @@ from fastapi import APIRouter
 
 from zesty_grid.api.shared import RowId, Store, worked_study
 from zesty_grid.core.compare.reference import (
-    CellColour,
     CellDifference,
     Reference,
+    colours_of_cells,
     compare_cells,
 )
 from zesty_grid.core.read.readings import as_dyed
@@ -21,8 +21,5 @@ def compare(study_id: RowId, reference: Reference, store: Store) -> list[CellDif
     with store.connection() as connection:
         cells = worked_study(connection, study_id).cells
         newest = as_dyed(list_readings(connection, study_id))
-    colours = [
-        CellColour(cell=key, lab=reading.lab, uncertainty_de00=reading.uncertainty_de00)
-        for key, reading in newest.items()
-    ]
+    colours = colours_of_cells(newest.values())
     return compare_cells([cell for cell in cells if cell.included], colours, reference)

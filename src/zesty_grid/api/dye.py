@@ -6,11 +6,10 @@ from fastapi import APIRouter
 
 from zesty_grid.api.answers import DyeView, StepState, VesselBench
 from zesty_grid.api.shared import RowId, Store, WorkedStudy, worked_study
-from zesty_grid.core.dye.bench_entry import BenchEntry, NewBenchEntry, ticked_at
+from zesty_grid.core.dye.bench_entry import NewBenchEntry, ticked_at
 from zesty_grid.core.dye.steps import Step, steps_of
-from zesty_grid.core.plan.vessels import Vessel
 from zesty_grid.core.refusal import Refusal
-from zesty_grid.core.weigh.amounts import weigh_vessel
+from zesty_grid.core.weigh.weighing import amounts_of
 from zesty_grid.store.dye import add_entry, list_entries
 from zesty_grid.store.plan import swatch_codes
 
@@ -28,7 +27,8 @@ def add_bench_entry(study_id: RowId, entry: NewBenchEntry, store: Store) -> DyeV
     with store.transaction() as connection:
         study = worked_study(connection, study_id)
         vessel = next((v for v in study.vessels if v.key == entry.vessel), None)
-        if vessel is None or entry.step not in {s.key for s in _steps(study, vessel)}:
+        steps = _steps_by_vessel(study)
+        if vessel is None or entry.step not in {s.key for s in steps[vessel.key]}:
             raise Refusal(
                 "no-such-step",
                 "This vessel or step is no longer in the plan.",
@@ -38,28 +38,30 @@ def add_bench_entry(study_id: RowId, entry: NewBenchEntry, store: Store) -> DyeV
         return _bench(connection, study_id)
 
 
-def _steps(study: WorkedStudy, vessel: Vessel) -> list[Step]:
-    return steps_of(vessel, weigh_vessel(study.stored.plan, vessel, study.shelf), study.shelf)
+def _steps_by_vessel(study: WorkedStudy) -> dict[str, list[Step]]:
+    amounts, _ = amounts_of(study.stored.plan, study.vessels, study.shelf)
+    return {
+        vessel.key: steps_of(vessel, own, study.shelf)
+        for vessel, own in zip(study.vessels, amounts, strict=True)
+    }
 
 
 def _bench(connection: sqlite3.Connection, study_id: int) -> DyeView:
     study = worked_study(connection, study_id)
     codes = swatch_codes(connection, study_id)
     entries = list_entries(connection, study_id)
+    steps = _steps_by_vessel(study)
     return DyeView(
-        vessels=tuple(_vessel_bench(study, vessel, codes, entries) for vessel in study.vessels),
-        entries=tuple(entries),
-    )
-
-
-def _vessel_bench(
-    study: WorkedStudy, vessel: Vessel, codes: dict[str, str], entries: list[BenchEntry]
-) -> VesselBench:
-    return VesselBench(
-        vessel=vessel,
-        codes=tuple(codes[cell] for cell in vessel.cells),
-        steps=tuple(
-            StepState(step=step, done_at=ticked_at(entries, vessel.key, step.key))
-            for step in _steps(study, vessel)
+        vessels=tuple(
+            VesselBench(
+                vessel=vessel,
+                codes=tuple(codes[swatch] for swatch in vessel.swatches),
+                steps=tuple(
+                    StepState(step=step, done_at=ticked_at(entries, vessel.key, step.key))
+                    for step in steps[vessel.key]
+                ),
+            )
+            for vessel in study.vessels
         ),
+        entries=tuple(entries),
     )

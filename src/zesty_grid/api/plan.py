@@ -4,48 +4,73 @@ import sqlite3
 
 from fastapi import APIRouter
 
-from zesty_grid.api.answers import Created, SavePlan, StudySummary, StudyView
-from zesty_grid.api.shared import RowId, Store, worked_study
+from zesty_grid.api.answers import (
+    Created,
+    QuestionAnswers,
+    Revision,
+    SavePlan,
+    StudySummary,
+    StudyView,
+)
+from zesty_grid.api.shared import RowId, Store, WorkedStudy, worked_plan, worked_study
 from zesty_grid.core.plan.advice import advice_on
-from zesty_grid.core.plan.cells import cross, missing_controls
+from zesty_grid.core.plan.cells import Cell
+from zesty_grid.core.plan.choices import other_choices
+from zesty_grid.core.plan.controls import all_cells, control_offers
+from zesty_grid.core.plan.leaving_out import proposed_rules
+from zesty_grid.core.plan.noise import NoiseEstimate, estimate_noise
+from zesty_grid.core.plan.questions import Question, plan_from_question, ready_questions
 from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.plan.swatches import swatches_of
+from zesty_grid.core.plan.telling import Telling, what_it_can_tell
+from zesty_grid.core.plan.thinning import Budget, Thinned, thin_out
+from zesty_grid.core.plan.ties import ties_for
 from zesty_grid.core.read.readings import as_dyed
 from zesty_grid.core.refusal import Fault, Refusal
-from zesty_grid.core.shelf.items import Shelf
+from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.store import plan as studies
+from zesty_grid.store.noise import colours_that_should_be_alike
 from zesty_grid.store.read import list_readings
 from zesty_grid.store.shelf import load_shelf
 
 router = APIRouter(prefix="/api/studies", tags=["plan"])
+questions_router = APIRouter(prefix="/api/questions", tags=["plan"])
 
 
 @router.get("")
 def list_studies(store: Store) -> list[StudySummary]:
     with store.connection() as connection:
-        return [_summary(connection, study) for study in studies.list_studies(connection)]
+        shelf = load_shelf(connection)
+        return [_summary(connection, one, shelf) for one in studies.list_studies(connection)]
 
 
 @router.post("", status_code=201)
 def create_study(plan: StudyPlan, store: Store) -> Created:
-    cells = cross(plan)
     with store.transaction() as connection:
-        _check_levels(plan, load_shelf(connection))
+        cells = _checked_cells(plan, load_shelf(connection))
         return Created(id=studies.create_study(connection, plan, cells))
 
 
 @router.get("/{study_id}")
 def get_study(study_id: RowId, store: Store) -> StudyView:
     with store.connection() as connection:
-        return _view(connection, study_id)
+        return _view(connection, worked_study(connection, study_id))
+
+
+@router.get("/{study_id}/revision")
+def get_revision(study_id: RowId, store: Store) -> Revision:
+    """So that a tab that only looks can tell that another one has saved."""
+    with store.connection() as connection:
+        return Revision(revision=studies.load_study(connection, study_id).revision)
 
 
 @router.put("/{study_id}")
 def save_study(study_id: RowId, change: SavePlan, store: Store) -> StudyView:
-    cells = cross(change.plan)
     with store.transaction() as connection:
-        _check_levels(change.plan, load_shelf(connection))
-        studies.save_study(connection, study_id, change.revision, change.plan, cells)
-        return _view(connection, study_id)
+        shelf = load_shelf(connection)
+        cells = _checked_cells(change.plan, shelf)
+        saved = studies.save_study(connection, study_id, change.revision, change.plan, cells)
+        return _view(connection, worked_plan(saved, shelf, cells))
 
 
 @router.delete("/{study_id}", status_code=204)
@@ -60,36 +85,97 @@ def restore_study(study_id: RowId, store: Store) -> None:
         studies.set_deleted(connection, study_id, False)
 
 
-def _summary(connection: sqlite3.Connection, study: studies.StoredStudy) -> StudySummary:
+@router.post("/{study_id}/copy", status_code=201)
+def copy_study(study_id: RowId, store: Store) -> Created:
+    """The plan of a study as the start of the next; its swatches get codes of their own."""
+    with store.transaction() as connection:
+        worked = worked_study(connection, study_id)
+        name = f"{worked.stored.plan.name[:105]}, next"
+        plan = worked.stored.plan.model_copy(update={"name": name})
+        return Created(id=studies.create_study(connection, plan, worked.cells))
+
+
+@router.get("/{study_id}/telling")
+def tell(study_id: RowId, store: Store) -> Telling:
+    with store.connection() as connection:
+        worked = worked_study(connection, study_id)
+        noise = _noise(connection)
+    return what_it_can_tell(worked.stored.plan, worked.cells, worked.vessels, noise)
+
+
+@router.post("/{study_id}/budget")
+def fit_budget(study_id: RowId, budget: Budget, store: Store) -> Thinned:
+    """Which cells to leave out; nothing is changed until the plan is saved with them."""
+    with store.connection() as connection:
+        worked = worked_study(connection, study_id)
+        noise = _noise(connection)
+    return thin_out(worked.stored.plan, worked.cells, worked.shelf, budget, noise)
+
+
+@questions_router.get("")
+def list_questions(store: Store) -> list[Question]:
+    with store.connection() as connection:
+        return ready_questions(load_shelf(connection))
+
+
+@questions_router.post("/{key}")
+def answer_question(key: str, chosen: QuestionAnswers, store: Store) -> StudyPlan:
+    """The plan that the choices make; it is not saved yet."""
+    with store.connection() as connection:
+        return plan_from_question(key, chosen.answers, load_shelf(connection))
+
+
+def _noise(connection: sqlite3.Connection) -> NoiseEstimate:
+    return estimate_noise(*colours_that_should_be_alike(connection))
+
+
+def _summary(
+    connection: sqlite3.Connection, study: studies.StoredStudy, shelf: Shelf
+) -> StudySummary:
+    cells = all_cells(study.plan, shelf)
     return StudySummary(
         id=study.id,
         name=study.plan.name,
         question=study.plan.question,
-        swatch_count=sum(cell.included for cell in cross(study.plan)),
+        swatch_count=len(swatches_of(cells, study.plan.replicates)),
         read_count=len(as_dyed(list_readings(connection, study.id))),
     )
 
 
-def _view(connection: sqlite3.Connection, study_id: int) -> StudyView:
-    study = worked_study(connection, study_id)
-    plan = study.stored.plan
+def _view(connection: sqlite3.Connection, worked: WorkedStudy) -> StudyView:
+    plan, shelf, cells = worked.stored.plan, worked.shelf, worked.cells
+    swatches = [swatch.key for swatch in swatches_of(cells, plan.replicates)]
+    ties = ties_for([vessel.swatches for vessel in worked.vessels], swatches)
     return StudyView(
-        id=study_id,
-        revision=study.stored.revision,
+        id=worked.stored.id,
+        revision=worked.stored.revision,
         plan=plan,
-        cells=tuple(study.cells),
-        codes=studies.swatch_codes(connection, study_id),
-        vessels=tuple(study.vessels),
-        advice=tuple(advice_on(plan, study.cells, study.shelf)),
-        missing_controls=tuple(missing_controls(plan)),
+        cells=tuple(cells),
+        codes=studies.swatch_codes(connection, worked.stored.id),
+        ties={tie.swatch: tie.words for tie in ties},
+        vessels=tuple(worked.vessels),
+        advice=tuple(advice_on(plan, cells, worked.vessels, shelf)),
+        control_offers=tuple(
+            control_offers(plan, [c for c in cells if not c.key.startswith("control=")], shelf)
+        ),
+        proposed_rules=tuple(proposed_rules(plan, shelf)),
+        choices=tuple(other_choices(plan, cells, worked.vessels, shelf)),
     )
 
 
+def _checked_cells(plan: StudyPlan, shelf: Shelf) -> list[Cell]:
+    cells = all_cells(plan, shelf)
+    _check_levels(plan, shelf)
+    return cells
+
+
 def _check_levels(plan: StudyPlan, shelf: Shelf) -> None:
+    lots = {item.key for item in shelf.dye_lots}
     on_shelf = {
         "fibre": {item.key for item in shelf.fibres},
         "mordant": {item.key for item in shelf.mordant_routes},
-        "dye": {item.key for item in shelf.dye_lots},
+        "dye": lots,
+        "second_dye": lots | {"none"},
     }
     faults = tuple(
         Fault(field=f"factors.{factor.kind}", given=level.key, allowed="an item on the Shelf",

@@ -12,6 +12,7 @@ from PIL import Image
 from zesty_grid.api.answers import AcceptedCount, NewSheets
 from zesty_grid.api.shared import RowId, Store, worked_study
 from zesty_grid.core.plan.swatch_codes import ALPHABET
+from zesty_grid.core.plan.swatches import swatches_of
 from zesty_grid.core.read.measure import measure_sheet
 from zesty_grid.core.read.readings import (
     AssignedSheet,
@@ -54,8 +55,9 @@ def add_sheets(connection: sqlite3.Connection, study_id: int, wanted: NewSheets)
     there = {a.swatch for sheet in laid if sheet.trial == wanted.trial for a in sheet.assignments}
     if wanted.trial is None:
         codes = swatch_codes(connection, study_id)
-        cells = worked_study(connection, study_id).cells
-        swatches = [codes[cell.key] for cell in cells if cell.included]
+        worked = worked_study(connection, study_id)
+        places = swatches_of(worked.cells, worked.stored.plan.replicates)
+        swatches = [codes[place.key] for place in places]
         pieces: tuple[Piece, ...] = ("whole",)
     else:
         owner, trial = load_trial(connection, wanted.trial)

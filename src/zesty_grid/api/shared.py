@@ -6,9 +6,10 @@ from typing import Annotated
 
 from fastapi import Depends, Path, Request
 
-from zesty_grid.core.plan.cells import Cell, cross
+from zesty_grid.core.plan.cells import Cell
+from zesty_grid.core.plan.controls import all_cells
 from zesty_grid.core.plan.vessels import Vessel, vessels_of
-from zesty_grid.core.shelf.items import Shelf
+from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.store.database import Database
 from zesty_grid.store.plan import StoredStudy, load_study
 from zesty_grid.store.shelf import load_shelf
@@ -34,5 +35,8 @@ class WorkedStudy:
 
 def worked_study(connection: sqlite3.Connection, study_id: int) -> WorkedStudy:
     stored, shelf = load_study(connection, study_id), load_shelf(connection)
-    cells = cross(stored.plan)
+    return worked_plan(stored, shelf, all_cells(stored.plan, shelf))
+
+
+def worked_plan(stored: StoredStudy, shelf: Shelf, cells: list[Cell]) -> WorkedStudy:
     return WorkedStudy(stored, shelf, cells, vessels_of(stored.plan, cells, shelf))

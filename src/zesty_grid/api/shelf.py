@@ -1,12 +1,16 @@
-"""The Shelf."""
+"""The Shelf: what is on it, added, changed, retired or taken away."""
+
+import sqlite3
 
 from fastapi import APIRouter
 
 from zesty_grid.api.shared import Store
 from zesty_grid.core.refusal import Refusal
-from zesty_grid.core.shelf.items import DyeLot, Fibre, Shelf
-from zesty_grid.core.shelf.starting_shelf import REFUSED_MATERIALS
-from zesty_grid.store.shelf import add_item, load_shelf
+from zesty_grid.core.shelf.in_use import uses_of
+from zesty_grid.core.shelf.refused_materials import refuse_materials
+from zesty_grid.core.shelf.shelf import Shelf, ShelfItem, ShelfKind
+from zesty_grid.store import shelf as shelf_store
+from zesty_grid.store.plan import all_plans
 
 router = APIRouter(prefix="/api/shelf", tags=["shelf"])
 
@@ -14,21 +18,39 @@ router = APIRouter(prefix="/api/shelf", tags=["shelf"])
 @router.get("")
 def get_shelf(store: Store) -> Shelf:
     with store.connection() as connection:
-        return load_shelf(connection)
+        return shelf_store.load_shelf(connection)
 
 
-@router.post("/fibres", status_code=201)
-def add_fibre(fibre: Fibre, store: Store) -> Shelf:
+@router.post("", status_code=201)
+def add_item(item: ShelfItem, store: Store) -> Shelf:
+    refuse_materials(item)
     with store.transaction() as connection:
-        add_item(connection, "fibre", fibre)
-        return load_shelf(connection)
+        shelf_store.add_item(connection, item)
+        return shelf_store.load_shelf(connection)
 
 
-@router.post("/dye-lots", status_code=201)
-def add_dye_lot(lot: DyeLot, store: Store) -> Shelf:
-    for material, reason in REFUSED_MATERIALS.items():
-        if material in lot.name.lower().split():
-            raise Refusal("refused-material", f"{material} is not planned here. {reason}", "")
+@router.put("")
+def change_item(item: ShelfItem, store: Store) -> Shelf:
+    """Saves an item over the one of the same kind and key; retiring is such a change."""
+    refuse_materials(item)
     with store.transaction() as connection:
-        add_item(connection, "dye_lot", lot)
-        return load_shelf(connection)
+        shelf_store.replace_item(connection, item)
+        return shelf_store.load_shelf(connection)
+
+
+@router.delete("/{kind}/{key}")
+def remove_item(kind: ShelfKind, key: str, store: Store) -> Shelf:
+    with store.transaction() as connection:
+        _refuse_if_used(connection, kind, key)
+        shelf_store.remove_item(connection, kind, key)
+        return shelf_store.load_shelf(connection)
+
+
+def _refuse_if_used(connection: sqlite3.Connection, kind: ShelfKind, key: str) -> None:
+    names = uses_of(kind, key, all_plans(connection), shelf_store.load_shelf(connection))
+    if names:
+        raise Refusal(
+            "in-use",
+            f"It is used by {', '.join(names[:3])}, and cannot be taken away.",
+            "Retire it instead: it stays for what uses it, and is no longer offered.",
+        )

@@ -8,10 +8,11 @@ from zesty_grid.api.answers import Task
 from zesty_grid.api.shared import Store, worked_study
 from zesty_grid.core.dye.bench_entry import ticked_at
 from zesty_grid.core.dye.steps import last_step_key
+from zesty_grid.core.plan.swatches import swatches_of
 from zesty_grid.core.read.readings import as_dyed
 from zesty_grid.store.dye import list_entries
 from zesty_grid.store.fade import list_trials
-from zesty_grid.store.plan import StoredStudy, list_studies
+from zesty_grid.store.plan import StoredStudy, list_studies, swatch_codes
 from zesty_grid.store.read import list_photos, list_readings
 
 router = APIRouter(prefix="/api/today", tags=["today"])
@@ -25,7 +26,8 @@ def today(store: Store) -> list[Task]:
 
 def _tasks(connection: sqlite3.Connection, study: StoredStudy) -> list[Task]:
     worked = worked_study(connection, study.id)
-    included = [cell for cell in worked.cells if cell.included]
+    swatches = swatches_of(worked.cells, worked.stored.plan.replicates)
+    codes = swatch_codes(connection, study.id)
     entries = list_entries(connection, study.id)
     readings = list_readings(connection, study.id)
     read = as_dyed(readings)
@@ -34,7 +36,7 @@ def _tasks(connection: sqlite3.Connection, study: StoredStudy) -> list[Task]:
     found = [
         ("dye", "vessel is not finished", "vessels are not finished", len(undyed)),
         ("read", "swatch has no reading yet", "swatches have no reading yet",
-         sum(c.key not in read for c in included)),
+         sum(codes.get(s.key) not in read for s in swatches)),
         ("read", "photo waits to be accepted", "photos wait to be accepted", len(waiting)),
     ]  # fmt: skip
     for trial_id, trial in list_trials(connection, study.id).items():

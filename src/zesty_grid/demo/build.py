@@ -17,12 +17,13 @@ from zesty_grid.api.read import add_sheets
 from zesty_grid.core.dye.bench_entry import NewBenchEntry
 from zesty_grid.core.dye.steps import steps_of
 from zesty_grid.core.fade.trial import TrialPlan
-from zesty_grid.core.plan.cells import Cell, cross
+from zesty_grid.core.plan.cells import Cell
+from zesty_grid.core.plan.controls import all_cells
 from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.read.measure import measure_sheet
 from zesty_grid.core.read.measurement import Measurement
 from zesty_grid.core.read.readings import AssignedSheet, NewReadings
-from zesty_grid.core.weigh.amounts import weigh_vessel
+from zesty_grid.core.weigh.weighing import amounts_of
 from zesty_grid.demo.marsh_dyes import KEPT_DARK, Exposure, piece_reflectance
 from zesty_grid.demo.marsh_study import (
     DYE_LOTS,
@@ -81,19 +82,20 @@ def build_demo(database: Database, say: Callable[[str], None] = print) -> None:
 
 def _plan(connection: sqlite3.Connection) -> tuple[int, list[Cell]]:
     for lot in DYE_LOTS:
-        shelf.add_item(connection, "dye_lot", lot)
-    full = marsh_plan()
-    thinned = full.model_copy(update={"left_out": left_out(cross(full))})
-    cells = cross(thinned)
+        shelf.add_item(connection, lot)
+    on_shelf, full = shelf.load_shelf(connection), marsh_plan()
+    thinned = full.model_copy(update={"left_out": left_out(all_cells(full, on_shelf))})
+    cells = all_cells(thinned, on_shelf)
     return plan.create_study(connection, thinned, cells), cells
 
 
 def _log_bench(connection: sqlite3.Connection, study_id: int, cells: list[Cell]) -> None:
     stored, on_shelf = plan.load_study(connection, study_id), shelf.load_shelf(connection)
     days = {"tannin": 0, "mordant": 1, "dye": 3, "iron": 6}
-    for vessel in vessels_of(stored.plan, cells, on_shelf):
+    vessels = vessels_of(stored.plan, cells, on_shelf)
+    weighed, _ = amounts_of(stored.plan, vessels, on_shelf)
+    for vessel, amounts in zip(vessels, weighed, strict=True):
         day = DYEING_STARTS + timedelta(days=days[vessel.bath])
-        amounts = weigh_vessel(stored.plan, vessel, on_shelf)
         for i, step in enumerate(steps_of(vessel, amounts, on_shelf)):
             at = f"{day}T{9 + i:02}:{7 * i % 60:02}:00+00:00"
             if step.wants_ph and vessel.ph:

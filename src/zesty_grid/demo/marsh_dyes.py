@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from zesty_grid.core.plan.study_plan import FactorKind
+from zesty_grid.core.plan.factors import FactorKind
 from zesty_grid.core.read.kubelka_munk import absorption_over_scattering, reflectance_of
 from zesty_grid.core.read.patch24 import WAVELENGTHS_NM
 

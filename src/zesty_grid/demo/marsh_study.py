@@ -2,7 +2,8 @@
 
 from zesty_grid.core.fade.trial import StagePlan, TrialPlan, light_dose_lxh
 from zesty_grid.core.plan.cells import Cell
-from zesty_grid.core.plan.study_plan import Factor, Level, StudyPlan
+from zesty_grid.core.plan.factors import Factor, Level
+from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.shelf.items import DyeLot
 
 DYE_LOTS = (

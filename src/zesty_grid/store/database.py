@@ -50,23 +50,34 @@ def now() -> str:
 
 
 def migrate(connection: sqlite3.Connection) -> None:
-    """Applies the numbered migrations that this file has not had, each in a transaction."""
+    """Applies the numbered migrations that this file has not had, each in a transaction.
+
+    Foreign keys rest meanwhile, as a table that others refer to may be built anew; they are
+    checked before any migration is kept.
+    """
     connection.execute(
         "CREATE TABLE IF NOT EXISTS migration (number INTEGER PRIMARY KEY, name TEXT NOT NULL, "
         "applied_at TEXT NOT NULL) STRICT"
     )
     applied = {row[0] for row in connection.execute("SELECT number FROM migration")}
-    for number, name, sql in _migrations():
+    connection.execute("PRAGMA foreign_keys = OFF")
+    for number, name, sql in migrations():
         if number in applied:
             continue
         stamp = now()
         connection.executescript(
             f"BEGIN IMMEDIATE;\n{sql}\nINSERT INTO migration VALUES "
-            f"({number}, '{name}', '{stamp}');\nCOMMIT;"
+            f"({number}, '{name}', '{stamp}');"
         )
+        if connection.execute("PRAGMA foreign_key_check").fetchone():
+            connection.execute("ROLLBACK")
+            raise sqlite3.IntegrityError(f"migration {number} would break a reference")
+        connection.execute("COMMIT")
+    connection.execute("PRAGMA foreign_keys = ON")
 
 
-def _migrations() -> list[tuple[int, str, str]]:
+def migrations() -> list[tuple[int, str, str]]:
+    """Number, name and SQL of every migration, in order."""
     found = []
     for file in resources.files("zesty_grid.store").joinpath("migrations").iterdir():
         match = re.fullmatch(r"(\d{3})_([a-z0-9_]+)\.sql", file.name)

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from zesty_grid.core.plan.cells import Cell
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.swatch_codes import swatch_code
+from zesty_grid.core.plan.swatches import swatch_key, swatches_of
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.store.database import now
 
@@ -40,6 +41,12 @@ def list_studies(connection: sqlite3.Connection) -> list[StoredStudy]:
     return [_study(row) for row in rows]
 
 
+def all_plans(connection: sqlite3.Connection) -> list[StudyPlan]:
+    """The plan of every study, also of those that are off the list: they can come back."""
+    rows = connection.execute("SELECT plan FROM study ORDER BY id")
+    return [StudyPlan.model_validate_json(row["plan"]) for row in rows]
+
+
 def load_study(connection: sqlite3.Connection, study_id: int) -> StoredStudy:
     row = connection.execute("SELECT * FROM study WHERE id = ?", (study_id,)).fetchone()
     if row is None:
@@ -52,14 +59,14 @@ def create_study(connection: sqlite3.Connection, plan: StudyPlan, cells: list[Ce
         "INSERT INTO study (plan, created_at) VALUES (?, ?)", (plan.model_dump_json(), now())
     )
     study_id = int(cursor.lastrowid or 0)
-    _give_codes(connection, study_id, cells)
+    _give_codes(connection, study_id, cells, plan.replicates)
     return study_id
 
 
 def save_study(
     connection: sqlite3.Connection, study_id: int, revision: int, plan: StudyPlan,
     cells: list[Cell],
-) -> None:  # fmt: skip
+) -> StoredStudy:  # fmt: skip
     """Saves over exactly `revision`; raises StudyChangedElsewhere where it is not the newest."""
     changed = connection.execute(
         "UPDATE study SET plan = ?, revision = revision + 1 WHERE id = ? AND revision = ?",
@@ -67,7 +74,8 @@ def save_study(
     )
     if changed.rowcount == 0:
         raise StudyChangedElsewhere(load_study(connection, study_id))
-    _give_codes(connection, study_id, cells)
+    _give_codes(connection, study_id, cells, plan.replicates)
+    return load_study(connection, study_id)
 
 
 def set_deleted(connection: sqlite3.Connection, study_id: int, deleted: bool) -> None:
@@ -79,22 +87,27 @@ def set_deleted(connection: sqlite3.Connection, study_id: int, deleted: bool) ->
 
 
 def swatch_codes(connection: sqlite3.Connection, study_id: int) -> dict[str, str]:
-    """Swatch code by cell key."""
-    rows = connection.execute("SELECT cell, code FROM swatch WHERE study_id = ?", (study_id,))
-    return {row["cell"]: row["code"] for row in rows}
+    """Swatch code by swatch key."""
+    rows = connection.execute(
+        "SELECT cell, replicate, code FROM swatch WHERE study_id = ?", (study_id,)
+    )
+    return {swatch_key(row["cell"], row["replicate"]): row["code"] for row in rows}
 
 
-def _give_codes(connection: sqlite3.Connection, study_id: int, cells: list[Cell]) -> None:
-    """A code for each included cell that has none; codes once given are kept for ever."""
+def _give_codes(
+    connection: sqlite3.Connection, study_id: int, cells: list[Cell], replicates: int
+) -> None:
+    """A code for each swatch of an included cell that has none; codes are kept for ever."""
     known = swatch_codes(connection, study_id)
     serial = connection.execute("SELECT coalesce(max(serial) + 1, 1) FROM swatch").fetchone()[0]
-    for cell in cells:
-        if cell.included and cell.key not in known:
-            connection.execute(
-                "INSERT INTO swatch (study_id, cell, serial, code) VALUES (?, ?, ?, ?)",
-                (study_id, cell.key, serial, swatch_code(serial)),
-            )
-            serial += 1
+    new = [swatch for swatch in swatches_of(cells, replicates) if swatch.key not in known]
+    connection.executemany(
+        "INSERT INTO swatch (study_id, cell, replicate, serial, code) VALUES (?, ?, ?, ?, ?)",
+        (
+            (study_id, swatch.cell, swatch.replicate, serial + i, swatch_code(serial + i))
+            for i, swatch in enumerate(new)
+        ),
+    )
 
 
 def _study(row: sqlite3.Row) -> StoredStudy:

@@ -1,49 +1,52 @@
-"""The Shelf: fibres, mordant routes and dye lots."""
+"""The Shelf: one row an item, with the item as JSON."""
 
 import sqlite3
-from typing import Literal
+
+from pydantic import TypeAdapter
 
 from zesty_grid.core.refusal import Fault, Refusal
-from zesty_grid.core.shelf.items import DyeLot, Fibre, MordantRoute, Shelf
+from zesty_grid.core.shelf.shelf import SHELF_KINDS, Shelf, ShelfItem, ShelfKind
+from zesty_grid.store.plan import NotFound
 
-ShelfKind = Literal["fibre", "mordant_route", "dye_lot"]
-Item = Fibre | MordantRoute | DyeLot
+FIELD: dict[ShelfKind, str] = {
+    "fibre": "fibres", "mordant_route": "mordant_routes", "dye_lot": "dye_lots",
+    "substance": "substances", "vessel": "vessels", "heat_place": "heat_places",
+    "scale": "scales", "water": "waters",
+}  # fmt: skip
+_ITEM: TypeAdapter[ShelfItem] = TypeAdapter(ShelfItem)
 
 
 def load_shelf(connection: sqlite3.Connection) -> Shelf:
-    def documents(kind: ShelfKind) -> list[str]:
-        rows = connection.execute(
-            "SELECT document FROM shelf_item WHERE kind = ? ORDER BY position, key", (kind,)
-        )
-        return [row["document"] for row in rows]
-
-    return Shelf(
-        fibres=tuple(Fibre.model_validate_json(d) for d in documents("fibre")),
-        mordant_routes=tuple(
-            MordantRoute.model_validate_json(d) for d in documents("mordant_route")
-        ),
-        dye_lots=tuple(DyeLot.model_validate_json(d) for d in documents("dye_lot")),
-    )
+    rows = connection.execute("SELECT kind, document FROM shelf_item ORDER BY position, key")
+    # Documents of the first version do not name their kind.
+    documents: dict[str, list[str]] = {field: [] for field in FIELD.values()}
+    for row in rows:
+        documents[FIELD[row["kind"]]].append(row["document"])
+    fields = (f'"{field}": [{",".join(those)}]' for field, those in documents.items())
+    return Shelf.model_validate_json("{" + ",".join(fields) + "}")
 
 
 def stock_shelf(connection: sqlite3.Connection, shelf: Shelf) -> None:
-    """Puts the given items on an empty Shelf; does nothing on one that has any."""
-    if connection.execute("SELECT count(*) FROM shelf_item").fetchone()[0]:
-        return
-    kinds: tuple[tuple[ShelfKind, tuple[Item, ...]], ...] = (
-        ("fibre", shelf.fibres),
-        ("mordant_route", shelf.mordant_routes),
-        ("dye_lot", shelf.dye_lots),
-    )
-    for kind, items in kinds:
-        for item in items:
-            add_item(connection, kind, item)
+    """Puts the given items on the Shelf, for each kind of which there is nothing yet."""
+    there = {row["kind"] for row in connection.execute("SELECT DISTINCT kind FROM shelf_item")}
+    for kind in SHELF_KINDS:
+        for item in getattr(shelf, FIELD[kind]) if kind not in there else ():
+            add_item(connection, item)
 
 
-def add_item(connection: sqlite3.Connection, kind: ShelfKind, item: Item) -> None:
+def load_item(connection: sqlite3.Connection, kind: ShelfKind, key: str) -> ShelfItem:
+    row = connection.execute(
+        "SELECT document FROM shelf_item WHERE kind = ? AND key = ?", (kind, key)
+    ).fetchone()
+    if row is None:
+        raise NotFound("item on the Shelf")
+    return _ITEM.validate_json(row["document"])
+
+
+def add_item(connection: sqlite3.Connection, item: ShelfItem) -> None:
     """Adds an item; raises Refusal where the key is taken."""
     taken = connection.execute(
-        "SELECT 1 FROM shelf_item WHERE kind = ? AND key = ?", (kind, item.key)
+        "SELECT 1 FROM shelf_item WHERE kind = ? AND key = ?", (item.kind, item.key)
     ).fetchone()
     if taken:
         raise Refusal(
@@ -55,6 +58,22 @@ def add_item(connection: sqlite3.Connection, kind: ShelfKind, item: Item) -> Non
         )  # fmt: skip
     connection.execute(
         "INSERT INTO shelf_item (kind, key, position, document) VALUES "
-        "(?, ?, (SELECT count(*) FROM shelf_item WHERE kind = ?), ?)",
-        (kind, item.key, kind, item.model_dump_json()),
+        "(?, ?, (SELECT coalesce(max(position) + 1, 0) FROM shelf_item WHERE kind = ?), ?)",
+        (item.kind, item.key, item.kind, item.model_dump_json()),
     )
+
+
+def replace_item(connection: sqlite3.Connection, item: ShelfItem) -> None:
+    """Saves an item over the one of the same kind and key; its place stays."""
+    changed = connection.execute(
+        "UPDATE shelf_item SET document = ? WHERE kind = ? AND key = ?",
+        (item.model_dump_json(), item.kind, item.key),
+    )
+    if changed.rowcount == 0:
+        raise NotFound("item on the Shelf")
+
+
+def remove_item(connection: sqlite3.Connection, kind: ShelfKind, key: str) -> None:
+    """Takes an item away for good; the caller has made sure that no study uses it."""
+    load_item(connection, kind, key)
+    connection.execute("DELETE FROM shelf_item WHERE kind = ? AND key = ?", (kind, key))

@@ -2,7 +2,7 @@
 
 import numpy as np
 import pytest
-from tests.small_study import small_plan
+from tests.small_study import cells_of, small_plan
 
 from zesty_grid.core.compare.reference import (
     CellColour,
@@ -10,11 +10,10 @@ from zesty_grid.core.compare.reference import (
     FactorReference,
     compare_cells,
 )
-from zesty_grid.core.plan.cells import cross
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.read.colour_difference import delta_e_2000
 
-CELLS = cross(StudyPlan.model_validate(small_plan()))
+CELLS = cells_of(StudyPlan.model_validate(small_plan()))
 
 
 def colours(step: float, uncertainty: float = 0.3) -> list[CellColour]:

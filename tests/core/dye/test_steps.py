@@ -2,11 +2,10 @@
 
 import pytest
 from pydantic import ValidationError
-from tests.small_study import small_plan
+from tests.small_study import cells_of, small_plan
 
 from zesty_grid.core.dye.bench_entry import BenchEntry, NewBenchEntry, ticked_at
 from zesty_grid.core.dye.steps import last_step_key, steps_of
-from zesty_grid.core.plan.cells import cross
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
@@ -17,7 +16,7 @@ def steps_by_vessel():
     plan = StudyPlan.model_validate(small_plan())
     return {
         v.name: steps_of(v, weigh_vessel(plan, v, STARTING_SHELF), STARTING_SHELF)
-        for v in vessels_of(plan, cross(plan), STARTING_SHELF)
+        for v in vessels_of(plan, cells_of(plan), STARTING_SHELF)
     }
 
 
@@ -35,7 +34,7 @@ def test_pieces_are_wetted_before_they_enter_and_ph_is_set_before_dyeing():
 def test_a_vessel_is_done_with_after_its_last_step():
     plan = StudyPlan.model_validate(small_plan())
     steps = steps_by_vessel()
-    for vessel in vessels_of(plan, cross(plan), STARTING_SHELF):
+    for vessel in vessels_of(plan, cells_of(plan), STARTING_SHELF):
         assert steps[vessel.name][-1].key == last_step_key(vessel)
 
 

@@ -1,77 +1,149 @@
-"""What must hold for any plan: checked on a hundred random ones."""
+"""What must hold for any plan: random plans by Hypothesis."""
 
-import random
+from collections import Counter
 
 import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
 
 from zesty_grid.core.plan.advice import advice_on
-from zesty_grid.core.plan.cells import cross
+from zesty_grid.core.plan.baths import baths_of
+from zesty_grid.core.plan.controls import all_cells
+from zesty_grid.core.plan.factors import FACTOR_ORDER
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessels import vessels_of
-from zesty_grid.core.shelf.starting_shelf import (
-    MORDANT_ROUTES,
-    REFUSED_MATERIALS,
-    STARTING_SHELF,
-)
-from zesty_grid.core.weigh.amounts import weigh_vessel
+from zesty_grid.core.plan.swatches import swatches_of
+from zesty_grid.core.plan.ties import ties_for
+from zesty_grid.core.plan.vessels import FILL_SHARE, vessels_of
+from zesty_grid.core.shelf.refused_materials import REFUSED_MATERIALS
+from zesty_grid.core.shelf.starting_shelf import MORDANT_ROUTES, STARTING_SHELF
+from zesty_grid.core.weigh.cut_list import cut_list
+from zesty_grid.core.weigh.weighing import weigh_study
+
+VALUES = {"ph": [4, 7, 9, 10.5], "strength": [50, 100, 200], "temperature": [20, 60, 90],
+          "dip": [1, 2, 3], "after_ph": [4, 9]}  # fmt: skip
+IRON = [
+    {"key": "iron-0", "label": "No iron", "value": 0},
+    {"key": "iron-after", "label": "After", "value": 1, "route": "after-bath", "seconds": 60},
+    {"key": "iron-pot", "label": "In the pot", "value": 2, "route": "pot"},
+    {"key": "iron-first", "label": "First", "value": 3, "route": "mordant"},
+]
+NAMED = {"process": ["hot-bath", "room", "sun-jar", "bundle-print"],
+         "extraction": ["hot", "room", "sun"]}  # fmt: skip
 
 
-def random_plan(seed: int) -> StudyPlan:
-    rng = random.Random(seed)
+@st.composite
+def plans(draw) -> StudyPlan:
+    def some(items, most=3):
+        return draw(st.lists(st.sampled_from(items), min_size=1, max_size=most, unique_by=str))
 
-    def some(items, most=4):
-        picked = rng.sample(list(items), rng.randint(1, min(most, len(items))))
-        return [{"key": item.key, "label": item.name} for item in picked]
-
-    def values(kind, options):
-        picked = rng.sample(options, rng.randint(1, len(options)))
-        return [{"key": f"{kind}-{v:g}", "label": f"{v:g}", "value": v} for v in picked]
+    def from_shelf(items):
+        return [{"key": item.key, "label": item.name} for item in some(items)]
 
     factors = [
-        {"kind": "fibre", "levels": some(STARTING_SHELF.fibres)},
-        {"kind": "mordant", "levels": some(STARTING_SHELF.mordant_routes)},
-        {"kind": "dye", "levels": some(STARTING_SHELF.dye_lots)},
-        {"kind": "ph", "levels": values("ph", [4, 7, 9, 10.5])},
-        {"kind": "iron", "levels": values("iron", [0, 0.5, 2])},
+        {"kind": "fibre", "levels": from_shelf(STARTING_SHELF.fibres)},
+        {"kind": "dye", "levels": from_shelf(STARTING_SHELF.dye_lots)},
     ]
-    factors = [f for f in factors if f["kind"] in ("fibre", "dye") or rng.random() < 0.8]
-    kinds = [f["kind"] for f in factors]
-    cut = rng.randint(0, len(kinds))
-    plan = {
-        "name": "Random", "factors": factors, "rows": kinds[:cut], "columns": kinds[cut:],
-        "controls": rng.sample(["undyed", "unmordanted"], rng.randint(0, 2)),
-        "swatch_mass_g": rng.uniform(0.5, 20), "liquor_ratio_ml_per_g": rng.uniform(20, 40),
-    }  # fmt: skip
-    whole = StudyPlan.model_validate(plan)
-    keys = [cell.key for cell in cross(whole)]
-    out = rng.sample(keys, rng.randint(0, len(keys) // 2))
-    return whole.model_copy(update={"left_out": tuple(out)})
+    more = draw(st.lists(st.sampled_from(["mordant", "iron", "process", "extraction", "second_dye",
+                                          *VALUES]), max_size=3, unique=True))  # fmt: skip
+    for kind in more:
+        if kind in VALUES:
+            levels = [
+                {"key": f"v-{v:g}", "label": f"{v:g}", "value": v} for v in some(VALUES[kind])
+            ]
+        elif kind in NAMED:
+            levels = [{"key": key, "label": key} for key in some(NAMED[kind])]
+        elif kind == "iron":
+            levels = some(IRON)
+        else:
+            items = STARTING_SHELF.mordant_routes if kind == "mordant" else STARTING_SHELF.dye_lots
+            levels = from_shelf(items)
+        factors.append({"kind": kind, "levels": levels})
+    kinds = sorted((f["kind"] for f in factors), key=FACTOR_ORDER.index)
+    cut = draw(st.integers(0, len(kinds)))
+    plan = StudyPlan.model_validate(
+        {
+            "name": "Random", "factors": factors, "rows": kinds[:cut], "columns": kinds[cut:],
+            "controls": some(["undyed", "unmordanted", "mordanted-undyed", "bridge"], 4),
+            "swatch_mass_g": draw(st.floats(0.5, 60)),
+            "liquor_ratio_ml_per_g": draw(st.floats(20, 40)),
+            "replicates": draw(st.integers(1, 3)),
+            "replicate_vessels": draw(st.sampled_from(["shared", "apart"])),
+            "mordants_in_dye_bath": draw(st.sampled_from(["together", "apart"])),
+            "order_seed": draw(st.integers(0, 99)),
+        }
+    )  # fmt: skip
+    keys = [cell.key for cell in all_cells(plan, STARTING_SHELF)]
+    return plan.model_copy(update={"left_out": tuple(draw(st.sets(st.sampled_from(keys))))})
 
 
-@pytest.mark.parametrize("seed", range(100))
-def test_every_swatch_meets_each_of_its_baths_once_and_all_amounts_add_up(seed):
-    plan = random_plan(seed)
-    cells = cross(plan)
-    included = {cell.key: cell for cell in cells if cell.included}
+@settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+@given(plans())
+def test_every_swatch_is_in_one_vessel_of_each_of_its_baths(plan):
+    cells = all_cells(plan, STARTING_SHELF)
     vessels = vessels_of(plan, cells, STARTING_SHELF)
     assert len({v.key for v in vessels}) == len({v.name for v in vessels}) == len(vessels)
+    by_key = {cell.key: cell for cell in cells}
+    entered = Counter((key, v.bath, v.route_bath) for v in vessels for key in v.swatches)
+    wanted = Counter(
+        (swatch.key, bath.bath, bath.route_bath)
+        for swatch in swatches_of(cells, plan.replicates)
+        for bath in baths_of(plan, by_key[swatch.cell], STARTING_SHELF)
+    )
+    assert entered == wanted
+    assert all(count == 1 for count in entered.values())
+
+
+@settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+@given(plans())
+def test_nothing_exceeds_its_vessel_and_iron_keeps_to_its_own(plan):
+    cells = all_cells(plan, STARTING_SHELF)
+    vessels = vessels_of(plan, cells, STARTING_SHELF)
     for vessel in vessels:
-        assert vessel.cells
-        assert set(vessel.cells) <= set(included)
-        assert len(set(vessel.cells)) == len(vessel.cells)
-    for key, cell in included.items():
-        baths = [v.bath for v in vessels if key in v.cells]
-        assert baths.count("dye") == ("dye" in cell.levels)
-        assert baths.count("iron") <= 1
-    for vessel in vessels:
-        amounts = weigh_vessel(plan, vessel, STARTING_SHELF)
-        assert amounts.dry_fibre_g == pytest.approx(len(vessel.cells) * plan.swatch_mass_g)
-        water = amounts.figures[0]
-        assert water.volume_ml == pytest.approx(amounts.dry_fibre_g * plan.liquor_ratio_ml_per_g)
-        assert all((f.grams or 0) > 0 for f in amounts.figures[1:])
-    for advice in advice_on(plan, cells, STARTING_SHELF):
+        assert vessel.swatches
+        one_ml = plan.swatch_mass_g * plan.liquor_ratio_ml_per_g
+        assert vessel.volume_ml == pytest.approx(len(vessel.swatches) * one_ml)
+        own = STARTING_SHELF.vessel(vessel.on_shelf or "")
+        if own:
+            assert vessel.volume_ml <= own.litres * 1000 * FILL_SHARE * 1.0001
+            assert own.iron_only == vessel.has_iron
+    for advice in advice_on(plan, cells, vessels, STARTING_SHELF):
         assert advice.reason
-        assert set(advice.cells) <= set(included)
+        assert set(advice.cells) <= {cell.key for cell in cells if cell.included}
+
+
+@settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+@given(plans())
+def test_ties_are_unique_in_every_vessel_and_never_one_slip_apart(plan):
+    cells = all_cells(plan, STARTING_SHELF)
+    vessels = vessels_of(plan, cells, STARTING_SHELF)
+    keys = [swatch.key for swatch in swatches_of(cells, plan.replicates)]
+    ties = {tie.swatch: tie.groups for tie in ties_for([v.swatches for v in vessels], keys)}
+    assert set(ties) == set(keys)
+    for vessel in vessels:
+        own = [ties[key] for key in vessel.swatches]
+        assert len(set(own)) == len(own)
+        assert len({sum(tie) % 2 for tie in own}) == 1  # a slip changes odd to even
+
+
+@settings(max_examples=40, deadline=None, suppress_health_check=list(HealthCheck))
+@given(plans())
+def test_weights_add_up(plan):
+    cells = all_cells(plan, STARTING_SHELF)
+    vessels = vessels_of(plan, cells, STARTING_SHELF)
+    weighed = weigh_study(plan, cells, vessels, STARTING_SHELF)
+    for vessel, own in zip(vessels, weighed.vessels, strict=True):
+        assert own.dry_fibre_g == pytest.approx(len(vessel.swatches) * plan.swatch_mass_g)
+        litres = [f.volume_ml for f in own.figures if f.role in ("water", "dye stuff")]
+        if (vessel.dip or 1) == 1:
+            assert sum(ml or 0 for ml in litres) == pytest.approx(vessel.volume_ml)
+        assert all(f.grams is None or f.grams > 0 for f in own.figures)
+    for extraction in weighed.extractions:
+        assert sum(s.grams for s in extraction.shares) == pytest.approx(extraction.grams)
+        assert sum(s.volume_ml for s in extraction.shares) == pytest.approx(extraction.water_ml)
+    cut = cut_list(plan, cells, STARTING_SHELF)
+    assert sum(f.swatches for f in cut.fibres) == cut.swatches
+    fibre_g = sum(t.grams for t in weighed.totals if t.kind == "fibre")
+    assert fibre_g == pytest.approx(cut.grams)
 
 
 def test_every_route_for_some_fibres_only_says_why():

@@ -1,21 +1,35 @@
 """Amounts against recipes of common practice, worked by hand."""
 
 import pytest
-from tests.small_study import levels, small_plan
+from tests.small_study import cells_of, levels, small_plan, valued
 
-from zesty_grid.core.plan.cells import cross
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.refusal import Refusal
+from zesty_grid.core.shelf.items import DyeLot, MixturePart
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
-from zesty_grid.core.weigh.amounts import dose_g, iron_stock, stock_volume_ml, weigh_vessel
-from zesty_grid.core.weigh.cautions import weighing_cautions
+from zesty_grid.core.weigh.spoons import spoon_words
+from zesty_grid.core.weigh.stock_solution import (
+    dose_g,
+    least_weighed_g,
+    stock_to_make,
+    stock_volume_ml,
+)
+from zesty_grid.core.weigh.weighing import Weighing, weigh_study
+
+COARSE = {"scale": "kitchen-scale"}
 
 
-def amounts_of(**changes):
+def weigh(shelf=STARTING_SHELF, **changes) -> Weighing:
     plan = StudyPlan.model_validate(small_plan(**changes))
-    vessels = vessels_of(plan, cross(plan), STARTING_SHELF)
-    return {v.name: weigh_vessel(plan, v, STARTING_SHELF) for v in vessels}
+    cells = cells_of(plan)
+    return weigh_study(plan, cells, vessels_of(plan, cells, shelf), shelf)
+
+
+def vessels(**changes):
+    plan = StudyPlan.model_validate(small_plan(**changes))
+    named = {v.key: v.name for v in vessels_of(plan, cells_of(plan), STARTING_SHELF)}
+    return {named[own.vessel]: own for own in weigh(**changes).vessels}
 
 
 def figure(amounts, role):
@@ -29,52 +43,127 @@ def test_doses_of_common_practice():
     assert stock_volume_ml(0.05, 1) == pytest.approx(5)  # 1 % for a swatch of 5 g
 
 
+@pytest.mark.parametrize(
+    ("grams", "teaspoon_g", "words"),
+    [
+        # Level teaspoons of common practice: alum 5 g, cream of tartar 3 g; a pinch is 1/16.
+        (5, 5, "1 tsp"), (15, 5, "3 tsp"), (7, 3, "2½ tsp"), (2.5, 5, "½ tsp"),
+        (1.25, 5, "¼ tsp"), (0.3, 5, "a pinch"), (30, 5, "2 tbsp"), (0.01, 5, ""), (5, None, ""),
+    ],
+)  # fmt: skip
+def test_spoons(grams, teaspoon_g, words):
+    assert spoon_words(grams, teaspoon_g) == words
+
+
+def test_a_teaspoon_of_alum_for_a_hundred_grams_is_well_under_fifteen_percent():
+    # Rule of thumb, common practice: one teaspoon of alum for 100 g of fibre. That is 5 %.
+    assert spoon_words(dose_g(5, 100), 5) == "1 tsp"
+
+
 def test_alum_water_and_dye_for_eight_swatches_of_six_grams():
-    amounts = amounts_of()
+    amounts = vessels()
     alum = amounts["M1"]
     assert alum.dry_fibre_g == 48
     assert figure(alum, "water").volume_ml == pytest.approx(30 * 48)
     assert figure(alum, "mordant").grams == pytest.approx(7.2)
     assert figure(alum, "mordant").working == "15 % × 48.0 g = 7.20 g"
+    assert figure(alum, "mordant").spoons == "1½ tsp"
     assert figure(amounts["D1"], "dye stuff").grams == pytest.approx(36)
 
 
-def test_iron_is_measured_from_a_stock_with_its_working():
-    iron = figure(amounts_of()["F1"], "iron")
-    assert iron.grams == pytest.approx(0.48)
-    assert iron.volume_ml == pytest.approx(48)
-    assert iron.working == "1 % × 48.0 g = 0.48 g → 48 mL of the 1 % stock"
+def test_a_fine_scale_weighs_dry_and_a_coarse_one_needs_a_stock():
+    # A step of 0.01 g is within 5 % from 0.2 g on; a step of 1 g only from 20 g on.
+    assert least_weighed_g(0.01, 5) == pytest.approx(0.2)
+    assert least_weighed_g(1, 5) == pytest.approx(20)
+    fine = figure(vessels()["F1"], "iron")
+    assert (fine.grams, fine.volume_ml) == (pytest.approx(0.48), None)
+    coarse = figure(vessels(**COARSE)["F1"], "iron")
+    assert coarse.volume_ml == pytest.approx(48)
+    assert coarse.working.startswith("1 % × 48.0 g = 0.48 g → 48 mL of the 1 % stock")
+    assert "the scale shows 1 g" in coarse.working
 
 
-def test_the_stock_to_make_up_has_a_tenth_to_spare():
-    stock = iron_stock(list(amounts_of().values()))
-    assert stock.volume_ml == pytest.approx(52.8)
-    assert stock.grams == pytest.approx(0.528)
-    factors = [f for f in small_plan()["factors"] if f["kind"] != "iron"]
-    no_iron = amounts_of(factors=factors, columns=["dye", "ph"])
-    assert iron_stock(list(no_iron.values())) is None
+def test_a_stock_has_a_tenth_to_spare_and_whole_tens_of_millilitres():
+    stock = next(s for s in weigh(**COARSE).stocks if "iron" in s.name)
+    assert stock.volume_ml == pytest.approx(60)  # 48 mL × 1.1 = 52.8 mL
+    assert stock.grams == pytest.approx(0.6)
+    assert stock_to_make("alum", 100).volume_ml == pytest.approx(110)
+    assert weigh().stocks == ()
 
 
 def test_cream_of_tartar_comes_with_its_alum():
     factors = small_plan()["factors"]
     factors[1] = {"kind": "mordant", "levels": levels("alum-tartar-hot")}
-    bath = amounts_of(factors=factors)["M1"]
+    bath = vessels(factors=factors)["M1"]
     # 10 % alum and 7 % cream of tartar: common practice.
     assert figure(bath, "mordant").grams == pytest.approx(4.8)
     assert figure(bath, "assist").grams == pytest.approx(3.36)
 
 
-def test_what_is_weighed_brings_its_cautions():
-    cautions = weighing_cautions(amounts_of().values())
-    assert ["dust mask" in c for c in cautions] == [True, False]
-    assert "children" in cautions[1]
-    factors = [f for f in small_plan()["factors"] if f["kind"] not in ("iron", "mordant")]
-    plain = amounts_of(factors=factors, rows=["fibre"], columns=["dye", "ph"])
-    assert weighing_cautions(plain.values()) == ()
+def test_one_extract_is_shared_by_strength():
+    # 36 g at 1:1 and 72 g at 2:1 from one extract: the strong bath takes half of its water as
+    # extract, the weak one half as much; all of the dye is shared out.
+    factors = [*small_plan()["factors"][:3],
+               {"kind": "strength", "levels": valued("strength", 75, 150)}]  # fmt: skip
+    weighed = weigh(factors=factors, columns=["dye", "strength"])
+    (extract,) = weighed.extractions
+    volume_ml = 4 * 6 * 30
+    assert [s.volume_ml for s in extract.shares] == [
+        pytest.approx(volume_ml / 4), pytest.approx(volume_ml / 2)
+    ]  # fmt: skip
+    assert extract.grams == pytest.approx(0.75 * 24 + 1.5 * 24)
+    weak = next(v for v in weighed.vessels if v.vessel == extract.shares[0].vessel)
+    assert figure(weak, "water").volume_ml == pytest.approx(volume_ml * 3 / 4)
+
+
+def test_purity_and_unknown_strength():
+    weaker = tuple(
+        s.model_copy(update={"purity_percent": 90}) if s.key == "potassium-alum" else s
+        for s in STARTING_SHELF.substances
+    )
+    own = weigh(STARTING_SHELF.model_copy(update={"substances": weaker})).vessels[0]
+    assert figure(own, "mordant").grams == pytest.approx(8.0)
     factors = small_plan()["factors"]
-    factors[1] = {"kind": "mordant", "levels": levels("iron-mordant")}
-    plain = amounts_of(factors=factors)
-    assert any("children" in caution for caution in weighing_cautions(plain.values()))
+    factors[1] = {"kind": "mordant", "levels": levels("iron-liquor", "soya-milk")}
+    liquor = vessels(factors=factors)["M1"]
+    assert figure(liquor, "mordant").grams is None
+    assert "strip" in figure(liquor, "mordant").working
+
+
+def test_totals_against_what_is_in_hand_with_cost():
+    lots = (
+        DyeLot(key="a", name="First picking", amount_in_hand_g=20, price_per_100_g=12),
+        DyeLot(key="b", name="Second picking", amount_in_hand_g=500),
+        DyeLot(key="dried-flowers", name="Mixed flowers", strength_percent_wof=100,
+               mixture=(MixturePart(lot="a", percent=25), MixturePart(lot="b", percent=75))),
+    )  # fmt: skip
+    totals = {t.name: t for t in weigh(STARTING_SHELF.model_copy(update={"dye_lots": lots})).totals}
+    # 16 dyed swatches of 6 g at 100 %: 96 g, a quarter of it from the first picking.
+    assert totals["First picking"].grams == pytest.approx(24)
+    assert totals["First picking"].short_g == pytest.approx(4)
+    assert totals["First picking"].cost == pytest.approx(24 * 0.12)
+    assert totals["Second picking"].short_g == 0
+    assert totals["Wool"].grams == pytest.approx(9 * 6)
+    assert totals["Wool"].short_g is None
+
+
+def test_what_is_in_a_bath_brings_its_cautions():
+    weighed = weigh()
+    assert ["dust mask" in c for c in weighed.cautions] == [True, False]
+    assert "children" in weighed.cautions[1]
+    by_vessel = weighed.vessel_cautions
+    alkaline = " ".join(by_vessel["dye:dried-flowers:ph-9"])
+    assert "slime" in alkaline
+    assert "felts" in alkaline
+    assert "Never near bleach" in " ".join(by_vessel["dye:dried-flowers:ph-4"])
+    assert {card.name for card in weighed.cards} >= {"potassium alum", "iron(II) sulphate"}
+    factors = [f for f in small_plan()["factors"] if f["kind"] not in ("iron", "mordant", "ph")]
+    plain = weigh(factors=factors, rows=["fibre"], columns=["dye"])
+    assert plain.cautions == ()
+    strong = small_plan()["factors"]
+    strong[4] = {"kind": "iron", "levels": valued("iron", 0, 5)}
+    said = weigh(factors=strong).vessel_cautions["iron:dried-flowers:iron-5"]
+    assert any("weakens" in caution for caution in said)
 
 
 def test_impossible_masses_are_refused():
@@ -82,11 +171,13 @@ def test_impossible_masses_are_refused():
         dose_g(10, 0)
     with pytest.raises(ValueError, match="stronger"):
         stock_volume_ml(1, 0)
+    with pytest.raises(ValueError, match="above 0"):
+        least_weighed_g(0, 5)
+    with pytest.raises(ValueError, match="no stock"):
+        stock_to_make("alum", 0)
 
 
 def test_a_dye_that_left_the_shelf_is_said():
-    plan = StudyPlan.model_validate(small_plan())
-    vessel = next(v for v in vessels_of(plan, cross(plan), STARTING_SHELF) if v.bath == "dye")
     bare = STARTING_SHELF.model_copy(update={"dye_lots": ()})
     with pytest.raises(Refusal, match="not on the Shelf"):
-        weigh_vessel(plan, vessel, bare)
+        weigh(bare)

@@ -1,5 +1,6 @@
 """Differences of every cell from a chosen reference, and which of them can be told at all."""
 
+from collections.abc import Iterable
 from typing import Annotated, Literal
 
 import numpy as np
@@ -7,9 +8,10 @@ from pydantic import Field
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.cells import Cell, cell_key
-from zesty_grid.core.plan.study_plan import FactorKind
+from zesty_grid.core.plan.factors import FactorKind
 from zesty_grid.core.read.colour_difference import ColourDifference, cielab_difference
 from zesty_grid.core.read.measurement import Lab
+from zesty_grid.core.read.readings import Reading
 
 # A difference is told from none when it is larger than twice its standard uncertainty
 # (coverage about 95 %; Guide to the Expression of Uncertainty in Measurement, JCGM 100).
@@ -38,6 +40,28 @@ class CellColour(Frozen):
     cell: str
     lab: Lab
     uncertainty_de00: float
+
+
+def colours_of_cells(newest: Iterable[Reading]) -> list[CellColour]:
+    """The mean colour of each cell's swatches, and the standard uncertainty of that mean.
+
+    With one swatch the uncertainty is its reading's; with more, the mean of theirs over √n.
+    """
+    by_cell: dict[str, list[Reading]] = {}
+    for reading in newest:
+        by_cell.setdefault(reading.cell, []).append(reading)
+    found = []
+    for cell, own in by_cell.items():
+        lightness, a, b = np.mean([reading.lab for reading in own], axis=0).tolist()
+        squares = sum(reading.uncertainty_de00**2 for reading in own)
+        found.append(
+            CellColour(
+                cell=cell,
+                lab=(lightness, a, b),
+                uncertainty_de00=float(np.sqrt(squares)) / len(own),
+            )
+        )
+    return found
 
 
 class CellDifference(Frozen):

@@ -1,15 +1,18 @@
 """What a plan should be warned about. Nothing here blocks a deliberate choice."""
 
+from collections.abc import Callable, Iterable
+
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.cells import Cell
+from zesty_grid.core.plan.factors import FactorKind
+from zesty_grid.core.plan.leaving_out import ALKALI_LIMIT_PH, ALKALI_REASON, SYNTHETIC_REASON
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.shelf.items import Shelf
+from zesty_grid.core.plan.vessels import Vessel, fits
+from zesty_grid.core.shelf.shelf import Shelf
 
-ALKALI_LIMIT_PH = 10.0
-SYNTHETIC_REASON = (
-    "Synthetic fibre has nothing that a mordant can hold on to: it is stained at most. As a "
-    "control it is useful."
-)
+IRON_LIMIT_PERCENT_WOF = 2.0
+HOT_C = 45.0
+Said = tuple[str, str, str]
 
 
 class Advice(Frozen):
@@ -21,36 +24,141 @@ class Advice(Frozen):
     cells: tuple[str, ...]
 
 
-def advice_on(plan: StudyPlan, cells: list[Cell], shelf: Shelf) -> list[Advice]:
-    """Mordants that do not suit the fibre's class, and alkali that hurts protein fibre."""
-    found: dict[str, Advice] = {}
+class _Found:
+    """Advice as it is gathered cell by cell."""
 
-    def add(code: str, text: str, reason: str, cell: Cell) -> None:
-        there = found.get(code)
-        joined = (there.cells if there else ()) + (cell.key,)
-        found[code] = Advice(code=code, text=text, reason=reason, cells=joined)
+    def __init__(self) -> None:
+        self.said: dict[str, tuple[str, str, list[str]]] = {}
 
-    ph_factor = plan.factor("ph")
-    ph_of = {level.key: level.value for level in ph_factor.levels} if ph_factor else {}
+    def add(self, code: str, text: str, reason: str, cells: Iterable[str]) -> None:
+        self.said.setdefault(code, (text, reason, []))[2].extend(cells)
+
+    def advice(self) -> list[Advice]:
+        return [
+            Advice(code=code, text=text, reason=reason, cells=tuple(dict.fromkeys(cells)))
+            for code, (text, reason, cells) in self.said.items()
+        ]
+
+
+def advice_on(
+    plan: StudyPlan, cells: list[Cell], vessels: list[Vessel], shelf: Shelf
+) -> list[Advice]:
+    """What does not suit the fibre, what heat spoils, and vessels that do not suffice."""
+    found = _Found()
+    included = [cell for cell in cells if cell.included]
+    for first_kind, kind, look in LOOKED_AT:
+        for (first, second), keys in _by_levels(included, first_kind, kind).items():
+            said = look(plan, first, kind, second, shelf)
+            if said:
+                found.add(*said, keys)
+    for vessel in vessels:
+        _on_vessel(found, plan, vessel, shelf)
+    _on_heat_places(found, vessels, shelf)
+    return found.advice()
+
+
+def _by_levels(
+    cells: list[Cell], first: FactorKind, second: FactorKind
+) -> dict[tuple[str, str], list[str]]:
+    """Cell keys by their levels of two factors."""
+    found: dict[tuple[str, str], list[str]] = {}
     for cell in cells:
-        fibre = shelf.fibre(cell.levels.get("fibre", ""))
-        route = shelf.mordant_route(cell.levels.get("mordant", ""))
-        if not cell.included or fibre is None:
-            continue
-        if route and fibre.fibre_class not in route.suits:
-            add(
-                f"unsuited:{route.key}:{fibre.key}",
-                f"{route.name} does not suit {fibre.name.lower()} ({fibre.fibre_class}).",
-                SYNTHETIC_REASON if fibre.fibre_class == "synthetic" else route.unsuited_reason,
-                cell,
-            )
-        ph = ph_of.get(cell.levels.get("ph", ""))
-        if ph is not None and ph > ALKALI_LIMIT_PH and fibre.fibre_class == "protein":
-            add(
-                f"alkali:{fibre.key}",
-                f"{fibre.name} above pH 10 is harmed.",
-                "Alkali dissolves protein fibre, the faster the hotter: stay at or under pH 10 "
-                "and keep the heat low.",
-                cell,
-            )
-    return list(found.values())
+        if first in cell.levels and second in cell.levels:
+            found.setdefault((cell.levels[first], cell.levels[second]), []).append(cell.key)
+    return found
+
+
+def _on_mordant(
+    plan: StudyPlan, fibre_key: str, kind: FactorKind, route_key: str, shelf: Shelf
+) -> Said | None:
+    fibre, route = shelf.fibre(fibre_key), shelf.mordant_route(route_key)
+    if fibre is None or route is None or fibre.fibre_class in route.suits:
+        return None
+    return (
+        f"unsuited:{route.key}:{fibre.key}",
+        f"{route.name} does not suit {fibre.name.lower()} ({fibre.fibre_class}).",
+        SYNTHETIC_REASON if fibre.fibre_class == "synthetic" else route.unsuited_reason,
+    )
+
+
+def _on_alkali(
+    plan: StudyPlan, fibre_key: str, kind: FactorKind, level_key: str, shelf: Shelf
+) -> Said | None:
+    fibre, level = shelf.fibre(fibre_key), plan.level(kind, level_key)
+    if fibre is None or "protein" not in fibre.classes or level is None:
+        return None
+    if (level.value or 0) <= ALKALI_LIMIT_PH:
+        return None
+    return f"alkali:{fibre.key}", f"{fibre.name} above pH 10 is harmed.", ALKALI_REASON
+
+
+def _on_iron(
+    plan: StudyPlan, fibre_key: str, kind: FactorKind, level_key: str, shelf: Shelf
+) -> Said | None:
+    fibre, level = shelf.fibre(fibre_key), plan.level(kind, level_key)
+    if fibre is None or "protein" not in fibre.classes or level is None:
+        return None
+    if (level.value or 0) <= IRON_LIMIT_PERCENT_WOF:
+        return None
+    return (
+        f"iron:{fibre.key}",
+        f"More than 2 % iron on {fibre.name.lower()}.",
+        "Much iron makes wool and silk harsh, and weakens them with time.",
+    )
+
+
+def _on_heat(
+    plan: StudyPlan, dye_key: str, kind: FactorKind, level_key: str, shelf: Shelf
+) -> Said | None:
+    lot, level = shelf.dye_lot(dye_key), plan.level(kind, level_key)
+    if lot is None or lot.spoils_above_c is None or level is None or level.value is None:
+        return None
+    if level.value <= lot.spoils_above_c:
+        return None
+    return (
+        f"heat:{lot.key}",
+        f"{lot.name} is said to spoil above {lot.spoils_above_c:g} °C.",
+        "Some purples and pinks turn brown when heated; as a test of just that it is useful.",
+    )
+
+
+def _on_vessel(found: _Found, plan: StudyPlan, vessel: Vessel, shelf: Shelf) -> None:
+    if vessel.on_shelf is not None or not shelf.vessels:
+        return
+    for_iron = "iron-only " if vessel.has_iron else ""
+    form = {"bundle-print": "steamer", "sun-jar": "jar"}.get(vessel.process or "", "vessel")
+    suited = [one for one in shelf.vessels if fits(vessel, one)]
+    swatch_ml = plan.swatch_mass_g * plan.liquor_ratio_ml_per_g
+    if suited:
+        text = f"No {for_iron}{form} holds even one swatch of {vessel.title}."
+        reason = (
+            f"One swatch of {plan.swatch_mass_g:g} g at {plan.liquor_ratio_ml_per_g:g} mL/g needs "
+            f"{swatch_ml:.0f} mL: take a smaller swatch, less liquor, or a larger {form}."
+        )
+    else:
+        text = f"There is no {for_iron}{form} on the Shelf for {vessel.title}."
+        reason = "Put one on the Shelf, with its litres, and the vessels are counted anew."
+    found.add(f"vessel:{vessel.bath}:{for_iron}{form}", text, reason, vessel.cells)
+
+
+def _on_heat_places(found: _Found, vessels: list[Vessel], shelf: Shelf) -> None:
+    hot = [vessel for vessel in vessels if (vessel.temperature_c or 0) > HOT_C]
+    if hot and not any(not place.retired for place in shelf.heat_places):
+        found.add(
+            "no-heat",
+            f"{len(hot)} baths are hot, and the Shelf has no heat place.",
+            "Put a hotplate or a ring on the Shelf, or choose cold routes.",
+            [cell for vessel in hot for cell in vessel.cells],
+        )
+
+
+LOOKED_AT: tuple[
+    tuple[FactorKind, FactorKind, Callable[[StudyPlan, str, FactorKind, str, Shelf], Said | None]],
+    ...,
+] = (
+    ("fibre", "mordant", _on_mordant),
+    ("fibre", "ph", _on_alkali),
+    ("fibre", "after_ph", _on_alkali),
+    ("fibre", "iron", _on_iron),
+    ("dye", "temperature", _on_heat),
+)

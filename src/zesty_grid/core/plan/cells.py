@@ -1,29 +1,31 @@
-"""Crosses the factors of a plan into cells, and adds the controls."""
+"""Crosses the factors of a plan into cells, leaves out what is left out, adds the controls."""
 
 from itertools import product
 from math import prod
 
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.study_plan import (
-    FACTOR_ORDER,
-    MAX_CELLS,
-    NEUTRAL_PH,
-    ControlKind,
-    FactorKind,
-    Level,
-    StudyPlan,
-)
+from zesty_grid.core.plan.factors import FACTOR_ORDER, FactorKind
+from zesty_grid.core.plan.leaving_out import reason_to_leave_out
+from zesty_grid.core.plan.study_plan import MAX_CELLS, ControlKind, StudyPlan
 from zesty_grid.core.refusal import Fault, Refusal
+from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.shelf.starting_shelf import NO_MORDANT
+
+BY_HAND = "left out by hand"
 
 
 class Cell(Frozen):
-    """One combination of levels. `key` stays the same however the grid is laid out."""
+    """One combination of levels. `key` stays the same however the grid is laid out.
+
+    `because` says why a cell is left out; `rule` is the number of the rule that did it.
+    """
 
     key: str
     levels: dict[FactorKind, str]
     control: ControlKind | None = None
     included: bool = True
+    because: str = ""
+    rule: int | None = None
 
 
 def cell_key(levels: dict[FactorKind, str], control: ControlKind | None = None) -> str:
@@ -31,78 +33,52 @@ def cell_key(levels: dict[FactorKind, str], control: ControlKind | None = None) 
     return ";".join([f"control={control}", *parts] if control else parts)
 
 
-def cross(plan: StudyPlan) -> list[Cell]:
-    """All cells, those left out included, then the added controls.
+def cross(plan: StudyPlan, shelf: Shelf) -> list[Cell]:
+    """All crossed cells, those left out included; controls are added by `with_controls`.
 
-    Raises Refusal above 2,000 cells: count first, cross after.
+    Raises Refusal above 2,000 cells (count first, cross after), and where the rules leave nothing.
     """
     count = prod(len(factor.levels) for factor in plan.factors) if plan.factors else 0
-    if count > MAX_CELLS:
-        raise Refusal(
-            "too-many-cells",
-            f"These factors cross to {count:,} cells; a study holds at most {MAX_CELLS:,}.",
-            "Take out levels, or split the question into two studies.",
-            (Fault(field="factors", given=f"{count} cells", allowed=f"at most {MAX_CELLS}",
-                   cure="Take out levels, or split the question into two studies."),),
-        )  # fmt: skip
+    if count * plan.replicates > MAX_CELLS:
+        raise _too_many(count, plan.replicates)
     if not plan.factors:
         return []
-    left_out = set(plan.left_out)
-    kinds = [factor.kind for factor in plan.factors]
+    left_out, put_back = frozenset(plan.left_out), frozenset(plan.put_back)
+    classes = {fibre.key: fibre.classes for fibre in shelf.fibres}
+    factors = sorted(plan.factors, key=lambda factor: FACTOR_ORDER.index(factor.kind))
+    kinds = [factor.kind for factor in factors]
     cells = []
-    for combination in product(*(factor.levels for factor in plan.factors)):
-        levels = {kind: level.key for kind, level in zip(kinds, combination, strict=True)}
-        key = cell_key(levels)
+    for combination in product(*([level.key for level in f.levels] for f in factors)):
+        levels = dict(zip(kinds, combination, strict=True))
+        key = ";".join(f"{kind}={level}" for kind, level in levels.items())
         control: ControlKind | None = "unmordanted" if levels.get("mordant") == NO_MORDANT else None
-        cells.append(Cell(key=key, levels=levels, control=control, included=key not in left_out))
-    return cells + _added_controls(plan, left_out)
-
-
-def missing_controls(plan: StudyPlan) -> list[ControlKind]:
-    """Controls that practitioners miss afterwards and this plan does not have yet."""
-    missing: list[ControlKind] = []
-    if plan.factor("fibre") and "undyed" not in plan.controls:
-        missing.append("undyed")
-    if _lacks_unmordanted(plan) and "unmordanted" not in plan.controls:
-        missing.append("unmordanted")
-    return missing
-
-
-def _lacks_unmordanted(plan: StudyPlan) -> bool:
-    mordant = plan.factor("mordant")
-    return bool(mordant and all(level.key != NO_MORDANT for level in mordant.levels))
-
-
-def _added_controls(plan: StudyPlan, left_out: set[str]) -> list[Cell]:
-    fibre = plan.factor("fibre")
-    if fibre is None:
-        return []
-    added: list[tuple[dict[FactorKind, str], ControlKind]] = []
-    if "undyed" in plan.controls:
-        added += [({"fibre": level.key}, "undyed") for level in fibre.levels]
-    if "unmordanted" in plan.controls and _lacks_unmordanted(plan):
-        dye = plan.factor("dye")
-        for fibre_level in fibre.levels:
-            for dye_level in dye.levels if dye else ():
-                levels: dict[FactorKind, str] = {"fibre": fibre_level.key, "dye": dye_level.key}
-                added.append((levels | _plainest(plan), "unmordanted"))
-    cells = []
-    for levels, control in added:
-        key = cell_key(levels, control)
-        cells.append(Cell(key=key, levels=levels, control=control, included=key not in left_out))
+        rule = None if key in put_back else reason_to_leave_out(plan.rules, levels, classes)
+        cells.append(
+            Cell(
+                key=key, levels=levels, control=control,
+                included=key not in left_out and rule is None,
+                because=rule.reason if rule else BY_HAND if key in left_out else "",
+                rule=rule.number if rule else None,
+            )
+        )  # fmt: skip
+    if all(cell.rule is not None for cell in cells):
+        raise Refusal(
+            "rules-leave-nothing",
+            "Together the rules leave out every swatch: they contradict one another.",
+            "Take a rule away, or put some swatches back.",
+            (Fault(field="rules", given=f"{len(plan.rules)} rules", allowed="rules that keep "
+                   "some swatches", cure="Take a rule away."),),
+        )  # fmt: skip
     return cells
 
 
-def _plainest(plan: StudyPlan) -> dict[FactorKind, str]:
-    """The pH level nearest to neutral and the least iron: where a control shares its vessels."""
-    found: dict[FactorKind, str] = {}
-    ph, iron = plan.factor("ph"), plan.factor("iron")
-    if ph:
-        found["ph"] = min(ph.levels, key=lambda level: abs(_value(level) - NEUTRAL_PH)).key
-    if iron:
-        found["iron"] = min(iron.levels, key=_value).key
-    return found
-
-
-def _value(level: Level) -> float:
-    return level.value if level.value is not None else 0.0
+def _too_many(count: int, replicates: int) -> Refusal:
+    cure = "Take out levels, or split the question into two studies."
+    times = f" × {replicates} swatches each" if replicates > 1 else ""
+    return Refusal(
+        "too-many-cells",
+        f"These factors cross to {count:,} cells{times}; a study holds at most {MAX_CELLS:,}.",
+        cure,
+        (Fault(field="factors", given=f"{count * replicates} swatches",
+               allowed=f"at most {MAX_CELLS}", cure=cure),),
+    )  # fmt: skip

@@ -5,41 +5,49 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.shelf.items import Key, Name
+from zesty_grid.core.plan.factors import Factor, FactorKind, Level
+from zesty_grid.core.shelf.items import FibreClass, Key
 
-FactorKind = Literal["fibre", "mordant", "dye", "ph", "iron"]
-# The order in which the factors act on a piece.
-FACTOR_ORDER: tuple[FactorKind, ...] = ("fibre", "mordant", "dye", "ph", "iron")
-ControlKind = Literal["undyed", "unmordanted"]
+ControlKind = Literal["undyed", "unmordanted", "mordanted-undyed", "bridge"]
+PieceUse = Literal["dark", "light", "wash", "spare"]
 MAX_CELLS = 2000
-MAX_LEVELS = 12
-NEUTRAL_PH = 7.0
+MAX_FACTORS = 8
+CellKeys = Annotated[tuple[str, ...], Field(max_length=MAX_CELLS)]
+Noise = Annotated[float, Field(ge=0.05, le=20, allow_inf_nan=False)]
 
 
-class Level(Frozen):
-    """One setting of a factor. `key` names the Shelf's item; pH and iron carry a value."""
+class LeaveOutRule(Frozen):
+    """Leaves out each cell that has one of the levels of every factor named here.
 
-    key: Key
-    label: Name
-    value: Annotated[float, Field(ge=0, le=100)] | None = None
+    `fibre_classes` stands for all fibres of a class, also those that are added later.
+    """
 
-
-class Factor(Frozen):
-    kind: FactorKind
-    levels: Annotated[tuple[Level, ...], Field(min_length=1, max_length=MAX_LEVELS)]
+    levels: dict[FactorKind, tuple[Key, ...]] = Field(default_factory=dict)
+    fibre_classes: tuple[FibreClass, ...] = ()
+    reason: Annotated[str, Field(max_length=300)] = ""
 
     @model_validator(mode="after")
-    def _levels_are_sound(self) -> "Factor":
-        keys = [level.key for level in self.levels]
-        if len(set(keys)) != len(keys):
-            raise ValueError(f"the factor {self.kind} has the same level twice")
-        if self.kind == "ph" and any(
-            v.value is None or not 1 <= v.value <= 13 for v in self.levels
-        ):
-            raise ValueError("each pH level needs a value from 1 to 13")
-        if self.kind == "iron" and any(v.value is None or v.value > 10 for v in self.levels):
-            raise ValueError("each iron level needs a value from 0 to 10 % WOF")
+    def _a_rule_says_what(self) -> "LeaveOutRule":
+        if not self.levels and not self.fibre_classes:
+            raise ValueError("a rule names at least one level or fibre class")
+        if any(not keys for keys in self.levels.values()):
+            raise ValueError("a rule names at least one level of each factor it mentions")
         return self
+
+
+class Bridge(Frozen):
+    """The piece that goes into every dye vessel, so that vessels can be compared."""
+
+    fibre: Key
+    mordant: Key | None = None
+
+
+class NoiseLevels(Frozen):
+    """Standard deviations in ΔE00: between swatches of one pot, between pots, of a reading."""
+
+    swatch_de00: Noise
+    vessel_de00: Noise
+    reading_de00: Noise
 
 
 class StudyPlan(Frozen):
@@ -47,13 +55,30 @@ class StudyPlan(Frozen):
 
     name: Annotated[str, Field(min_length=1, max_length=120)]
     question: Annotated[str, Field(max_length=500)] = ""
-    factors: Annotated[tuple[Factor, ...], Field(max_length=len(FACTOR_ORDER))] = ()
+    factors: Annotated[tuple[Factor, ...], Field(max_length=MAX_FACTORS)] = ()
     rows: tuple[FactorKind, ...] = ()
     columns: tuple[FactorKind, ...] = ()
-    left_out: Annotated[tuple[str, ...], Field(max_length=MAX_CELLS)] = ()
+    left_out: CellKeys = ()
+    rules: Annotated[tuple[LeaveOutRule, ...], Field(max_length=60)] = ()
+    put_back: CellKeys = ()
     controls: tuple[ControlKind, ...] = ()
+    bridge: Bridge | None = None
+    replicates: Annotated[int, Field(ge=1, le=6)] = 1
+    replicate_vessels: Literal["shared", "apart"] = "shared"
+    mordants_in_dye_bath: Literal["together", "apart"] = "together"
+    order_seed: Annotated[int, Field(ge=0, le=2**31 - 1)] = 1
     swatch_mass_g: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] = 5.0
+    pieces: Annotated[tuple[PieceUse, ...], Field(min_length=1, max_length=8)] = (
+        "dark", "light", "wash", "spare",
+    )  # fmt: skip
     liquor_ratio_ml_per_g: Annotated[float, Field(ge=5, le=200, allow_inf_nan=False)] = 30.0
+    weighing_accuracy_percent: Annotated[float, Field(ge=0.5, le=25, allow_inf_nan=False)] = 5.0
+    scale: Key | None = None
+    water: Key | None = None
+    acid: Key | None = None
+    alkali: Key | None = None
+    lidded: bool = True
+    noise: NoiseLevels | None = None
 
     @model_validator(mode="after")
     def _axes_hold_each_factor_once(self) -> "StudyPlan":
@@ -64,5 +89,29 @@ class StudyPlan(Frozen):
             raise ValueError("each factor belongs on the rows or on the columns, once")
         return self
 
+    @model_validator(mode="after")
+    def _rules_fit_the_factors(self) -> "StudyPlan":
+        for number, rule in enumerate(self.rules, 1):
+            for kind, keys in rule.levels.items():
+                factor = self.factor(kind)
+                unknown = [key for key in keys if factor is None or factor.level(key) is None]
+                if unknown:
+                    raise ValueError(
+                        f"rule {number} names {kind} “{unknown[0]}”, which this study does not "
+                        "cross: change the rule or take it away"
+                    )
+        return self
+
+    @model_validator(mode="after")
+    def _nothing_is_out_and_in(self) -> "StudyPlan":
+        both = set(self.left_out) & set(self.put_back)
+        if both:
+            raise ValueError(f"a cell is both left out and put back: {sorted(both)[0]}")
+        return self
+
     def factor(self, kind: FactorKind) -> Factor | None:
         return next((factor for factor in self.factors if factor.kind == kind), None)
+
+    def level(self, kind: FactorKind, key: str | None) -> Level | None:
+        factor = self.factor(kind)
+        return factor.level(key) if factor and key is not None else None

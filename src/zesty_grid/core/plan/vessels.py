@@ -1,98 +1,187 @@
-"""Which vessels a grid needs: cells share one when all that acts in it is the same."""
+"""Vessels for the baths: by what acts in them, by how much they hold, with the fewest."""
 
-from typing import Literal
+from dataclasses import dataclass, field
+from random import Random
 
-from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.baths import BATH_ORDER, Bath, baths_of
 from zesty_grid.core.plan.cells import Cell
-from zesty_grid.core.plan.study_plan import FactorKind, StudyPlan
-from zesty_grid.core.shelf.items import MordantBath, Shelf
+from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.plan.swatches import SwatchPlace, swatches_of
+from zesty_grid.core.shelf.items import ShelfVessel
+from zesty_grid.core.shelf.shelf import Shelf
 
-BathKind = Literal["tannin", "mordant", "dye", "iron"]
-LETTER: dict[BathKind, str] = {"tannin": "T", "mordant": "M", "dye": "D", "iron": "F"}
+# Room to stir without spilling; common practice.
+FILL_SHARE = 0.8
+HOT_C = 45.0
 
 
-class Vessel(Frozen):
-    """One pot or jar, used for one bath. `key` says what acts in it and stays when others go."""
+class Vessel(Bath):
+    """One pot or jar, used for one bath. `key` says what acts in it and stays when others go.
 
-    key: str
+    `swatches` stand in the random order of their positions; `run_order` is the vessel's place
+    among those of the same kind of bath. `on_shelf` is None where no vessel of the Shelf fits.
+    """
+
     name: str
-    bath: BathKind
-    title: str
-    route: str | None = None
-    route_bath: int | None = None
-    dye: str | None = None
-    ph: float | None = None
-    iron_percent_wof: float | None = None
+    run_order: int
+    part: int = 1
+    parts: int = 1
+    replicate: int | None = None
+    on_shelf: str | None
+    volume_ml: float
+    swatches: tuple[str, ...]
     cells: tuple[str, ...]
 
 
+@dataclass
+class _Group:
+    """Swatches that go through the same bath, and which run of the study they belong to."""
+
+    bath: Bath
+    replicate: int | None
+    swatches: list[SwatchPlace] = field(default_factory=list)
+
+
 def vessels_of(plan: StudyPlan, cells: list[Cell], shelf: Shelf) -> list[Vessel]:
-    """Vessels in the order of the work, each with the included cells that go in."""
-    found: dict[str, Vessel] = {}
+    """Vessels in the order of the work, each with the swatches that go in."""
+    groups = _groups(plan, cells, shelf)
+    vessels: list[Vessel] = []
+    for kind, letter in BATH_ORDER.items():
+        same = [group for group in groups if group.bath.bath == kind]
+        made = [vessel for group in same for vessel in _fill(plan, group, shelf)]
+        order = list(range(1, len(made) + 1))
+        Random(f"{plan.order_seed}:{kind}").shuffle(order)
+        vessels += [
+            vessel.model_copy(update={"name": f"{letter}{i + 1}", "run_order": order[i]})
+            for i, vessel in enumerate(made)
+        ]
+    return vessels
+
+
+def fits(bath: Bath, vessel: ShelfVessel) -> bool:
+    """Whether a vessel is right for a bath: iron apart, no plastic or iron pot in heat."""
+    if vessel.retired or vessel.iron_only != bath.has_iron:
+        return False
+    if (vessel.form == "steamer") != (bath.process == "bundle-print"):
+        return False
+    if bath.process == "sun-jar" and vessel.form != "jar":
+        return False
+    hot = (bath.temperature_c or 0) > HOT_C
+    return not (hot and vessel.material == "plastic")
+
+
+def room_for(vessel: ShelfVessel, swatch_ml: float) -> int:
+    """How many swatches a vessel holds, with room to stir."""
+    return int(vessel.litres * 1000 * FILL_SHARE / swatch_ml + 1e-9)
+
+
+def fewest_vessels(count: int, kinds: list[tuple[str, int, int]]) -> list[tuple[str, int]]:
+    """The fewest vessels for `count` swatches, from kinds of (key, room, number there).
+
+    Answers the key and the load of each. Taking the roomiest first is optimal, as each vessel
+    may take any number up to its room; the last one is then the smallest that does. When all are
+    full, they are used again, one load after the other. Loads are spread evenly.
+    """
+    there = [(key, room, n) for key, room, n in kinds if room > 0]
+    if count <= 0 or not there:
+        return []
+    room = {key: size for key, size, _ in there}
+    chosen: list[tuple[str, int]] = []
+    left = count
+    while left > 0:
+        free = {key: number for key, _, number in there}
+        while left > 0 and any(free.values()):
+            open_ones = [key for key, number in free.items() if number]
+            enough = [key for key in open_ones if room[key] >= left]
+            pick = min(enough, key=room.__getitem__) if enough else max(
+                open_ones, key=room.__getitem__
+            )  # fmt: skip
+            free[pick] -= 1
+            chosen.append((pick, room[pick]))
+            left -= room[pick]
+    return _even_loads(count, chosen)
+
+
+def _even_loads(count: int, chosen: list[tuple[str, int]]) -> list[tuple[str, int]]:
+    loads = [0] * len(chosen)
+    left = count
+    while left:
+        open_ones = [i for i, (_, room) in enumerate(chosen) if loads[i] < room]
+        share = max(1, left // len(open_ones))
+        for i in open_ones:
+            given = min(share, chosen[i][1] - loads[i], left)
+            loads[i] += given
+            left -= given
+    return [(key, load) for (key, _), load in zip(chosen, loads, strict=True)]
+
+
+def _groups(plan: StudyPlan, cells: list[Cell], shelf: Shelf) -> list[_Group]:
+    found: dict[str, _Group] = {}
+    # The baths of a cell do not depend on its fibre.
+    known: dict[tuple[str, ...], list[Bath]] = {}
+    baths: dict[str, list[Bath]] = {}
     for cell in cells:
         if cell.included:
-            for vessel in _vessels_of_cell(plan, cell, shelf):
-                there = found.get(vessel.key)
-                joined = (there.cells if there else ()) + (cell.key,)
-                found[vessel.key] = vessel.model_copy(update={"cells": joined})
-    order: tuple[BathKind, ...] = ("tannin", "mordant", "dye", "iron")
-    named = []
-    for bath in order:
-        same = [vessel for vessel in found.values() if vessel.bath == bath]
-        named += [
-            vessel.model_copy(update={"name": f"{LETTER[bath]}{i + 1}"})
-            for i, vessel in enumerate(same)
-        ]
-    return named
+            what = tuple(key for kind, key in cell.levels.items() if kind != "fibre")
+            if what not in known:
+                known[what] = baths_of(plan, cell, shelf)
+            baths[cell.key] = known[what]
+    apart = plan.replicate_vessels == "apart"
+    for swatch in swatches_of(cells, plan.replicates):
+        run = swatch.replicate if apart and plan.replicates > 1 else None
+        for bath in baths[swatch.cell]:
+            key = bath.key if run in (None, 1) else f"{bath.key}:run-{run}"
+            group = found.get(key)
+            if group is None:
+                bath = bath.model_copy(update={"key": key})
+                group = found[key] = _Group(bath, run)
+            group.swatches.append(swatch)
+    return list(found.values())
 
 
-def _vessels_of_cell(plan: StudyPlan, cell: Cell, shelf: Shelf) -> list[Vessel]:
+def _fill(plan: StudyPlan, group: _Group, shelf: Shelf) -> list[Vessel]:
+    swatch_ml = plan.swatch_mass_g * plan.liquor_ratio_ml_per_g
+    kinds = [
+        (vessel.key, room_for(vessel, swatch_ml), vessel.count)
+        for vessel in shelf.vessels
+        if fits(group.bath, vessel)
+    ]
+    count = len(group.swatches)
+    loads: list[tuple[str | None, int]] = [*fewest_vessels(count, kinds)] or [(None, count)]
+    dealt = _deal(plan, group, [load for _, load in loads])
+    run = f", run {group.replicate}" if group.replicate else ""
     vessels = []
-    route = shelf.mordant_route(cell.levels.get("mordant", ""))
-    for i, bath in enumerate(route.baths if route else ()):
+    for part, ((on_shelf, _), swatches) in enumerate(zip(loads, dealt, strict=True), 1):
+        split = f", pot {part} of {len(loads)}" if len(loads) > 1 else ""
+        facts = group.bath.model_dump()
+        facts["key"] = group.bath.key if part == 1 else f"{group.bath.key}:pot-{part}"
+        facts["title"] = f"{group.bath.title}{run}{split}"
         vessels.append(
             Vessel(
-                key=f"{bath.kind}:{cell.levels['mordant']}:{i}", name="", bath=bath.kind,
-                title=_bath_title(bath), route=cell.levels["mordant"], route_bath=i, cells=(),
-            )
-        )  # fmt: skip
-    dye = cell.levels.get("dye")
-    if dye is None:
-        return vessels
-    ph = _value(plan, "ph", cell)
-    label = _label(plan, "dye", dye)
-    vessels.append(
-        Vessel(
-            key=f"dye:{dye}:{cell.levels.get('ph', 'as-it-is')}", name="", bath="dye",
-            title=f"{label} at pH {ph:g}" if ph is not None else label, dye=dye, ph=ph, cells=(),
-        )
-    )  # fmt: skip
-    iron = _value(plan, "iron", cell)
-    if iron:
-        # Dyes bleed in the after-bath: each dye gets its own.
-        vessels.append(
-            Vessel(
-                key=f"iron:{dye}:{cell.levels['iron']}", name="", bath="iron",
-                title=f"Iron {iron:g} % after {label}", dye=dye, iron_percent_wof=iron, cells=(),
+                **facts, name="", run_order=0, part=part, parts=len(loads),
+                replicate=group.replicate, on_shelf=on_shelf,
+                volume_ml=len(swatches) * swatch_ml,
+                swatches=tuple(swatch.key for swatch in swatches),
+                cells=tuple(dict.fromkeys(swatch.cell for swatch in swatches)),
             )
         )  # fmt: skip
     return vessels
 
 
-def _bath_title(bath: MordantBath) -> str:
-    heat = f", {bath.temperature_c:g} °C" if bath.temperature_c else ""
-    return f"{bath.substance[0].upper()}{bath.substance[1:]} {bath.dose_percent_wof:g} %{heat}"
-
-
-def _value(plan: StudyPlan, kind: FactorKind, cell: Cell) -> float | None:
-    factor = plan.factor(kind)
-    key = cell.levels.get(kind)
-    if factor is None or key is None:
-        return None
-    return next((level.value for level in factor.levels if level.key == key), None)
-
-
-def _label(plan: StudyPlan, kind: FactorKind, key: str) -> str:
-    factor = plan.factor(kind)
-    levels = factor.levels if factor else ()
-    return next((level.label for level in levels if level.key == key), key)
+def _deal(plan: StudyPlan, group: _Group, loads: list[int]) -> list[list[SwatchPlace]]:
+    """Random positions; where a bath is split, each part gets its share of like swatches."""
+    random = Random(f"{plan.order_seed}:{group.bath.key}")
+    shuffled = list(group.swatches)
+    random.shuffle(shuffled)
+    if len(loads) == 1:
+        return [shuffled]
+    # Neighbours in this order are alike, and are dealt to different vessels.
+    place = {swatch.key: i for i, swatch in enumerate(group.swatches)}
+    alike = sorted(shuffled, key=lambda swatch: place[swatch.key] // len(loads))
+    dealt: list[list[SwatchPlace]] = [[] for _ in loads]
+    for swatch in alike:
+        emptiest = min(range(len(loads)), key=lambda i: len(dealt[i]) / loads[i])
+        dealt[emptiest].append(swatch)
+    for part in dealt:
+        random.shuffle(part)
+    return dealt

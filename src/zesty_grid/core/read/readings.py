@@ -80,5 +80,5 @@ def assign_pages(
 
 
 def as_dyed(readings: Iterable[Reading]) -> dict[str, Reading]:
-    """The newest reading of each cell's whole swatch, by cell key; readings oldest first."""
-    return {reading.cell: reading for reading in readings if reading.piece == "whole"}
+    """The newest reading of each whole swatch, by its code; readings oldest first."""
+    return {reading.swatch: reading for reading in readings if reading.piece == "whole"}

@@ -1,156 +1,173 @@
 """Weights and volumes for each vessel, every figure with its working."""
 
-from typing import Literal
-
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import Vessel
 from zesty_grid.core.refusal import Refusal
-from zesty_grid.core.shelf.items import Shelf
+from zesty_grid.core.shelf.items import DyeLot, MordantBath, MordantRoute, Substance
+from zesty_grid.core.shelf.shelf import Shelf
+from zesty_grid.core.weigh.ph_dose import VesselPh, ph_of_vessel
+from zesty_grid.core.weigh.spoons import spoon_words
+from zesty_grid.core.weigh.stock_solution import (
+    STOCK_PERCENT,
+    Stock,
+    dose_g,
+    least_weighed_g,
+    stock_to_make,
+    stock_volume_ml,
+)
+from zesty_grid.core.weigh.working import Figure, Role, grams_words, volume_words
 
-IRON_STOCK_PERCENT = 1.0
-STOCK_SPARE = 1.1
-Role = Literal["water", "tannin", "mordant", "assist", "dye stuff", "iron"]
-
-
-class Figure(Frozen):
-    """One amount, with the arithmetic that led to it and where its default comes from."""
-
-    role: Role
-    name: str
-    grams: float | None = None
-    volume_ml: float | None = None
-    working: str
-    source: str
+IRON_NAME = "iron(II) sulphate"
 
 
 class VesselAmounts(Frozen):
+    """What goes into one vessel, in the order in which it goes in."""
+
     vessel: str
     dry_fibre_g: float
     dry_fibre_working: str
     figures: tuple[Figure, ...]
-
-
-class Stock(Frozen):
-    """A stock solution to make up, with a tenth to spare."""
-
-    name: str
-    strength_percent: float
-    volume_ml: float
-    grams: float
-    working: str
-
-
-def dose_g(percent_wof: float, dry_fibre_g: float) -> float:
-    """Grams for a dose in % of the dry weight of fibre. Common practice."""
-    if dry_fibre_g <= 0 or percent_wof < 0:
-        raise ValueError("the dry mass must be above 0 and the dose not below 0")
-    return percent_wof / 100 * dry_fibre_g
-
-
-def stock_volume_ml(grams: float, stock_percent: float) -> float:
-    """Millilitres of a stock of `stock_percent` (g in 100 mL) that hold `grams`."""
-    if stock_percent <= 0:
-        raise ValueError("a stock solution must be stronger than 0 %")
-    return grams * 100 / stock_percent
+    ph: VesselPh | None = None
 
 
 def weigh_vessel(plan: StudyPlan, vessel: Vessel, shelf: Shelf) -> VesselAmounts:
-    """Everything that goes into one vessel, in the order in which it goes in."""
-    count = len(vessel.cells)
+    """Everything that goes into one vessel. Raises Refusal where the Shelf lacks an item."""
+    count = len(vessel.swatches)
     mass_g = count * plan.swatch_mass_g
-    water = _water(plan, mass_g)
-    if vessel.bath in ("tannin", "mordant"):
-        figures = _mordant_figures(vessel, mass_g, shelf)
-    elif vessel.bath == "dye":
-        figures = _dye_figures(vessel, mass_g, shelf)
+    ph = None
+    if vessel.route is not None:
+        figures = _mordant_figures(plan, vessel, mass_g, shelf)
+    elif vessel.bath in ("dye", "overdye"):
+        figures = [_dye_figure(vessel, lot_of(vessel, shelf), mass_g)]
     else:
-        figures = _iron_figures(vessel, mass_g)
+        figures = []
+    if vessel.iron_percent_wof:
+        figures.append(_iron_figure(plan, vessel.iron_percent_wof, mass_g, shelf))
+    if vessel.ph is not None and (vessel.dip or 1) == 1:
+        ph = ph_of_vessel(plan, vessel, figures, shelf)
+        if ph.figure:
+            figures.insert(1 if vessel.bath == "dye" else 0, ph.figure)
     return VesselAmounts(
         vessel=vessel.key,
         dry_fibre_g=mass_g,
-        dry_fibre_working=f"{count} swatches × {plan.swatch_mass_g:g} g = {_g(mass_g)}",
-        figures=(water, *figures),
+        dry_fibre_working=f"{count} swatches × {plan.swatch_mass_g:g} g = {grams_words(mass_g)}",
+        figures=(*([_water(plan, vessel, mass_g)] if (vessel.dip or 1) == 1 else []), *figures),
+        ph=ph,
     )
 
 
-def iron_stock(amounts: list[VesselAmounts]) -> Stock | None:
-    """The iron stock that all vessels together need, with spare; None without iron."""
-    wanted_ml = sum(
-        figure.volume_ml or 0 for a in amounts for figure in a.figures if figure.role == "iron"
-    )
-    if wanted_ml == 0:
-        return None
-    volume_ml = wanted_ml * STOCK_SPARE
-    grams = volume_ml * IRON_STOCK_PERCENT / 100
-    return Stock(
-        name="iron(II) sulphate",
-        strength_percent=IRON_STOCK_PERCENT,
-        volume_ml=volume_ml,
-        grams=grams,
-        working=f"{_ml(wanted_ml)} × {STOCK_SPARE:g} to spare = {_ml(volume_ml)}; "
-        f"{IRON_STOCK_PERCENT:g} g in 100 mL → {_g(grams)}",
-    )
+def stocks_to_make(amounts: list[VesselAmounts]) -> list[Stock]:
+    """The stock solutions that all vessels together need, with spare."""
+    wanted: dict[tuple[str, float], float] = {}
+    for one in amounts:
+        for figure in one.figures:
+            if figure.stock_percent and figure.volume_ml:
+                what = (figure.name, figure.stock_percent)
+                wanted[what] = wanted.get(what, 0.0) + figure.volume_ml
+    return [stock_to_make(name, ml, percent) for (name, percent), ml in wanted.items()]
 
 
-def _water(plan: StudyPlan, mass_g: float) -> Figure:
+def lot_of(vessel: Vessel, shelf: Shelf) -> DyeLot:
+    lot = shelf.dye_lot(vessel.dye or "")
+    if lot is None:
+        raise _gone("dye lot", vessel.dye or "")
+    return lot
+
+
+def bath_of_route(vessel: Vessel, shelf: Shelf) -> tuple[MordantRoute, MordantBath]:
+    route = shelf.mordant_route(vessel.route or "")
+    if route is None or vessel.route_bath is None or vessel.route_bath >= len(route.baths):
+        raise _gone("mordant route", vessel.route or "")
+    return route, route.baths[vessel.route_bath]
+
+
+def dry_or_stock(
+    plan: StudyPlan, shelf: Shelf, role: Role, name: str, grams: float, working: str, source: str
+) -> Figure:
+    """Weighed dry where the scale is fine enough for the wanted accuracy, else from a stock."""
+    substance, scale = shelf.substance_named(name), shelf.scale(plan.scale)
+    grams, working = _for_purity(grams, working, substance)
+    spoons = spoon_words(grams, substance.teaspoon_g if substance else None)
+    least = least_weighed_g(scale.resolution_g, plan.weighing_accuracy_percent) if scale else 0.0
+    if grams >= least or (substance and substance.stock_percent):
+        return Figure(role=role, name=name, grams=grams, spoons=spoons, working=working,
+                      source=source)  # fmt: skip
+    volume_ml = stock_volume_ml(grams, STOCK_PERCENT)
+    said = (
+        f"{working} → {volume_words(volume_ml)} of the {STOCK_PERCENT:g} % stock; the scale shows "
+        f"{scale.resolution_g:g} g, so under {least:g} g is not within "
+        f"{plan.weighing_accuracy_percent:g} %"
+        if scale
+        else working
+    )
+    return Figure(role=role, name=name, grams=grams, volume_ml=volume_ml,
+                  stock_percent=STOCK_PERCENT, spoons=spoons, working=said,
+                  source=source)  # fmt: skip
+
+
+def _for_purity(grams: float, working: str, substance: Substance | None) -> tuple[float, str]:
+    if substance is None or substance.purity_percent == 100:
+        return grams, working
+    pure = grams * 100 / substance.purity_percent
+    return pure, f"{working} ÷ {substance.purity_percent:g} % pure = {grams_words(pure)}"
+
+
+def _water(plan: StudyPlan, vessel: Vessel, mass_g: float) -> Figure:
     volume_ml = plan.liquor_ratio_ml_per_g * mass_g
+    name = "water" if vessel.process != "bundle-print" else "water, to soak the cloth"
     return Figure(
-        role="water", name="water", volume_ml=volume_ml,
-        working=f"{plan.liquor_ratio_ml_per_g:g} mL/g × {_g(mass_g)} = {_ml(volume_ml)}",
+        role="water", name=name, volume_ml=volume_ml,
+        working=f"{plan.liquor_ratio_ml_per_g:g} mL/g × {grams_words(mass_g)} = "
+        f"{volume_words(volume_ml)}",
         source="common practice: liquor ratio 20 to 40 mL/g",
     )  # fmt: skip
 
 
-def _dose(role: Role, name: str, percent_wof: float, mass_g: float, source: str) -> Figure:
-    grams = dose_g(percent_wof, mass_g)
+def _mordant_figures(plan: StudyPlan, vessel: Vessel, mass_g: float, shelf: Shelf) -> list[Figure]:
+    route, bath = bath_of_route(vessel, shelf)
+    if bath.dose_percent_wof is None:
+        return [
+            Figure(role=bath.kind, name=bath.substance, words="as much as it takes",
+                   working="Its strength is not known: try it on a strip and write down what you "
+                   "used.", source=route.source)
+        ]  # fmt: skip
+    parts: list[tuple[Role, str, float]] = [(bath.kind, bath.substance, bath.dose_percent_wof)]
+    if bath.assist and bath.assist_percent_wof:
+        parts.append(("assist", bath.assist, bath.assist_percent_wof))
+    return [
+        dry_or_stock(plan, shelf, role, name, dose_g(percent, mass_g),
+                     _dose_working(percent, mass_g), route.source)
+        for role, name, percent in parts
+    ]  # fmt: skip
+
+
+def _dye_figure(vessel: Vessel, lot: DyeLot, mass_g: float) -> Figure:
+    if (vessel.dip or 1) > 1:
+        words = f"the bath of dip {(vessel.dip or 2) - 1}, as it is"
+        return Figure(role="dye liquor", name=words, words="no new dye",
+                      working="Exhaust bath: later dips take what is left, and come out paler.",
+                      source="common practice")  # fmt: skip
+    percent = vessel.strength_percent_wof or lot.strength_percent_wof
     return Figure(
-        role=role, name=name, grams=grams,
-        working=f"{percent_wof:g} % × {_g(mass_g)} = {_g(grams)}", source=source,
+        role="dye stuff", name=lot.name, grams=dose_g(percent, mass_g),
+        working=_dose_working(percent, mass_g),
+        source="from the plan" if vessel.strength_percent_wof else lot.source,
     )  # fmt: skip
 
 
-def _mordant_figures(vessel: Vessel, mass_g: float, shelf: Shelf) -> list[Figure]:
-    route = shelf.mordant_route(vessel.route or "")
-    if route is None or vessel.route_bath is None:
-        raise _gone("mordant route", vessel.route or "")
-    bath = route.baths[vessel.route_bath]
-    figures = [_dose(bath.kind, bath.substance, bath.dose_percent_wof, mass_g, route.source)]
-    if bath.assist and bath.assist_percent_wof:
-        figures.append(_dose("assist", bath.assist, bath.assist_percent_wof, mass_g, route.source))
-    return figures
+def _iron_figure(plan: StudyPlan, percent: float, mass_g: float, shelf: Shelf) -> Figure:
+    return dry_or_stock(
+        plan, shelf, "iron", IRON_NAME, dose_g(percent, mass_g), _dose_working(percent, mass_g),
+        "common practice: 0.5 to 2 % WOF as after-bath",
+    )  # fmt: skip
 
 
-def _dye_figures(vessel: Vessel, mass_g: float, shelf: Shelf) -> list[Figure]:
-    lot = shelf.dye_lot(vessel.dye or "")
-    if lot is None:
-        raise _gone("dye lot", vessel.dye or "")
-    return [_dose("dye stuff", lot.name, lot.strength_percent_wof, mass_g, lot.source)]
-
-
-def _iron_figures(vessel: Vessel, mass_g: float) -> list[Figure]:
-    percent = vessel.iron_percent_wof or 0.0
-    grams = dose_g(percent, mass_g)
-    volume_ml = stock_volume_ml(grams, IRON_STOCK_PERCENT)
-    return [
-        Figure(
-            role="iron", name="iron(II) sulphate", grams=grams, volume_ml=volume_ml,
-            working=f"{percent:g} % × {_g(mass_g)} = {_g(grams)} → {_ml(volume_ml)} of the "
-            f"{IRON_STOCK_PERCENT:g} % stock",
-            source="common practice: 0.5 to 2 % WOF as after-bath",
-        )
-    ]  # fmt: skip
+def _dose_working(percent: float, mass_g: float) -> str:
+    return f"{percent:g} % × {grams_words(mass_g)} = {grams_words(dose_g(percent, mass_g))}"
 
 
 def _gone(what: str, key: str) -> Refusal:
     return Refusal(
         "not-on-shelf", f"The {what} “{key}” is not on the Shelf.", "Choose another level."
     )
-
-
-def _g(grams: float) -> str:
-    return f"{grams:.2f} g" if grams < 10 else f"{grams:.1f} g"
-
-
-def _ml(volume_ml: float) -> str:
-    return f"{volume_ml:.0f} mL" if volume_ml >= 10 else f"{volume_ml:.1f} mL"

@@ -1,7 +1,10 @@
-"""What to mind while weighing. Common practice; the supplier's safety sheet comes first."""
+"""What to mind at a bath. Common practice; the supplier's safety sheet comes first."""
 
 from collections.abc import Iterable
 
+from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.shelf.items import FibreClass
 from zesty_grid.core.weigh.amounts import VesselAmounts
 
 DEFER = "Local rules and the supplier's safety sheet come first."
@@ -10,15 +13,132 @@ IRON = (
     "Iron(II) sulphate is harmful if swallowed and dangerous to small children: gloves, own pot, "
     f"own spoon; never used for food again. {DEFER}"
 )
+VENTILATE = "Ventilate. Pots and spoons for dyeing are never used for food again."
+FUMES = f"Fumes: ventilate, and keep your face out of the steam. Never near bleach. {DEFER}"
+ALKALI = f"Alkali: gloves; rinse skin at once. Above pH 11, goggles too. {DEFER}"
+ACID = "Vinegar and citric acid sting eyes: gloves; rinse skin at once. Never near bleach."
+HOT = "Hot work: lift with tongs, no loose sleeves, no plastic that melts, handles inwards."
+STEAM = (
+    "Steam burns worse than water: open the lid away from you. A steamer boils dry in hours: put "
+    "the water in that is said, and look at half time."
+)
+FELT = (
+    "Wool felts at a jump of more than 20 °C: enter at hand warmth, warm by about 1 °C a minute, "
+    "and let it cool in the bath before rinsing."
+)
+IRON_ON_PROTEIN = "Over 2 % iron makes wool and silk harsh, and weakens them with time."
+ALKALI_ON_PROTEIN = (
+    "Over pH 10 alkali dissolves wool and silk: less time, less heat, or less alkali."
+)
+ALUM_MEETS_ALKALI = (
+    "Alum and alkali in one bath foam and turn to slime: rinse mordanted pieces well first."
+)
+SUN_JAR = "A jar in the sun or in a water bath is covered, never sealed: it must let gas out."
+COPPER = "Copper: gloves; poisonous to water life, never down a drain. " + DEFER
+PLANTS = "Some plants are poisonous raw or cooked: identify, do not taste, ventilate."
+POWDERS = frozenset({"tannin", "mordant", "assist", "iron", "adjuster"})
+WARM_C, JUMP_C, ROOM_C = 40.0, 20.0, 20.0
+STRONG_ALKALI_PH, ALKALI_PH, ACID_PH = 11.0, 7.5, 6.5
+IRON_LIMIT_PERCENT_WOF = 2.0
+PROTEIN_LIMIT_PH = 10.0
+
+
+class SubstanceCard(Frozen):
+    """What to know before a jar is opened; short, and behind the supplier's own sheet."""
+
+    name: str
+    harms: str
+    wear: str
+    spilled: str
+    waste: str
+
+
+CARDS: dict[str, SubstanceCard] = {
+    card.name.lower(): card
+    for card in (
+        SubstanceCard(name="potassium alum", harms="Dust irritates eyes and throat.",
+                      wear="Mask, gloves.", spilled="Sweep up damp.", waste="Dilute; neutral."),
+        SubstanceCard(name="aluminium sulphate", harms="Acid in water: can harm eyes for good.",
+                      wear="Mask, gloves, goggles.", spilled="Sweep up damp, then soda water.",
+                      waste="Soda until pH 7, dilute."),
+        SubstanceCard(name="aluminium acetate", harms="Dust irritates; smells of vinegar.",
+                      wear="Mask, gloves.", spilled="Sweep up damp.", waste="Dilute; neutral."),
+        SubstanceCard(name="aluminium triformate", harms="Dust irritates eyes and skin.",
+                      wear="Mask, gloves, goggles.", spilled="Sweep up damp.", waste="Dilute."),
+        SubstanceCard(name="tannin", harms="Fine dust; stains and irritates the lungs.",
+                      wear="Mask, gloves.", spilled="Wipe up damp.", waste="Dilute."),
+        SubstanceCard(name="cream of tartar", harms="Mild; dust irritates eyes.",
+                      wear="Mask.", spilled="Sweep up.", waste="Dilute."),
+        SubstanceCard(name="iron(II) sulphate",
+                      harms="Harmful if swallowed, dangerous to small children; irritates.",
+                      wear="Mask, gloves, goggles.", spilled="Sweep up dry; water spreads stains.",
+                      waste="Soda until it drops out as rust; settle, dilute."),
+        SubstanceCard(name="copper sulphate",
+                      harms="Harmful if swallowed, harms eyes for good, kills water life.",
+                      wear="Mask, gloves, goggles.", spilled="Sweep up dry into a jar.",
+                      waste="Never down a drain: take it to a collection point."),
+        SubstanceCard(name="soda ash", harms="Irritates eyes badly; its solution is caustic.",
+                      wear="Mask, gloves, goggles.", spilled="Sweep up, then vinegar water.",
+                      waste="Vinegar until pH 8, dilute."),
+        SubstanceCard(name="washing soda", harms="Irritates eyes badly.",
+                      wear="Gloves, goggles.", spilled="Sweep up.", waste="Vinegar, dilute."),
+        SubstanceCard(name="citric acid", harms="Irritates eyes badly; dust stings.",
+                      wear="Mask, gloves, goggles.", spilled="Sweep up, then soda water.",
+                      waste="Baking soda until it stops foaming, dilute."),
+        SubstanceCard(name="vinegar", harms="Steam stings eyes and throat.",
+                      wear="Gloves; ventilate.", spilled="Wipe up.", waste="Dilute."),
+        SubstanceCard(name="ammonia", harms="Fumes burn eyes and lungs. Never near bleach.",
+                      wear="Gloves, goggles; ventilate.", spilled="Air the room, then much water.",
+                      waste="Vinegar until it does not smell, dilute."),
+    )
+}  # fmt: skip
 
 
 def weighing_cautions(amounts: Iterable[VesselAmounts]) -> tuple[str, ...]:
     """The cautions that the substances to be weighed call for."""
+    names = {figure.name.lower() for one in amounts for figure in one.figures}
     roles = {figure.role for one in amounts for figure in one.figures}
-    names = {figure.name for one in amounts for figure in one.figures}
     said = []
-    if roles & {"tannin", "mordant", "assist"}:
+    if roles & POWDERS:
         said.append(POWDER)
-    if "iron" in roles or any("iron" in name for name in names):
+    if any("iron" in name for name in names):
         said.append(IRON)
+    if any("copper" in name for name in names):
+        said.append(COPPER)
+    if "ammonia" in names:
+        said.append(FUMES)
     return tuple(said)
+
+
+def vessel_cautions(
+    vessel: Vessel, own: VesselAmounts, classes: frozenset[FibreClass]
+) -> tuple[str, ...]:
+    """The cautions of one bath: its substances, amounts, heat, and the fibres in it."""
+    said = list(weighing_cautions([own]))
+    heat = vessel.temperature_c or 0
+    protein = "protein" in classes
+    if vessel.process == "bundle-print":
+        said.append(STEAM)
+    elif heat > WARM_C:
+        said += [HOT, VENTILATE]
+    if heat - ROOM_C > JUMP_C and protein:
+        said.append(FELT)
+    if vessel.bath in ("dye", "overdye"):
+        said.append(PLANTS)
+    if vessel.process == "sun-jar" or vessel.extraction == "sun":
+        said.append(SUN_JAR)
+    if vessel.ph is not None and vessel.ph > ALKALI_PH:
+        said += [ALKALI, ALUM_MEETS_ALKALI]
+    if vessel.ph is not None and vessel.ph < ACID_PH:
+        said.append(ACID)
+    if protein and (vessel.iron_percent_wof or 0) > IRON_LIMIT_PERCENT_WOF:
+        said.append(IRON_ON_PROTEIN)
+    if protein and vessel.ph is not None and vessel.ph > PROTEIN_LIMIT_PH:
+        said.append(ALKALI_ON_PROTEIN)
+    return tuple(dict.fromkeys(said))
+
+
+def cards_for(amounts: Iterable[VesselAmounts]) -> tuple[SubstanceCard, ...]:
+    """A card for each substance that is weighed and has one."""
+    names = dict.fromkeys(figure.name.lower() for one in amounts for figure in one.figures)
+    return tuple(CARDS[name] for name in names if name in CARDS)

@@ -1,0 +1,59 @@
+"""What a different choice would cost in vessels and water, with the reason for each."""
+
+from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.cells import Cell
+from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.plan.vessels import Vessel, vessels_of
+from zesty_grid.core.shelf.shelf import Shelf
+
+REASONS: dict[tuple[str, str], str] = {
+    ("mordants_in_dye_bath", "together"): "Fewer pots, and all mordants see the same dye bath.",
+    ("mordants_in_dye_bath", "apart"): "Loose alum cannot wander to unmordanted pieces, but the "
+    "mordant and its pot cannot be told apart.",
+    ("replicate_vessels", "shared"): "Fewer pots; repeats show how swatches of one pot differ.",
+    ("replicate_vessels", "apart"): "Each repeat is a run of its own: pots can be told from what "
+    "was done in them.",
+}  # fmt: skip
+OTHER = {"together": "apart", "apart": "together"}
+OTHER_RUN = {"shared": "apart", "apart": "shared"}
+
+
+class OtherChoice(Frozen):
+    """`vessels` and `litres` with the other setting of `field`; the present ones for comparison."""
+
+    field: str
+    now: str
+    other: str
+    reason_now: str
+    reason_other: str
+    vessels_now: int
+    vessels_other: int
+    litres_now: float
+    litres_other: float
+
+
+def other_choices(
+    plan: StudyPlan, cells: list[Cell], vessels: list[Vessel], shelf: Shelf
+) -> list[OtherChoice]:
+    choices: list[tuple[str, str, str]] = []
+    if plan.factor("mordant") and plan.factor("dye"):
+        now = plan.mordants_in_dye_bath
+        choices.append(("mordants_in_dye_bath", now, OTHER[now]))
+    if plan.replicates > 1:
+        run = plan.replicate_vessels
+        choices.append(("replicate_vessels", run, OTHER_RUN[run]))
+    return [_choice(plan, cells, vessels, shelf, *choice) for choice in choices]
+
+
+def _choice(
+    plan: StudyPlan, cells: list[Cell], vessels: list[Vessel], shelf: Shelf,
+    field: str, now: str, other: str,
+) -> OtherChoice:  # fmt: skip
+    changed = vessels_of(plan.model_copy(update={field: other}), cells, shelf)
+    return OtherChoice(
+        field=field, now=now, other=other,
+        reason_now=REASONS[(field, now)], reason_other=REASONS[(field, other)],
+        vessels_now=len(vessels), vessels_other=len(changed),
+        litres_now=sum(vessel.volume_ml for vessel in vessels) / 1000,
+        litres_other=sum(vessel.volume_ml for vessel in changed) / 1000,
+    )  # fmt: skip

@@ -1,0 +1,106 @@
+"""The factors that a grid can cross: where each acts, and what its levels are."""
+
+from typing import Annotated, Literal, get_args
+
+from pydantic import Field, model_validator
+
+from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.shelf.items import Key, Name
+
+# In the order in which the factors act on a piece; cell keys are written in it.
+FactorKind = Literal[
+    "fibre", "mordant", "dye", "strength", "extraction", "process", "temperature", "duration",
+    "ph", "iron", "after_ph", "dip", "second_dye",
+]  # fmt: skip
+FACTOR_ORDER: tuple[FactorKind, ...] = get_args(FactorKind)
+IronRoute = Literal["mordant", "pot", "after-bath"]
+MAX_LEVELS = 12
+NO_SECOND_DYE = "none"
+
+# Lowest and highest value of the factors that carry one, with the unit in words.
+VALUES: dict[FactorKind, tuple[float, float, str]] = {
+    "strength": (0.1, 1000, "a dye strength from 0.1 to 1000 % WOF"),
+    "temperature": (0, 100, "a temperature from 0 to 100 °C"),
+    "duration": (1, 60 * 24 * 28, "a duration from 1 min to 28 days, in minutes"),
+    "ph": (1, 13, "a pH from 1 to 13"),
+    "iron": (0, 10, "an iron dose from 0 to 10 % WOF"),
+    "after_ph": (1, 13, "a pH from 1 to 13"),
+    "dip": (1, 6, "a dip from 1 to 6"),
+}
+
+
+class WayOfWorking(Frozen):
+    """A way of extracting or dyeing, with its usual heat and time (common practice)."""
+
+    key: Key
+    name: Name
+    temperature_c: float | None
+    duration_min: int
+    note: str
+
+
+EXTRACTIONS = (
+    WayOfWorking(key="hot", name="Hot", temperature_c=None, duration_min=60,
+                 note="Simmer 30 to 60 min in a mesh bag; steep overnight; lift the bag out."),
+    WayOfWorking(key="repeated", name="Repeated", temperature_c=None, duration_min=180,
+                 note="An hour a day on three days, pooled: for barks and seeds."),
+    WayOfWorking(key="room", name="Room temperature", temperature_c=20, duration_min=2880,
+                 note="Soak one to three days; decant without stirring up the sediment."),
+    WayOfWorking(key="sun", name="In the sun", temperature_c=30, duration_min=10080,
+                 note="In the jar with the fibre, two days to four weeks."),
+)  # fmt: skip
+PROCESSES = (
+    WayOfWorking(key="hot-bath", name="Hot bath", temperature_c=None, duration_min=60,
+                 note="Warm slowly, 45 to 60 min below a simmer; cool in the bath."),
+    WayOfWorking(key="room", name="Room temperature", temperature_c=20, duration_min=2880,
+                 note="A soak of one to three days, without heat."),
+    WayOfWorking(key="sun-jar", name="Sun jar", temperature_c=30, duration_min=10080,
+                 note="A closed but not sealed jar in the sun, two days to four weeks."),
+    WayOfWorking(key="bundle-print", name="Bundle print", temperature_c=100, duration_min=150,
+                 note="Rolled with the plants, steamed 2 to 3 h, cooled overnight."),
+    WayOfWorking(key="dip", name="Dip and fold", temperature_c=20, duration_min=15,
+                 note="Short dips; fold, and dip again."),
+)  # fmt: skip
+NAMED_LEVELS: dict[FactorKind, frozenset[str]] = {
+    "extraction": frozenset(way.key for way in EXTRACTIONS),
+    "process": frozenset(way.key for way in PROCESSES),
+}
+
+
+class Level(Frozen):
+    """One setting of a factor. `key` names the Shelf's item or the way of working.
+
+    Iron also has its route, and the seconds that a piece stays in an after-bath.
+    """
+
+    key: Key
+    label: Name
+    value: Annotated[float, Field(ge=0, le=50_000, allow_inf_nan=False)] | None = None
+    route: IronRoute | None = None
+    seconds: Annotated[int, Field(ge=1, le=3600)] | None = None
+
+
+class Factor(Frozen):
+    """One level holds a factor fixed; two or more compare."""
+
+    kind: FactorKind
+    levels: Annotated[tuple[Level, ...], Field(min_length=1, max_length=MAX_LEVELS)]
+
+    @model_validator(mode="after")
+    def _levels_are_sound(self) -> "Factor":
+        keys = [level.key for level in self.levels]
+        if len(set(keys)) != len(keys):
+            raise ValueError(f"the factor {self.kind} has the same level twice")
+        if self.kind in VALUES:
+            low, high, words = VALUES[self.kind]
+            if any(v.value is None or not low <= v.value <= high for v in self.levels):
+                raise ValueError(f"each level needs {words}")
+        allowed = NAMED_LEVELS.get(self.kind)
+        if allowed and not set(keys) <= allowed:
+            raise ValueError(f"each level of {self.kind} is one of {', '.join(sorted(allowed))}")
+        if self.kind != "iron" and any(v.route or v.seconds for v in self.levels):
+            raise ValueError("only iron has a route and seconds")
+        return self
+
+    def level(self, key: str) -> Level | None:
+        return next((level for level in self.levels if level.key == key), None)

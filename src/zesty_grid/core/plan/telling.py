@@ -1,0 +1,331 @@
+"""What a grid can tell: which effects, against which noise, and how small they may be.
+
+A swatch's colour is taken as the sum of its factors' effects, a deviation of each vessel that it
+was in, and a deviation of its own. Generalised least squares gives the variance of the difference
+between two levels (Searle, Casella, McCulloch, Variance Components, 1992). A factor that is
+constant within the vessels of a kind of bath is compared between those vessels, and its degrees of
+freedom are counted in vessels (split-plot; Box, Hunter, Hunter, Statistics for Experimenters).
+"""
+
+from dataclasses import dataclass
+from itertools import combinations
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.sparse import csr_matrix
+
+from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.baths import BATH_ORDER, BathKind
+from zesty_grid.core.plan.cells import Cell
+from zesty_grid.core.plan.factors import FACTOR_ORDER, FactorKind
+from zesty_grid.core.plan.noise import NoiseEstimate
+from zesty_grid.core.plan.power import detectable_standard_errors
+from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.plan.swatches import swatches_of
+from zesty_grid.core.plan.vessels import Vessel
+
+Matrix = NDArray[np.float64]
+FACTOR_WORDS: dict[FactorKind, str] = {
+    "fibre": "Fibre", "mordant": "Mordant", "dye": "Dye", "strength": "Dye strength",
+    "extraction": "Extraction", "process": "Process", "temperature": "Temperature",
+    "duration": "Duration", "ph": "Dye pH", "iron": "Iron", "after_ph": "After-bath pH",
+    "dip": "Dip", "second_dye": "Second dye",
+}  # fmt: skip
+CLOSE_TO_ZERO = 1e-8
+MUCH_MORE = 1.5
+
+
+class LevelCount(Frozen):
+    """How often a level is there. `vessels` is None for a level that goes into no vessel."""
+
+    level: str
+    label: str
+    swatches: int
+    vessels: int | None
+
+
+class Effect(Frozen):
+    """Whether a factor's effect can be told, and the smallest that would show 8 times in 10.
+
+    `between` is the kind of bath whose vessels carry the comparison; None: within vessels.
+    `degrees_of_freedom` None: too few to learn the noise from this study, taken as known.
+    `smallest_if_noise_known_de00` trusts the noise levels instead of this study's own repeats.
+    """
+
+    factor: FactorKind
+    name: str
+    between: BathKind | None
+    levels: tuple[LevelCount, ...]
+    can_be_told: bool
+    smallest_difference_de00: float | None
+    smallest_if_noise_known_de00: float | None
+    degrees_of_freedom: int | None
+    words: str
+    warnings: tuple[str, ...] = ()
+
+
+class Telling(Frozen):
+    noise: NoiseEstimate
+    swatches: int
+    effects: tuple[Effect, ...]
+    joint: tuple[str, ...]
+
+
+@dataclass
+class _Design:
+    """Swatches as rows: level numbers of each factor, and the vessel in each kind of bath."""
+
+    kinds: list[FactorKind]
+    labels: list[list[tuple[str, str]]]
+    level_of: NDArray[np.int64]
+    vessel_of: dict[BathKind, NDArray[np.int64]]
+
+
+def what_it_can_tell(
+    plan: StudyPlan, cells: list[Cell], vessels: list[Vessel], noise: NoiseEstimate
+) -> Telling:
+    """Every factor with two levels or more among the crossed swatches that are in."""
+    crossed = [cell for cell in cells if cell.included and not cell.key.startswith("control=")]
+    design = _design(plan, crossed, vessels)
+    levels = plan.noise or noise.levels
+    used = noise.model_copy(update={"levels": levels, "words": "Your own figures."})
+    noise = used if plan.noise else noise
+    if not design.kinds:
+        return Telling(noise=noise, swatches=len(crossed) * plan.replicates, effects=(), joint=())
+    variances = _difference_variances(
+        design, levels.vessel_de00**2, levels.swatch_de00**2 + levels.reading_de00**2
+    )
+    effects = [_effect(design, i, variances[i]) for i in range(len(design.kinds))]
+    return Telling(
+        noise=noise, swatches=len(design.level_of), effects=tuple(effects),
+        joint=tuple(_joint_warnings(design, effects)),
+    )  # fmt: skip
+
+
+def _design(plan: StudyPlan, crossed: list[Cell], vessels: list[Vessel]) -> _Design:
+    kinds = [kind for kind in FACTOR_ORDER if (f := plan.factor(kind)) and len(f.levels) > 1]
+    swatches = swatches_of(crossed, plan.replicates)
+    cell_of = {cell.key: cell for cell in crossed}
+    numbers, labels = [], []
+    for kind in list(kinds):
+        factor = plan.factor(kind)
+        there = {cell.levels[kind] for cell in crossed}
+        levels = [(v.key, v.label) for v in (factor.levels if factor else ()) if v.key in there]
+        if len(levels) < 2:
+            kinds.remove(kind)
+            continue
+        number = {key: i for i, (key, _) in enumerate(levels)}
+        labels.append(levels)
+        numbers.append([number[cell_of[swatch.cell].levels[kind]] for swatch in swatches])
+    row = {swatch.key: i for i, swatch in enumerate(swatches)}
+    vessel_of: dict[BathKind, NDArray[np.int64]] = {}
+    for kind_of_bath in BATH_ORDER:
+        same = [vessel for vessel in vessels if vessel.bath == kind_of_bath]
+        where = np.full(len(swatches), -1)
+        for i, vessel in enumerate(same):
+            where[[row[s] for s in vessel.swatches if s in row]] = i
+        if (where >= 0).any():
+            vessel_of[kind_of_bath] = where
+    return _Design(kinds, labels, np.array(numbers, int).T.reshape(len(swatches), -1), vessel_of)
+
+
+def _difference_variances(
+    design: _Design, vessel_variance: float, own_variance: float
+) -> list[float | None]:
+    """Mean variance of the difference of two levels, by factor; None where it cannot be told."""
+    coded, blocks = _main_effects(design)
+    z = _vessel_matrix(design)
+    # Woodbury: only a matrix as large as the number of vessels is inverted.
+    inner = np.eye(z.shape[1]) * own_variance / vessel_variance + (z.T @ z).toarray()
+    weighted = (coded - z @ np.linalg.solve(inner, z.T @ coded)) / own_variance
+    information = coded.T @ weighted
+    values, vectors = np.linalg.eigh(information)
+    good = values > values.max() * CLOSE_TO_ZERO
+    covariance = (vectors[:, good] / values[good]) @ vectors[:, good].T
+    lost = vectors[:, ~good]
+    found: list[float | None] = []
+    for start, count in blocks:
+        contrasts = np.zeros((count * (count - 1) // 2, coded.shape[1]))
+        for k, (i, j) in enumerate(combinations(range(count), 2)):
+            # Level 0 has no column: it is the one that the others are measured from.
+            if i:
+                contrasts[k, start + i - 1] = -1
+            contrasts[k, start + j - 1] = 1
+        if lost.size and np.abs(contrasts @ lost).max() > 1e-4:
+            found.append(None)
+        else:
+            found.append(float(np.mean(np.sum((contrasts @ covariance) * contrasts, axis=1))))
+    return found
+
+
+def _main_effects(design: _Design) -> tuple[Matrix, list[tuple[int, int]]]:
+    """Intercept and indicator columns, and for each factor its first column and level count."""
+    rows = len(design.level_of)
+    columns, blocks = [np.ones((rows, 1))], []
+    at = 1
+    for i, levels in enumerate(design.labels):
+        indicator = np.zeros((rows, len(levels)))
+        indicator[np.arange(rows), design.level_of[:, i]] = 1
+        columns.append(indicator[:, 1:])
+        blocks.append((at, len(levels)))
+        at += len(levels) - 1
+    return np.hstack(columns), blocks
+
+
+def _vessel_matrix(design: _Design) -> csr_matrix:
+    rows, columns, at = [], [], 0
+    for where in design.vessel_of.values():
+        inside = np.flatnonzero(where >= 0)
+        rows.append(inside)
+        columns.append(where[inside] + at)
+        at += int(where.max()) + 1
+    if not rows:
+        return csr_matrix((len(design.level_of), 1))
+    r, c = np.concatenate(rows), np.concatenate(columns)
+    return csr_matrix((np.ones(len(r)), (r, c)), shape=(len(design.level_of), at))
+
+
+def _between(design: _Design, i: int) -> BathKind | None:
+    """The kind of bath whose vessels each hold one level only; the one with fewest vessels."""
+    found: list[tuple[int, BathKind]] = []
+    for kind, where in design.vessel_of.items():
+        inside = where >= 0
+        pairs = {(int(v), int(x)) for v, x in zip(where[inside], design.level_of[inside, i],
+                                                   strict=True)}  # fmt: skip
+        vessels = len({v for v, _ in pairs})
+        # A bath for some levels only (no mordant, no iron) still carries the comparison.
+        there = {x for _, x in pairs}
+        elsewhere = set(design.level_of[~inside, i].tolist())
+        alone = len(pairs) == vessels and vessels < inside.sum()
+        if alone and not there & elsewhere and len(there | elsewhere) > 1:
+            found.append((vessels, kind))
+    return min(found)[1] if found else None
+
+
+def _degrees_of_freedom(design: _Design, between: BathKind | None) -> int:
+    coded, _ = _main_effects(design)
+    if between is None:
+        both = np.hstack([coded, _vessel_matrix(design).toarray()])
+        return len(coded) - int(np.linalg.matrix_rank(both.T @ both, hermitian=True))
+    where = design.vessel_of[between]
+    first = [int(np.flatnonzero(where == v)[0]) for v in range(int(where.max()) + 1)
+             if (where == v).any()]  # fmt: skip
+    constant = [
+        i for i in range(len(design.kinds))
+        if all(len(set(design.level_of[where == where[row], i])) == 1 for row in first)
+    ]  # fmt: skip
+    part = _Design(
+        [design.kinds[i] for i in constant], [design.labels[i] for i in constant],
+        design.level_of[np.ix_(first, constant)], {},
+    )  # fmt: skip
+    return len(first) - int(np.linalg.matrix_rank(_main_effects(part)[0]))
+
+
+def _effect(design: _Design, i: int, variance: float | None) -> Effect:
+    kind = design.kinds[i]
+    name, between = FACTOR_WORDS[kind], _between(design, i)
+    counts = _level_counts(design, i, between)
+    free = _degrees_of_freedom(design, between)
+    degrees = free if free > 0 else None
+    error = None if variance is None else float(np.sqrt(variance))
+    smallest = None if error is None else detectable_standard_errors(degrees) * error
+    if_known = None if error is None else detectable_standard_errors(None) * error
+    single = [c.label for c in counts if c.vessels == 1]
+    warnings = []
+    pot = _pot_words(between)
+    if single and between:
+        said = single[0] if len(single) == 1 else f"{', '.join(single[:-1])} and {single[-1]}"
+        verb = "has a single" if len(single) == 1 else "have a single"
+        each = "" if len(single) == 1 else " each"
+        cost = len(single)
+        warnings.append(
+            f"{said} {verb} {pot}{each}: the {pot} and the {_short(kind)} cannot be told apart. "
+            f"A second {pot} each costs {cost} vessel{'s' if cost > 1 else ''}."
+        )
+    if variance is None:
+        others = [FACTOR_WORDS[design.kinds[j]].lower() for j in _mixed_up_with(design, i)]
+        warnings.append(
+            f"{name} is mixed up with {' and '.join(others) or 'other factors'}: too few of their "
+            "combinations are in."
+        )
+    if degrees is None and variance is not None and not single:
+        warnings.append("Nothing is left over to learn the noise from: it is taken as known.")
+    told = variance is not None and not (single and between)
+    where = f"compared between {pot}s" if between else "compared within pots, swatch beside swatch"
+    words = f"{name}: {where}; cannot be told."
+    if told and smallest is not None and if_known is not None:
+        words = f"{name}: {where}; shows a difference of {smallest:.1f} ΔE00 or more 8 times in 10."
+        if smallest > MUCH_MORE * if_known:
+            words = (
+                f"{name}: {where}; shows a difference of {if_known:.1f} ΔE00 or more 8 times in "
+                f"10 if {pot}s differ as assumed, {smallest:.1f} from its few {pot}s alone."
+            )
+    return Effect(
+        factor=kind, name=name, between=between, levels=tuple(counts), can_be_told=told,
+        smallest_difference_de00=smallest, smallest_if_noise_known_de00=if_known,
+        degrees_of_freedom=degrees, words=words,
+        warnings=tuple(warnings),
+    )  # fmt: skip
+
+
+def _mixed_up_with(design: _Design, i: int) -> list[int]:
+    """Factors whose levels fall into separate sets with those of factor i."""
+    found = []
+    for j in range(len(design.kinds)):
+        pairs = set(zip(design.level_of[:, i], design.level_of[:, j], strict=True))
+        linked, before = {min(pairs)[0]}, 0
+        while j != i and len(linked) > before:
+            before = len(linked)
+            there = {b for a, b in pairs if a in linked}
+            linked |= {a for a, b in pairs if b in there}
+        if j != i and len(linked) < len(design.labels[i]):
+            found.append(j)
+    return found
+
+
+def _level_counts(design: _Design, i: int, between: BathKind | None) -> list[LevelCount]:
+    counts = []
+    for number, (key, label) in enumerate(design.labels[i]):
+        mine = design.level_of[:, i] == number
+        vessels = None
+        if between:
+            where = design.vessel_of[between][mine]
+            vessels = len(set(where[where >= 0].tolist())) or None
+        counts.append(LevelCount(level=key, label=label, swatches=int(mine.sum()), vessels=vessels))
+    return counts
+
+
+def _joint_warnings(design: _Design, effects: list[Effect]) -> list[str]:
+    """Pairs of factors in the same vessels whose combinations have one vessel each."""
+    said = []
+    for i, j in combinations(range(len(effects)), 2):
+        first, second = effects[i], effects[j]
+        if not first.between or first.between != second.between:
+            continue
+        where = design.vessel_of[first.between]
+        inside = where >= 0
+        triples = {
+            (int(a), int(b), int(v))
+            for a, b, v in zip(design.level_of[inside, i], design.level_of[inside, j],
+                               where[inside], strict=True)
+        }  # fmt: skip
+        if len({(a, b) for a, b, _ in triples}) == len(triples):
+            said.append(
+                f"{first.name} with {second.name[0].lower()}{second.name[1:]}: each combination "
+                f"has a single {_pot_words(first.between)}, so whether they act on each other "
+                "cannot be told from chance."
+            )
+    return said
+
+
+def _pot_words(between: BathKind | None) -> str:
+    return {
+        "tannin": "tannin pot", "mordant": "mordant pot", "binder": "binder bath",
+        "iron mordant": "iron pot", "dye": "pot", "overdye": "overdye pot",
+        "adjust": "after-bath", "iron": "iron bath", None: "pot",
+    }[between]  # fmt: skip
+
+
+def _short(kind: FactorKind) -> str:
+    words = FACTOR_WORDS[kind]
+    return "pH" if kind in ("ph", "after_ph") else words[0].lower() + words[1:]

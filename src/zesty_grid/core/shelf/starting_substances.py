@@ -1,0 +1,41 @@
+"""Mordants, assists, adjusters and modifiers to start with; spoon weights are common practice."""
+
+from zesty_grid.core.shelf.items import Substance
+
+SPOON = "common practice: level teaspoon"
+SUBSTANCES = (
+    Substance(key="potassium-alum", name="Potassium alum", role="mordant",
+              chemistry="alum_potassium", hydrate="dodecahydrate", teaspoon_g=5, source=SPOON),
+    Substance(key="aluminium-sulphate", name="Aluminium sulphate", role="mordant",
+              chemistry="alum_sulphate", hydrate="octadecahydrate", teaspoon_g=5,
+              note="Sold with 14 to 18 waters.", source=SPOON),
+    Substance(key="aluminium-acetate", name="Aluminium acetate", role="mordant",
+              chemistry="alum_acetate", note="Taken as the triacetate; what is sold varies."),
+    Substance(key="aluminium-triformate", name="Aluminium triformate", role="mordant"),
+    Substance(key="tannin", name="Tannin", role="tannin", teaspoon_g=2,
+              note="Gall, sumac or another; it differs by source."),
+    Substance(key="cream-of-tartar", name="Cream of tartar", role="assist",
+              chemistry="cream_of_tartar", teaspoon_g=3, source=SPOON),
+    Substance(key="iron-sulphate", name="Iron(II) sulphate", role="modifier",
+              chemistry="iron_sulphate", hydrate="heptahydrate", teaspoon_g=5, source=SPOON,
+              note="Green crystals; brown ones have gone off."),
+    Substance(key="iron-liquor", name="Iron liquor", role="modifier",
+              note="Home-made; strength unknown."),
+    Substance(key="copper-sulphate", name="Copper sulphate", role="modifier",
+              hydrate="pentahydrate", note="Poisonous to water life: never down a drain."),
+    Substance(key="vinegar", name="Vinegar", role="acid", chemistry="vinegar_5pct",
+              stock_percent=5, note="5 % acetic acid. Weighed as it is: 1 mL is about 1 g."),
+    Substance(key="citric-acid", name="Citric acid", role="acid", chemistry="citric_acid",
+              hydrate="anhydrous", teaspoon_g=5, source=SPOON),
+    Substance(key="soda-ash", name="Soda ash", role="alkali", chemistry="soda_ash",
+              hydrate="anhydrous", teaspoon_g=5, source=SPOON),
+    Substance(key="washing-soda", name="Washing soda", role="alkali",
+              chemistry="washing_soda_decahydrate", hydrate="decahydrate",
+              note="2.7 times the weight of soda ash."),
+    Substance(key="baking-soda", name="Baking soda", role="alkali", chemistry="baking_soda",
+              note="Weak; baked, it becomes soda ash."),
+    Substance(key="ammonia", name="Ammonia", role="alkali", chemistry="ammonia_5pct",
+              stock_percent=5, note="Fumes: ventilate. Never near bleach."),
+    Substance(key="chalk", name="Chalk", role="alkali", chemistry="chalk"),
+    Substance(key="soya-milk", name="Soya milk", role="binder"),
+)  # fmt: skip

@@ -1,0 +1,155 @@
+"""What to cut: pieces of each fibre, how cloth is laid out on its width, metres of yarn."""
+
+from math import ceil, sqrt
+
+from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.cells import Cell
+from zesty_grid.core.plan.study_plan import PieceUse, StudyPlan
+from zesty_grid.core.plan.swatches import swatches_of
+from zesty_grid.core.shelf.items import Fibre
+from zesty_grid.core.shelf.shelf import Shelf
+from zesty_grid.core.weigh.working import grams_words
+
+EDGE_CM = 1.0
+BUY_STEP_CM = 10.0
+PIECES_ON_A_SHEET = 24
+YARN_SPARE = 1.1
+
+
+class FibreCut(Frozen):
+    """Swatches of one fibre. Lengths are None where its mass by area or length is unknown.
+
+    A swatch is dyed whole and cut into its pieces afterwards.
+    """
+
+    fibre: str
+    name: str
+    form: str
+    swatches: int
+    grams: float
+    width_cm: float | None = None
+    height_cm: float | None = None
+    piece_width_cm: float | None = None
+    piece_height_cm: float | None = None
+    across: int | None = None
+    rows: int | None = None
+    cloth_length_cm: float | None = None
+    yarn_m_each: float | None = None
+    yarn_m: float | None = None
+    working: str
+
+
+class CutList(Frozen):
+    pieces: tuple[PieceUse, ...]
+    fibres: tuple[FibreCut, ...]
+    swatches: int
+    grams: float
+    sheets_as_dyed: int
+    sheets_of_pieces: int
+
+
+def cut_list(plan: StudyPlan, cells: list[Cell], shelf: Shelf) -> CutList:
+    """How much of each fibre to cut, laid out with the least cloth."""
+    counts: dict[str, int] = {}
+    fibre_of = {cell.key: cell.levels.get("fibre") for cell in cells}
+    swatches = swatches_of(cells, plan.replicates)
+    for swatch in swatches:
+        key = fibre_of[swatch.cell]
+        if key:
+            counts[key] = counts.get(key, 0) + 1
+    kept = sum(1 for piece in plan.pieces if piece != "spare")
+    total = len(swatches)
+    return CutList(
+        pieces=plan.pieces,
+        fibres=tuple(_fibre_cut(plan, key, count, shelf.fibre(key))
+                     for key, count in counts.items()),
+        swatches=total,
+        grams=total * plan.swatch_mass_g,
+        sheets_as_dyed=ceil(total / PIECES_ON_A_SHEET),
+        sheets_of_pieces=ceil(total * kept / PIECES_ON_A_SHEET),
+    )  # fmt: skip
+
+
+def lay_out(count: int, width_cm: float, a_cm: float, b_cm: float) -> tuple[int, int, float]:
+    """Swatches across, rows, and length (cm) of cloth for `count` of a × b, turned if better.
+
+    Raises ValueError where a swatch is wider than the cloth either way.
+    """
+    tries = []
+    for across_cm, along_cm in ((a_cm, b_cm), (b_cm, a_cm)):
+        across = int((width_cm + 1e-9) // across_cm)
+        if across:
+            rows = ceil(count / across)
+            tries.append((rows * along_cm, across, rows))
+    if not tries:
+        raise ValueError("a swatch is wider than the cloth")
+    length_cm, across, rows = min(tries)
+    return across, rows, length_cm
+
+
+def swatch_size_cm(mass_g: float, mass_g_m2: float, pieces: int) -> tuple[float, float, int, int]:
+    """Width and height (cm) of cloth of so much mass, and its pieces across and down.
+
+    Pieces are as near to square as their number allows.
+    """
+    area_cm2 = mass_g / mass_g_m2 * 1e4
+    across = max(n for n in range(1, pieces + 1) if pieces % n == 0 and n * n <= pieces)
+    down = pieces // across
+    side = sqrt(area_cm2 / pieces)
+    return side * down, side * across, down, across
+
+
+def _fibre_cut(plan: StudyPlan, key: str, count: int, fibre: Fibre | None) -> FibreCut:
+    grams = count * plan.swatch_mass_g
+    base = FibreCut(
+        fibre=key, name=fibre.name if fibre else key, form=fibre.form if fibre else "cloth",
+        swatches=count, grams=grams,
+        working=f"{count} swatches × {plan.swatch_mass_g:g} g = {grams_words(grams)}",
+    )  # fmt: skip
+    if fibre is None or fibre.form == "loose":
+        return base
+    if fibre.form == "yarn":
+        return _yarn(base, plan, fibre)
+    if fibre.mass_g_m2 is None:
+        return base.model_copy(
+            update={"working": f"{base.working}; its g/m² is not on the Shelf: cut by weight"}
+        )
+    return _cloth(base, plan, fibre, fibre.mass_g_m2)
+
+
+def _yarn(base: FibreCut, plan: StudyPlan, fibre: Fibre) -> FibreCut:
+    if fibre.mass_g_per_100_m is None:
+        return base
+    each_m = plan.swatch_mass_g / fibre.mass_g_per_100_m * 100
+    return base.model_copy(
+        update={
+            "yarn_m_each": each_m,
+            "yarn_m": each_m * base.swatches * YARN_SPARE,
+            "working": f"{plan.swatch_mass_g:g} g ÷ {fibre.mass_g_per_100_m:g} g per 100 m = "
+            f"{each_m:.1f} m each; × {base.swatches} × {YARN_SPARE:g} to spare",
+        }
+    )
+
+
+def _cloth(base: FibreCut, plan: StudyPlan, fibre: Fibre, mass_g_m2: float) -> FibreCut:
+    wide, high, down, across_pieces = swatch_size_cm(
+        plan.swatch_mass_g, mass_g_m2, len(plan.pieces)
+    )
+    sizes = {"width_cm": wide, "height_cm": high, "piece_width_cm": wide / down,
+             "piece_height_cm": high / across_pieces}  # fmt: skip
+    said = f"{plan.swatch_mass_g:g} g ÷ {mass_g_m2:g} g/m² = {wide:.1f} × {high:.1f} cm"
+    if fibre.width_cm is None:
+        return base.model_copy(update={**sizes, "working": said})
+    try:
+        across, rows, length = lay_out(base.swatches, fibre.width_cm - 2 * EDGE_CM, wide, high)
+    except ValueError:
+        words = f"{said}: wider than the cloth ({fibre.width_cm:g} cm); piece it together"
+        return base.model_copy(update={**sizes, "working": words})
+    buy = ceil((length + 2 * EDGE_CM) / BUY_STEP_CM) * BUY_STEP_CM
+    return base.model_copy(
+        update={
+            **sizes, "across": across, "rows": rows, "cloth_length_cm": buy,
+            "working": f"{said}; {across} across {fibre.width_cm:g} cm, {rows} rows = "
+            f"{length:.0f} cm, with edges {buy:.0f} cm",
+        }
+    )  # fmt: skip

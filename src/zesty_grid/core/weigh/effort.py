@@ -1,0 +1,136 @@
+"""What all baths together cost in water, energy, hours and waste, hot beside cold."""
+
+from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.shelf.shelf import Shelf
+from zesty_grid.core.weigh.extraction import Extraction
+from zesty_grid.core.weigh.heat import BathHeat, heat_of_bath, heat_of_steaming
+
+# Hands on a bath, in minutes; common practice, stirred every 10 min for half a minute.
+START_MIN = 12.0
+LIFT_MIN = 6.0
+STIR_EVERY_MIN = 10.0
+STIR_MIN = 0.5
+MOST_STIRS = 12
+A_SWATCH_MIN = 0.5
+STEAM_POWER_W = 1000.0
+RINSE_L_FOR_EACH_G = 0.06
+HOT_C = 45.0
+
+
+class VesselEffort(Frozen):
+    vessel: str
+    heat: BathHeat
+    hands_min: float
+    hands_working: str
+
+
+class RouteEffort(Frozen):
+    """Totals for the baths of one kind, so that routes can be compared."""
+
+    title: str
+    baths: int
+    water_l: float
+    energy_kwh: float
+    hands_h: float
+
+
+class Effort(Frozen):
+    """`waste_l` is bath and rinsing water; `neutralise` says what it needs before it goes."""
+
+    vessels: tuple[VesselEffort, ...]
+    routes: tuple[RouteEffort, ...]
+    water_l: float
+    energy_kwh: float
+    hands_h: float
+    waste_l: float
+    neutralise: tuple[str, ...]
+
+
+def effort_of(
+    plan: StudyPlan, vessels: list[Vessel], extractions: list[Extraction], shelf: Shelf
+) -> Effort:
+    each = [_vessel_effort(plan, vessel, shelf) for vessel in vessels]
+    extracts = [
+        heat_of_bath(one.water_ml / 1000, one.temperature_c, one.duration_min, plan.lidded)
+        for one in extractions
+    ]
+    rinse_l = sum(len(v.swatches) for v in vessels) * plan.swatch_mass_g * RINSE_L_FOR_EACH_G
+    water_l = sum(one.heat.water_l for one in each)
+    extract_kwh = sum(one.warm_kwh + one.hold_kwh for one in extracts)
+    return Effort(
+        vessels=tuple(each),
+        routes=tuple(_routes(vessels, each, extracts)),
+        water_l=water_l + rinse_l,
+        energy_kwh=sum(one.heat.warm_kwh + one.heat.hold_kwh for one in each) + extract_kwh,
+        hands_h=sum(one.hands_min for one in each) / 60,
+        waste_l=water_l + rinse_l,
+        neutralise=tuple(_neutralise(vessels)),
+    )
+
+
+def _vessel_effort(plan: StudyPlan, vessel: Vessel, shelf: Shelf) -> VesselEffort:
+    litres = vessel.volume_ml / 1000
+    minutes = vessel.duration_min or 60
+    if vessel.process == "bundle-print":
+        power = min((place.power_w for place in shelf.heat_places), default=STEAM_POWER_W)
+        heat = heat_of_steaming(litres, min(power, STEAM_POWER_W), minutes)
+    else:
+        heat = heat_of_bath(litres, vessel.temperature_c, minutes, plan.lidded)
+    stirs = min(MOST_STIRS, int(minutes // STIR_EVERY_MIN))
+    count = len(vessel.swatches)
+    hands = START_MIN + LIFT_MIN + stirs * STIR_MIN + count * A_SWATCH_MIN
+    return VesselEffort(
+        vessel=vessel.key, heat=heat, hands_min=hands,
+        hands_working=f"{START_MIN:g} min to start + {stirs} × {STIR_MIN:g} min stirring + "
+        f"{count} swatches × {A_SWATCH_MIN:g} min + {LIFT_MIN:g} min to lift = {hands:.0f} min",
+    )  # fmt: skip
+
+
+def _routes(
+    vessels: list[Vessel], each: list[VesselEffort], extracts: list[BathHeat]
+) -> list[RouteEffort]:
+    found: dict[str, list[VesselEffort]] = {}
+    for vessel, effort in zip(vessels, each, strict=True):
+        name = vessel.title.split(", run")[0].split(", pot ")[0]
+        heat = "hot" if (vessel.temperature_c or 0) > HOT_C else "cold"
+        title = f"Mordant: {name}" if vessel.route else f"{vessel.bath.capitalize()} baths, {heat}"
+        found.setdefault(title, []).append(effort)
+    routes = [
+        RouteEffort(
+            title=title, baths=len(own), water_l=sum(one.heat.water_l for one in own),
+            energy_kwh=sum(one.heat.warm_kwh + one.heat.hold_kwh for one in own),
+            hands_h=sum(one.hands_min for one in own) / 60,
+        )
+        for title, own in found.items()
+    ]  # fmt: skip
+    if extracts:
+        routes.append(
+            RouteEffort(
+                title="Extracting the dyes", baths=len(extracts),
+                water_l=sum(one.water_l for one in extracts),
+                energy_kwh=sum(one.warm_kwh + one.hold_kwh for one in extracts),
+                hands_h=len(extracts) * START_MIN / 60,
+            )
+        )  # fmt: skip
+    return routes
+
+
+def _neutralise(vessels: list[Vessel]) -> list[str]:
+    said = []
+    alkaline = sum(v.volume_ml for v in vessels if (v.ph or 7) > 8) / 1000
+    acid = sum(v.volume_ml for v in vessels if v.ph is not None and v.ph < 6) / 1000
+    iron = sum(v.volume_ml for v in vessels if v.iron_percent_wof) / 1000
+    alum = sum(v.volume_ml for v in vessels if v.route and not v.has_iron) / 1000
+    if alkaline:
+        said.append(f"{alkaline:.1f} L alkaline: vinegar until pH 7 to 8.")
+    if acid:
+        said.append(f"{acid:.1f} L acid: baking soda until pH 6 to 8; it foams.")
+    if iron:
+        said.append(f"{iron:.1f} L with iron: soda until it drops out as rust, let it settle.")
+    if alum:
+        said.append(f"{alum:.1f} L of mordant bath: use it again, or soda until pH 7; it gels.")
+    if said:
+        said.append("Then dilute, and follow the local rules. Copper never goes down a drain.")
+    return said
