@@ -5,12 +5,15 @@ import json
 import secrets
 import sys
 from pathlib import Path
-from typing import NoReturn
+from typing import TYPE_CHECKING, NoReturn
 
 from pydantic import ValidationError
 
 from zesty_grid import __version__
 from zesty_grid.core.refusal import Refusal
+
+if TYPE_CHECKING:
+    from zesty_grid.core.shelf.shelf import Shelf
 
 DEFAULT_DATA = Path.home() / ".local" / "share" / "zesty-grid" / "zesty-grid.db"
 DEFAULT_PORT = 8750
@@ -25,7 +28,7 @@ def main(arguments: list[str] | None = None) -> None:
     except ValidationError as error:
         _stop({"code": "invalid", "title": "The file is not what was expected.",
                "detail": str(error.errors()[0]["msg"])})  # fmt: skip
-    except (OSError, json.JSONDecodeError) as error:
+    except (OSError, UnicodeDecodeError, json.JSONDecodeError) as error:
         _stop({"code": "file", "title": "A file cannot be read or written.", "detail": str(error)})
 
 
@@ -58,6 +61,24 @@ def _parser() -> argparse.ArgumentParser:
     what.add_argument("--sheet", type=Path, help="sheet.json of the sheet in the photo")
     what.add_argument("--chart", choices=["patch24"], help="the photo holds only a chart")
     measure.set_defaults(run=_measure)
+
+    for name, run, words in (
+        ("plan", _plan, "what follows from a study plan: cells, vessels, ties, what it can tell"),
+        ("weigh", _weigh, "how much of everything a study plan takes"),
+    ):
+        verb = verbs.add_parser(name, help=words)
+        verb.add_argument("file", metavar="PLAN", help="a study plan; - for stdin")
+        verb.add_argument("--data", type=Path, help="take the Shelf of this data file")
+        verb.set_defaults(run=run)
+    weigh = verbs.choices["weigh"]
+    weigh.add_argument("--out", type=Path, help="also write bench.pdf, bench.json and CSV here")
+    verbs.choices["plan"].add_argument("--swatches", type=int, help="thin out to so many swatches")
+    verbs.choices["plan"].add_argument("--vessels", type=int, help="… in so many dye vessels")
+
+    ph = verbs.add_parser("ph", help="how much of an adjuster brings a bath to a pH")
+    ph.add_argument("file", metavar="QUESTION", nargs="?", default="-",
+                    help="a question as JSON; - or nothing for stdin")  # fmt: skip
+    ph.set_defaults(run=_ph)
 
     backup = verbs.add_parser("backup", help="copy the data file while it is in use")
     backup.add_argument("target", type=Path, metavar="FILE")
@@ -114,6 +135,69 @@ def _measure(options: argparse.Namespace) -> None:
     else:
         sheet = Sheet.model_validate_json(options.sheet.read_text())
         print(measure_sheet(picture, sheet).model_dump_json(exclude_none=True))
+
+
+def _json_text(name: str) -> str:
+    return sys.stdin.read() if name == "-" else Path(name).read_text()
+
+
+def _shelf_for(data: Path | None) -> "Shelf":
+    from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
+
+    if data is None:
+        return STARTING_SHELF
+    from zesty_grid.store.database import Database
+    from zesty_grid.store.shelf import load_shelf
+
+    _must_exist(data)
+    with Database(data).connection() as connection:
+        return load_shelf(connection)
+
+
+def _plan(options: argparse.Namespace) -> None:
+    from zesty_grid.core.plan.noise import DEFAULT_NOISE, NoiseEstimate
+    from zesty_grid.core.plan.study_plan import StudyPlan
+    from zesty_grid.core.plan.telling import what_it_can_tell
+    from zesty_grid.core.plan.thinning import Budget, thin_out
+    from zesty_grid.core.plan.working_out import work_out
+
+    plan, shelf = StudyPlan.model_validate_json(_json_text(options.file)), _shelf_for(options.data)
+    noise = NoiseEstimate(levels=DEFAULT_NOISE, words="Defaults.")
+    worked = work_out(plan, shelf)
+    thinned = None
+    if options.swatches or options.vessels:
+        budget = Budget(swatches=options.swatches or 2000, vessels=options.vessels or 2000)
+        thinned = thin_out(plan, list(worked.cells), shelf, budget, noise)
+        left_out = (*plan.left_out, *thinned.left_out)
+        worked = work_out(plan.model_copy(update={"left_out": left_out}), shelf)
+    telling = what_it_can_tell(plan, list(worked.cells), list(worked.vessels), noise)
+    said = worked.model_dump(mode="json") | {"telling": telling.model_dump(mode="json")}
+    print(json.dumps(said | ({"thinned": thinned.model_dump(mode="json")} if thinned else {})))
+
+
+def _weigh(options: argparse.Namespace) -> None:
+    from zesty_grid.core.plan.study_plan import StudyPlan
+    from zesty_grid.core.weigh.bench_papers import papers_for_plan
+    from zesty_grid.formats.bench_csv import amounts_csv, cut_list_csv, swatches_csv
+    from zesty_grid.formats.bench_pdf import bench_pdf
+
+    plan, shelf = StudyPlan.model_validate_json(_json_text(options.file)), _shelf_for(options.data)
+    papers = papers_for_plan(plan, shelf)
+    if options.out:
+        options.out.mkdir(parents=True, exist_ok=True)
+        (options.out / "bench.pdf").write_bytes(bench_pdf(papers))
+        (options.out / "bench.json").write_text(papers.model_dump_json(indent=1))
+        for name, table in (("swatches", swatches_csv), ("amounts", amounts_csv),
+                            ("cut-list", cut_list_csv)):  # fmt: skip
+            (options.out / f"{name}.csv").write_text(table(papers), newline="")
+    print(papers.model_dump_json())
+
+
+def _ph(options: argparse.Namespace) -> None:
+    from zesty_grid.core.weigh.ph_bath import PhQuestion, dose_for_ph
+
+    answer = dose_for_ph(PhQuestion.model_validate_json(_json_text(options.file)))
+    print(answer.model_dump_json())
 
 
 def _backup(options: argparse.Namespace) -> None:

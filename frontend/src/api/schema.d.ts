@@ -464,6 +464,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/weigh/amounts.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Amounts As Csv */
+        get: operations["amounts_as_csv_api_studies__study_id__weigh_amounts_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/weigh/bench.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Papers As Json */
+        get: operations["papers_as_json_api_studies__study_id__weigh_bench_json_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/weigh/bench.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Papers As Pdf */
+        get: operations["papers_as_pdf_api_studies__study_id__weigh_bench_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/weigh/cut-list.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Cut List As Csv */
+        get: operations["cut_list_as_csv_api_studies__study_id__weigh_cut_list_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/weigh/swatches.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Swatches As Csv */
+        get: operations["swatches_as_csv_api_studies__study_id__weigh_swatches_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/today": {
         parameters: {
             query?: never;
@@ -589,6 +674,49 @@ export interface components {
             temperature_c?: number | null;
             /** Vessel */
             vessel: string;
+        };
+        /** BenchPapers */
+        BenchPapers: {
+            cut_list: components["schemas"]["CutList"];
+            /**
+             * Format
+             * @default zesty-grid/bench
+             * @constant
+             */
+            format: "zesty-grid/bench";
+            plan: components["schemas"]["StudyPlan"];
+            /** Swatches */
+            swatches: components["schemas"]["BenchSwatch"][];
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version: 1;
+            /** Vessels */
+            vessels: components["schemas"]["Vessel"][];
+            weighing: components["schemas"]["Weighing"];
+        };
+        /** BenchSwatch */
+        BenchSwatch: {
+            /** Cell */
+            cell: string;
+            /** Code */
+            code: string;
+            /** Control */
+            control: string;
+            /** Levels */
+            levels: {
+                [key: string]: string;
+            };
+            /** Replicate */
+            replicate: number;
+            /** Tie */
+            tie: string;
+            /** Vessels */
+            vessels: string[];
+            /** Words */
+            words: string;
         };
         /** BlendPart */
         BlendPart: {
@@ -2207,7 +2335,7 @@ export interface components {
         };
         /**
          * StudyView
-         * @description A study with all that follows from its plan. Codes and ties go by swatch key.
+         * @description A study with all that follows from its plan. Codes go by swatch key.
          */
         StudyView: {
             /** Advice */
@@ -2465,6 +2593,8 @@ export interface components {
             name: string;
             /** On Shelf */
             on_shelf: string | null;
+            /** On Shelf Name */
+            on_shelf_name: string;
             /**
              * Part
              * @default 1
@@ -3645,6 +3775,153 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["WeighView"];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    amounts_as_csv_api_studies__study_id__weigh_amounts_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    papers_as_json_api_studies__study_id__weigh_bench_json_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchPapers"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    papers_as_pdf_api_studies__study_id__weigh_bench_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    cut_list_as_csv_api_studies__study_id__weigh_cut_list_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    swatches_as_csv_api_studies__study_id__weigh_swatches_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {

@@ -8,13 +8,9 @@ from zesty_grid.core.dye.bench_entry import BenchEntry
 from zesty_grid.core.dye.steps import Step
 from zesty_grid.core.fade.trial import FadePoint, TrialPlan
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.advice import Advice
-from zesty_grid.core.plan.cells import Cell
-from zesty_grid.core.plan.choices import OtherChoice
-from zesty_grid.core.plan.controls import ControlOffer
-from zesty_grid.core.plan.leaving_out import ProposedRule
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.working_out import WorkedPlan
 from zesty_grid.core.weigh.cut_list import CutList
 from zesty_grid.core.weigh.weighing import Weighing
 
@@ -27,20 +23,13 @@ class StudySummary(Frozen):
     read_count: int
 
 
-class StudyView(Frozen):
-    """A study with all that follows from its plan. Codes and ties go by swatch key."""
+class StudyView(WorkedPlan):
+    """A study with all that follows from its plan. Codes go by swatch key."""
 
     id: int
     revision: int
     plan: StudyPlan
-    cells: tuple[Cell, ...]
     codes: dict[str, str]
-    ties: dict[str, str]
-    vessels: tuple[Vessel, ...]
-    advice: tuple[Advice, ...]
-    control_offers: tuple[ControlOffer, ...]
-    proposed_rules: tuple[ProposedRule, ...]
-    choices: tuple[OtherChoice, ...]
 
 
 class SavePlan(Frozen):

@@ -13,18 +13,15 @@ from zesty_grid.api.answers import (
     StudyView,
 )
 from zesty_grid.api.shared import RowId, Store, WorkedStudy, worked_plan, worked_study
-from zesty_grid.core.plan.advice import advice_on
 from zesty_grid.core.plan.cells import Cell
-from zesty_grid.core.plan.choices import other_choices
-from zesty_grid.core.plan.controls import all_cells, control_offers
-from zesty_grid.core.plan.leaving_out import proposed_rules
+from zesty_grid.core.plan.controls import all_cells
 from zesty_grid.core.plan.noise import NoiseEstimate, estimate_noise
 from zesty_grid.core.plan.questions import Question, plan_from_question, ready_questions
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.swatches import swatches_of
 from zesty_grid.core.plan.telling import Telling, what_it_can_tell
 from zesty_grid.core.plan.thinning import Budget, Thinned, thin_out
-from zesty_grid.core.plan.ties import ties_for
+from zesty_grid.core.plan.working_out import WorkedPlan, what_follows
 from zesty_grid.core.read.readings import as_dyed
 from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.core.shelf.shelf import Shelf
@@ -143,23 +140,14 @@ def _summary(
 
 
 def _view(connection: sqlite3.Connection, worked: WorkedStudy) -> StudyView:
-    plan, shelf, cells = worked.stored.plan, worked.shelf, worked.cells
-    swatches = [swatch.key for swatch in swatches_of(cells, plan.replicates)]
-    ties = ties_for([vessel.swatches for vessel in worked.vessels], swatches)
+    plan = worked.stored.plan
+    follows = what_follows(plan, worked.cells, worked.vessels, worked.shelf)
     return StudyView(
+        **{field: getattr(follows, field) for field in WorkedPlan.model_fields},
         id=worked.stored.id,
         revision=worked.stored.revision,
         plan=plan,
-        cells=tuple(cells),
         codes=studies.swatch_codes(connection, worked.stored.id),
-        ties={tie.swatch: tie.words for tie in ties},
-        vessels=tuple(worked.vessels),
-        advice=tuple(advice_on(plan, cells, worked.vessels, shelf)),
-        control_offers=tuple(
-            control_offers(plan, [c for c in cells if not c.key.startswith("control=")], shelf)
-        ),
-        proposed_rules=tuple(proposed_rules(plan, shelf)),
-        choices=tuple(other_choices(plan, cells, worked.vessels, shelf)),
     )
 
 

@@ -87,8 +87,9 @@ def test_a_stock_has_a_tenth_to_spare_and_whole_tens_of_millilitres():
     stock = next(s for s in weigh(**COARSE).stocks if "iron" in s.name)
     assert stock.volume_ml == pytest.approx(60)  # 48 mL × 1.1 = 52.8 mL
     assert stock.grams == pytest.approx(0.6)
-    assert stock_to_make("alum", 100).volume_ml == pytest.approx(110)
-    assert weigh().stocks == ()
+    assert stock_to_make("alum", 100, 1).volume_ml == pytest.approx(110)
+    # With the fine scale all but the traces for the pH are weighed dry.
+    assert {s.name for s in weigh().stocks} == {"soda ash"}
 
 
 def test_cream_of_tartar_comes_with_its_alum():
@@ -174,7 +175,7 @@ def test_impossible_masses_are_refused():
     with pytest.raises(ValueError, match="above 0"):
         least_weighed_g(0, 5)
     with pytest.raises(ValueError, match="no stock"):
-        stock_to_make("alum", 0)
+        stock_to_make("alum", 0, 1)
 
 
 def test_a_dye_that_left_the_shelf_is_said():

@@ -28,6 +28,7 @@ class Vessel(Bath):
     parts: int = 1
     replicate: int | None = None
     on_shelf: str | None
+    on_shelf_name: str
     volume_ml: float
     swatches: tuple[str, ...]
     cells: tuple[str, ...]
@@ -160,6 +161,7 @@ def _fill(plan: StudyPlan, group: _Group, shelf: Shelf) -> list[Vessel]:
             Vessel(
                 **facts, name="", run_order=0, part=part, parts=len(loads),
                 replicate=group.replicate, on_shelf=on_shelf,
+                on_shelf_name=own.name if (own := shelf.vessel(on_shelf or "")) else "",
                 volume_ml=len(swatches) * swatch_ml,
                 swatches=tuple(swatch.key for swatch in swatches),
                 cells=tuple(dict.fromkeys(swatch.cell for swatch in swatches)),

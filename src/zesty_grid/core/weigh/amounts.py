@@ -4,18 +4,11 @@ from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import Vessel
 from zesty_grid.core.refusal import Refusal
-from zesty_grid.core.shelf.items import DyeLot, MordantBath, MordantRoute, Substance
+from zesty_grid.core.shelf.items import DyeLot, MordantBath, MordantRoute
 from zesty_grid.core.shelf.shelf import Shelf
+from zesty_grid.core.weigh.measuring_out import dry_or_stock
 from zesty_grid.core.weigh.ph_dose import VesselPh, ph_of_vessel
-from zesty_grid.core.weigh.spoons import spoon_words
-from zesty_grid.core.weigh.stock_solution import (
-    STOCK_PERCENT,
-    Stock,
-    dose_g,
-    least_weighed_g,
-    stock_to_make,
-    stock_volume_ml,
-)
+from zesty_grid.core.weigh.stock_solution import Stock, dose_g, stock_to_make
 from zesty_grid.core.weigh.working import Figure, Role, grams_words, volume_words
 
 IRON_NAME = "iron(II) sulphate"
@@ -82,37 +75,6 @@ def bath_of_route(vessel: Vessel, shelf: Shelf) -> tuple[MordantRoute, MordantBa
     return route, route.baths[vessel.route_bath]
 
 
-def dry_or_stock(
-    plan: StudyPlan, shelf: Shelf, role: Role, name: str, grams: float, working: str, source: str
-) -> Figure:
-    """Weighed dry where the scale is fine enough for the wanted accuracy, else from a stock."""
-    substance, scale = shelf.substance_named(name), shelf.scale(plan.scale)
-    grams, working = _for_purity(grams, working, substance)
-    spoons = spoon_words(grams, substance.teaspoon_g if substance else None)
-    least = least_weighed_g(scale.resolution_g, plan.weighing_accuracy_percent) if scale else 0.0
-    if grams >= least or (substance and substance.stock_percent):
-        return Figure(role=role, name=name, grams=grams, spoons=spoons, working=working,
-                      source=source)  # fmt: skip
-    volume_ml = stock_volume_ml(grams, STOCK_PERCENT)
-    said = (
-        f"{working} → {volume_words(volume_ml)} of the {STOCK_PERCENT:g} % stock; the scale shows "
-        f"{scale.resolution_g:g} g, so under {least:g} g is not within "
-        f"{plan.weighing_accuracy_percent:g} %"
-        if scale
-        else working
-    )
-    return Figure(role=role, name=name, grams=grams, volume_ml=volume_ml,
-                  stock_percent=STOCK_PERCENT, spoons=spoons, working=said,
-                  source=source)  # fmt: skip
-
-
-def _for_purity(grams: float, working: str, substance: Substance | None) -> tuple[float, str]:
-    if substance is None or substance.purity_percent == 100:
-        return grams, working
-    pure = grams * 100 / substance.purity_percent
-    return pure, f"{working} ÷ {substance.purity_percent:g} % pure = {grams_words(pure)}"
-
-
 def _water(plan: StudyPlan, vessel: Vessel, mass_g: float) -> Figure:
     volume_ml = plan.liquor_ratio_ml_per_g * mass_g
     name = "water" if vessel.process != "bundle-print" else "water, to soak the cloth"
@@ -136,7 +98,7 @@ def _mordant_figures(plan: StudyPlan, vessel: Vessel, mass_g: float, shelf: Shel
     if bath.assist and bath.assist_percent_wof:
         parts.append(("assist", bath.assist, bath.assist_percent_wof))
     return [
-        dry_or_stock(plan, shelf, role, name, dose_g(percent, mass_g),
+        dry_or_stock(plan, shelf, role, name, dose_g(percent, mass_g), mass_g,
                      _dose_working(percent, mass_g), route.source)
         for role, name, percent in parts
     ]  # fmt: skip
@@ -158,8 +120,8 @@ def _dye_figure(vessel: Vessel, lot: DyeLot, mass_g: float) -> Figure:
 
 def _iron_figure(plan: StudyPlan, percent: float, mass_g: float, shelf: Shelf) -> Figure:
     return dry_or_stock(
-        plan, shelf, "iron", IRON_NAME, dose_g(percent, mass_g), _dose_working(percent, mass_g),
-        "common practice: 0.5 to 2 % WOF as after-bath",
+        plan, shelf, "iron", IRON_NAME, dose_g(percent, mass_g), mass_g,
+        _dose_working(percent, mass_g), "common practice: 0.5 to 2 % WOF as after-bath",
     )  # fmt: skip
 
 

@@ -13,6 +13,7 @@ from zesty_grid.core.plan.vessels import Vessel
 from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.core.shelf.items import Substance
 from zesty_grid.core.shelf.shelf import Shelf
+from zesty_grid.core.weigh.measuring_out import dry_or_stock
 from zesty_grid.core.weigh.ph_bath import (
     BathWater,
     PhAnswer,
@@ -23,7 +24,6 @@ from zesty_grid.core.weigh.ph_bath import (
     totals_of,
 )
 from zesty_grid.core.weigh.speciation import at_ph
-from zesty_grid.core.weigh.spoons import spoon_words
 from zesty_grid.core.weigh.working import Figure, grams_words
 
 DEFAULT_ACID, DEFAULT_ALKALI = "citric-acid", "soda-ash"
@@ -104,7 +104,7 @@ def ph_of_vessel(
     except Refusal as refusal:
         return VesselPh(target_ph=target, ph_before=before, figure=None, grams_first=0.0,
                         words=str(refusal), warnings=(), question=None)  # fmt: skip
-    return _told(target, name, adjuster, answer, for_a_litre, litres)
+    return _told(plan, shelf, vessel, name, adjuster, answer, for_a_litre)
 
 
 def next_dose(readings: TwoReadings) -> NextDose:
@@ -187,18 +187,18 @@ def _adjuster(plan: StudyPlan, shelf: Shelf, acid: bool) -> Substance | None:
 
 
 def _told(
-    target: float, water: str, adjuster: Substance, answer: PhAnswer, question: PhQuestion,
-    litres: float,
+    plan: StudyPlan, shelf: Shelf, vessel: Vessel, water: str, adjuster: Substance,
+    answer: PhAnswer, question: PhQuestion,
 ) -> VesselPh:  # fmt: skip
+    target, litres = question.target_ph, vessel.volume_ml / 1000
     grams = answer.grams * litres
-    figure = Figure(
-        role="adjuster", name=adjuster.name.lower(), grams=grams,
-        spoons=spoon_words(grams, adjuster.teaspoon_g),
-        words=f"half first: {grams_words(grams / 2)}",
-        working=f"{water} with what is in it is at pH {answer.ph_before:.1f}; to pH {target:g} it "
-        f"takes {answer.grams:.3g} g/L × {litres:.2f} L = {grams_words(grams)}",
-        source="equilibrium at 25 °C, closed to the air; estimate for water alone",
-    )  # fmt: skip
+    figure = dry_or_stock(
+        plan, shelf, "adjuster", adjuster.name.lower(), grams,
+        len(vessel.swatches) * plan.swatch_mass_g,
+        f"{water} with what is in it is at pH {answer.ph_before:.1f}; to pH {target:g} it takes "
+        f"{answer.grams:.3g} g/L × {litres:.2f} L = {grams_words(grams)}",
+        "equilibrium at 25 °C, closed to the air; estimate for water alone",
+    ).model_copy(update={"words": "half of it first"})  # fmt: skip
     own = question.model_copy(
         update={
             "volume_l": litres,

@@ -5,7 +5,8 @@ from math import ceil
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.weigh.working import grams_words, volume_words
 
-STOCK_PERCENT = 1.0
+STOCK_PERCENTS = (1.0, 10.0)
+MOST_OF_THE_BATH = 0.15
 STOCK_SPARE = 1.1
 STOCK_STEP_ML = 10.0
 
@@ -44,7 +45,13 @@ def least_weighed_g(resolution_g: float, accuracy_percent: float) -> float:
     return resolution_g * 100 / accuracy_percent
 
 
-def stock_to_make(name: str, wanted_ml: float, stock_percent: float = STOCK_PERCENT) -> Stock:
+def stock_percent_for(grams: float, bath_ml: float) -> float:
+    """The weakest usual stock that adds no more than 15 % to the bath, else the strongest."""
+    fitting = (p for p in STOCK_PERCENTS if stock_volume_ml(grams, p) <= MOST_OF_THE_BATH * bath_ml)
+    return next(fitting, STOCK_PERCENTS[-1])
+
+
+def stock_to_make(name: str, wanted_ml: float, stock_percent: float) -> Stock:
     """Enough stock for all vessels, with a tenth to spare, rounded up to 10 mL."""
     if wanted_ml <= 0:
         raise ValueError("no stock is wanted")

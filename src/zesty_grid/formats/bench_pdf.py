@@ -1,0 +1,248 @@
+"""The bench papers as PDF: the grid, the tie key, cutting, stocks, a card a vessel, labels."""
+
+import io
+from collections.abc import Iterable
+from html import escape
+from pathlib import Path
+
+import reportlab
+from reportlab.lib import colors
+from reportlab.lib.pagesizes import A4, landscape
+from reportlab.lib.styles import ParagraphStyle
+from reportlab.lib.units import mm
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfbase.ttfonts import TTFont
+from reportlab.pdfgen.canvas import Canvas
+from reportlab.platypus import (
+    Flowable,
+    KeepTogether,
+    PageBreak,
+    Paragraph,
+    SimpleDocTemplate,
+    Spacer,
+    Table,
+    TableStyle,
+)
+
+from zesty_grid.core.weigh.bench_papers import BenchPapers, BenchSwatch, amount_words
+from zesty_grid.core.weigh.cautions import DEFER
+from zesty_grid.core.weigh.working import grams_words, volume_words
+from zesty_grid.formats.bench_grid import grid_blocks
+from zesty_grid.formats.swatch_label import SwatchLabel
+
+FONT, BOLD = "BenchText", "BenchBold"
+_FOLDER = Path(reportlab.__file__).parent / "fonts"
+_STAND_INS = {"→": "-", "–": "-", "—": "-", "≈": "about ", "Δ": "d", "⅛": "1/8", "₂": "2",
+              "○": "o", "≥": "at least ", "≤": "at most ", "\u202e": ""}  # fmt: skip
+_LINE = TableStyle(
+    [
+        ("FONT", (0, 0), (-1, -1), FONT, 8), ("FONT", (0, 0), (-1, 0), BOLD, 8),
+        ("GRID", (0, 0), (-1, -1), 0.4, colors.black), ("VALIGN", (0, 0), (-1, -1), "MIDDLE"),
+        ("TOPPADDING", (0, 0), (-1, -1), 2), ("BOTTOMPADDING", (0, 0), (-1, -1), 2),
+    ]
+)  # fmt: skip
+LABELS_ACROSS = 6
+
+
+def bench_pdf(papers: BenchPapers) -> bytes:
+    """A4 landscape, black on white."""
+    if FONT not in pdfmetrics.getRegisteredFontNames():
+        pdfmetrics.registerFont(TTFont(FONT, _FOLDER / "Vera.ttf"))
+        pdfmetrics.registerFont(TTFont(BOLD, _FOLDER / "VeraBd.ttf"))
+        pdfmetrics.registerFontFamily(FONT, normal=FONT, bold=BOLD)
+    buffer = io.BytesIO()
+    document = SimpleDocTemplate(
+        buffer, pagesize=landscape(A4), leftMargin=12 * mm, rightMargin=12 * mm,
+        topMargin=12 * mm, bottomMargin=12 * mm, title=printable(papers.plan.name), invariant=1,
+    )  # fmt: skip
+    document.build(
+        [
+            *_front(papers), *_grid(papers), *_tie_key(papers), *_cutting(papers),
+            *_stocks(papers), PageBreak(), *_vessel_cards(papers), PageBreak(), *_labels(papers),
+        ],
+        onFirstPage=_foot(papers), onLaterPages=_foot(papers),
+    )  # fmt: skip
+    return buffer.getvalue()
+
+
+def printable(text: str) -> str:
+    """The text with what the printed font lacks written otherwise, or as a question mark."""
+    glyphs = pdfmetrics.getFont(FONT).face.charToGlyph
+    replaced = "".join(_STAND_INS.get(c, c) if ord(c) not in glyphs else c for c in text)
+    return "".join(c if ord(c) in glyphs or c == " " else "?" for c in replaced)
+
+
+def _style(size: float, bold: bool = False, before: float = 0) -> ParagraphStyle:
+    return ParagraphStyle(
+        f"s{size}{bold}", fontName=BOLD if bold else FONT, fontSize=size, leading=size * 1.25,
+        spaceBefore=before, spaceAfter=2,
+    )  # fmt: skip
+
+
+def _text(words: str, size: float = 8, bold: bool = False) -> Paragraph:
+    return Paragraph(escape(printable(words)), _style(size, bold))
+
+
+def _heading(words: str) -> Paragraph:
+    return Paragraph(escape(printable(words)), _style(13, True, before=8))
+
+
+def _table(rows: Iterable[Iterable[str]], widths_mm: Iterable[float]) -> Table:
+    made = [[_text(cell, 8, i == 0) for cell in row] for i, row in enumerate(rows)]
+    return Table(made, colWidths=[width * mm for width in widths_mm], repeatRows=1, style=_LINE,
+                 hAlign="LEFT")  # fmt: skip
+
+
+def _front(papers: BenchPapers) -> list[Flowable]:
+    effort = papers.weighing.effort
+    return [
+        _text(papers.plan.name, 18, True),
+        _text(papers.plan.question, 10),
+        Spacer(1, 3 * mm),
+        _text(
+            f"{len(papers.swatches)} swatches of {papers.plan.swatch_mass_g:g} g in "
+            f"{len(papers.vessels)} vessels; {effort.water_l:.1f} L of water, about "
+            f"{effort.energy_kwh:.1f} kWh, {effort.hands_h:.1f} hours of hands. Order seed "
+            f"{papers.plan.order_seed}.", 9,
+        ),
+        *(_text(f"Caution. {caution}", 9, True) for caution in papers.weighing.cautions),
+    ]  # fmt: skip
+
+
+def _grid(papers: BenchPapers) -> list[Flowable]:
+    blocks = grid_blocks(papers)
+    found: list[Flowable] = [_heading("The grid: code, and tie below it")]
+    for block in blocks:
+        width = min(38.0, (273 - 45) / max(1, len(block[0]) - 1))
+        found += [_table(block, [45, *[width] * (len(block[0]) - 1)]), Spacer(1, 4 * mm)]
+    return found
+
+
+def _tie_key(papers: BenchPapers) -> list[Flowable]:
+    rows = [["Tie", "Swatches that carry it"]]
+    by_tie: dict[str, list[BenchSwatch]] = {}
+    for swatch in papers.swatches:
+        by_tie.setdefault(swatch.tie, []).append(swatch)
+    for tie in sorted(by_tie, key=lambda one: (sum(map(int, one.split("·"))), one)):
+        named = (f"{s.code} ({' '.join(s.vessels) or 'no bath'})" for s in by_tie[tie])
+        rows.append([tie, ", ".join(named)])
+    return [
+        _heading("Key to the ties"),
+        _text("Knots on the thread (or notches on the edge), read from the looped end; a dot is a "
+              "gap. In one vessel no two are alike, and none becomes another by one knot."),
+        _table(rows, [22, 250]),
+    ]  # fmt: skip
+
+
+def _cutting(papers: BenchPapers) -> list[Flowable]:
+    cut = papers.cut_list
+    rows = [["Fibre", "Swatches", "Dry mass", "Each", "Cloth or yarn", "How"]]
+    for fibre in cut.fibres:
+        size = f"{fibre.width_cm:.1f} × {fibre.height_cm:.1f} cm" if fibre.width_cm else ""
+        length = f"{fibre.cloth_length_cm:.0f} cm" if fibre.cloth_length_cm else ""
+        yarn = f"{fibre.yarn_m:.0f} m" if fibre.yarn_m else ""
+        rows.append([fibre.name, str(fibre.swatches), grams_words(fibre.grams), size,
+                     length or yarn, fibre.working])  # fmt: skip
+    return [
+        _heading("Cutting"),
+        _text(f"Each swatch is dyed whole and then cut: {', '.join(cut.pieces)}. "
+              f"{cut.sheets_as_dyed} sheets as dyed, {cut.sheets_of_pieces} for the pieces."),
+        _table(rows, [40, 20, 25, 32, 26, 130]),
+    ]  # fmt: skip
+
+
+def _stocks(papers: BenchPapers) -> list[Flowable]:
+    found: list[Flowable] = []
+    if papers.weighing.stocks:
+        rows = [["Stock solution", "Strength", "Weigh", "Make up to", "How"]]
+        rows += [
+            [s.name, f"{s.strength_percent:g} %", grams_words(s.grams), volume_words(s.volume_ml),
+             s.working] for s in papers.weighing.stocks
+        ]  # fmt: skip
+        found += [_heading("Stocks to make"), _table(rows, [60, 22, 28, 32, 130])]
+    if papers.weighing.extractions:
+        rows = [["Extract", "Dye stuff", "Water", "Heat and time", "To each vessel"]]
+        for one in papers.weighing.extractions:
+            shares = ", ".join(f"{s.name} {volume_words(s.volume_ml)}" for s in one.shares)
+            heat = f"{one.temperature_c:g} °C, " if one.temperature_c else ""
+            rows.append([f"{one.name}, {one.way}", grams_words(one.grams),
+                         volume_words(one.water_ml), f"{heat}{one.duration_min} min",
+                         shares])  # fmt: skip
+        found += [_heading("Extracts"), _table(rows, [50, 25, 25, 38, 135])]
+    rows = [["To have ready", "Needed", "In hand", "Missing"]]
+    rows += [
+        [t.name, grams_words(t.grams), "" if t.in_hand_g is None else grams_words(t.in_hand_g),
+         grams_words(t.short_g) if t.short_g else ""] for t in papers.weighing.totals
+    ]  # fmt: skip
+    return [*found, _heading("Totals"), _table(rows, [80, 40, 40, 40])]
+
+
+def _vessel_cards(papers: BenchPapers) -> list[Flowable]:
+    by_key = {vessel.key: vessel for vessel in papers.vessels}
+    swatch = {(s.cell, s.replicate): s for s in papers.swatches}
+    heat = {one.vessel: one for one in papers.weighing.effort.vessels}
+    found: list[Flowable] = [_heading("A card for each vessel")]
+    for own in papers.weighing.vessels:
+        vessel = by_key[own.vessel]
+        inside = [swatch[_cell_and_replicate(key)] for key in vessel.swatches]
+        amounts = [["", "In this order", "Amount", "Working"]]
+        amounts += [[str(i), f.name, amount_words(f), f.working]
+                    for i, f in enumerate(own.figures, 1)]  # fmt: skip
+        lines = [
+            f"{vessel.on_shelf_name or 'no vessel fits'}; {volume_words(vessel.volume_ml)}; "
+            f"{_heat_words(vessel.temperature_c, vessel.duration_min)}; run as number "
+            f"{vessel.run_order}.",
+            "Goes in, by position: " + "  ".join(f"{s.code} ({s.tie})" for s in inside),
+        ]  # fmt: skip
+        if own.ph:
+            lines.append(f"pH {own.ph.target_ph:g}: {own.ph.words}")
+            lines += own.ph.warnings
+        water = heat[own.vessel].heat.steam_water_l
+        if water:
+            lines.append(f"Steamer: {water:.1f} L, so that it does not boil dry.")
+        cautions = papers.weighing.vessel_cautions[own.vessel]
+        found.append(
+            KeepTogether(
+                [
+                    _text(f"{vessel.name}  {vessel.title}", 11, True),
+                    *(_text(line) for line in lines),
+                    _table(amounts, [8, 65, 70, 130]),
+                    *(_text(f"! {caution}") for caution in cautions),
+                    Spacer(1, 5 * mm),
+                ]
+            )
+        )
+    return [*found, _text(DEFER)]
+
+
+def _labels(papers: BenchPapers) -> list[Flowable]:
+    labels: list[Flowable] = [
+        SwatchLabel(s.code, printable(s.tie), printable(s.words)) for s in papers.swatches
+    ]
+    rows = [labels[i : i + LABELS_ACROSS] for i in range(0, len(labels), LABELS_ACROSS)]
+    rows[-1] = [*rows[-1], *[Spacer(1, 1) for _ in range(LABELS_ACROSS - len(rows[-1]))]]
+    return [_heading("Labels"), Table(rows, style=TableStyle([
+        ("GRID", (0, 0), (-1, -1), 0.3, colors.black), ("LEFTPADDING", (0, 0), (-1, -1), 3),
+        ("TOPPADDING", (0, 0), (-1, -1), 3), ("BOTTOMPADDING", (0, 0), (-1, -1), 3),
+    ]))] if rows[-1] else []  # fmt: skip
+
+
+def _cell_and_replicate(key: str) -> tuple[str, int]:
+    cell, _, number = key.partition("#")
+    return cell, int(number or 1)
+
+
+def _heat_words(temperature_c: float | None, duration_min: int | None) -> str:
+    heat = f"{temperature_c:g} °C" if temperature_c else "room temperature"
+    return f"{heat}, {duration_min} min" if duration_min else heat
+
+
+def _foot(papers: BenchPapers):  # type: ignore[no-untyped-def]
+    name = printable(papers.plan.name)[:90]
+
+    def draw(canvas: Canvas, document: SimpleDocTemplate) -> None:
+        canvas.setFont(FONT, 7)
+        canvas.drawString(12 * mm, 6 * mm, name)
+        canvas.drawRightString(285 * mm, 6 * mm, f"page {document.page}")
+
+    return draw
