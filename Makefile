@@ -45,6 +45,7 @@ dev: setup
 
 bench: setup
 	$(BIN)/python bench/measure_photo.py
+	$(BIN)/python bench/thousand_cells.py
 
 api-types: setup
 	$(BIN)/zesty-grid openapi > frontend/openapi.json

@@ -155,6 +155,7 @@ def _shelf_for(data: Path | None) -> "Shelf":
 
 
 def _plan(options: argparse.Namespace) -> None:
+    from zesty_grid.core.plan.choices import other_choices
     from zesty_grid.core.plan.noise import DEFAULT_NOISE, NoiseEstimate
     from zesty_grid.core.plan.study_plan import StudyPlan
     from zesty_grid.core.plan.telling import what_it_can_tell
@@ -171,7 +172,11 @@ def _plan(options: argparse.Namespace) -> None:
         left_out = (*plan.left_out, *thinned.left_out)
         worked = work_out(plan.model_copy(update={"left_out": left_out}), shelf)
     telling = what_it_can_tell(plan, list(worked.cells), list(worked.vessels), noise)
-    said = worked.model_dump(mode="json") | {"telling": telling.model_dump(mode="json")}
+    choices = other_choices(plan, list(worked.cells), list(worked.vessels), shelf)
+    said = worked.model_dump(mode="json") | {
+        "telling": telling.model_dump(mode="json"),
+        "choices": [choice.model_dump(mode="json") for choice in choices],
+    }
     print(json.dumps(said | ({"thinned": thinned.model_dump(mode="json")} if thinned else {})))
 
 

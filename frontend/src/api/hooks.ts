@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
 
 import { answered, api } from "./client";
 import type { Photo, Reading, Schema, TrialView } from "./client";
@@ -12,6 +13,41 @@ export const useStudy = (id: number) =>
   useQuery({
     queryKey: ["study", id],
     queryFn: () => answered(api.GET("/api/studies/{study_id}", at(id))),
+  });
+
+const WATCH_MS = 4000;
+
+/** Looks whether another tab or device has saved, and fetches the study anew when it has. */
+export function useRevisionWatch(id: number, known: number) {
+  const queries = useQueryClient();
+  const newest = useQuery({
+    queryKey: ["study", id, "revision"],
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/revision", at(id))),
+    refetchInterval: WATCH_MS,
+  });
+  const revision = newest.data?.revision ?? known;
+  useEffect(() => {
+    if (revision > known) void queries.invalidateQueries({ queryKey: ["study", id] });
+  }, [id, known, queries, revision]);
+}
+
+export const useTelling = (id: number) =>
+  useQuery({
+    queryKey: ["study", id, "telling"],
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/telling", at(id))),
+  });
+
+export const useChoices = (id: number) =>
+  useQuery({
+    queryKey: ["study", id, "choices"],
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/choices", at(id))),
+  });
+
+export const useQuestions = (wanted: boolean) =>
+  useQuery({
+    queryKey: ["questions"],
+    enabled: wanted,
+    queryFn: () => answered(api.GET("/api/questions")) as Promise<Schema["Question"][]>,
   });
 
 export const useShelf = () =>
@@ -67,6 +103,9 @@ export const useComparison = (id: number, reference: Reference | null) =>
         api.POST("/api/studies/{study_id}/compare", { ...at(id), body: reference as Reference }),
       ),
   });
+
+/** A question to the server that changes nothing there. */
+export const useLook = <Given, Got>(run: (given: Given) => Promise<Got>) => useMutation({ mutationFn: run });
 
 /** A mutation after which everything about the study is asked for anew. */
 export function useChange<Given, Got>(run: (given: Given) => Promise<Got>) {

@@ -245,6 +245,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Weigh Choices */
+        get: operations["weigh_choices_api_studies__study_id__choices_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/compare": {
         parameters: {
             query?: never;
@@ -1720,15 +1737,11 @@ export interface components {
         };
         /**
          * OtherChoice
-         * @description `vessels` and `litres` with the other setting of `field`; the present ones for comparison.
+         * @description How many vessels the other setting of `field` would take, beside those there are now.
          */
         OtherChoice: {
             /** Field */
             field: string;
-            /** Litres Now */
-            litres_now: number;
-            /** Litres Other */
-            litres_other: number;
             /** Now */
             now: string;
             /** Other */
@@ -2342,8 +2355,6 @@ export interface components {
             advice: components["schemas"]["Advice"][];
             /** Cells */
             cells: components["schemas"]["Cell"][];
-            /** Choices */
-            choices: components["schemas"]["OtherChoice"][];
             /** Codes */
             codes: {
                 [key: string]: string;
@@ -3291,6 +3302,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Thinned"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    weigh_choices_api_studies__study_id__choices_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OtherChoice"][];
                 };
             };
             /** @description Validation Error */

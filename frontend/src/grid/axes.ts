@@ -1,14 +1,23 @@
 import type { Cell, FactorKind, Level, StudyPlan } from "../api/client";
 
+/** In the order in which the factors act on a piece; cell keys are written in it. */
 export const FACTOR_NAMES: Record<FactorKind, string> = {
   fibre: "Fibre",
   mordant: "Mordant",
   dye: "Dye",
+  strength: "Dye strength",
+  extraction: "Extraction",
+  process: "Process",
+  temperature: "Temperature",
+  duration: "Duration",
   ph: "Dye pH",
-  iron: "Iron after-bath",
+  iron: "Iron",
+  after_ph: "After-bath pH",
+  dip: "Dip",
+  second_dye: "Second dye",
 };
 
-const ORDER: FactorKind[] = ["fibre", "mordant", "dye", "ph", "iron"];
+const ORDER = Object.keys(FACTOR_NAMES) as FactorKind[];
 
 /** One row or column: the level of each factor on that axis, outermost first. */
 export type Line = { kind: FactorKind; level: Level }[];

@@ -4,41 +4,26 @@ import IconButton from "@mui/material/IconButton";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 
-import type { FactorKind, Level, Shelf, StudyPlan } from "../api/client";
+import type { FactorKind, Shelf, StudyPlan } from "../api/client";
 import { FACTOR_NAMES } from "../grid/axes";
-import { levelsToAdd } from "./starting-plan";
-
-interface FactorEditorProps {
-  plan: StudyPlan;
-  shelf: Shelf;
-  change: (part: Partial<StudyPlan>) => void;
-}
+import { AxisLanes } from "./axis-lanes";
+import { withFactor, withLevels, withoutFactor } from "./change-plan";
+import type { Change } from "./change-plan";
+import { LevelAdder } from "./level-adder";
+import { firstLevel, levelsToAdd } from "./levels";
 
 const KINDS = Object.keys(FACTOR_NAMES) as FactorKind[];
+const MOST_FACTORS = 8;
+const MOST_LEVELS = 12;
 
-/** Which factors are crossed, on which axis, at which levels. */
-export function FactorEditor({ plan, shelf, change }: FactorEditorProps) {
+/** Which factors are crossed, at which levels, on which axis. */
+export function FactorEditor({ plan, shelf, change }: { plan: StudyPlan; shelf: Shelf; change: Change }) {
   const factors = plan.factors ?? [];
-  const rows = plan.rows ?? [];
-  const columns = plan.columns ?? [];
-  const setLevels = (kind: FactorKind, levels: Level[]) =>
-    change({ factors: factors.map((factor) => (factor.kind === kind ? { kind, levels } : factor)) });
-  const add = (kind: FactorKind) => {
-    const first = levelsToAdd(kind, shelf)[kind === "ph" ? 3 : 0];
-    if (first) change({ factors: [...factors, { kind, levels: [first] }], columns: [...columns, kind] });
-  };
-  const remove = (kind: FactorKind) =>
-    change({
-      factors: factors.filter((factor) => factor.kind !== kind),
-      rows: rows.filter((one) => one !== kind),
-      columns: columns.filter((one) => one !== kind),
-    });
-  const flip = (kind: FactorKind) =>
-    rows.includes(kind)
-      ? change({ rows: rows.filter((one) => one !== kind), columns: [...columns, kind] })
-      : change({ columns: columns.filter((one) => one !== kind), rows: [...rows, kind] });
   const absent = KINDS.filter((kind) => !factors.some((factor) => factor.kind === kind));
-
+  const add = (kind: FactorKind) => {
+    const first = firstLevel(kind, shelf);
+    if (first) change(withFactor(plan, kind, first));
+  };
   return (
     <>
       {factors.map((factor) => (
@@ -46,11 +31,18 @@ export function FactorEditor({ plan, shelf, change }: FactorEditorProps) {
           <Box sx={{ display: "flex", alignItems: "center" }}>
             <Box component="h3" sx={{ m: 0, flex: 1, fontSize: 14 }}>
               {FACTOR_NAMES[factor.kind]}
+              {factor.levels.length === 1 && (
+                <Box component="span" sx={{ fontWeight: 400, color: "text.secondary" }}>
+                  {" "}
+                  held fixed
+                </Box>
+              )}
             </Box>
-            <Button size="small" onClick={() => flip(factor.kind)}>
-              {rows.includes(factor.kind) ? "on rows" : "on columns"}
-            </Button>
-            <Button size="small" onClick={() => remove(factor.kind)} aria-label={`Do not cross ${FACTOR_NAMES[factor.kind]}`}>
+            <Button
+              size="small"
+              onClick={() => change(withoutFactor(plan, factor.kind))}
+              aria-label={`Do not cross ${FACTOR_NAMES[factor.kind]}`}
+            >
               remove
             </Button>
           </Box>
@@ -63,51 +55,43 @@ export function FactorEditor({ plan, shelf, change }: FactorEditorProps) {
                   color="inherit"
                   disabled={factor.levels.length === 1}
                   aria-label={`Remove ${level.label}`}
-                  onClick={() => setLevels(factor.kind, factor.levels.filter((one) => one.key !== level.key))}
+                  onClick={() =>
+                    change(withLevels(plan, factor.kind, factor.levels.filter((one) => one.key !== level.key)))
+                  }
                   sx={{ fontSize: 14, width: 28, height: 28 }}
                 >
                   ✕
                 </IconButton>
               </Box>
             ))}
-            <LevelAdder
-              kind={factor.kind}
-              options={levelsToAdd(factor.kind, shelf).filter(
-                (level) => !factor.levels.some((one) => one.key === level.key),
-              )}
-              onAdd={(level) => setLevels(factor.kind, [...factor.levels, level])}
-            />
+            {factor.levels.length < MOST_LEVELS && (
+              <LevelAdder
+                kind={factor.kind}
+                options={levelsToAdd(factor.kind, shelf).filter(
+                  (level) => !factor.levels.some((one) => one.key === level.key),
+                )}
+                onAdd={(level) => change(withLevels(plan, factor.kind, [...factor.levels, level]))}
+              />
+            )}
           </Box>
         </Box>
       ))}
-      {absent.map((kind) => (
-        <Button key={kind} variant="outlined" size="small" sx={{ mr: 0.5, mb: 1 }} onClick={() => add(kind)}>
-          Cross with {FACTOR_NAMES[kind].toLowerCase().replace("ph", "pH")}
-        </Button>
-      ))}
+      {factors.length < MOST_FACTORS && (
+        <TextField
+          select
+          label="Cross with another factor"
+          value=""
+          sx={{ mb: 1.5 }}
+          onChange={(event) => add(event.target.value as FactorKind)}
+        >
+          {absent.map((kind) => (
+            <MenuItem key={kind} value={kind}>
+              {FACTOR_NAMES[kind]}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+      {factors.length > 1 && <AxisLanes plan={plan} change={change} />}
     </>
-  );
-}
-
-function LevelAdder(props: { kind: FactorKind; options: Level[]; onAdd: (level: Level) => void }) {
-  if (props.options.length === 0) return null;
-  return (
-    <TextField
-      select
-      value=""
-      label="Add"
-      aria-label={`Add a level of ${FACTOR_NAMES[props.kind]}`}
-      sx={{ width: 92 }}
-      onChange={(event) => {
-        const level = props.options.find((one) => one.key === event.target.value);
-        if (level) props.onAdd(level);
-      }}
-    >
-      {props.options.map((level) => (
-        <MenuItem key={level.key} value={level.key}>
-          {level.label}
-        </MenuItem>
-      ))}
-    </TextField>
   );
 }

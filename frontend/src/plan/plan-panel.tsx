@@ -1,18 +1,22 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Checkbox from "@mui/material/Checkbox";
-import FormControlLabel from "@mui/material/FormControlLabel";
 import { useState } from "react";
+import type { ReactNode } from "react";
 
 import type { Cell, StudyPlan, StudyView } from "../api/client";
 import { useShelf } from "../api/hooks";
-import { cellWords } from "../grid/axes";
 import type { Selection } from "../grid/selection";
+import { PanelTabs } from "../shell/panel-tabs";
 import { Awaited, Part, ProblemNote } from "../shell/said";
+import { ControlsPart } from "./controls-part";
+import { CopyStudy } from "./copy-study";
 import { DeleteStudy } from "./delete-study";
 import { FactorEditor } from "./factor-editor";
 import { LateField } from "./late-field";
+import { LeaveOutPart } from "./leave-out-part";
 import type { PlanDraft } from "./plan-draft";
+import { TellingPart } from "./telling-part";
+import { VesselsPart } from "./vessels-part";
 
 interface PlanPanelProps {
   study: StudyView;
@@ -20,18 +24,25 @@ interface PlanPanelProps {
   selection: Selection;
   chosen: readonly Cell[];
   onGone: () => void;
+  onCopied: (id: number) => void;
 }
 
-const CONTROL_WORDS = { undyed: "Undyed fibre", unmordanted: "Dyed without mordant" } as const;
+const TABS = { cross: "Cross", out: "Leave out", tell: "Tell", vessels: "Vessels" } as const;
+type Tab = keyof typeof TABS;
 
-export function PlanPanel({ study, draft, selection, chosen, onGone }: PlanPanelProps) {
+export function PlanPanel({ study, draft, selection, chosen, onGone, onCopied }: PlanPanelProps) {
+  const [tab, setTab] = useState<Tab>("cross");
   const plan = study.plan;
-  const shelf = useShelf();
   const change = (part: Partial<StudyPlan>) => draft.change({ ...plan, ...part });
-  const included = study.cells.filter((cell) => cell.included).length;
-
+  const parts: Record<Tab, ReactNode> = {
+    cross: <CrossPart study={study} change={change} onGone={onGone} onCopied={onCopied} />,
+    out: <LeaveOutPart study={study} chosen={chosen} selection={selection} change={change} />,
+    tell: <TellingPart study={study} change={change} />,
+    vessels: <VesselsPart study={study} selection={selection} change={change} />,
+  };
   return (
     <>
+      <Saving study={study} draft={draft} />
       {draft.conflict && (
         <Box role="alertdialog" aria-label="Changed elsewhere" sx={{ border: 2, p: 1.5, my: 1.5 }}>
           <strong>This study was changed in another tab or on another device.</strong>
@@ -45,59 +56,51 @@ export function PlanPanel({ study, draft, selection, chosen, onGone }: PlanPanel
         </Box>
       )}
       <ProblemNote error={draft.problem} />
-      <Part title={chosen.length ? `${chosen.length} selected` : "Nothing selected"}>
-        <SelectionActions study={study} chosen={chosen} change={change} selection={selection} />
-      </Part>
-      <Part title="Study">
-        <Box sx={{ display: "grid", gap: 1.5 }}>
-          <LateField label="Name" value={plan.name} onChange={(name) => change({ name })} />
-          <LateField label="Question" multiline value={plan.question ?? ""} onChange={(question) => change({ question })} />
-        </Box>
-      </Part>
-      <Part title="What is crossed">
-        <Awaited query={shelf}>{(there) => <FactorEditor plan={plan} shelf={there} change={change} />}</Awaited>
-        <Box sx={{ fontSize: 13, color: "text.secondary" }}>
-          {study.cells.length} cells, {included} swatches, {study.vessels.length} vessels
+      <PanelTabs tabs={TABS} value={tab} onChange={setTab} />
+      {parts[tab]}
+      {(tab === "cross" || tab === "vessels") && <AdvicePart study={study} selection={selection} />}
+    </>
+  );
+}
+
+function Saving({ study, draft }: { study: StudyView; draft: PlanDraft }) {
+  const swatches = Object.keys(study.ties).length;
+  return (
+    <Box sx={{ display: "flex", alignItems: "center", gap: 0.5, pt: 1, fontSize: 13 }}>
+      <Box sx={{ flex: 1 }} role="status">
+        <strong>
+          {swatches} swatches, {study.vessels.length} vessels
+        </strong>
+        <Box component="span" sx={{ color: "text.secondary" }}>
           {draft.saving ? " · saving" : " · saved"}
         </Box>
+        {draft.changedElsewhere && <div>Changed in another tab or on another device: this is the newer version.</div>}
+      </Box>
+      <Button size="small" variant="outlined" disabled={!draft.canUndo} onClick={draft.undo} sx={{ minWidth: 0 }}>
+        Undo
+      </Button>
+      <Button size="small" variant="outlined" disabled={!draft.canRedo} onClick={draft.redo} sx={{ minWidth: 0 }}>
+        Redo
+      </Button>
+    </Box>
+  );
+}
+
+function CrossPart(props: {
+  study: StudyView;
+  change: (part: Partial<StudyPlan>) => void;
+  onGone: () => void;
+  onCopied: (id: number) => void;
+}) {
+  const { study, change } = props;
+  const plan = study.plan;
+  const shelf = useShelf();
+  return (
+    <>
+      <Part title="What is crossed">
+        <Awaited query={shelf}>{(there) => <FactorEditor plan={plan} shelf={there} change={change} />}</Awaited>
       </Part>
-      <Part title="Controls">
-        <Box sx={{ fontSize: 13 }}>○ marks a control: a swatch with a treatment left out on purpose.</Box>
-        {(["undyed", "unmordanted"] as const).map((control) => (
-          <FormControlLabel
-            key={control}
-            sx={{ display: "flex" }}
-            control={
-              <Checkbox
-                checked={(plan.controls ?? []).includes(control)}
-                onChange={(_, on) =>
-                  change({
-                    controls: on
-                      ? [...(plan.controls ?? []), control]
-                      : (plan.controls ?? []).filter((one) => one !== control),
-                  })
-                }
-              />
-            }
-            label={
-              CONTROL_WORDS[control] +
-              (study.missing_controls.includes(control) ? " – often missed afterwards" : "")
-            }
-          />
-        ))}
-      </Part>
-      {study.advice.length > 0 && (
-        <Part title="Worth a second thought">
-          {study.advice.map((advice) => (
-            <Box key={advice.code} sx={{ mb: 1.25, fontSize: 13 }}>
-              <strong>{advice.text}</strong> {advice.reason}{" "}
-              <Button size="small" sx={{ minHeight: 24, p: 0 }} onClick={() => selection.replace(advice.cells)}>
-                Show the {advice.cells.length} swatches
-              </Button>
-            </Box>
-          ))}
-        </Part>
-      )}
+      <ControlsPart study={study} change={change} />
       <Part title="Amounts">
         <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
           <LateField
@@ -114,70 +117,30 @@ export function PlanPanel({ study, draft, selection, chosen, onGone }: PlanPanel
           />
         </Box>
       </Part>
-      <Vessels study={study} selection={selection} />
-      <DeleteStudy id={study.id} name={plan.name} onGone={onGone} />
-    </>
-  );
-}
-
-function SelectionActions(props: {
-  study: StudyView;
-  chosen: readonly Cell[];
-  selection: Selection;
-  change: (part: Partial<StudyPlan>) => void;
-}) {
-  const { study, chosen, change } = props;
-  const plan = study.plan;
-  if (chosen.length === 0)
-    return <Box sx={{ fontSize: 13 }}>Click a swatch, drag over several, or click a header.</Box>;
-  const out = new Set(plan.left_out ?? []);
-  const keys = chosen.map((cell) => cell.key);
-  const one = chosen.length === 1 ? chosen[0] : undefined;
-  return (
-    <>
-      {one && (
-        <Box sx={{ mb: 1 }}>
-          <strong>{study.codes[one.key] ?? "left out"}</strong> {cellWords(plan, one)}
+      <Part title="Study">
+        <Box sx={{ display: "grid", gap: 1.5 }}>
+          <LateField label="Name" value={plan.name} onChange={(name) => change({ name })} />
+          <LateField label="Question" multiline value={plan.question ?? ""} onChange={(question) => change({ question })} />
         </Box>
-      )}
-      <Button
-        variant="outlined"
-        sx={{ mr: 1 }}
-        disabled={chosen.every((cell) => !cell.included)}
-        onClick={() => change({ left_out: [...new Set([...out, ...keys])] })}
-      >
-        Leave out
-      </Button>
-      <Button
-        variant="outlined"
-        disabled={chosen.every((cell) => cell.included)}
-        onClick={() => change({ left_out: [...out].filter((key) => !keys.includes(key)) })}
-      >
-        Put back
-      </Button>
+      </Part>
+      <CopyStudy id={study.id} onCopied={props.onCopied} />
+      <DeleteStudy id={study.id} name={plan.name} onGone={props.onGone} />
     </>
   );
 }
 
-function Vessels({ study, selection }: { study: StudyView; selection: Selection }) {
-  const [open, setOpen] = useState(false);
-  const shown = open ? study.vessels : study.vessels.slice(0, 4);
+function AdvicePart({ study, selection }: { study: StudyView; selection: Selection }) {
+  if (study.advice.length === 0) return null;
   return (
-    <Part title={`Vessels: ${study.vessels.length}`}>
-      {shown.map((vessel) => (
-        <Box key={vessel.key} sx={{ display: "flex", alignItems: "center", fontSize: 13, gap: 1 }}>
-          <strong>{vessel.name}</strong>
-          <Box sx={{ flex: 1 }}>{vessel.title}</Box>
-          <Button size="small" onClick={() => selection.replace(vessel.cells)}>
-            {vessel.cells.length} swatches
+    <Part title="Worth a second thought">
+      {study.advice.map((advice) => (
+        <Box key={advice.code} sx={{ mb: 1.25, fontSize: 13 }}>
+          <strong>{advice.text}</strong> {advice.reason}{" "}
+          <Button size="small" sx={{ minHeight: 24, p: 0 }} onClick={() => selection.replace(advice.cells)}>
+            Show the {advice.cells.length} swatches
           </Button>
         </Box>
       ))}
-      {study.vessels.length > 4 && (
-        <Button size="small" onClick={() => setOpen(!open)}>
-          {open ? "Show fewer" : `Show all ${study.vessels.length}`}
-        </Button>
-      )}
     </Part>
   );
 }

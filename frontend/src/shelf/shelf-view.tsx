@@ -1,77 +1,125 @@
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
-import type { Schema } from "../api/client";
+import type { Shelf } from "../api/client";
 import { useShelf } from "../api/hooks";
+import { PanelTabs } from "../shell/panel-tabs";
 import { Awaited } from "../shell/said";
-import { AddDyeLot, AddFibre } from "./add-item";
+import { ItemDialog } from "./item-dialog";
+import { KINDS } from "./kinds";
+import type { ShelfItem, ShelfKind } from "./kinds";
 
+interface Open {
+  kind: ShelfKind;
+  item: ShelfItem | null;
+}
+
+/** Everything that a plan draws on: found, added, changed, retired. */
 export function ShelfView() {
   const shelf = useShelf();
   const [sought, setSought] = useState("");
-  const fits = (item: object) => JSON.stringify(item).toLowerCase().includes(sought.trim().toLowerCase());
+  const [kind, setKind] = useState<ShelfKind>("fibre");
+  const [retired, setRetired] = useState(false);
+  const [open, setOpen] = useState<Open | null>(null);
+  const seeking = sought.trim() !== "";
+  const titles = Object.fromEntries(ALL_KINDS.map((one) => [one, KINDS[one].title])) as Record<ShelfKind, string>;
   return (
     <Box sx={{ p: { xs: 2, md: 3 }, overflow: "auto" }}>
-      <Box sx={{ display: "flex", gap: 2, alignItems: "center", mb: 2, flexWrap: "wrap" }}>
+      <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}>
         <Box component="h1" sx={{ m: 0 }}>
           Shelf
         </Box>
-        <TextField label="Find on the Shelf" value={sought} onChange={(e) => setSought(e.target.value)} sx={{ maxWidth: 280 }} />
+        <TextField
+          label="Find on the Shelf"
+          value={sought}
+          onChange={(event) => setSought(event.target.value)}
+          sx={{ maxWidth: 280 }}
+        />
+        <FormControlLabel
+          control={<Checkbox checked={retired} onChange={(_, on) => setRetired(on)} />}
+          label="Show what is retired"
+        />
       </Box>
+      {!seeking && <PanelTabs tabs={titles} value={kind} onChange={setKind} />}
       <Awaited query={shelf}>
         {(there) => (
-          <Box sx={{ display: "grid", gridTemplateColumns: { md: "1fr 1.4fr 1fr" }, gap: 3 }}>
-            <section>
-              <h2>Fibres</h2>
-              {there.fibres.filter(fits).map((fibre) => (
-                <Item key={fibre.key} name={fibre.name} facts={fibre.fibre_class} note={fibre.note} source={fibre.source} />
-              ))}
-              <AddFibre />
-            </section>
-            <section>
-              <h2>Mordant routes</h2>
-              {there.mordant_routes.filter(fits).map((route) => (
-                <Item
-                  key={route.key}
-                  name={route.name}
-                  facts={[...(route.baths ?? []).map(bathWords), `for ${route.suits.length === 5 ? "all fibres" : route.suits.join(", ")}`].join("; ")}
-                  note={route.note}
-                  source={route.source}
-                />
-              ))}
-            </section>
-            <section>
-              <h2>Dye lots</h2>
-              {there.dye_lots.filter(fits).map((lot) => (
-                <Item
-                  key={lot.key}
-                  name={lot.name}
-                  facts={[lot.state, lot.part, `${lot.strength_percent_wof} % WOF`, `${lot.temperature_c} °C`, `${lot.duration_min} min`, lot.collected].filter(Boolean).join(", ")}
-                  note={lot.note}
-                  source={lot.source}
-                />
-              ))}
-              <AddDyeLot />
-            </section>
-          </Box>
+          <>
+            {(seeking ? ALL_KINDS : [kind]).map((one) => {
+              const items = itemsOf(there, one).filter((item) => fits(item, sought, retired));
+              if (seeking && items.length === 0) return null;
+              return <KindList key={one} kind={one} items={items} onOpen={(item) => setOpen({ kind: one, item })} />;
+            })}
+            {open && <ItemDialog kind={open.kind} item={open.item} shelf={there} onClose={() => setOpen(null)} />}
+          </>
         )}
       </Awaited>
     </Box>
   );
 }
 
-function bathWords(bath: Schema["MordantBath"]): string {
-  const assist = bath.assist ? ` + ${bath.assist} ${bath.assist_percent_wof} %` : "";
-  return `${bath.substance} ${bath.dose_percent_wof} %${assist}, ${bath.temperature_c ?? 20} °C, ${bath.duration_min} min`;
-}
+const ALL_KINDS = Object.keys(KINDS) as ShelfKind[];
 
-function Item(props: { name: string; facts: string; note: string | undefined; source: string | undefined }) {
+const itemsOf = (shelf: Shelf, kind: ShelfKind) => (shelf[KINDS[kind].list] ?? []) as ShelfItem[];
+
+const fits = (item: ShelfItem, sought: string, retired: boolean) =>
+  (retired || !item.retired) && JSON.stringify(item).toLowerCase().includes(sought.trim().toLowerCase());
+
+function KindList({ kind, items, onOpen }: { kind: ShelfKind; items: ShelfItem[]; onOpen: (item: ShelfItem | null) => void }) {
+  const shape = KINDS[kind];
+  const facts = shape.facts as (item: ShelfItem) => (string | null | undefined | false)[];
   return (
-    <Box sx={{ py: 0.75, borderBottom: 1, borderColor: "divider", fontSize: 13 }}>
-      <strong>{props.name}</strong> {props.facts}
-      {props.note && <div>{props.note}</div>}
-      <Box sx={{ color: "text.secondary" }}>{props.source}</Box>
+    <Box component="section" aria-label={shape.title} sx={{ mt: 2 }}>
+      <Box sx={{ display: "flex", alignItems: "center", gap: 2, mb: 1 }}>
+        <Box component="h2" sx={{ m: 0, fontSize: 17 }}>
+          {shape.title}: {items.length}
+        </Box>
+        <Button variant="contained" onClick={() => onOpen(null)}>
+          New {shape.one}
+        </Button>
+      </Box>
+      <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(280px, 1fr))", columnGap: 3 }}>
+        {items.map((item) => (
+          <Box
+            key={item.key}
+            component="button"
+            type="button"
+            aria-label={item.name}
+            onClick={() => onOpen(item)}
+            sx={{
+              display: "flex",
+              flexDirection: "column",
+              textAlign: "left",
+              minHeight: 48,
+              py: 1,
+              px: 0.5,
+              border: 0,
+              borderBottom: 1,
+              borderColor: "divider",
+              bgcolor: "transparent",
+              color: "inherit",
+              font: "inherit",
+              fontSize: 13,
+              cursor: "pointer",
+              "&:hover": { bgcolor: "background.paper" },
+            }}
+          >
+            <Box component="strong" sx={{ fontSize: 15 }}>
+              {item.name}
+              {item.retired && " (retired)"}
+            </Box>
+            <span>{facts(item).filter(Boolean).join(", ")}</span>
+            {item.note && <span>{item.note}</span>}
+            <Box component="span" sx={{ color: "text.secondary" }}>
+              {item.source}
+            </Box>
+          </Box>
+        ))}
+      </Box>
+      {items.length === 0 && <Box sx={{ fontSize: 13, color: "text.secondary" }}>Nothing here yet.</Box>}
     </Box>
   );
 }

@@ -99,6 +99,7 @@ export function App() {
                     id={study}
                     lens={isLens(place.view) ? place.view : "plan"}
                     onGone={() => go({ study: null, view: "plan" })}
+                    onCopied={(id) => go({ study: id, view: "plan" })}
                   />
                 )
               }

@@ -12,6 +12,7 @@ const KEYS: [string, string][] = [
   ["Ctrl and click", "add a swatch to the selection, or take it out"],
   ["Click on a header", "select a whole row, column or group"],
   ["Esc", "select nothing"],
+  ["Ctrl and Z", "undo a change of the plan; with Shift, or Ctrl and Y, redo"],
   ["?", "this list"],
 ];
 

@@ -3,7 +3,7 @@ import { useMemo } from "react";
 import type { ReactNode } from "react";
 
 import type { Cell, StudyView } from "../api/client";
-import { useReadings, useStudy } from "../api/hooks";
+import { useReadings, useRevisionWatch, useStudy } from "../api/hooks";
 import { ComparePanel, useCompareFaces } from "../compare/compare-panel";
 import { DyePanel, useDyeFaces } from "../dye/dye-panel";
 import { FadePanel, useFadeFaces } from "../fade/fade-panel";
@@ -23,23 +23,26 @@ interface StudyScreenProps {
   id: number;
   lens: Lens;
   onGone: () => void;
+  onCopied: (id: number) => void;
 }
 
-export function StudyScreen({ id, lens, onGone }: StudyScreenProps) {
+export function StudyScreen({ id, lens, ...moves }: StudyScreenProps) {
   const study = useStudy(id);
   return (
     <Awaited query={study}>
-      {(data) => <OpenStudy study={data} lens={lens} onGone={onGone} />}
+      {(data) => <OpenStudy study={data} lens={lens} {...moves} />}
     </Awaited>
   );
 }
 
-function OpenStudy({ study, lens, onGone }: { study: StudyView; lens: Lens; onGone: () => void }) {
+function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
+  const { study, lens, onGone, onCopied } = props;
   const draft = usePlanDraft(study);
   const plan = study.plan;
   const axes = useMemo(() => axesOf(plan, study.cells), [plan, study.cells]);
   const selection = useSelection(axes);
   const readings = useReadings(study.id);
+  useRevisionWatch(study.id, study.revision);
   const asDyed = useMemo(() => newestAsDyed(readings.data ?? []), [readings.data]);
   const dye = useDyeFaces(study);
   const fade = useFadeFaces(study);
@@ -50,11 +53,13 @@ function OpenStudy({ study, lens, onGone }: { study: StudyView; lens: Lens; onGo
   );
 
   const plainFace = (cell: Cell): Face => {
-    const reading = asDyed.get(cell.key);
+    const own = asDyed.get(cell.key) ?? [];
+    const reading = own[0];
     const code = study.codes[cell.key] ?? "";
+    const more = (plan.replicates ?? 1) - 1;
     return {
-      fills: reading ? [reading.hex] : [],
-      caption: code,
+      fills: own.map((one) => one.hex),
+      caption: more > 0 ? `${code}+${more}` : code,
       words: reading
         ? `${code}, ${reading.colour_words}, L* ${reading.lab[0].toFixed(1)} a* ${reading.lab[1].toFixed(1)} b* ${reading.lab[2].toFixed(1)}`
         : `${code}, not read yet`,
@@ -69,8 +74,8 @@ function OpenStudy({ study, lens, onGone }: { study: StudyView; lens: Lens; onGo
     compare: (cell) => compare.faceOf(cell, plainFace(cell)),
   };
   const panels: Record<Lens, ReactNode> = {
-    plan: <PlanPanel study={study} draft={draft} selection={selection} chosen={chosen} onGone={onGone} />,
-    weigh: <WeighPanel study={study} chosen={chosen} />,
+    plan: <PlanPanel study={study} draft={draft} selection={selection} chosen={chosen} onGone={onGone} onCopied={onCopied} />,
+    weigh: <WeighPanel study={study} chosen={chosen} draft={draft} />,
     dye: <DyePanel study={study} state={dye} />,
     read: <ReadPanel study={study} chosen={chosen} readings={readings.data ?? []} />,
     fade: <FadePanel study={study} chosen={chosen} state={fade} />,

@@ -41,7 +41,11 @@ export function themeFor(bench: Bench) {
         defaultProps: { disableElevation: true, disableRipple: true },
         styleOverrides: {
           root: { minHeight: 40 },
-          outlined: { color: "inherit", borderColor: line },
+          outlined: {
+            color: "inherit",
+            borderColor: line,
+            "&:hover": { backgroundColor: dark ? "#444444" : "#e2e2e2" },
+          },
           text: { color: "inherit", textDecoration: "underline", textUnderlineOffset: 3 },
         },
       },

@@ -3,6 +3,7 @@
 import sqlite3
 
 from fastapi import APIRouter
+from fastapi.responses import Response
 
 from zesty_grid.api.answers import (
     Created,
@@ -14,6 +15,7 @@ from zesty_grid.api.answers import (
 )
 from zesty_grid.api.shared import RowId, Store, WorkedStudy, worked_plan, worked_study
 from zesty_grid.core.plan.cells import Cell
+from zesty_grid.core.plan.choices import OtherChoice, other_choices
 from zesty_grid.core.plan.controls import all_cells
 from zesty_grid.core.plan.noise import NoiseEstimate, estimate_noise
 from zesty_grid.core.plan.questions import Question, plan_from_question, ready_questions
@@ -48,10 +50,10 @@ def create_study(plan: StudyPlan, store: Store) -> Created:
         return Created(id=studies.create_study(connection, plan, cells))
 
 
-@router.get("/{study_id}")
-def get_study(study_id: RowId, store: Store) -> StudyView:
+@router.get("/{study_id}", response_model=StudyView)
+def get_study(study_id: RowId, store: Store) -> Response:
     with store.connection() as connection:
-        return _view(connection, worked_study(connection, study_id))
+        return _as_json(_view(connection, worked_study(connection, study_id)))
 
 
 @router.get("/{study_id}/revision")
@@ -61,13 +63,13 @@ def get_revision(study_id: RowId, store: Store) -> Revision:
         return Revision(revision=studies.load_study(connection, study_id).revision)
 
 
-@router.put("/{study_id}")
-def save_study(study_id: RowId, change: SavePlan, store: Store) -> StudyView:
+@router.put("/{study_id}", response_model=StudyView)
+def save_study(study_id: RowId, change: SavePlan, store: Store) -> Response:
     with store.transaction() as connection:
         shelf = load_shelf(connection)
         cells = _checked_cells(change.plan, shelf)
         saved = studies.save_study(connection, study_id, change.revision, change.plan, cells)
-        return _view(connection, worked_plan(saved, shelf, cells))
+        return _as_json(_view(connection, worked_plan(saved, shelf, cells)))
 
 
 @router.delete("/{study_id}", status_code=204)
@@ -90,6 +92,13 @@ def copy_study(study_id: RowId, store: Store) -> Created:
         name = f"{worked.stored.plan.name[:105]}, next"
         plan = worked.stored.plan.model_copy(update={"name": name})
         return Created(id=studies.create_study(connection, plan, worked.cells))
+
+
+@router.get("/{study_id}/choices")
+def weigh_choices(study_id: RowId, store: Store) -> list[OtherChoice]:
+    with store.connection() as connection:
+        worked = worked_study(connection, study_id)
+    return other_choices(worked.stored.plan, worked.cells, worked.vessels, worked.shelf)
 
 
 @router.get("/{study_id}/telling")
@@ -120,6 +129,11 @@ def answer_question(key: str, chosen: QuestionAnswers, store: Store) -> StudyPla
     """The plan that the choices make; it is not saved yet."""
     with store.connection() as connection:
         return plan_from_question(key, chosen.answers, load_shelf(connection))
+
+
+def _as_json(view: StudyView) -> Response:
+    """Written once by Pydantic: a large plan is not walked through a second time."""
+    return Response(view.model_dump_json(), media_type="application/json")
 
 
 def _noise(connection: sqlite3.Connection) -> NoiseEstimate:

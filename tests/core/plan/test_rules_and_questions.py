@@ -18,6 +18,11 @@ def plan_of(**changes) -> StudyPlan:
     return StudyPlan.model_validate(small_plan(**changes))
 
 
+def proposals_for(plan: StudyPlan):
+    included = [cell.levels for cell in cells_of(plan) if cell.included]
+    return proposed_rules(plan, included, STARTING_SHELF)
+
+
 FLOWERS_ON_CELLULOSE = {
     "levels": {"dye": ["dried-flowers"], "ph": ["ph-9"]}, "fibre_classes": ["cellulose"],
     "reason": "Tried already.",
@@ -45,13 +50,13 @@ def test_common_practice_proposes_rules():
     factors = small_plan()["factors"]
     factors[3] = {"kind": "ph", "levels": valued("ph", 7, 10.5)}
     plan = plan_of(factors=factors)
-    proposals = proposed_rules(plan, STARTING_SHELF)
+    proposals = proposals_for(plan)
     # Alum sulphate does not suit plant fibre; wool stays at or under pH 10: common practice.
     assert [p.words for p in proposals] == [
         "Alum-hot on cellulose fibre", "protein fibre above pH 10"
     ]  # fmt: skip
     taken = plan.model_copy(update={"rules": tuple(p.rule for p in proposals)})
-    assert proposed_rules(taken, STARTING_SHELF) == []
+    assert proposals_for(taken) == []
     out = {c.key for c in cells_of(taken) if not c.included}
     assert len(out) == 4 + 4
     assert all(p.rule.reason for p in proposals)

@@ -108,7 +108,8 @@ def test_what_is_mixed_up_by_leaving_out_is_said():
     effects, _ = told(left_out=out)
     assert not effects["fibre"].can_be_told
     assert not effects["mordant"].can_be_told
-    assert any("mixed up" in warning for warning in effects["fibre"].warnings)
+    together = "Each fibre goes with its own mordant here: the two are told as one."
+    assert together in effects["fibre"].warnings
 
 
 def test_one_level_left_is_no_comparison():

@@ -1,9 +1,9 @@
-"""What a different choice would cost in vessels and water, with the reason for each."""
+"""What a different choice would cost in vessels, with the reason for each."""
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.cells import Cell
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessels import Vessel, vessels_of
+from zesty_grid.core.plan.vessels import Vessel, number_of_vessels
 from zesty_grid.core.shelf.shelf import Shelf
 
 REASONS: dict[tuple[str, str], str] = {
@@ -19,7 +19,7 @@ OTHER_RUN = {"shared": "apart", "apart": "shared"}
 
 
 class OtherChoice(Frozen):
-    """`vessels` and `litres` with the other setting of `field`; the present ones for comparison."""
+    """How many vessels the other setting of `field` would take, beside those there are now."""
 
     field: str
     now: str
@@ -28,8 +28,6 @@ class OtherChoice(Frozen):
     reason_other: str
     vessels_now: int
     vessels_other: int
-    litres_now: float
-    litres_other: float
 
 
 def other_choices(
@@ -49,11 +47,9 @@ def _choice(
     plan: StudyPlan, cells: list[Cell], vessels: list[Vessel], shelf: Shelf,
     field: str, now: str, other: str,
 ) -> OtherChoice:  # fmt: skip
-    changed = vessels_of(plan.model_copy(update={field: other}), cells, shelf)
+    changed = plan.model_copy(update={field: other})
     return OtherChoice(
         field=field, now=now, other=other,
         reason_now=REASONS[(field, now)], reason_other=REASONS[(field, other)],
-        vessels_now=len(vessels), vessels_other=len(changed),
-        litres_now=sum(vessel.volume_ml for vessel in vessels) / 1000,
-        litres_other=sum(vessel.volume_ml for vessel in changed) / 1000,
+        vessels_now=len(vessels), vessels_other=number_of_vessels(changed, cells, shelf),
     )  # fmt: skip

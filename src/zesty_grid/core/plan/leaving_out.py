@@ -1,6 +1,6 @@
 """Rules for leaving cells out: which one applies, and which are worth proposing."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from zesty_grid.core.frozen import Frozen
@@ -49,16 +49,21 @@ def reason_to_leave_out(
     return None
 
 
-def proposed_rules(plan: StudyPlan, shelf: Shelf) -> list[ProposedRule]:
-    """Routes that do not suit a class of fibre in the plan, and protein above pH 10."""
-    found = _unsuited(plan, shelf) + _too_alkaline(plan, shelf)
-    there = {_what(rule) for rule in plan.rules}
-    return [proposal for proposal in found if _what(proposal.rule) not in there]
+def proposed_rules(
+    plan: StudyPlan, included: Iterable[Mapping[FactorKind, str]], shelf: Shelf
+) -> list[ProposedRule]:
+    """Routes that do not suit a class of fibre in the plan, and protein above pH 10.
 
-
-def _what(rule: LeaveOutRule) -> tuple[object, ...]:
-    levels = tuple(sorted((kind, tuple(sorted(keys))) for kind, keys in rule.levels.items()))
-    return (levels, tuple(sorted(rule.fibre_classes)))
+    `included` holds the levels of the cells that are in: a rule that would leave out none of them
+    is not proposed.
+    """
+    classes = {fibre.key: fibre.classes for fibre in shelf.fibres}
+    there = list(included)
+    return [
+        proposal
+        for proposal in _unsuited(plan, shelf) + _too_alkaline(plan, shelf)
+        if any(reason_to_leave_out((proposal.rule,), levels, classes) for levels in there)
+    ]
 
 
 def _classes(plan: StudyPlan, shelf: Shelf) -> list[FibreClass]:

@@ -1,6 +1,7 @@
 """Ready questions: three choices make a sound grid, with its controls and its second pots."""
 
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.cells import cross
 from zesty_grid.core.plan.factors import Factor, FactorKind, Level
 from zesty_grid.core.plan.leaving_out import proposed_rules
 from zesty_grid.core.plan.study_plan import StudyPlan
@@ -39,6 +40,8 @@ class Question(Frozen):
 def ready_questions(shelf: Shelf) -> list[Question]:
     """The questions with what the Shelf offers for each choice."""
     dye = _choice("dye", "Which dye?", _in_use(shelf.dye_lots), 1, most=1)
+    # One's own lots stand at the end of the Shelf.
+    dye = dye.model_copy(update={"usual": tuple(option.key for option in dye.options[-1:])})
     fibres = _choice("fibres", "On which fibres?", _in_use(shelf.fibres), 2)
     mixed = fibres.model_copy(update={"usual": _there(fibres, "wool", "silk", "cotton", "linen")})
     animal = _choice(
@@ -47,6 +50,8 @@ def ready_questions(shelf: Shelf) -> list[Question]:
     )  # fmt: skip
     both = fibres.model_copy(update={"usual": _there(fibres, "wool", "cotton")})
     routes = _choice("mordants", "Which mordants?", _in_use(shelf.mordant_routes), 3, least=2)
+    usual_routes = _there(routes, NO_MORDANT, "alum-hot", "alum-acetate")
+    routes = routes.model_copy(update={"usual": usual_routes})
     repeats = _numbers("repeats", "How many runs of each?", (1, 2, 3), (2,), "runs", most=1)
     ph = _numbers("ph", "At which pH?", (4, 5.5, 7, 9, 10), (4, 7, 9), "pH", least=2)
     strengths = _numbers("strengths", "How much dye stuff?", (50, 100, 200), (100, 200),
@@ -98,7 +103,8 @@ def plan_from_question(key: str, answers: Answers, shelf: Shelf) -> StudyPlan:
         columns=("dye", *(kind for kind in kinds if kind != "mordant")),
         controls=("undyed",),
     )  # fmt: skip
-    rules = tuple(proposal.rule for proposal in proposed_rules(base, shelf))
+    crossed = (cell.levels for cell in cross(base, shelf))
+    rules = tuple(proposal.rule for proposal in proposed_rules(base, crossed, shelf))
     return StudyPlan.model_validate(base.model_dump() | {"rules": rules} | settings)
 
 

@@ -186,8 +186,8 @@ def _vessel_matrix(design: _Design) -> csr_matrix:
 
 
 def _between(design: _Design, i: int) -> BathKind | None:
-    """The kind of bath whose vessels each hold one level only; the one with fewest vessels."""
-    found: list[tuple[int, BathKind]] = []
+    """The kind of bath whose vessels each hold one level only: for most levels, fewest vessels."""
+    found: list[tuple[int, int, BathKind]] = []
     for kind, where in design.vessel_of.items():
         inside = where >= 0
         pairs = {(int(v), int(x)) for v, x in zip(where[inside], design.level_of[inside, i],
@@ -198,8 +198,8 @@ def _between(design: _Design, i: int) -> BathKind | None:
         elsewhere = set(design.level_of[~inside, i].tolist())
         alone = len(pairs) == vessels and vessels < inside.sum()
         if alone and not there & elsewhere and len(there | elsewhere) > 1:
-            found.append((vessels, kind))
-    return min(found)[1] if found else None
+            found.append((-len(there), vessels, kind))
+    return min(found)[2] if found else None
 
 
 def _degrees_of_freedom(design: _Design, between: BathKind | None) -> int:
@@ -243,11 +243,7 @@ def _effect(design: _Design, i: int, variance: float | None) -> Effect:
             f"A second {pot} each costs {cost} vessel{'s' if cost > 1 else ''}."
         )
     if variance is None:
-        others = [FACTOR_WORDS[design.kinds[j]].lower() for j in _mixed_up_with(design, i)]
-        warnings.append(
-            f"{name} is mixed up with {' and '.join(others) or 'other factors'}: too few of their "
-            "combinations are in."
-        )
+        warnings.append(_mixed_up_words(design, i))
     if degrees is None and variance is not None and not single:
         warnings.append("Nothing is left over to learn the noise from: it is taken as known.")
     told = variance is not None and not (single and between)
@@ -266,6 +262,21 @@ def _effect(design: _Design, i: int, variance: float | None) -> Effect:
         degrees_of_freedom=degrees, words=words,
         warnings=tuple(warnings),
     )  # fmt: skip
+
+
+def _mixed_up_words(design: _Design, i: int) -> str:
+    name, others = FACTOR_WORDS[design.kinds[i]], _mixed_up_with(design, i)
+    named = " and ".join(lower_name(design.kinds[j]) for j in others) or "other factors"
+    if len(others) == 1:
+        pairs = set(zip(design.level_of[:, i], design.level_of[:, others[0]], strict=True))
+        if len(pairs) == max(len(design.labels[i]), len(design.labels[others[0]])):
+            return f"Each {name.lower()} goes with its own {named} here: the two are told as one."
+    return f"{name} is mixed up with {named}: too few of their combinations are in."
+
+
+def lower_name(kind: FactorKind) -> str:
+    """A factor's name inside a sentence: only its first letter changes (pH stays pH)."""
+    return FACTOR_WORDS[kind][0].lower() + FACTOR_WORDS[kind][1:]
 
 
 def _mixed_up_with(design: _Design, i: int) -> list[int]:
@@ -311,7 +322,7 @@ def _joint_warnings(design: _Design, effects: list[Effect]) -> list[str]:
         }  # fmt: skip
         if len({(a, b) for a, b, _ in triples}) == len(triples):
             said.append(
-                f"{first.name} with {second.name[0].lower()}{second.name[1:]}: each combination "
+                f"{first.name} with {lower_name(second.factor)}: each combination "
                 f"has a single {_pot_words(first.between)}, so whether they act on each other "
                 "cannot be told from chance."
             )
@@ -327,5 +338,4 @@ def _pot_words(between: BathKind | None) -> str:
 
 
 def _short(kind: FactorKind) -> str:
-    words = FACTOR_WORDS[kind]
-    return "pH" if kind in ("ph", "after_ph") else words[0].lower() + words[1:]
+    return "pH" if kind in ("ph", "after_ph") else lower_name(kind)

@@ -13,7 +13,7 @@ from zesty_grid.core.plan.cells import Cell
 from zesty_grid.core.plan.factors import FactorKind
 from zesty_grid.core.plan.noise import NoiseEstimate
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.telling import FACTOR_WORDS
+from zesty_grid.core.plan.telling import lower_name
 from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.core.shelf.shelf import Shelf
 
@@ -58,7 +58,10 @@ def thin_out(
     number = (budget.swatches // plan.replicates) - len(controls)
     of = _candidates(plan, feasible, shelf, budget, noise)
     effects = of.coded.shape[1]
-    most_vessels = int(of.vessel.max()) + 1
+    runs = plan.replicates if plan.replicate_vessels == "apart" else 1
+    allowed, most_vessels = budget.vessels // runs, int(of.vessel.max()) + 1
+    if allowed < 1:
+        raise _cannot_tell(budget)
     if number < effects:
         cure = (
             f"Allow at least {(effects + len(controls)) * plan.replicates} swatches, or take out "
@@ -72,11 +75,11 @@ def thin_out(
             (Fault(field="swatches", given=str(budget.swatches), allowed="enough for every effect",
                    cure=cure),),
         )  # fmt: skip
-    if number >= len(feasible) and budget.vessels >= most_vessels:
+    if number >= len(feasible) and allowed >= most_vessels:
         chosen = np.arange(len(feasible))
     else:
         starts = MANY_STARTS if len(feasible) <= SMALL else FEW_STARTS
-        chosen = choose_cells(of, min(number, len(feasible)), budget.vessels, starts, budget.seed)
+        chosen = choose_cells(of, min(number, len(feasible)), allowed, starts, budget.seed)
     all_rows = np.arange(len(feasible))
     full, own = (log_determinant(information_of(of, rows)) for rows in (all_rows, chosen))
     if np.linalg.eigvalsh(information_of(of, chosen))[0] < CANNOT_BE_TOLD:
@@ -85,7 +88,7 @@ def thin_out(
     keep = {feasible[i].key for i in chosen}
     return Thinned(
         left_out=tuple(cell.key for cell in feasible if cell.key not in keep),
-        cells=len(chosen), controls=len(controls), vessels=len(np.unique(of.vessel[chosen])),
+        cells=len(chosen), controls=len(controls), vessels=runs * len(np.unique(of.vessel[chosen])),
         efficiency=kept * len(feasible) / len(chosen), kept_information=kept, seed=budget.seed,
         lost=tuple(_lost(plan, feasible, chosen, budget)),
     )  # fmt: skip
@@ -157,8 +160,9 @@ def _lost(plan: StudyPlan, feasible: list[Cell], chosen: np.ndarray, budget: Bud
         if pair in budget.interactions or pair[::-1] in budget.interactions:
             continue
         coded = _coded(plan, kept, (pair,))
-        if np.linalg.matrix_rank(coded) < _coded(plan, feasible, (pair,)).shape[1]:
-            lost.append(f"{FACTOR_WORDS[pair[0]].lower()} with {FACTOR_WORDS[pair[1]].lower()}")
+        before = np.linalg.matrix_rank(_coded(plan, feasible, (pair,)))
+        if np.linalg.matrix_rank(coded) < before:
+            lost.append(f"{lower_name(pair[0])} with {lower_name(pair[1])}")
     if lost:
         said.append(f"Whether these act on each other can no longer be told: {', '.join(lost)}.")
     said.append("What three or more factors do together is not looked for.")

@@ -59,6 +59,11 @@ def vessels_of(plan: StudyPlan, cells: list[Cell], shelf: Shelf) -> list[Vessel]
     return vessels
 
 
+def number_of_vessels(plan: StudyPlan, cells: list[Cell], shelf: Shelf) -> int:
+    """How many vessels there would be, without saying who goes into which."""
+    return sum(len(_loads(plan, group, shelf)) for group in _groups(plan, cells, shelf))
+
+
 def fits(bath: Bath, vessel: ShelfVessel) -> bool:
     """Whether a vessel is right for a bath: iron apart, no plastic or iron pot in heat."""
     if vessel.retired or vessel.iron_only != bath.has_iron:
@@ -80,8 +85,9 @@ def fewest_vessels(count: int, kinds: list[tuple[str, int, int]]) -> list[tuple[
     """The fewest vessels for `count` swatches, from kinds of (key, room, number there).
 
     Answers the key and the load of each. Taking the roomiest first is optimal, as each vessel
-    may take any number up to its room; the last one is then the smallest that does. When all are
-    full, they are used again, one load after the other. Loads are spread evenly.
+    may take any number up to its room; the last is like the one before it where there is another,
+    so that the pots of one bath are alike, else the smallest that does. When all are full, they
+    are used again, one load after the other. Loads are spread evenly.
     """
     there = [(key, room, n) for key, room, n in kinds if room > 0]
     if count <= 0 or not there:
@@ -94,9 +100,13 @@ def fewest_vessels(count: int, kinds: list[tuple[str, int, int]]) -> list[tuple[
         while left > 0 and any(free.values()):
             open_ones = [key for key, number in free.items() if number]
             enough = [key for key in open_ones if room[key] >= left]
-            pick = min(enough, key=room.__getitem__) if enough else max(
-                open_ones, key=room.__getitem__
-            )  # fmt: skip
+            alike = chosen[-1][0] if chosen else ""
+            if alike in enough:
+                pick = alike
+            elif enough:
+                pick = min(enough, key=room.__getitem__)
+            else:
+                pick = max(open_ones, key=room.__getitem__)
             free[pick] -= 1
             chosen.append((pick, room[pick]))
             left -= room[pick]
@@ -140,7 +150,8 @@ def _groups(plan: StudyPlan, cells: list[Cell], shelf: Shelf) -> list[_Group]:
     return list(found.values())
 
 
-def _fill(plan: StudyPlan, group: _Group, shelf: Shelf) -> list[Vessel]:
+def _loads(plan: StudyPlan, group: _Group, shelf: Shelf) -> list[tuple[str | None, int]]:
+    """The vessel of the Shelf and the number of swatches for each part of a bath."""
     swatch_ml = plan.swatch_mass_g * plan.liquor_ratio_ml_per_g
     kinds = [
         (vessel.key, room_for(vessel, swatch_ml), vessel.count)
@@ -148,7 +159,12 @@ def _fill(plan: StudyPlan, group: _Group, shelf: Shelf) -> list[Vessel]:
         if fits(group.bath, vessel)
     ]
     count = len(group.swatches)
-    loads: list[tuple[str | None, int]] = [*fewest_vessels(count, kinds)] or [(None, count)]
+    return [*fewest_vessels(count, kinds)] or [(None, count)]
+
+
+def _fill(plan: StudyPlan, group: _Group, shelf: Shelf) -> list[Vessel]:
+    swatch_ml = plan.swatch_mass_g * plan.liquor_ratio_ml_per_g
+    loads = _loads(plan, group, shelf)
     dealt = _deal(plan, group, [load for _, load in loads])
     run = f", run {group.replicate}" if group.replicate else ""
     vessels = []
@@ -180,10 +196,10 @@ def _deal(plan: StudyPlan, group: _Group, loads: list[int]) -> list[list[SwatchP
     # Neighbours in this order are alike, and are dealt to different vessels.
     place = {swatch.key: i for i, swatch in enumerate(group.swatches)}
     alike = sorted(shuffled, key=lambda swatch: place[swatch.key] // len(loads))
+    turns = sorted(((k + 0.5) / load, i) for i, load in enumerate(loads) for k in range(load))
     dealt: list[list[SwatchPlace]] = [[] for _ in loads]
-    for swatch in alike:
-        emptiest = min(range(len(loads)), key=lambda i: len(dealt[i]) / loads[i])
-        dealt[emptiest].append(swatch)
+    for swatch, (_, i) in zip(alike, turns, strict=True):
+        dealt[i].append(swatch)
     for part in dealt:
         random.shuffle(part)
     return dealt

@@ -3,7 +3,6 @@
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.advice import Advice, advice_on
 from zesty_grid.core.plan.cells import Cell
-from zesty_grid.core.plan.choices import OtherChoice, other_choices
 from zesty_grid.core.plan.controls import ControlOffer, all_cells, control_offers
 from zesty_grid.core.plan.leaving_out import ProposedRule, proposed_rules
 from zesty_grid.core.plan.study_plan import StudyPlan
@@ -22,7 +21,6 @@ class WorkedPlan(Frozen):
     advice: tuple[Advice, ...]
     control_offers: tuple[ControlOffer, ...]
     proposed_rules: tuple[ProposedRule, ...]
-    choices: tuple[OtherChoice, ...]
 
 
 def work_out(plan: StudyPlan, shelf: Shelf) -> WorkedPlan:
@@ -40,8 +38,9 @@ def what_follows(
         ties=ties_of(plan, cells, vessels),
         advice=tuple(advice_on(plan, cells, vessels, shelf)),
         control_offers=tuple(control_offers(plan, crossed, shelf)),
-        proposed_rules=tuple(proposed_rules(plan, shelf)),
-        choices=tuple(other_choices(plan, cells, vessels, shelf)),
+        proposed_rules=tuple(
+            proposed_rules(plan, (cell.levels for cell in crossed if cell.included), shelf)
+        ),
     )
 
 

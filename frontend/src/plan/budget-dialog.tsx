@@ -1,0 +1,112 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import TextField from "@mui/material/TextField";
+import { useState } from "react";
+
+import { answered, api } from "../api/client";
+import type { FactorKind, Schema, StudyView } from "../api/client";
+import { useLook } from "../api/hooks";
+import { FACTOR_NAMES } from "../grid/axes";
+import { ProblemNote } from "../shell/said";
+import type { Change } from "./change-plan";
+import { Several } from "./new-rule";
+
+const lowerFirst = (words: string) => words.charAt(0).toLowerCase() + words.slice(1);
+
+interface BudgetDialogProps {
+  study: StudyView;
+  open: boolean;
+  onClose: () => void;
+  change: Change;
+}
+
+/** Chooses the cells that keep the most information within so many swatches and dye vessels. */
+export function BudgetDialog({ study, open, onClose, change }: BudgetDialogProps) {
+  const plan = study.plan;
+  const swatchesNow = Object.keys(study.ties).length;
+  const vesselsNow = study.vessels.filter((vessel) => vessel.bath === "dye").length;
+  const [swatches, setSwatches] = useState("");
+  const [vessels, setVessels] = useState("");
+  const [pairs, setPairs] = useState<string[]>([]);
+  const [seed, setSeed] = useState(1);
+  const fit = useLook((wanted: number) =>
+    answered(
+      api.POST("/api/studies/{study_id}/budget", {
+        params: { path: { study_id: study.id } },
+        body: {
+          swatches: Number(swatches || swatchesNow),
+          vessels: Number(vessels || Math.max(1, vesselsNow)),
+          interactions: pairs.map((pair) => pair.split("+") as [FactorKind, FactorKind]),
+          seed: wanted,
+        },
+      }),
+    ),
+  );
+  const crossed = (plan.factors ?? []).filter((factor) => factor.levels.length > 1).map((factor) => factor.kind);
+  const offered = crossed.flatMap((a, i) =>
+    crossed.slice(i + 1).map((b) => [`${a}+${b}`, `${FACTOR_NAMES[a]} with ${lowerFirst(FACTOR_NAMES[b])}`] as const),
+  );
+  const take = (thinned: Schema["Thinned"]) => {
+    change({ left_out: [...new Set([...(plan.left_out ?? []), ...thinned.left_out])] });
+    onClose();
+  };
+  return (
+    <Dialog open={open} onClose={onClose} fullWidth maxWidth="sm">
+      <DialogTitle>Fit it to a budget</DialogTitle>
+      <DialogContent sx={{ display: "grid", gap: 1.5 }}>
+        <div>
+          Now: {swatchesNow} swatches, {vesselsNow} dye vessels. The cells that say the most about each factor stay;
+          controls stay; nothing changes until you take it.
+        </div>
+        <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
+          <TextField autoFocus label="At most so many swatches" value={swatches} placeholder={String(swatchesNow)} onChange={(e) => setSwatches(e.target.value)} />
+          <TextField label="In at most so many dye vessels" value={vessels} placeholder={String(vesselsNow)} onChange={(e) => setVessels(e.target.value)} />
+        </Box>
+        <Several label="Also keep what these do together" options={offered} value={pairs} onChange={setPairs} />
+        <ProblemNote error={fit.error} />
+        {fit.data && !fit.error && (
+          <Box role="status" sx={{ borderLeft: 4, pl: 1.5 }}>
+            <strong>
+              {fit.data.cells} cells and {fit.data.controls} controls in {fit.data.vessels} dye vessels
+            </strong>
+            <div>
+              keep {(100 * fit.data.kept_information).toFixed(0)} % of the information of the grid as it is; a swatch
+              tells {fit.data.efficiency.toFixed(2)} times as much.
+            </div>
+            {fit.data.lost.map((words) => (
+              <Box key={words} sx={{ fontSize: 13 }}>
+                {words}
+              </Box>
+            ))}
+            <Box sx={{ fontSize: 13, color: "text.secondary" }}>Seed {fit.data.seed}: the same again gives the same.</Box>
+          </Box>
+        )}
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Cancel</Button>
+        {fit.data && (
+          <Button
+            onClick={() => {
+              setSeed(seed + 1);
+              fit.mutate(seed + 1);
+            }}
+          >
+            Another choice
+          </Button>
+        )}
+        <Button variant={fit.data ? "outlined" : "contained"} disabled={fit.isPending} onClick={() => fit.mutate(seed)}>
+          {fit.isPending ? "Choosing …" : "Choose the cells"}
+        </Button>
+        {fit.data && (
+          <Button variant="contained" onClick={() => fit.data && take(fit.data)}>
+            Take this choice
+          </Button>
+        )}
+      </DialogActions>
+    </Dialog>
+  );
+}

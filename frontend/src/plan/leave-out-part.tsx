@@ -1,0 +1,120 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import { useState } from "react";
+
+import type { Cell, FactorKind, Schema, StudyPlan, StudyView } from "../api/client";
+import { FACTOR_NAMES, cellWords } from "../grid/axes";
+import type { Selection } from "../grid/selection";
+import { Part } from "../shell/said";
+import type { Change } from "./change-plan";
+import { NewRule } from "./new-rule";
+
+type Rule = NonNullable<StudyPlan["rules"]>[number];
+
+interface LeaveOutProps {
+  study: StudyView;
+  chosen: readonly Cell[];
+  selection: Selection;
+  change: Change;
+}
+
+/** Leaving out by hand, by header or by rule, and the rules that common practice proposes. */
+export function LeaveOutPart({ study, chosen, selection, change }: LeaveOutProps) {
+  const [making, setMaking] = useState(false);
+  const plan = study.plan;
+  const rules = plan.rules ?? [];
+  const cellsOf = (number: number) => study.cells.filter((cell) => cell.rule === number).map((cell) => cell.key);
+  return (
+    <>
+      <Part title={chosen.length ? `${chosen.length} selected` : "Nothing selected"}>
+        <ByHand study={study} chosen={chosen} change={change} />
+      </Part>
+      {study.proposed_rules.length > 0 && (
+        <Part title="Worth leaving out">
+          {study.proposed_rules.map((proposal) => (
+            <Box key={proposal.words} sx={{ mb: 1.25, fontSize: 13 }}>
+              <strong>{proposal.words}.</strong> {proposal.rule.reason}
+              <div>
+                <Button variant="outlined" size="small" onClick={() => change({ rules: [...rules, proposal.rule] })}>
+                  Leave out {proposal.words.toLowerCase()}
+                </Button>
+              </div>
+            </Box>
+          ))}
+        </Part>
+      )}
+      <Part title={`Rules: ${rules.length}`}>
+        {rules.map((rule, i) => (
+          <Box key={i} sx={{ mb: 1, fontSize: 13 }}>
+            <strong>{ruleWords(plan, rule)}.</strong> {rule.reason}{" "}
+            <Button size="small" sx={{ minHeight: 24, p: 0, mr: 1 }} onClick={() => selection.replace(cellsOf(i + 1))}>
+              Show the {cellsOf(i + 1).length} cells
+            </Button>
+            <Button size="small" sx={{ minHeight: 24, p: 0 }} onClick={() => change({ rules: rules.filter((_, k) => k !== i) })}>
+              Take the rule away
+            </Button>
+          </Box>
+        ))}
+        {making ? (
+          <NewRule
+            plan={plan}
+            onMade={(rule) => {
+              change({ rules: [...rules, rule] });
+              setMaking(false);
+            }}
+            onClose={() => setMaking(false)}
+          />
+        ) : (
+          <Button variant="outlined" onClick={() => setMaking(true)}>
+            New rule
+          </Button>
+        )}
+      </Part>
+    </>
+  );
+}
+
+function ByHand({ study, chosen, change }: { study: StudyView; chosen: readonly Cell[]; change: Change }) {
+  const plan = study.plan;
+  if (chosen.length === 0) return <Box sx={{ fontSize: 13 }}>Click a swatch, drag over several, or click a header.</Box>;
+  const keys = new Set(chosen.map((cell) => cell.key));
+  const others = (list: readonly string[] | undefined) => (list ?? []).filter((key) => !keys.has(key));
+  const byRule = chosen.filter((cell) => cell.rule != null).map((cell) => cell.key);
+  const one = chosen.length === 1 ? chosen[0] : undefined;
+  return (
+    <>
+      {one && (
+        <Box sx={{ mb: 1, fontSize: 13 }}>
+          <strong>{study.codes[one.key] ?? "left out"}</strong> {cellWords(plan, one)}
+          {study.ties[one.key] && <div>Tie {study.ties[one.key]}</div>}
+          {one.because && <div>{one.because}</div>}
+        </Box>
+      )}
+      <Button
+        variant="outlined"
+        sx={{ mr: 1 }}
+        disabled={chosen.every((cell) => !cell.included)}
+        onClick={() => change({ left_out: [...others(plan.left_out), ...keys], put_back: others(plan.put_back) })}
+      >
+        Leave out
+      </Button>
+      <Button
+        variant="outlined"
+        disabled={chosen.every((cell) => cell.included)}
+        onClick={() => change({ left_out: others(plan.left_out), put_back: [...others(plan.put_back), ...byRule] })}
+      >
+        Put back
+      </Button>
+    </>
+  );
+}
+
+function ruleWords(plan: StudyPlan, rule: Rule | Schema["LeaveOutRule"]): string {
+  const parts = Object.entries(rule.levels ?? {}).map(([kind, keys]) => {
+    const levels = plan.factors?.find((factor) => factor.kind === kind)?.levels ?? [];
+    const labels = (keys as string[]).map((key) => levels.find((level) => level.key === key)?.label ?? key);
+    return labels.join(" or ") || FACTOR_NAMES[kind as FactorKind];
+  });
+  const classes = rule.fibre_classes ?? [];
+  return [...parts, ...(classes.length ? [`${classes.join(" or ")} fibre`] : [])].join(" with ");
+}

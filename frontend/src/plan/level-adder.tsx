@@ -1,0 +1,96 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { useState } from "react";
+
+import type { FactorKind, Level } from "../api/client";
+import { FACTOR_NAMES } from "../grid/axes";
+import { IRON_ROUTES, ironLevel, unitOf, valuedLevel } from "./levels";
+
+interface LevelAdderProps {
+  kind: FactorKind;
+  options: Level[];
+  onAdd: (level: Level) => void;
+}
+
+/** Adds a level from what is offered, or a value of one's own. */
+export function LevelAdder({ kind, options, onAdd }: LevelAdderProps) {
+  const [own, setOwn] = useState(false);
+  const unit = unitOf(kind);
+  if (own) return <OwnValue kind={kind} onAdd={onAdd} onClose={() => setOwn(false)} />;
+  if (options.length === 0 && !unit) return null;
+  return (
+    <TextField
+      select
+      value=""
+      label="Add"
+      aria-label={`Add a level of ${FACTOR_NAMES[kind]}`}
+      sx={{ width: 92 }}
+      onChange={(event) => {
+        if (event.target.value === "own") {
+          setOwn(true);
+          return;
+        }
+        const level = options.find((one) => one.key === event.target.value);
+        if (level) onAdd(level);
+      }}
+    >
+      {options.map((level) => (
+        <MenuItem key={level.key} value={level.key}>
+          {level.label}
+        </MenuItem>
+      ))}
+      {unit && <MenuItem value="own">Another value …</MenuItem>}
+    </TextField>
+  );
+}
+
+function OwnValue({ kind, onAdd, onClose }: { kind: FactorKind; onAdd: (level: Level) => void; onClose: () => void }) {
+  const [value, setValue] = useState("");
+  const [route, setRoute] = useState<NonNullable<Level["route"]>>("after-bath");
+  const [seconds, setSeconds] = useState("");
+  const number = Number(value.replace(",", "."));
+  const add = () => {
+    onAdd(kind === "iron" ? ironLevel(number, route, seconds ? Number(seconds) : undefined) : valuedLevel(kind, number));
+    onClose();
+  };
+  return (
+    <Box
+      component="form"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (value.trim()) add();
+      }}
+      sx={{ display: "flex", flexWrap: "wrap", gap: 0.5, alignItems: "center", width: "100%", mt: 0.5 }}
+    >
+      <TextField
+        autoFocus
+        label={`${FACTOR_NAMES[kind]}, ${unitOf(kind)}`}
+        value={value}
+        onChange={(event) => setValue(event.target.value)}
+        sx={{ width: 130 }}
+      />
+      {kind === "iron" && (
+        <>
+          <TextField select label="Route" value={route} onChange={(event) => setRoute(event.target.value as typeof route)} sx={{ width: 110 }}>
+            {Object.entries(IRON_ROUTES).map(([key, words]) => (
+              <MenuItem key={key} value={key}>
+                {words}
+              </MenuItem>
+            ))}
+          </TextField>
+          {route === "after-bath" && (
+            <TextField label="Seconds" value={seconds} onChange={(event) => setSeconds(event.target.value)} sx={{ width: 84 }} />
+          )}
+        </>
+      )}
+      <Button type="submit" variant="outlined" size="small" disabled={!value.trim() || Number.isNaN(number)}>
+        Add
+      </Button>
+      <Button size="small" onClick={onClose}>
+        Cancel
+      </Button>
+    </Box>
+  );
+}

@@ -1,0 +1,76 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import { useState } from "react";
+
+import type { Schema, StudyView } from "../api/client";
+import { useChoices } from "../api/hooks";
+import type { Selection } from "../grid/selection";
+import { Part } from "../shell/said";
+import type { Change } from "./change-plan";
+
+const SETTING: Record<string, Record<string, string>> = {
+  mordants_in_dye_bath: { together: "All mordants in one dye bath", apart: "A dye bath for each mordant" },
+  replicate_vessels: { shared: "Repeats share a pot", apart: "Repeats in runs of their own" },
+};
+
+/** The vessels, what a different choice would cost, and the random order. */
+export function VesselsPart({ study, selection, change }: { study: StudyView; selection: Selection; change: Change }) {
+  const [open, setOpen] = useState(false);
+  const choices = useChoices(study.id);
+  const shown = open ? study.vessels : study.vessels.slice(0, 8);
+  const litres = study.vessels.reduce((sum, vessel) => sum + vessel.volume_ml, 0) / 1000;
+  return (
+    <>
+      <Part title={`Vessels: ${study.vessels.length}, ${litres.toFixed(1)} L`}>
+        {shown.map((vessel) => (
+          <Box key={vessel.key} sx={{ display: "flex", alignItems: "baseline", fontSize: 13, gap: 1, py: 0.25 }}>
+            <strong>{vessel.name}</strong>
+            <Box sx={{ flex: 1 }}>
+              {vessel.title}
+              <Box sx={{ color: "text.secondary" }}>
+                {vessel.on_shelf_name || "no vessel on the Shelf fits"}, {(vessel.volume_ml / 1000).toFixed(2)} L, run as
+                number {vessel.run_order}
+              </Box>
+            </Box>
+            <Button size="small" sx={{ minHeight: 24 }} onClick={() => selection.replace(vessel.cells)}>
+              {vessel.swatches.length} swatches
+            </Button>
+          </Box>
+        ))}
+        {study.vessels.length > 8 && (
+          <Button size="small" onClick={() => setOpen(!open)}>
+            {open ? "Show fewer" : `Show all ${study.vessels.length}`}
+          </Button>
+        )}
+      </Part>
+      {choices.data?.map((choice) => <ChoicePart key={choice.field} choice={choice} change={change} />)}
+      <Part title="Random order">
+        <Box sx={{ fontSize: 13, mb: 1 }}>
+          Vessels are run, and swatches take their positions, in a random order, so that the hour of the day and the
+          place in the pot do not pass for an effect. Seed {study.plan.order_seed ?? 1}.
+        </Box>
+        <Button variant="outlined" onClick={() => change({ order_seed: (study.plan.order_seed ?? 1) + 1 })}>
+          Shuffle again
+        </Button>
+      </Part>
+    </>
+  );
+}
+
+function ChoicePart({ choice, change }: { choice: Schema["OtherChoice"]; change: Change }) {
+  const names = SETTING[choice.field] ?? {};
+  const more = choice.vessels_other - choice.vessels_now;
+  const cost =
+    more === 0 ? "the same number of vessels" : `${Math.abs(more)} vessel${Math.abs(more) === 1 ? "" : "s"} ${more > 0 ? "more" : "fewer"}`;
+  return (
+    <Part title={names[choice.now] ?? choice.now}>
+      <Box sx={{ fontSize: 13 }}>{choice.reason_now}</Box>
+      <Box sx={{ fontSize: 13, my: 0.75 }}>
+        <strong>{names[choice.other]}</strong> would take {cost}. {choice.reason_other}
+      </Box>
+      <Button variant="outlined" size="small" onClick={() => change({ [choice.field]: choice.other })}>
+        Choose that
+      </Button>
+    </Part>
+  );
+}

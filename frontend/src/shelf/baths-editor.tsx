@@ -1,0 +1,81 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+
+import type { Schema, Shelf } from "../api/client";
+
+type Bath = Schema["MordantBath"];
+
+interface BathsEditorProps {
+  value: unknown;
+  shelf: Shelf;
+  onChange: (baths: Bath[]) => void;
+}
+
+const NEW: Bath = {
+  kind: "mordant",
+  substance: "potassium alum",
+  dose_percent_wof: 15,
+  temperature_c: 80,
+  duration_min: 60,
+  then: "Rinse once.",
+};
+
+/** The baths of a mordant route, in order. */
+export function BathsEditor({ value, shelf, onChange }: BathsEditorProps) {
+  const baths = (value as Bath[] | undefined) ?? [];
+  const set = (i: number, part: Partial<Bath>) =>
+    onChange(baths.map((bath, k) => (k === i ? { ...bath, ...part } : bath)));
+  const names = (shelf.substances ?? [])
+    .filter((one) => ["mordant", "tannin", "modifier", "binder", "assist"].includes(one.role))
+    .map((one) => one.name.toLowerCase().replace("iron(ii)", "iron(II)"));
+  const number = (i: number, label: string, field: "dose_percent_wof" | "assist_percent_wof" | "temperature_c" | "duration_min") => (
+    <TextField
+      label={label}
+      type="number"
+      value={baths[i]?.[field] ?? ""}
+      slotProps={{ htmlInput: { step: "any" } }}
+      onChange={(event) => set(i, { [field]: event.target.value === "" ? null : Number(event.target.value) } as Partial<Bath>)}
+    />
+  );
+  return (
+    <Box sx={{ display: "grid", gap: 1.5 }}>
+      {baths.map((bath, i) => (
+        <Box key={i} role="group" aria-label={`Bath ${i + 1}`} sx={{ border: 1, borderColor: "divider", p: 1, display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 }}>
+          <Box sx={{ gridColumn: "1 / -1", display: "flex", alignItems: "center" }}>
+            <Box sx={{ flex: 1 }}>Bath {i + 1}</Box>
+            <Button size="small" onClick={() => onChange(baths.filter((_, k) => k !== i))}>
+              remove
+            </Button>
+          </Box>
+          <TextField select label="Kind" value={bath.kind} onChange={(event) => set(i, { kind: event.target.value as Bath["kind"] })}>
+            {["tannin", "mordant", "binder"].map((kind) => (
+              <MenuItem key={kind} value={kind}>
+                {kind}
+              </MenuItem>
+            ))}
+          </TextField>
+          <TextField select label="Substance" value={bath.substance} onChange={(event) => set(i, { substance: event.target.value })}>
+            {[...new Set([bath.substance, ...names])].map((name) => (
+              <MenuItem key={name} value={name}>
+                {name}
+              </MenuItem>
+            ))}
+          </TextField>
+          {number(i, "Dose, % WOF", "dose_percent_wof")}
+          {number(i, "Temperature, °C", "temperature_c")}
+          {number(i, "Time, min", "duration_min")}
+          <TextField label="Assist" value={bath.assist ?? ""} onChange={(event) => set(i, { assist: event.target.value || null })} />
+          {bath.assist && number(i, "Assist, % WOF", "assist_percent_wof")}
+          <TextField label="Then" value={bath.then ?? ""} onChange={(event) => set(i, { then: event.target.value })} sx={{ gridColumn: "1 / -1" }} />
+        </Box>
+      ))}
+      <div>
+        <Button size="small" variant="outlined" onClick={() => onChange([...baths, NEW])}>
+          Add a bath
+        </Button>
+      </div>
+    </Box>
+  );
+}

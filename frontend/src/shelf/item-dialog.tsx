@@ -1,0 +1,131 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import TextField from "@mui/material/TextField";
+import { useState } from "react";
+
+import { answered, api } from "../api/client";
+import type { Shelf } from "../api/client";
+import { useChange } from "../api/hooks";
+import { ProblemNote } from "../shell/said";
+import { offerUndo } from "../shell/undo-bar";
+import { BathsEditor } from "./baths-editor";
+import { ItemField } from "./item-field";
+import { KINDS, keyOf } from "./kinds";
+import type { ShelfItem, ShelfKind } from "./kinds";
+import { PartsEditor } from "./parts-editor";
+
+interface ItemDialogProps {
+  kind: ShelfKind;
+  /** None: a new one. */
+  item: ShelfItem | null;
+  shelf: Shelf;
+  onClose: () => void;
+}
+
+type Facts = Record<string, unknown>;
+
+/** One thing on the Shelf: looked at, changed, retired, or put there. */
+export function ItemDialog({ kind, item, shelf, onClose }: ItemDialogProps) {
+  const shape = KINDS[kind];
+  const [facts, setFacts] = useState<Facts>(() => (item ? { ...item } : startOf(kind)));
+  const set = (name: string) => (value: unknown) => setFacts((old) => ({ ...old, [name]: value }));
+  const body = () => {
+    const name = String(facts["name"] ?? "").trim();
+    return { ...numbered(kind, facts), name, key: item?.key ?? keyOf(name), kind } as unknown as ShelfItem;
+  };
+  const put = (whole: ShelfItem) => answered(api.PUT("/api/shelf", { body: whole as never }));
+  const save = useChange(() =>
+    item ? put(body()) : answered(api.POST("/api/shelf", { body: body() as never })),
+  );
+  const retire = useChange((retired: boolean) => put({ ...(item as ShelfItem), retired }));
+  const remove = useChange(() =>
+    answered(api.DELETE("/api/shelf/{kind}/{key}", { params: { path: { kind, key: item?.key ?? "" } } })),
+  );
+  const takeAway = () =>
+    remove.mutate(undefined, {
+      onSuccess: () => {
+        offerUndo(`${item?.name ?? ""} was taken off the Shelf.`, () =>
+          answered(api.POST("/api/shelf", { body: item as never })),
+        );
+        onClose();
+      },
+    });
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm">
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          save.mutate(undefined, { onSuccess: onClose });
+        }}
+      >
+        <DialogTitle>{item ? item.name : `New ${shape.one}`}</DialogTitle>
+        <DialogContent sx={{ display: "grid", gap: 1.5 }}>
+          <TextField label="Name" required autoFocus value={facts["name"] ?? ""} onChange={(e) => set("name")(e.target.value)} sx={{ mt: 1 }} />
+          <Box sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 1fr" }, gap: 1.5 }}>
+            {shape.fields
+              .filter((field) => !field.when || facts[field.when[0]] === field.when[1])
+              .map((field) => (
+                <ItemField key={field.name} field={field} value={facts[field.name]} onChange={set(field.name)} />
+              ))}
+          </Box>
+          {kind === "mordant_route" && <BathsEditor value={facts["baths"]} shelf={shelf} onChange={set("baths")} />}
+          {kind === "fibre" && (
+            <PartsEditor label="Blend" what="fibre_class" options={["protein", "cellulose", "regenerated cellulose", "synthetic", "polyamide"].map((one) => [one, one])} value={facts["blend"]} onChange={set("blend")} />
+          )}
+          {kind === "dye_lot" && (
+            <PartsEditor
+              label="Mixed from other lots"
+              what="lot"
+              options={(shelf.dye_lots ?? []).filter((lot) => lot.key !== item?.key).map((lot) => [lot.key, lot.name])}
+              value={facts["mixture"]}
+              onChange={set("mixture")}
+            />
+          )}
+          <TextField label="Notes" multiline value={facts["note"] ?? ""} onChange={(e) => set("note")(e.target.value)} />
+          <TextField label="Where these figures come from" value={facts["source"] ?? ""} onChange={(e) => set("source")(e.target.value)} />
+          <ProblemNote error={save.error ?? retire.error ?? remove.error} />
+        </DialogContent>
+        <DialogActions sx={{ flexWrap: "wrap" }}>
+          {item && (
+            <>
+              <Button onClick={takeAway}>Take it away</Button>
+              <Button onClick={() => retire.mutate(!item.retired, { onSuccess: onClose })}>
+                {item.retired ? "Use it again" : "Retire"}
+              </Button>
+            </>
+          )}
+          <Box sx={{ flex: 1 }} />
+          <Button onClick={onClose}>Cancel</Button>
+          <Button type="submit" variant="contained" disabled={!String(facts["name"] ?? "").trim() || save.isPending}>
+            {item ? "Save" : `Put the ${shape.one} on the Shelf`}
+          </Button>
+        </DialogActions>
+      </form>
+    </Dialog>
+  );
+}
+
+function startOf(kind: ShelfKind): Facts {
+  const facts: Facts = { name: "", note: "", source: "added here" };
+  for (const field of KINDS[kind].fields) if (field.start !== undefined) facts[field.name] = field.start;
+  if (kind === "mordant_route") facts["baths"] = [];
+  return facts;
+}
+
+/** Typed numbers as numbers; what was left empty takes its default, or is not known. */
+function numbered(kind: ShelfKind, facts: Facts): Facts {
+  const fields = new Map(KINDS[kind].fields.map((field) => [field.name, field]));
+  return Object.fromEntries(
+    Object.entries(facts).flatMap(([name, typed]) => {
+      const field = fields.get(name);
+      const empty = typed === "" || typed == null;
+      if (field?.type !== "number" && field?.type !== "choice") return [[name, typed]];
+      if (empty) return field.start === undefined ? [[name, null]] : [];
+      return [[name, field.type === "number" ? Number(String(typed).replace(",", ".")) : typed]];
+    }),
+  );
+}

@@ -1,0 +1,54 @@
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+
+import { FIBRE_CLASSES } from "../plan/levels";
+import { Several } from "../plan/new-rule";
+import type { FieldShape } from "./kinds";
+
+interface ItemFieldProps {
+  field: FieldShape;
+  value: unknown;
+  onChange: (value: unknown) => void;
+}
+
+/** One fact about an item, typed or chosen. */
+export function ItemField({ field, value, onChange }: ItemFieldProps) {
+  if (field.type === "yes")
+    return (
+      <FormControlLabel
+        control={<Checkbox checked={Boolean(value)} onChange={(_, on) => onChange(on)} />}
+        label={field.label}
+      />
+    );
+  if (field.type === "classes")
+    return (
+      <Several
+        label={field.label}
+        options={FIBRE_CLASSES.map((one) => [one, one] as const)}
+        value={(value as string[] | undefined) ?? []}
+        onChange={onChange}
+      />
+    );
+  const shown = value == null ? "" : String(value);
+  if (field.type === "choice")
+    return (
+      <TextField select label={field.label} value={shown} onChange={(event) => onChange(event.target.value)}>
+        {field.start === undefined && <MenuItem value="">not known</MenuItem>}
+        {(field.options ?? []).map((option) => (
+          <MenuItem key={option} value={option}>
+            {option.replaceAll("_", " ")}
+          </MenuItem>
+        ))}
+      </TextField>
+    );
+  return (
+    <TextField
+      label={field.label}
+      value={shown}
+      slotProps={{ htmlInput: field.type === "number" ? { inputMode: "decimal" } : {} }}
+      onChange={(event) => onChange(event.target.value)}
+    />
+  );
+}

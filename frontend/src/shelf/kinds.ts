@@ -1,0 +1,197 @@
+import type { Schema, Shelf } from "../api/client";
+
+export type ShelfItem =
+  | Schema["Fibre"]
+  | Schema["MordantRoute"]
+  | Schema["DyeLot"]
+  | Schema["Substance"]
+  | Schema["ShelfVessel"]
+  | Schema["HeatPlace"]
+  | Schema["Scale"]
+  | Schema["Water"];
+export type ShelfKind = NonNullable<ShelfItem["kind"]>;
+
+/** How one fact about an item is typed in. */
+export interface FieldShape {
+  name: string;
+  label: string;
+  type?: "number" | "choice" | "yes" | "classes";
+  options?: readonly string[];
+  start?: unknown;
+  /** Shown only where another field has this value. */
+  when?: [string, string];
+}
+
+export interface KindShape {
+  title: string;
+  one: string;
+  list: keyof Shelf;
+  fields: FieldShape[];
+  facts: (item: never) => (string | null | undefined | false)[];
+}
+
+const CLASSES = ["protein", "cellulose", "regenerated cellulose", "synthetic", "polyamide"] as const;
+const STOCK: FieldShape[] = [
+  { name: "amount_in_hand_g", label: "In hand, g", type: "number" },
+  { name: "price_per_100_g", label: "Price for 100 g", type: "number" },
+];
+const inHand = (item: { amount_in_hand_g?: number | null }) =>
+  item.amount_in_hand_g != null && `${item.amount_in_hand_g} g in hand`;
+
+export const KINDS: Record<ShelfKind, KindShape> = {
+  fibre: {
+    title: "Fibres",
+    one: "fibre",
+    list: "fibres",
+    fields: [
+      { name: "fibre_class", label: "Class (of a blend: its larger part)", type: "choice", options: CLASSES, start: "protein" },
+      { name: "form", label: "Form", type: "choice", options: ["cloth", "yarn", "loose"], start: "cloth" },
+      { name: "mass_g_m2", label: "g/m²", type: "number", when: ["form", "cloth"] },
+      { name: "width_cm", label: "Width of the cloth, cm", type: "number", when: ["form", "cloth"] },
+      { name: "mass_g_per_100_m", label: "g for 100 m", type: "number", when: ["form", "yarn"] },
+      { name: "preparation", label: "Preparation" },
+      ...STOCK,
+    ],
+    facts: (f: Schema["Fibre"]) => [
+      f.blend?.length ? f.blend.map((part) => `${part.percent} % ${part.fibre_class}`).join(", ") : f.fibre_class,
+      f.form,
+      f.mass_g_m2 != null && `${f.mass_g_m2} g/m²`,
+      f.width_cm != null && `${f.width_cm} cm wide`,
+      f.mass_g_per_100_m != null && `${f.mass_g_per_100_m} g for 100 m`,
+      inHand(f),
+    ],
+  },
+  mordant_route: {
+    title: "Mordant routes",
+    one: "mordant route",
+    list: "mordant_routes",
+    fields: [
+      { name: "suits", label: "Suits", type: "classes", start: ["protein"] },
+      { name: "school", label: "School" },
+      { name: "unsuited_reason", label: "Why it does not suit the others" },
+    ],
+    facts: (r: Schema["MordantRoute"]) => [
+      ...(r.baths ?? []).map(bathWords),
+      `for ${r.suits.length === CLASSES.length ? "all fibres" : r.suits.join(", ")}`,
+      r.school && `school: ${r.school}`,
+    ],
+  },
+  dye_lot: {
+    title: "Dye lots",
+    one: "dye lot",
+    list: "dye_lots",
+    fields: [
+      { name: "part", label: "Part of the plant" },
+      { name: "state", label: "State", type: "choice", options: ["fresh", "dried", "frozen", "extract"], start: "dried" },
+      { name: "place", label: "Kind of place it is from" },
+      { name: "collected", label: "When collected or bought" },
+      { name: "strength_percent_wof", label: "Strength, % WOF", type: "number", start: 100 },
+      { name: "temperature_c", label: "Temperature, °C", type: "number", start: 80 },
+      { name: "duration_min", label: "Extraction, min", type: "number", start: 60 },
+      { name: "spoils_above_c", label: "Spoils above, °C", type: "number" },
+      ...STOCK,
+    ],
+    facts: (l: Schema["DyeLot"]) => [
+      l.mixture?.length ? `mixed: ${l.mixture.map((part) => `${part.percent} % ${part.lot}`).join(", ")}` : null,
+      l.state,
+      l.part,
+      `${l.strength_percent_wof} % WOF`,
+      `${l.temperature_c} °C`,
+      timeWords(l.duration_min ?? 60),
+      l.place,
+      l.collected,
+      inHand(l),
+    ],
+  },
+  substance: {
+    title: "Mordants, adjusters, modifiers",
+    one: "substance",
+    list: "substances",
+    fields: [
+      { name: "role", label: "What it is for", type: "choice", options: ["mordant", "tannin", "assist", "acid", "alkali", "modifier", "binder"], start: "mordant" },
+      {
+        name: "chemistry",
+        label: "Taken in pH as",
+        type: "choice",
+        options: ["alum_potassium", "alum_sulphate", "alum_acetate", "cream_of_tartar", "citric_acid", "vinegar_5pct", "soda_ash", "washing_soda_decahydrate", "baking_soda", "ammonia_5pct", "iron_sulphate", "chalk"],
+      },
+      { name: "hydrate", label: "Hydrate" },
+      { name: "purity_percent", label: "Purity, %", type: "number", start: 100 },
+      { name: "stock_percent", label: "Kept as a solution of, %", type: "number" },
+      { name: "teaspoon_g", label: "A level teaspoon, g", type: "number" },
+      ...STOCK,
+    ],
+    facts: (s: Schema["Substance"]) => [
+      s.role,
+      s.hydrate,
+      s.purity_percent !== 100 && `${s.purity_percent} % pure`,
+      s.stock_percent != null && `${s.stock_percent} % solution`,
+      s.teaspoon_g != null && `${s.teaspoon_g} g a teaspoon`,
+      inHand(s),
+    ],
+  },
+  vessel: {
+    title: "Vessels",
+    one: "vessel",
+    list: "vessels",
+    fields: [
+      { name: "litres", label: "Litres", type: "number", start: 5 },
+      { name: "form", label: "Form", type: "choice", options: ["pot", "jar", "steamer"], start: "pot" },
+      { name: "material", label: "Made of", type: "choice", options: ["stainless steel", "enamel", "glass", "aluminium", "copper", "iron", "plastic"], start: "stainless steel" },
+      { name: "count", label: "How many", type: "number", start: 1 },
+      { name: "iron_only", label: "For iron only", type: "yes", start: false },
+    ],
+    facts: (v: Schema["ShelfVessel"]) => [`${v.count} × ${v.litres} L`, v.form, v.material, v.iron_only && "iron only"],
+  },
+  heat_place: {
+    title: "Heat places",
+    one: "heat place",
+    list: "heat_places",
+    fields: [
+      { name: "power_w", label: "Power, W", type: "number", start: 1500 },
+      { name: "count", label: "How many", type: "number", start: 1 },
+    ],
+    facts: (h: Schema["HeatPlace"]) => [`${h.count} × ${h.power_w} W`],
+  },
+  scale: {
+    title: "Scales",
+    one: "scale",
+    list: "scales",
+    fields: [
+      { name: "resolution_g", label: "Shows steps of, g", type: "number", start: 0.1 },
+      { name: "capacity_g", label: "Up to, g", type: "number", start: 500 },
+    ],
+    facts: (s: Schema["Scale"]) => [`steps of ${s.resolution_g} g, up to ${s.capacity_g} g`],
+  },
+  water: {
+    title: "Water",
+    one: "water",
+    list: "waters",
+    fields: [
+      { name: "ph", label: "pH", type: "number", start: 7.5 },
+      { name: "alkalinity_mg_l_caco3", label: "Alkalinity, mg/L as CaCO₃", type: "number", start: 120 },
+      { name: "hardness_mg_l_caco3", label: "Hardness, mg/L as CaCO₃", type: "number", start: 150 },
+    ],
+    facts: (w: Schema["Water"]) => [
+      `pH ${w.ph}`,
+      `alkalinity ${w.alkalinity_mg_l_caco3}`,
+      `hardness ${w.hardness_mg_l_caco3} mg/L as CaCO₃`,
+    ],
+  },
+};
+
+const timeWords = (minutes: number) => (minutes >= 180 ? `${minutes / 60} h` : `${minutes} min`);
+
+function bathWords(bath: Schema["MordantBath"]): string {
+  const dose = bath.dose_percent_wof == null ? "" : ` ${bath.dose_percent_wof} %`;
+  const assist = bath.assist ? ` + ${bath.assist} ${bath.assist_percent_wof} %` : "";
+  return `${bath.substance}${dose}${assist}, ${bath.temperature_c ?? 20} °C, ${timeWords(bath.duration_min)}`;
+}
+
+export const keyOf = (name: string) =>
+  name
+    .toLowerCase()
+    .normalize("NFKD")
+    .replace(/[^a-z0-9]+/g, "-")
+    .replace(/^-+|-+$/g, "")
+    .slice(0, 40) || "item";

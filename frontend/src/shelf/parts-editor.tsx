@@ -1,0 +1,49 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+
+interface PartsEditorProps {
+  label: string;
+  /** The field that names a part: a class of fibre, or another lot. */
+  what: "fibre_class" | "lot";
+  options: string[][];
+  value: unknown;
+  onChange: (parts: unknown) => void;
+}
+
+type Part = Record<string, string | number>;
+
+/** Parts that add up to 100 %: of a blend, or of a mixture of lots. */
+export function PartsEditor({ label, what, options, value, onChange }: PartsEditorProps) {
+  const parts = (value as Part[] | undefined) ?? [];
+  const set = (i: number, field: string, next: string | number) =>
+    onChange(parts.map((part, k) => (k === i ? { ...part, [field]: next } : part)));
+  const total = parts.reduce((sum, part) => sum + Number(part["percent"]), 0);
+  return (
+    <Box role="group" aria-label={label} sx={{ display: "grid", gap: 1 }}>
+      <Box sx={{ fontSize: 13 }}>
+        {label}
+        {parts.length > 0 && `: ${total} % in all${total === 100 ? "" : ", it must be 100"}`}
+      </Box>
+      {parts.map((part, i) => (
+        <Box key={i} sx={{ display: "grid", gridTemplateColumns: "1fr 90px auto", gap: 1 }}>
+          <TextField select label="Part" value={part[what] ?? ""} onChange={(event) => set(i, what, event.target.value)}>
+            {options.map(([key, words]) => (
+              <MenuItem key={key} value={key ?? ""}>
+                {words}
+              </MenuItem>
+            ))}
+          </TextField>
+          <TextField label="%" value={part["percent"]} onChange={(event) => set(i, "percent", Number(event.target.value) || 0)} />
+          <Button onClick={() => onChange(parts.filter((_, k) => k !== i))}>remove</Button>
+        </Box>
+      ))}
+      <div>
+        <Button size="small" variant="outlined" onClick={() => onChange([...parts, { [what]: options[0]?.[0] ?? "", percent: Math.max(0, 100 - total) }])}>
+          Add a part
+        </Button>
+      </div>
+    </Box>
+  );
+}

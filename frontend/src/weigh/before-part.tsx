@@ -1,0 +1,81 @@
+import Box from "@mui/material/Box";
+import Link from "@mui/material/Link";
+
+import type { Schema, StudyView } from "../api/client";
+import { Caution, Part } from "../shell/said";
+import { grams, volume } from "./amount-words";
+import { FigureRow } from "./figure-row";
+
+/** Cutting, stocks and extracts: what is made ready before the first bath. */
+export function BeforePart({ study, view }: { study: StudyView; view: Schema["WeighView"] }) {
+  const { weighing, cut_list: cut } = view;
+  return (
+    <>
+      <Part title="Before the first bath">
+        <div>
+          Cut and weigh {cut.swatches} swatches of {study.plan.swatch_mass_g} g: {cut.grams.toFixed(0)} g of dry fibre.
+        </div>
+        {cut.fibres.map((fibre) => (
+          <FigureRow
+            key={fibre.fibre}
+            name={`${fibre.name}, ${fibre.swatches}`}
+            value={cutWords(fibre)}
+            working={fibre.working}
+            source={`each is dyed whole, then cut: ${cut.pieces.join(", ")}`}
+          />
+        ))}
+        {weighing.cautions.map((caution) => (
+          <Caution key={caution}>{caution}</Caution>
+        ))}
+      </Part>
+      {weighing.stocks.length > 0 && (
+        <Part title="Stocks to make">
+          {weighing.stocks.map((stock) => (
+            <FigureRow
+              key={stock.name + stock.strength_percent}
+              name={`${stock.name}, ${stock.strength_percent} %`}
+              value={`${grams(stock.grams)} in ${volume(stock.volume_ml)}`}
+              working={stock.working}
+              source="common practice: small doses are measured as volume"
+            />
+          ))}
+        </Part>
+      )}
+      {weighing.extractions.length > 0 && (
+        <Part title="Extracts to share">
+          {weighing.extractions.map((one) => (
+            <Box key={one.key}>
+              <FigureRow
+                name={`${one.name}, ${one.way}`}
+                value={`${grams(one.grams)} in ${volume(one.water_ml)}`}
+                working={one.shares.map((share) => `${share.name} ${volume(share.volume_ml)}`).join(", ")}
+                source={one.note}
+              />
+            </Box>
+          ))}
+        </Part>
+      )}
+      <Part title="On paper">
+        <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5 }}>
+          {[
+            ["bench.pdf", "Bench papers (PDF)"],
+            ["swatches.csv", "Swatches (CSV)"],
+            ["amounts.csv", "Amounts (CSV)"],
+            ["cut-list.csv", "Cut list (CSV)"],
+            ["bench.json", "All of it (JSON)"],
+          ].map(([file, words]) => (
+            <Link key={file} href={`/api/studies/${study.id}/weigh/${file}`} target="_blank" rel="noreferrer" color="inherit">
+              {words}
+            </Link>
+          ))}
+        </Box>
+      </Part>
+    </>
+  );
+}
+
+function cutWords(fibre: Schema["FibreCut"]): string {
+  if (fibre.cloth_length_cm != null) return `${(fibre.cloth_length_cm / 100).toFixed(1)} m of cloth`;
+  if (fibre.yarn_m != null) return `${fibre.yarn_m.toFixed(0)} m of yarn`;
+  return grams(fibre.grams);
+}

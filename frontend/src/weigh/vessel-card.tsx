@@ -1,0 +1,74 @@
+import Box from "@mui/material/Box";
+
+import type { Schema, StudyView, Vessel } from "../api/client";
+import { Caution, Part } from "../shell/said";
+import { amountWords, grams } from "./amount-words";
+import { FigureRow } from "./figure-row";
+import { PhCorrection } from "./ph-correction";
+
+interface VesselCardProps {
+  study: StudyView;
+  vessel: Vessel;
+  weighing: Schema["Weighing"];
+}
+
+/** One bath: everything in the order in which it goes in, its heat, and its cautions. */
+export function VesselCard({ study, vessel, weighing }: VesselCardProps) {
+  const own = weighing.vessels.find((one) => one.vessel === vessel.key);
+  const effort = weighing.effort.vessels.find((one) => one.vessel === vessel.key);
+  if (!own) return null;
+  const inVessel = new Set(vessel.cells);
+  const unsuited = study.advice.filter(
+    (advice) =>
+      vessel.route != null &&
+      advice.code.startsWith(`unsuited:${vessel.route}:`) &&
+      advice.cells.some((cell) => inVessel.has(cell)),
+  );
+  return (
+    <Part title={`${vessel.name}  ${vessel.title}`}>
+      <Box sx={{ fontSize: 13, color: "text.secondary" }}>
+        {vessel.on_shelf_name || "no vessel on the Shelf fits"} · {(vessel.volume_ml / 1000).toFixed(2)} L ·{" "}
+        {vessel.swatches.length} swatches
+      </Box>
+      <FigureRow name="dry fibre" value={grams(own.dry_fibre_g)} working={own.dry_fibre_working} source="from the plan" />
+      {own.figures.map((figure) => (
+        <FigureRow
+          key={figure.role + figure.name}
+          name={figure.role === "adjuster" ? `${figure.name}, ${figure.words}` : figure.name}
+          value={figure.role === "dye stuff" && figure.words ? `${amountWords(figure)} = ${figure.words}` : amountWords(figure)}
+          working={figure.working}
+          source={figure.source}
+        />
+      ))}
+      {own.ph && <VesselPh ph={own.ph} />}
+      {effort && (effort.heat.warm_kwh > 0 || effort.heat.steam_water_l != null) && (
+        <FigureRow
+          name={effort.heat.steam_water_l != null ? "steamer water and heat" : "heat"}
+          value={`${effort.heat.steam_water_l != null ? `${effort.heat.steam_water_l.toFixed(1)} L, ` : ""}${(effort.heat.warm_kwh + effort.heat.hold_kwh).toFixed(2)} kWh`}
+          working={`${effort.heat.working}. Hands: ${effort.hands_working}.`}
+          source="estimate, good to about a third"
+        />
+      )}
+      {(weighing.vessel_cautions[vessel.key] ?? []).map((caution) => (
+        <Caution key={caution}>{caution}</Caution>
+      ))}
+      {unsuited.map((advice) => (
+        <Box key={advice.code} role="note" sx={{ borderLeft: 6, pl: 1, my: 0.75, fontSize: 13 }}>
+          <strong>{advice.text}</strong> {advice.reason}
+        </Box>
+      ))}
+    </Part>
+  );
+}
+
+function VesselPh({ ph }: { ph: Schema["VesselPh"] }) {
+  return (
+    <Box sx={{ fontSize: 13, my: 0.5 }}>
+      <strong>To pH {ph.target_ph}.</strong> {ph.words}
+      {ph.warnings.map((warning) => (
+        <Caution key={warning}>{warning}</Caution>
+      ))}
+      {ph.question && <PhCorrection question={ph.question} />}
+    </Box>
+  );
+}
