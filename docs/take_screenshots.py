@@ -37,7 +37,7 @@ def shoot(page: Page, name: str, path: str) -> None:
         page.wait_for_timeout(2500)
     if name == "compare":
         page.get_by_label("Or: same but for").click()
-        page.get_by_role("option", name="Iron after-bath: No iron").click()
+        page.get_by_role("option", name="Iron: No iron").click()
     page.wait_for_timeout(400)
     page.screenshot(path=TARGET / f"{name}.png")
 

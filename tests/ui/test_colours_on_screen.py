@@ -55,7 +55,7 @@ def test_differences_that_drown_in_the_measuring_are_marked(page: Page, codes):
     page.goto("/#/study/1/compare")
     panel = page.get_by_role("complementary")
     panel.get_by_label("Or: same but for").click()
-    page.get_by_role("option", name="Iron after-bath: iron 0").click()
+    page.get_by_role("option", name="Iron: iron 0").click()
     # 0.4 in lightness at L* 80 is a ΔE00 of about 0.3, below twice √(0.5² + 0.5²) = 1.4.
     expect(cell_of(page, BARE_IRON)).to_contain_text("≈ 0.3")
     expect(cell_of(page, IRON)).to_have_text(re.compile(r"^\d\d\.\d$"))

@@ -1,6 +1,7 @@
 import Box from "@mui/material/Box";
 import IconButton from "@mui/material/IconButton";
 import { useState } from "react";
+import type { DragEvent } from "react";
 
 import type { FactorKind, StudyPlan } from "../api/client";
 import { FACTOR_NAMES } from "../grid/axes";
@@ -13,8 +14,12 @@ const OTHER: Record<Axis, Axis> = { rows: "columns", columns: "rows" };
 /** Which factor goes on which axis, and in which order they nest; dragged, or moved with a button. */
 export function AxisLanes({ plan, change }: { plan: StudyPlan; change: Change }) {
   const [dragged, setDragged] = useState<FactorKind | null>(null);
-  const drop = (axis: Axis, before?: FactorKind) => {
-    if (dragged && dragged !== before) change(moved(plan, dragged, axis, before));
+  const drop = (event: DragEvent, axis: Axis, before?: FactorKind) => {
+    event.preventDefault();
+    event.stopPropagation();
+    const kind = event.dataTransfer.getData("text/plain") as FactorKind;
+    const known = plan.factors?.some((factor) => factor.kind === kind);
+    if (known && kind !== before) change(moved(plan, kind, axis, before));
     setDragged(null);
   };
   return (
@@ -25,7 +30,7 @@ export function AxisLanes({ plan, change }: { plan: StudyPlan; change: Change })
           role="group"
           aria-label={WORDS[axis]}
           onDragOver={(event) => event.preventDefault()}
-          onDrop={() => drop(axis)}
+          onDrop={(event) => drop(event, axis)}
           sx={{ border: 1, borderStyle: "dashed", borderColor: "divider", p: 0.75, minHeight: 46 }}
         >
           <Box sx={{ fontSize: 12, color: "text.secondary" }}>{WORDS[axis]}</Box>
@@ -39,10 +44,7 @@ export function AxisLanes({ plan, change }: { plan: StudyPlan; change: Change })
                   setDragged(kind);
                 }}
                 onDragEnd={() => setDragged(null)}
-                onDrop={(event) => {
-                  event.stopPropagation();
-                  drop(axis, kind);
-                }}
+                onDrop={(event) => drop(event, axis, kind)}
                 sx={{
                   border: 1,
                   borderColor: "text.secondary",

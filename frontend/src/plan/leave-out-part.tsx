@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import { useState } from "react";
 
 import type { Cell, FactorKind, Schema, StudyPlan, StudyView } from "../api/client";
-import { FACTOR_NAMES, cellWords } from "../grid/axes";
+import { FACTOR_NAMES } from "../grid/axes";
 import type { Selection } from "../grid/selection";
 import { Part } from "../shell/said";
 import type { Change } from "./change-plan";
@@ -26,9 +26,11 @@ export function LeaveOutPart({ study, chosen, selection, change }: LeaveOutProps
   const cellsOf = (number: number) => study.cells.filter((cell) => cell.rule === number).map((cell) => cell.key);
   return (
     <>
-      <Part title={chosen.length ? `${chosen.length} selected` : "Nothing selected"}>
-        <ByHand study={study} chosen={chosen} change={change} />
-      </Part>
+      {chosen.length === 0 && (
+        <Part title="By hand">
+          <Box sx={{ fontSize: 13 }}>Click a swatch, drag over several, or click a header.</Box>
+        </Part>
+      )}
       {study.proposed_rules.length > 0 && (
         <Part title="Worth leaving out">
           {study.proposed_rules.map((proposal) => (
@@ -70,41 +72,6 @@ export function LeaveOutPart({ study, chosen, selection, change }: LeaveOutProps
           </Button>
         )}
       </Part>
-    </>
-  );
-}
-
-function ByHand({ study, chosen, change }: { study: StudyView; chosen: readonly Cell[]; change: Change }) {
-  const plan = study.plan;
-  if (chosen.length === 0) return <Box sx={{ fontSize: 13 }}>Click a swatch, drag over several, or click a header.</Box>;
-  const keys = new Set(chosen.map((cell) => cell.key));
-  const others = (list: readonly string[] | undefined) => (list ?? []).filter((key) => !keys.has(key));
-  const byRule = chosen.filter((cell) => cell.rule != null).map((cell) => cell.key);
-  const one = chosen.length === 1 ? chosen[0] : undefined;
-  return (
-    <>
-      {one && (
-        <Box sx={{ mb: 1, fontSize: 13 }}>
-          <strong>{study.codes[one.key] ?? "left out"}</strong> {cellWords(plan, one)}
-          {study.ties[one.key] && <div>Tie {study.ties[one.key]}</div>}
-          {one.because && <div>{one.because}</div>}
-        </Box>
-      )}
-      <Button
-        variant="outlined"
-        sx={{ mr: 1 }}
-        disabled={chosen.every((cell) => !cell.included)}
-        onClick={() => change({ left_out: [...others(plan.left_out), ...keys], put_back: others(plan.put_back) })}
-      >
-        Leave out
-      </Button>
-      <Button
-        variant="outlined"
-        disabled={chosen.every((cell) => cell.included)}
-        onClick={() => change({ left_out: others(plan.left_out), put_back: [...others(plan.put_back), ...byRule] })}
-      >
-        Put back
-      </Button>
     </>
   );
 }

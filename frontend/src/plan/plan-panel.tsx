@@ -8,6 +8,7 @@ import { useShelf } from "../api/hooks";
 import type { Selection } from "../grid/selection";
 import { PanelTabs } from "../shell/panel-tabs";
 import { Awaited, Part, ProblemNote } from "../shell/said";
+import { ChosenCells } from "./chosen-cells";
 import { ControlsPart } from "./controls-part";
 import { CopyStudy } from "./copy-study";
 import { DeleteStudy } from "./delete-study";
@@ -56,6 +57,7 @@ export function PlanPanel({ study, draft, selection, chosen, onGone, onCopied }:
         </Box>
       )}
       <ProblemNote error={draft.problem} />
+      <ChosenCells study={study} chosen={chosen} change={change} />
       <PanelTabs tabs={TABS} value={tab} onChange={setTab} />
       {parts[tab]}
       {(tab === "cross" || tab === "vessels") && <AdvicePart study={study} selection={selection} />}

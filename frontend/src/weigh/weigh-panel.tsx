@@ -15,7 +15,9 @@ const AT_ONCE = 12;
 export function WeighPanel(props: { study: StudyView; chosen: readonly Cell[]; draft: PlanDraft }) {
   const { study, chosen, draft } = props;
   const weigh = useWeigh(study.id);
-  const [tab, setTab] = useState<keyof typeof TABS>("before");
+  const [picked, setTab] = useState<keyof typeof TABS | null>(null);
+  // Whoever selects swatches wants their baths.
+  const tab = picked ?? (chosen.length > 0 ? "baths" : "before");
   const [shown, setShown] = useState(AT_ONCE);
   const keys = new Set(chosen.map((cell) => cell.key));
   const vessels = study.vessels.filter(

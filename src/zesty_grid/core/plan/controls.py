@@ -112,12 +112,18 @@ def _missing_bridges(plan: StudyPlan, crossed: list[Cell], shelf: Shelf) -> list
         return []
     vessels: dict[tuple[tuple[FactorKind, str], ...], Levels] = {}
     bridged = set()
+    acting = {factor.kind for factor in plan.factors} - BESIDE_THE_DYE_VESSEL
+    iron = plan.factor("iron")
+    iron_in_pot = {v.key for v in (iron.levels if iron else ()) if v.route == "pot" and v.value}
     for cell in crossed:
         if not cell.included:
             continue
-        levels = {kind: key for kind, key in cell.levels.items() if _in_dye_vessel(plan, kind, key)}
-        vessel = tuple(levels.items())
-        vessels[vessel] = levels
+        vessel = tuple(
+            (kind, key) for kind, key in cell.levels.items()
+            if kind in acting and (kind != "iron" or key in iron_in_pot)
+        )  # fmt: skip
+        if vessel not in vessels:
+            vessels[vessel] = dict(vessel)
         if cell.levels.get("fibre") == bridge.fibre and cell.levels.get("mordant") in (
             bridge.mordant, None,
         ):  # fmt: skip
@@ -128,13 +134,6 @@ def _missing_bridges(plan: StudyPlan, crossed: list[Cell], shelf: Shelf) -> list
     if bridge.mordant and plan.factor("mordant"):
         piece["mordant"] = bridge.mordant
     return [piece | levels for vessel, levels in vessels.items() if vessel not in bridged]
-
-
-def _in_dye_vessel(plan: StudyPlan, kind: FactorKind, key: str) -> bool:
-    if kind == "iron":
-        level = plan.level("iron", key)
-        return bool(level and level.route == "pot" and level.value)
-    return kind not in BESIDE_THE_DYE_VESSEL
 
 
 def _plainest(plan: StudyPlan) -> Levels:

@@ -103,4 +103,7 @@ class Factor(Frozen):
         return self
 
     def level(self, key: str) -> Level | None:
-        return next((level for level in self.levels if level.key == key), None)
+        for level in self.levels:
+            if level.key == key:
+                return level
+        return None

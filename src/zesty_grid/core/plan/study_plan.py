@@ -110,8 +110,13 @@ class StudyPlan(Frozen):
         return self
 
     def factor(self, kind: FactorKind) -> Factor | None:
-        return next((factor for factor in self.factors if factor.kind == kind), None)
+        for factor in self.factors:
+            if factor.kind == kind:
+                return factor
+        return None
 
     def level(self, kind: FactorKind, key: str | None) -> Level | None:
+        if key is None:
+            return None
         factor = self.factor(kind)
-        return factor.level(key) if factor and key is not None else None
+        return factor.level(key) if factor else None

@@ -1,0 +1,205 @@
+"""The Plan lens in the browser: questions, rules, what a grid can tell, budgets, undo."""
+
+import httpx2 as http
+import pytest
+from playwright.sync_api import Page, expect
+from tests.small_study import small_plan
+
+
+@pytest.fixture
+def plan_of(page: Page, address: str):
+    """Opens the Plan lens of a new study and answers its panel."""
+
+    def opened(**changes):
+        made = http.post(f"{address}/api/studies", json=small_plan(**changes)).json()["id"]
+        page.goto(f"/#/study/{made}/plan")
+        panel = page.get_by_role("complementary")
+        expect(panel.get_by_role("tab", name="Cross")).to_be_visible()
+        return panel
+
+    return opened
+
+
+def test_a_sound_plan_of_24_swatches_comes_from_a_question_in_three_choices(page: Page):
+    page.goto("/")
+    page.get_by_role("button", name="Plan the first study").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Does the mordant matter on these fibres?").check()
+    dialog.get_by_label("Which dye?").click()
+    page.get_by_role("option", name="Dried bark").click()
+    dialog.get_by_label("On which fibres?").click()
+    for name in ("Silk", "Linen"):
+        page.get_by_role("option", name=name).click()
+    page.keyboard.press("Escape")
+    dialog.get_by_label("Which mordants?").click()
+    page.get_by_role("option", name="Alum and cream of tartar, hot").click()
+    page.keyboard.press("Escape")
+    dialog.get_by_role("button", name="Make the study").click()
+    panel = page.get_by_role("complementary")
+    # Wool: none, alum, alum and tartar; cotton: none, acetate; two of each, and 4 undyed.
+    expect(panel.get_by_text("14 swatches")).to_be_visible()
+    panel.get_by_role("tab", name="Leave out").click()
+    expect(panel.get_by_role("heading", name="Rules: 3")).to_be_visible()
+    expect(panel.get_by_text("plant fibre has few such sites").first).to_be_visible()
+
+
+def test_a_proposed_rule_is_taken_shown_and_taken_away(page: Page, plan_of):
+    panel = plan_of()
+    panel.get_by_role("tab", name="Leave out").click()
+    panel.get_by_role("button", name="Leave out alum-hot on cellulose fibre").click()
+    expect(panel.get_by_text("14 swatches")).to_be_visible()
+    panel.get_by_role("button", name="Show the 4 cells").click()
+    chosen = page.locator("[role=gridcell][aria-selected=true]")
+    expect(chosen).to_have_count(4)
+    chosen.first.click()
+    panel.get_by_role("button", name="Put back").click()
+    expect(panel.get_by_text("15 swatches")).to_be_visible()
+    panel.get_by_role("button", name="Take the rule away").click()
+    expect(panel.get_by_text("18 swatches")).to_be_visible()
+
+
+def test_a_rule_of_ones_own_needs_levels_and_keeps_its_reason(page: Page, plan_of):
+    panel = plan_of()
+    panel.get_by_role("tab", name="Leave out").click()
+    panel.get_by_role("button", name="New rule").click()
+    form = panel.get_by_role("form", name="New rule")
+    expect(form.get_by_role("button", name="Leave these out")).to_be_disabled()
+    form.get_by_label("Dye pH").click()
+    page.get_by_role("option", name="ph 9").click()
+    page.keyboard.press("Escape")
+    form.get_by_label("Class of fibre").click()
+    page.get_by_role("option", name="cellulose", exact=True).click()
+    page.keyboard.press("Escape")
+    form.get_by_label("Reason").fill("Done last year.")
+    form.get_by_role("button", name="Leave these out").click()
+    expect(panel.get_by_text("ph 9 with cellulose fibre.")).to_be_visible()
+    expect(panel.get_by_text("Done last year.")).to_be_visible()
+    expect(panel.get_by_text("14 swatches")).to_be_visible()
+
+
+def test_what_the_grid_can_tell_changes_with_second_pots(page: Page, plan_of):
+    panel = plan_of()
+    panel.get_by_role("tab", name="Tell").click()
+    single = panel.get_by_text("the pot and the pH cannot be told apart")
+    expect(single).to_be_visible()
+    panel.get_by_label("Swatches of each cell").fill("2")
+    panel.get_by_label("Swatches of each cell").press("Enter")
+    panel.get_by_role("button", name="All in one pot").click()
+    expect(panel.get_by_role("button", name="Each in its own run")).to_be_visible()
+    expect(single).to_be_hidden()
+    expect(panel.get_by_text("8 times in").first).to_be_visible()
+    panel.get_by_label("Pot", exact=True).fill("3")
+    panel.get_by_label("Pot", exact=True).press("Enter")
+    expect(panel.get_by_text("Your own figures.")).to_be_visible()
+
+
+def test_a_budget_is_chosen_looked_at_and_taken(page: Page, plan_of):
+    panel = plan_of()
+    panel.get_by_role("tab", name="Tell").click()
+    panel.get_by_role("button", name="Fit it to a budget").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("At most so many swatches").fill("3")
+    dialog.get_by_role("button", name="Choose the cells").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("cannot tell")
+    dialog.get_by_label("At most so many swatches").fill("12")
+    dialog.get_by_role("button", name="Choose the cells").click()
+    expect(dialog.get_by_text("10 cells and 2 controls")).to_be_visible()
+    dialog.get_by_role("button", name="Take this choice").click()
+    expect(panel.get_by_text("12 swatches")).to_be_visible()
+    panel.get_by_role("button", name="Undo").click()
+    expect(panel.get_by_text("18 swatches")).to_be_visible()
+
+
+def test_undo_and_redo_by_button_and_by_key(page: Page, plan_of):
+    panel = plan_of()
+    panel.get_by_role("button", name="Do not cross Iron").click()
+    expect(panel.get_by_text("10 swatches, 3 vessels")).to_be_visible()
+    panel.get_by_role("button", name="Undo").click()
+    expect(panel.get_by_text("18 swatches, 4 vessels")).to_be_visible()
+    page.keyboard.press("Control+Shift+z")
+    expect(panel.get_by_text("10 swatches, 3 vessels")).to_be_visible()
+    page.keyboard.press("Control+z")
+    expect(panel.get_by_text("18 swatches, 4 vessels")).to_be_visible()
+    expect(panel.get_by_role("button", name="Redo")).to_be_enabled()
+    page.reload()
+    expect(panel.get_by_text("18 swatches, 4 vessels")).to_be_visible()
+
+
+def test_a_factor_is_dragged_from_one_axis_to_the_other(page: Page, plan_of):
+    panel = plan_of()
+    rows = panel.get_by_role("group", name="Down the rows")
+    columns = panel.get_by_role("group", name="Across the columns")
+    columns.scroll_into_view_if_needed()
+    rows.get_by_text("Mordant").hover()
+    page.mouse.down()
+    columns.hover()
+    columns.hover()
+    page.mouse.up()
+    expect(columns.get_by_text("Mordant")).to_be_visible()
+    expect(rows.get_by_text("Mordant")).to_be_hidden()
+    expect(page.get_by_role("grid")).to_have_attribute("aria-rowcount", "2")
+
+
+def test_values_of_ones_own_and_iron_by_its_route(page: Page, plan_of):
+    panel = plan_of()
+    panel.get_by_label("Add a level of Dye pH").get_by_role("combobox").click()
+    page.get_by_role("option", name="Another value").click()
+    panel.get_by_label("Dye pH, pH").fill("6,5")
+    panel.get_by_role("button", name="Add", exact=True).click()
+    expect(panel.get_by_text("pH 6.5")).to_be_visible()
+    panel.get_by_label("Add a level of Iron").get_by_role("combobox").click()
+    page.get_by_role("option", name="Another value").click()
+    panel.get_by_label("Iron, % WOF").fill("2")
+    panel.get_by_label("Route").click()
+    page.get_by_role("option", name="in the pot").click()
+    panel.get_by_role("button", name="Add", exact=True).click()
+    expect(panel.get_by_text("Iron 2 % in the pot")).to_be_visible()
+    panel.get_by_label("Add a level of Dye pH").get_by_role("combobox").click()
+    page.get_by_role("option", name="Another value").click()
+    panel.get_by_label("Dye pH, pH").fill("44")
+    panel.get_by_role("button", name="Add", exact=True).click()
+    expect(panel.get_by_role("alert")).to_contain_text("a pH from 1 to 13")
+    expect(panel.get_by_text("pH 6.5")).to_be_visible()
+
+
+def test_vessels_say_what_another_choice_costs_and_can_be_shuffled(page: Page, plan_of):
+    panel = plan_of()
+    panel.get_by_role("tab", name="Vessels").click()
+    expect(panel.get_by_role("heading", name="Vessels: 4, 5.8 L")).to_be_visible()
+    expect(panel.get_by_text("would take 2 vessels more")).to_be_visible()
+    panel.get_by_role("button", name="Choose that").click()
+    expect(panel.get_by_role("heading", name="Vessels: 6, 5.8 L")).to_be_visible()
+    panel.get_by_role("button", name="Shuffle again").click()
+    expect(panel.get_by_text("Seed 2.")).to_be_visible()
+
+
+def test_a_second_tab_is_told_and_shows_the_newer_version(page: Page, plan_of):
+    plan_of(name="Shared")
+    other = page.context.new_page()
+    other.goto(page.url)
+    told = other.get_by_text("Changed in another tab or on another device")
+    expect(other.get_by_text("18 swatches")).to_be_visible()
+    expect(told).to_be_hidden()
+    panel = page.get_by_role("complementary")
+    panel.get_by_role("button", name="Do not cross Iron").click()
+    expect(told).to_be_visible()
+    expect(other.get_by_text("10 swatches, 3 vessels")).to_be_visible()
+    expect(other.get_by_role("button", name="Undo")).to_be_disabled()
+
+
+def test_a_copy_starts_the_next_study(page: Page, plan_of):
+    panel = plan_of(name="First")
+    panel.get_by_role("button", name="Copy as the next study").click()
+    expect(page.get_by_role("button", name="First, next")).to_be_visible()
+    expect(panel.get_by_text("18 swatches")).to_be_visible()
+
+
+def test_a_bridge_is_offered_counted_and_chosen(page: Page, plan_of):
+    alum = "fibre=wool;mordant=alum-hot;dye=dried-flowers;ph=ph-4;iron=iron-"
+    panel = plan_of(left_out=[f"{alum}0", f"{alum}1"])
+    panel.get_by_label("Bridge piece in every dye vessel: +1").click()
+    expect(panel.get_by_label("Bridge piece in every dye vessel: 1")).to_be_checked()
+    expect(page.locator("[data-cell^='control=bridge']")).to_have_count(1)
+    panel.get_by_label("Bridge fibre").click()
+    page.get_by_role("option", name="Cotton").click()
+    expect(page.locator("[data-cell^='control=bridge']")).to_have_count(0)

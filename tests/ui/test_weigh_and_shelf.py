@@ -1,0 +1,132 @@
+"""The Weigh lens and the Shelf in the browser."""
+
+import httpx2 as http
+import pytest
+from playwright.sync_api import Page, expect
+from tests.small_study import small_plan
+
+
+@pytest.fixture
+def weigh(page: Page, address: str):
+    study = http.post(f"{address}/api/studies", json=small_plan()).json()["id"]
+    page.goto(f"/#/study/{study}/weigh")
+    panel = page.get_by_role("complementary")
+    expect(panel.get_by_role("heading", name="Before the first bath")).to_be_visible()
+    return panel
+
+
+def test_what_is_made_ready_opens_to_its_working(weigh):
+    expect(
+        weigh.get_by_text("Cut and weigh 18 swatches of 6 g: 108 g of dry fibre.")
+    ).to_be_visible()
+    weigh.get_by_role("button", name="Wool, 9").click()
+    expect(weigh.get_by_text("6 g ÷ 200 g/m² = 17.3 × 17.3 cm")).to_be_visible()
+    weigh.get_by_role("button", name="Dried flowers, hot").click()
+    expect(weigh.get_by_text("D1 720 mL, D2 720 mL")).to_be_visible()
+
+
+def test_two_readings_say_what_is_still_to_give(weigh):
+    weigh.get_by_role("tab", name="Baths").click()
+    weigh.get_by_role("button", name="I have two readings").first.click()
+    ask = weigh.get_by_role("button", name="What is still to give?")
+    expect(ask).to_be_disabled()
+    weigh.get_by_label("pH at first").fill("6,1")
+    weigh.get_by_label("Given, g").fill("0.3")
+    weigh.get_by_label("pH after").fill("6.9")
+    ask.click()
+    expect(weigh.get_by_role("alert")).to_contain_text("no step towards pH 4")
+    weigh.get_by_label("pH after").fill("5.2")
+    ask.click()
+    expect(weigh.get_by_text("as a reading is good to 0.1")).to_be_visible()
+
+
+def test_a_coarse_scale_asks_for_stocks_and_the_choice_is_saved(page: Page, weigh):
+    weigh.get_by_role("tab", name="Totals").click()
+    weigh.get_by_label("Scale").click()
+    page.get_by_role("option", name="Kitchen scale").click()
+    weigh.get_by_role("tab", name="Make ready").click()
+    expect(weigh.get_by_role("button", name="iron(II) sulphate, 1 %")).to_contain_text(
+        "0.60 g in 60 mL"
+    )
+    page.reload()
+    expect(weigh.get_by_role("button", name="iron(II) sulphate, 1 %")).to_be_visible()
+
+
+def test_totals_heat_waste_and_cards(weigh):
+    weigh.get_by_role("tab", name="Totals").click()
+    expect(weigh.get_by_role("button", name="potassium alum")).to_contain_text("7.20 g")
+    expect(weigh.get_by_role("row", name="All, with rinsing")).to_be_visible()
+    expect(weigh.get_by_text("soda until it drops out as rust").first).to_be_visible()
+    weigh.get_by_text("iron(II) sulphate", exact=True).last.click()
+    expect(weigh.get_by_text("dangerous to small children")).to_be_visible()
+
+
+@pytest.mark.parametrize(
+    ("link", "start"),
+    [("Bench papers (PDF)", b"%PDF"), ("Swatches (CSV)", b"code,tie"), ("All of it (JSON)", b"{")],
+)
+def test_the_papers_can_be_fetched(page: Page, weigh, link, start):
+    address = weigh.get_by_role("link", name=link).get_attribute("href")
+    answer = page.request.get(address)
+    assert answer.ok
+    assert answer.body().startswith(start)
+
+
+def test_a_lot_that_does_not_suffice_is_said_at_once(page: Page, weigh):
+    place = page.url
+    page.goto("/#/shelf")
+    page.get_by_role("tab", name="Dye lots").click()
+    page.get_by_role("button", name="Dried flowers").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("In hand, g").fill("50")
+    dialog.get_by_role("button", name="Save").click()
+    expect(dialog).to_be_hidden()
+    page.goto(place)
+    weigh.get_by_role("tab", name="Totals").click()
+    expect(weigh.get_by_role("note")).to_contain_text("Dried flowers does not suffice: 22.0 g")
+
+
+def test_a_route_is_made_of_baths_and_a_refused_one_says_why(page: Page, weigh):
+    page.goto("/#/shelf")
+    page.get_by_role("tab", name="Mordant routes").click()
+    page.get_by_role("button", name="New mordant route").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Name").fill("Tin bloom")
+    dialog.get_by_role("button", name="Add a bath").click()
+    dialog.get_by_label("Dose, % WOF").fill("12")
+    dialog.get_by_role("button", name="Put the mordant route on the Shelf").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("make fibre brittle")
+    dialog.get_by_label("Name").fill("Alum, gentle")
+    dialog.get_by_role("button", name="Put the mordant route on the Shelf").click()
+    expect(page.get_by_role("button", name="Alum, gentle")).to_contain_text("potassium alum 12 %")
+
+
+def test_what_is_used_is_retired_and_what_is_not_can_be_taken_away_and_back(page: Page, weigh):
+    page.goto("/#/shelf")
+    page.get_by_role("button", name="Wool", exact=True).click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_role("button", name="Take it away").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("It is used by “Small”")
+    dialog.get_by_role("button", name="Retire").click()
+    expect(page.get_by_role("button", name="Wool", exact=True)).to_be_hidden()
+    page.get_by_label("Show what is retired").click()
+    expect(page.get_by_role("button", name="Wool", exact=True)).to_contain_text("(retired)")
+    page.get_by_role("button", name="Ramie").click()
+    dialog.get_by_role("button", name="Take it away").click()
+    expect(page.get_by_role("button", name="Ramie")).to_be_hidden()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("button", name="Ramie")).to_be_visible()
+
+
+def test_a_blend_must_add_up(page: Page, weigh):
+    page.goto("/#/shelf")
+    page.get_by_role("button", name="New fibre").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Name").fill("Linsey")
+    dialog.get_by_role("button", name="Add a part").click()
+    dialog.get_by_label("%").fill("60")
+    dialog.get_by_role("button", name="Put the fibre on the Shelf").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("add up to 100")
+    dialog.get_by_role("button", name="Add a part").click()
+    dialog.get_by_role("button", name="Put the fibre on the Shelf").click()
+    expect(page.get_by_role("button", name="Linsey")).to_contain_text("60 % protein, 40 % protein")
