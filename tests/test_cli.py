@@ -1,5 +1,6 @@
 """The console script: stable verbs and file formats, JSON out, status 2 on errors."""
 
+import io
 import json
 import sys
 from dataclasses import replace
@@ -9,6 +10,7 @@ import numpy as np
 import pytest
 from PIL import Image
 from tests.cloth_spectra import cloths_on, true_lab
+from tests.small_study import small_plan
 
 from zesty_grid.cli import main
 from zesty_grid.core.read.colour_difference import delta_e_2000
@@ -120,3 +122,57 @@ def test_the_generated_api_types_are_not_stale(capsys):
 
 def test_python_is_the_promised_one():
     assert sys.version_info >= (3, 11)
+
+
+PH_QUESTION = {
+    "volume_l": 2, "water": {"ph": 7.5, "alkalinity_mg_l_caco3": 120}, "solutes": [],
+    "target_ph": 9, "adjust_with": "soda_ash",
+}  # fmt: skip
+
+
+def written(folder: Path, document: dict) -> Path:
+    path = folder / "in.json"
+    path.write_text(json.dumps(document))
+    return path
+
+
+def test_ph_answers_in_the_promised_format_from_a_file_and_from_stdin(
+    tmp_path, capsys, monkeypatch
+):
+    said = run(capsys, "ph", written(tmp_path, PH_QUESTION))
+    assert {"grams", "ph_before", "ph_after", "warnings"} <= set(said)
+    assert said["ph_before"] == pytest.approx(7.5, abs=0.01)
+    assert said["ph_after"] == pytest.approx(9, abs=0.01)
+    monkeypatch.setattr("sys.stdin", io.StringIO(json.dumps(PH_QUESTION)))
+    assert run(capsys, "ph") == said
+
+
+@pytest.mark.parametrize(
+    ("change", "code"),
+    [
+        ({"target_ph": 13.5, "adjust_with": "baking_soda"}, "ph-out-of-reach"),
+        ({"volume_l": 0}, "invalid"),
+        ({"adjust_with": "moonlight"}, "invalid"),
+    ],
+)
+def test_ph_refuses_in_words(tmp_path, capsys, change, code):
+    assert refused(capsys, "ph", written(tmp_path, PH_QUESTION | change))["code"] == code
+    assert refused(capsys, "ph", tmp_path / "none.json")["code"] == "file"
+
+
+def test_plan_and_weigh_do_what_the_screens_do(tmp_path, capsys):
+    plan = written(tmp_path, small_plan())
+    said = run(capsys, "plan", plan)
+    assert len(said["cells"]) == 18
+    assert [v["name"] for v in said["vessels"]] == ["M1", "D1", "D2", "F1"]
+    assert {e["factor"] for e in said["telling"]["effects"]} == {"fibre", "mordant", "ph", "iron"}
+    thinned = run(capsys, "plan", plan, "--swatches", 12)
+    assert thinned["thinned"]["cells"] == 10
+    assert sum(c["included"] for c in thinned["cells"]) == 12
+    papers = run(capsys, "weigh", plan, "--out", tmp_path / "out")
+    assert papers["format"] == "zesty-grid/bench"
+    assert {path.name for path in (tmp_path / "out").iterdir()} == {
+        "bench.pdf", "bench.json", "swatches.csv", "amounts.csv", "cut-list.csv",
+    }  # fmt: skip
+    assert refused(capsys, "plan", written(tmp_path, {"name": ""}))["code"] == "invalid"
+    assert refused(capsys, "weigh", plan, "--data", tmp_path / "no.db")["code"] == "invalid"

@@ -61,7 +61,7 @@ def test_the_demos_file_is_sound_and_is_not_built_twice(demo):
     database, client = demo
     assert check(database.path) == []
     build_demo(database, lambda _: None)
-    assert len(client.get("/api/studies").json()) == 1
+    assert len(client.get("/api/studies").json()) == 2
 
 
 def test_coreopsis_turns_redder_in_alkali_and_alder_with_iron_goes_grey():
@@ -76,3 +76,15 @@ def test_the_plan_crosses_what_the_scenario_says():
     counts = Counter(len(f.levels) for f in marsh_plan().factors)
     assert counts == {4: 1, 3: 3, 2: 1}
     assert len(cells_of(marsh_plan())) == 4 * 3 * 3 * 3 * 2 + 4
+
+
+def test_what_is_planned_next_starts_from_a_question_and_is_not_dyed_yet(demo):
+    _, client = demo
+    view = client.get("/api/studies/2").json()
+    assert view["plan"]["replicates"] == 2
+    assert any(advice["code"] == "heat:elderberry" for advice in view["advice"])
+    assert client.get("/api/studies/2/readings").json() == []
+    # The noise to plan with comes from the first study's kept-dark pieces.
+    noise = client.get("/api/studies/2/telling").json()["noise"]
+    assert noise["own"][0].startswith("reading")
+    assert 0.05 <= noise["levels"]["reading_de00"] < 1

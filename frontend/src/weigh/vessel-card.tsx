@@ -30,6 +30,12 @@ export function VesselCard({ study, vessel, weighing }: VesselCardProps) {
         {vessel.on_shelf_name || "no vessel on the Shelf fits"} · {(vessel.volume_ml / 1000).toFixed(2)} L ·{" "}
         {vessel.swatches.length} swatches
       </Box>
+      <FigureRow
+        name="who goes in, by position"
+        value={`${vessel.swatches.length} swatches`}
+        working={vessel.swatches.map((key) => `${study.codes[key] ?? ""} (${study.ties[key] ?? ""})`).join("  ")}
+        source={`code and tie, in random order; vessel run as number ${vessel.run_order}`}
+      />
       <FigureRow name="dry fibre" value={grams(own.dry_fibre_g)} working={own.dry_fibre_working} source="from the plan" />
       {own.figures.map((figure) => (
         <FigureRow

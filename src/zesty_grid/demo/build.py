@@ -28,9 +28,9 @@ from zesty_grid.demo.marsh_dyes import KEPT_DARK, Exposure, piece_reflectance
 from zesty_grid.demo.marsh_study import (
     DYE_LOTS,
     in_trials,
-    left_out,
     light_trial,
     marsh_plan,
+    next_plan,
     wash_trial,
 )
 from zesty_grid.formats.photo import open_photo
@@ -83,10 +83,12 @@ def build_demo(database: Database, say: Callable[[str], None] = print) -> None:
 def _plan(connection: sqlite3.Connection) -> tuple[int, list[Cell]]:
     for lot in DYE_LOTS:
         shelf.add_item(connection, lot)
-    on_shelf, full = shelf.load_shelf(connection), marsh_plan()
-    thinned = full.model_copy(update={"left_out": left_out(all_cells(full, on_shelf))})
-    cells = all_cells(thinned, on_shelf)
-    return plan.create_study(connection, thinned, cells), cells
+    on_shelf, marsh = shelf.load_shelf(connection), marsh_plan()
+    cells = all_cells(marsh, on_shelf)
+    study_id = plan.create_study(connection, marsh, cells)
+    following = next_plan(on_shelf)
+    plan.create_study(connection, following, all_cells(following, on_shelf))
+    return study_id, cells
 
 
 def _log_bench(connection: sqlite3.Connection, study_id: int, cells: list[Cell]) -> None:

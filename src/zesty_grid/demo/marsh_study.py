@@ -3,20 +3,28 @@
 from zesty_grid.core.fade.trial import StagePlan, TrialPlan, light_dose_lxh
 from zesty_grid.core.plan.cells import Cell
 from zesty_grid.core.plan.factors import Factor, Level
-from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.plan.questions import plan_from_question
+from zesty_grid.core.plan.study_plan import LeaveOutRule, StudyPlan
 from zesty_grid.core.shelf.items import DyeLot
+from zesty_grid.core.shelf.shelf import Shelf
 
 DYE_LOTS = (
     DyeLot(key="coreopsis", name="Dyer's coreopsis", part="flower heads", state="dried",
-           collected="station garden, August 2026", strength_percent_wof=80, temperature_c=80,
-           duration_min=60),
+           place="station garden", collected="August 2026", amount_in_hand_g=400,
+           price_per_100_g=6, strength_percent_wof=80, temperature_c=80, duration_min=60),
     DyeLot(key="alder-cones", name="Alder cones", part="cones", state="dried",
-           collected="edge of the creek, November 2025", strength_percent_wof=150,
-           temperature_c=90, duration_min=90),
+           place="edge of the creek", collected="November 2025", amount_in_hand_g=900,
+           strength_percent_wof=150, temperature_c=90, duration_min=90),
     DyeLot(key="elderberry", name="Elderberries", part="berries", state="frozen",
-           collected="sea wall hedge, September 2026", strength_percent_wof=200,
-           temperature_c=60, duration_min=60,
+           place="sea wall hedge", collected="September 2026", amount_in_hand_g=600,
+           spoils_above_c=60, strength_percent_wof=200, temperature_c=60, duration_min=60,
            note="Raw berries upset the stomach: do not taste; ventilate."),
+)  # fmt: skip
+RULES = (
+    LeaveOutRule(levels={"mordant": ("tannin-alum",)}, fibre_classes=("protein",),
+                 reason="Tannin is there to hold alum on plant fibre."),
+    LeaveOutRule(levels={"mordant": ("none",), "ph": ("ph-4.5", "ph-9")},
+                 reason="Unmordanted pieces are controls: one pH is enough."),
 )  # fmt: skip
 
 
@@ -52,6 +60,7 @@ def marsh_plan() -> StudyPlan:
         factors=factors,
         rows=("fibre", "mordant"),
         columns=("dye", "ph", "iron"),
+        rules=RULES,
         controls=("undyed",),
         swatch_mass_g=4.0,
         liquor_ratio_ml_per_g=30,
@@ -59,16 +68,11 @@ def marsh_plan() -> StudyPlan:
     return plan
 
 
-def left_out(cells: list[Cell]) -> tuple[str, ...]:
-    """By hand: tannin first on wool and silk, and unmordanted pieces away from pH 7."""
-    return tuple(
-        cell.key
-        for cell in cells
-        if (
-            cell.levels.get("mordant") == "tannin-alum" and cell.levels["fibre"] in ("wool", "silk")
-        )
-        or (cell.levels.get("mordant") == "none" and cell.levels.get("ph") != "ph-7")
-    )
+def next_plan(shelf: Shelf) -> StudyPlan:
+    """What is planned next, from a ready question; nothing of it is dyed yet."""
+    answers = {"dye": ("elderberry",), "fibres": ("wool", "cotton"), "heat": ("20", "60", "95")}
+    plan = plan_from_question("heat", answers, shelf)
+    return plan.model_copy(update={"name": "Elderberry, winter: does heat spoil it"})
 
 
 def in_trials(cell: Cell) -> bool:

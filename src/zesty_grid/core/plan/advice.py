@@ -8,6 +8,7 @@ from zesty_grid.core.plan.factors import FactorKind
 from zesty_grid.core.plan.leaving_out import ALKALI_LIMIT_PH, ALKALI_REASON, SYNTHETIC_REASON
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import Vessel, fits
+from zesty_grid.core.shelf.mixtures import parts_of_lot
 from zesty_grid.core.shelf.shelf import Shelf
 
 IRON_LIMIT_PERCENT_WOF = 2.0
@@ -54,6 +55,7 @@ def advice_on(
     for vessel in vessels:
         _on_vessel(found, plan, vessel, shelf)
     _on_heat_places(found, vessels, shelf)
+    _on_lots(found, plan, vessels, shelf)
     return found.advice()
 
 
@@ -150,6 +152,31 @@ def _on_heat_places(found: _Found, vessels: list[Vessel], shelf: Shelf) -> None:
             "Put a hotplate or a ring on the Shelf, or choose cold routes.",
             [cell for vessel in hot for cell in vessel.cells],
         )
+
+
+def _on_lots(found: _Found, plan: StudyPlan, vessels: list[Vessel], shelf: Shelf) -> None:
+    wanted: dict[str, float] = {}
+    cells: dict[str, list[str]] = {}
+    for vessel in vessels:
+        lot = shelf.dye_lot(vessel.dye or "")
+        if lot is None or (vessel.dip or 1) > 1:
+            continue
+        percent = vessel.strength_percent_wof or lot.strength_percent_wof
+        grams = percent / 100 * len(vessel.swatches) * plan.swatch_mass_g
+        for part, own in parts_of_lot(lot, grams, shelf):
+            wanted[part.key] = wanted.get(part.key, 0.0) + own
+            cells.setdefault(part.key, []).extend(vessel.cells)
+    for key, grams in wanted.items():
+        own_lot = shelf.dye_lot(key)
+        in_hand = own_lot.amount_in_hand_g if own_lot else None
+        if own_lot and in_hand is not None and grams > in_hand:
+            found.add(
+                f"short:{key}",
+                f"{own_lot.name} does not suffice: {grams:.0f} g are needed, {in_hand:.0f} g are "
+                "in hand.",
+                "Take smaller swatches, a weaker bath, fewer cells, or get more.",
+                cells[key],
+            )
 
 
 LOOKED_AT: tuple[

@@ -5,7 +5,8 @@ from typing import Literal
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.swatches import SwatchPlace
-from zesty_grid.core.shelf.items import DyeLot, Stocked
+from zesty_grid.core.shelf.items import Stocked
+from zesty_grid.core.shelf.mixtures import parts_of_lot
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.amounts import VesselAmounts
 from zesty_grid.core.weigh.stock_solution import Stock
@@ -41,14 +42,6 @@ def totals_of_study(
         working = f"{count} swatches × {plan.swatch_mass_g:g} g = {grams_words(grams)}"
         found.append(_total("fibre", fibre.name if fibre else key, grams, fibre, working))
     return found + _lots(amounts, shelf) + _substances(amounts, stocks, shelf)
-
-
-def parts_of_lot(lot: DyeLot, grams: float, shelf: Shelf) -> list[tuple[DyeLot, float]]:
-    """A mixture as the lots that are in it, with their grams; a plain lot is itself."""
-    parts = [(shelf.dye_lot(part.lot), part.percent) for part in lot.mixture]
-    if not parts or any(own is None for own, _ in parts):
-        return [(lot, grams)]
-    return [(own, grams * percent / 100) for own, percent in parts if own is not None]
 
 
 def _lots(amounts: list[VesselAmounts], shelf: Shelf) -> list[Total]:
