@@ -7,6 +7,7 @@ import urllib.request
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
+import pypdfium2
 from playwright.sync_api import Page, sync_playwright
 
 PORT = 8790
@@ -29,9 +30,18 @@ def shoot(page: Page, name: str, path: str) -> None:
     page.goto(f"{ADDRESS}/#/{path}")
     page.reload()
     page.wait_for_timeout(1200)
+    panel = page.get_by_role("complementary")
     if name == "weigh":
         page.get_by_role("gridcell").nth(20).click()
-        page.get_by_role("complementary").get_by_role("button", name="potassium alum").click()
+        panel.get_by_role("button", name="potassium alum").first.click()
+    if name == "weigh-totals":
+        panel.get_by_role("tab", name="Totals").click()
+    if name == "plan-tell":
+        panel.get_by_role("tab", name="Tell").click()
+    if name == "question":
+        page.get_by_role("button", name="Salt marsh").click()
+        page.get_by_role("menuitem", name="New study").click()
+        page.get_by_label("What do pH and iron do to this dye?").check()
     if name == "photo":
         page.get_by_role("button", name="Look", exact=True).first.click()
         page.wait_for_timeout(2500)
@@ -40,6 +50,13 @@ def shoot(page: Page, name: str, path: str) -> None:
         page.get_by_role("option", name="Iron: No iron").click()
     page.wait_for_timeout(400)
     page.screenshot(path=TARGET / f"{name}.png")
+
+
+def bench_papers() -> None:
+    """The first page of cards of the bench papers."""
+    with urllib.request.urlopen(f"{ADDRESS}/api/studies/2/weigh/bench.pdf") as answer:
+        document = pypdfium2.PdfDocument(answer.read())
+    document[2].render(scale=1.3).to_pil().save(TARGET / "bench-papers.png")
 
 
 def main() -> None:
@@ -55,6 +72,11 @@ def main() -> None:
                 shoot(page, lens, f"study/1/{lens}")
             shoot(page, "photo", "study/1/read")
             page.reload()
+            shoot(page, "plan-tell", "study/1/plan")
+            shoot(page, "weigh-totals", "study/2/weigh")
+            shoot(page, "question", "study/1/plan")
+            page.reload()
+            bench_papers()
             shoot(page, "today", "study/1/today")
             shoot(page, "shelf", "study/1/shelf")
             phone = browser.new_page(viewport={"width": 390, "height": 844})

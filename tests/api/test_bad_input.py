@@ -1,5 +1,6 @@
 """Whatever a client sends: a clear answer, never a 500, nothing lost."""
 
+import json
 import struct
 import zlib
 
@@ -161,3 +162,42 @@ def test_every_answer_carries_the_security_headers(gentle):
 def test_a_body_that_is_said_to_be_huge_is_refused_unread(gentle):
     headers = {"content-length": str(10**12)}
     is_problem(gentle.post("/api/studies", content=b"{}", headers=headers), 413)
+
+
+@pytest.mark.parametrize(
+    ("changes", "words"),
+    [
+        ({"swatch_mass_g": 0}, "greater than 0"),
+        ({"replicates": 0}, "greater than or equal to 1"),
+        ({"factors": [{"kind": "fibre", "levels": []}], "rows": ["fibre"], "columns": []},
+         "at least 1 item"),
+        ({"rules": [{"levels": {"dye": ["nothing-such"]}}]}, "does not cross"),
+        ({"rules": [{"fibre_classes": ["protein"]}, {"fibre_classes": ["cellulose"]}]},
+         "contradict one another"),
+        ({"left_out": ["x"], "put_back": ["x"]}, "both left out and put back"),
+        ({"bridge": {"fibre": ""}}, "pattern"),
+        ({"noise": {"swatch_de00": 0, "vessel_de00": 1, "reading_de00": 1}}, "greater than"),
+    ],
+)  # fmt: skip
+def test_plans_that_cannot_be_are_refused_and_the_saved_one_stays(gentle, changes, words):
+    study = gentle.post("/api/studies", json=small_plan()).json()["id"]
+    body = {"revision": 1, "plan": small_plan(**changes)}
+    fault = is_problem(gentle.put(f"/api/studies/{study}", json=body), 422)
+    assert words in json.dumps(fault)
+    assert gentle.get(f"/api/studies/{study}").json()["revision"] == 1
+
+
+def test_many_replicates_of_many_cells_are_counted_before_they_are_made(gentle):
+    factors = small_plan()["factors"]
+    factors[3] = {"kind": "ph", "levels": valued("ph", *(1 + i for i in range(12)))}
+    factors[4] = {"kind": "iron", "levels": valued("iron", *(i / 2 for i in range(12)))}
+    body = small_plan(factors=factors, replicates=6)
+    assert "6 swatches each" in is_problem(gentle.post("/api/studies", json=body), 422)["title"]
+
+
+def test_a_ph_that_cannot_be_reached_says_how_far_it_goes(gentle):
+    body = {"volume_l": 1, "water": {"ph": 7.5, "alkalinity_mg_l_caco3": 120}, "solutes": [],
+            "target_ph": 12, "adjust_with": "baking_soda"}  # fmt: skip
+    fault = is_problem(gentle.post("/api/ph", json=body), 422)
+    assert "goes no further than pH 8" in fault["title"]
+    assert fault["errors"][0]["field"] == "target_ph"

@@ -59,8 +59,8 @@ export function PlanPanel({ study, draft, selection, chosen, onGone, onCopied }:
       <ProblemNote error={draft.problem} />
       <ChosenCells study={study} chosen={chosen} change={change} />
       <PanelTabs tabs={TABS} value={tab} onChange={setTab} />
-      {parts[tab]}
       {(tab === "cross" || tab === "vessels") && <AdvicePart study={study} selection={selection} />}
+      {parts[tab]}
     </>
   );
 }
@@ -131,18 +131,23 @@ function CrossPart(props: {
   );
 }
 
+/** Open while there is little of it; else its first line says how much there is. */
 function AdvicePart({ study, selection }: { study: StudyView; selection: Selection }) {
-  if (study.advice.length === 0) return null;
+  const count = study.advice.length;
+  if (count === 0) return null;
   return (
-    <Part title="Worth a second thought">
+    <Box component="details" open={count <= 2} sx={{ py: 1, borderBottom: 1, borderColor: "divider", fontSize: 13 }}>
+      <Box component="summary" sx={{ fontSize: 15, fontWeight: 700, cursor: "pointer", minHeight: 28 }}>
+        {count === 1 ? "One thing" : `${count} things`} worth a second thought
+      </Box>
       {study.advice.map((advice) => (
-        <Box key={advice.code} sx={{ mb: 1.25, fontSize: 13 }}>
+        <Box key={advice.code} sx={{ mt: 0.75 }}>
           <strong>{advice.text}</strong> {advice.reason}{" "}
           <Button size="small" sx={{ minHeight: 24, p: 0 }} onClick={() => selection.replace(advice.cells)}>
             Show the {advice.cells.length} swatches
           </Button>
         </Box>
       ))}
-    </Part>
+    </Box>
   );
 }

@@ -90,11 +90,10 @@ function Sheets({ study }: { study: StudyView }) {
       }),
     ),
   );
-  const included = study.cells.filter((cell) => cell.included);
   const laid = new Set(
     sheets.data?.filter((one) => !one.trial).flatMap((one) => one.assignments.map((a) => a.swatch)),
   );
-  const missing = included.filter((cell) => !laid.has(study.codes[cell.key] ?? "")).length;
+  const missing = Object.keys(study.ties).filter((key) => !laid.has(study.codes[key] ?? "")).length;
   return (
     <Awaited query={sheets}>
       {(pages) => (

@@ -46,7 +46,12 @@ export function themeFor(bench: Bench) {
             borderColor: line,
             "&:hover": { backgroundColor: dark ? "#444444" : "#e2e2e2" },
           },
-          text: { color: "inherit", textDecoration: "underline", textUnderlineOffset: 3 },
+          text: {
+            color: "inherit",
+            textDecoration: "underline",
+            textUnderlineOffset: 3,
+            "&:hover": { backgroundColor: dark ? "#444444" : "#e2e2e2", textDecoration: "underline" },
+          },
         },
       },
       MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: "none" } } },

@@ -2,8 +2,6 @@
 
 import sqlite3
 
-from pydantic import TypeAdapter
-
 from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.core.shelf.shelf import SHELF_KINDS, Shelf, ShelfItem, ShelfKind
 from zesty_grid.store.plan import NotFound
@@ -13,7 +11,6 @@ FIELD: dict[ShelfKind, str] = {
     "substance": "substances", "vessel": "vessels", "heat_place": "heat_places",
     "scale": "scales", "water": "waters",
 }  # fmt: skip
-_ITEM: TypeAdapter[ShelfItem] = TypeAdapter(ShelfItem)
 
 
 def load_shelf(connection: sqlite3.Connection) -> Shelf:
@@ -32,15 +29,6 @@ def stock_shelf(connection: sqlite3.Connection, shelf: Shelf) -> None:
     for kind in SHELF_KINDS:
         for item in getattr(shelf, FIELD[kind]) if kind not in there else ():
             add_item(connection, item)
-
-
-def load_item(connection: sqlite3.Connection, kind: ShelfKind, key: str) -> ShelfItem:
-    row = connection.execute(
-        "SELECT document FROM shelf_item WHERE kind = ? AND key = ?", (kind, key)
-    ).fetchone()
-    if row is None:
-        raise NotFound("item on the Shelf")
-    return _ITEM.validate_json(row["document"])
 
 
 def add_item(connection: sqlite3.Connection, item: ShelfItem) -> None:
@@ -75,5 +63,6 @@ def replace_item(connection: sqlite3.Connection, item: ShelfItem) -> None:
 
 def remove_item(connection: sqlite3.Connection, kind: ShelfKind, key: str) -> None:
     """Takes an item away for good; the caller has made sure that no study uses it."""
-    load_item(connection, kind, key)
-    connection.execute("DELETE FROM shelf_item WHERE kind = ? AND key = ?", (kind, key))
+    gone = connection.execute("DELETE FROM shelf_item WHERE kind = ? AND key = ?", (kind, key))
+    if gone.rowcount == 0:
+        raise NotFound("item on the Shelf")

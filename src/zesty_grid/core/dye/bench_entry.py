@@ -10,7 +10,7 @@ from zesty_grid.core.frozen import Frozen
 class NewBenchEntry(Frozen):
     """`done` ticks a step off, `undone` takes a tick back; `record` keeps what was read."""
 
-    vessel: Annotated[str, Field(min_length=1, max_length=120)]
+    vessel: Annotated[str, Field(min_length=1, max_length=600)]
     step: Annotated[str, Field(min_length=1, max_length=40)]
     kind: Literal["done", "undone", "record"]
     temperature_c: Annotated[float, Field(ge=-20, le=130, allow_inf_nan=False)] | None = None
