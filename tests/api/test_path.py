@@ -210,3 +210,69 @@ def test_ph_is_answered_and_two_readings_correct_it(client):
     assert following["grams"] > answer["grams"]
     readings["ph_second"] = 5.0
     assert client.post("/api/ph/next", json=readings).status_code == 422
+
+
+ITEMS = [
+    {"kind": "fibre", "key": "n", "name": "Nettle", "fibre_class": "cellulose", "mass_g_m2": 150},
+    {"kind": "mordant_route", "key": "n", "name": "Own", "suits": ["protein"], "school": "own",
+     "baths": [{"kind": "mordant", "substance": "potassium alum", "dose_percent_wof": 8,
+                "duration_min": 45}]},
+    {"kind": "dye_lot", "key": "n", "name": "Creek tea", "place": "creek", "spoils_above_c": 70,
+     "mixture": [{"lot": "dried-bark", "percent": 100}]},
+    {"kind": "substance", "key": "n", "name": "Lemon juice", "role": "acid", "purity_percent": 6},
+    {"kind": "vessel", "key": "n", "name": "Bucket", "litres": 12, "material": "plastic"},
+    {"kind": "heat_place", "key": "n", "name": "Camp stove", "power_w": 2200},
+    {"kind": "scale", "key": "n", "name": "Old scale", "resolution_g": 5},
+    {"kind": "water", "key": "n", "name": "Well", "ph": 6.8, "alkalinity_mg_l_caco3": 60},
+]  # fmt: skip
+LISTS = {"fibre": "fibres", "mordant_route": "mordant_routes", "dye_lot": "dye_lots",
+         "substance": "substances", "vessel": "vessels", "heat_place": "heat_places",
+         "scale": "scales", "water": "waters"}  # fmt: skip
+
+
+@pytest.mark.parametrize("item", ITEMS, ids=lambda item: item["kind"])
+def test_every_kind_is_added_changed_retired_and_taken_away(client, item):
+    def there(shelf):
+        return {one["key"]: one for one in shelf[LISTS[item["kind"]]]}
+
+    added = there(client.post("/api/shelf", json=item).json())["n"]
+    assert {field: added[field] for field in item if field != "baths"} == {
+        field: value for field, value in item.items() if field != "baths"
+    }
+    changed = client.put("/api/shelf", json=item | {"note": "Moved", "retired": True}).json()
+    assert (there(changed)["n"]["note"], there(changed)["n"]["retired"]) == ("Moved", True)
+    assert "n" not in there(client.delete(f"/api/shelf/{item['kind']}/n").json())
+    assert client.put("/api/shelf", json=item).status_code == 404
+
+
+@pytest.mark.parametrize("item", ITEMS, ids=lambda item: item["kind"])
+@pytest.mark.parametrize("spoiled", [{"name": ""}, {"key": "With blanks"}, {"colour": "green"}])
+def test_items_that_cannot_be_are_refused_and_the_shelf_stays(client, item, spoiled):
+    before = client.get("/api/shelf").json()
+    answer = client.post("/api/shelf", json=item | spoiled)
+    assert answer.status_code == 422
+    assert answer.json()["errors"][0]["field"].endswith(next(iter(spoiled)))
+    assert client.get("/api/shelf").json() == before
+
+
+def test_what_another_choice_costs_is_what_it_then_takes(client):
+    study = client.post("/api/studies", json=small_plan(replicates=2)).json()["id"]
+    choices = {c["field"]: c for c in client.get(f"/api/studies/{study}/choices").json()}
+    assert set(choices) == {"mordants_in_dye_bath", "replicate_vessels"}
+    for revision, choice in enumerate(choices.values(), 1):
+        plan = small_plan(replicates=2) | {choice["field"]: choice["other"]}
+        saved = client.put(f"/api/studies/{study}", json={"revision": revision, "plan": plan})
+        assert len(saved.json()["vessels"]) == choice["vessels_other"]
+
+
+def test_bench_papers_are_one_document_in_three_formats(client, study):
+    papers = client.get(f"/api/studies/{study}/weigh/bench.json").json()
+    assert papers["format"] == "zesty-grid/bench"
+    codes = client.get(f"/api/studies/{study}").json()["codes"]
+    assert {swatch["code"] for swatch in papers["swatches"]} == set(codes.values())
+    table = client.get(f"/api/studies/{study}/weigh/swatches.csv")
+    assert table.headers["content-type"] == "text/csv; charset=utf-8"
+    assert all(code in table.text for code in codes.values())
+    pdf = client.get(f"/api/studies/{study}/weigh/bench.pdf")
+    assert pdf.headers["content-type"] == "application/pdf"
+    assert client.get("/api/studies/99/weigh/bench.pdf").status_code == 404
