@@ -201,3 +201,14 @@ def test_a_ph_that_cannot_be_reached_says_how_far_it_goes(gentle):
     fault = is_problem(gentle.post("/api/ph", json=body), 422)
     assert "goes no further than pH 8" in fault["title"]
     assert fault["errors"][0]["field"] == "target_ph"
+
+
+def test_a_study_that_crosses_nothing_yet_is_no_error(gentle):
+    empty = {"name": "Empty", "factors": [], "rows": [], "columns": []}
+    study = gentle.post("/api/studies", json=empty).json()["id"]
+    for part in ("", "/telling", "/choices", "/weigh", "/weigh/bench.json", "/weigh/bench.pdf",
+                 "/weigh/swatches.csv", "/dye"):  # fmt: skip
+        assert gentle.get(f"/api/studies/{study}{part}").status_code == 200, part
+    budget = {"swatches": 10, "vessels": 2}
+    fault = is_problem(gentle.post(f"/api/studies/{study}/budget", json=budget), 422)
+    assert "no cell to choose from" in fault["title"]

@@ -1,5 +1,7 @@
 """The Plan lens in the browser: questions, rules, what a grid can tell, budgets, undo."""
 
+import re
+
 import httpx2 as http
 import pytest
 from playwright.sync_api import Page, expect
@@ -203,3 +205,39 @@ def test_a_bridge_is_offered_counted_and_chosen(page: Page, plan_of):
     panel.get_by_label("Bridge fibre").click()
     page.get_by_role("option", name="Cotton").click()
     expect(page.locator("[data-cell^='control=bridge']")).to_have_count(0)
+
+
+def test_an_empty_grid_is_filled_factor_by_factor(page: Page):
+    page.goto("/")
+    page.get_by_role("button", name="Plan the first study").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Something else: an empty grid").check()
+    make = dialog.get_by_role("button", name="Make the study")
+    expect(make).to_be_disabled()
+    dialog.get_by_label("Name").fill("From nothing")
+    make.click()
+    expect(page.get_by_text("This study crosses nothing yet.")).to_be_visible()
+    panel = page.get_by_role("complementary")
+    for factor in ("Fibre", "Process"):
+        panel.get_by_label("Cross with another factor").click()
+        page.get_by_role("option", name=factor, exact=True).click()
+        expect(panel.get_by_role("group", name=factor, exact=True)).to_be_visible()
+    panel.get_by_label("Add a level of Process").get_by_role("combobox").click()
+    page.get_by_role("option", name="Sun jar").click()
+    expect(page.get_by_role("gridcell")).to_have_count(2)
+    # Nothing is dyed without a dye: no vessel is needed yet.
+    expect(panel.get_by_text("2 swatches, 0 vessels")).to_be_visible()
+    panel.get_by_role("tab", name="Cross").focus()
+    page.keyboard.press("ArrowLeft")
+    expect(panel.get_by_role("tab", name="Vessels")).to_be_focused()
+    expect(panel.get_by_role("heading", name="Vessels: 0, 0.0 L")).to_be_visible()
+
+
+def test_a_cell_says_its_tie_and_its_vessels(page: Page, plan_of):
+    plan_of()
+    cell = page.locator(
+        "[data-cell='fibre=wool;mordant=alum-hot;dye=dried-flowers;ph=ph-4;iron=iron-1']"
+    )
+    expect(cell).to_have_attribute("aria-label", re.compile(r"tie [\d·]+; goes into M1 D1 F1$"))
+    control = page.locator("[data-cell='control=undyed;fibre=wool']")
+    expect(control).to_have_attribute("aria-label", re.compile("goes into no vessel$"))

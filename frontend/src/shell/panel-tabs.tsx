@@ -1,4 +1,5 @@
 import Box from "@mui/material/Box";
+import type { KeyboardEvent } from "react";
 
 interface PanelTabsProps<Key extends string> {
   tabs: Record<Key, string>;
@@ -8,15 +9,26 @@ interface PanelTabsProps<Key extends string> {
 
 /** The parts of a side panel, one at a time. */
 export function PanelTabs<Key extends string>({ tabs, value, onChange }: PanelTabsProps<Key>) {
+  const keys = Object.keys(tabs) as Key[];
+  const onKey = (event: KeyboardEvent<HTMLElement>) => {
+    const step = { ArrowRight: 1, ArrowLeft: -1 }[event.key];
+    if (!step) return;
+    event.preventDefault();
+    const next = (keys.indexOf(value) + step + keys.length) % keys.length;
+    const wanted = keys[next];
+    if (wanted) onChange(wanted);
+    (event.currentTarget.children[next] as HTMLElement | undefined)?.focus();
+  };
   return (
-    <Box role="tablist" sx={{ display: "flex", mt: 1, borderBottom: 1, borderColor: "divider", overflowX: "auto" }}>
-      {(Object.keys(tabs) as Key[]).map((key) => (
+    <Box role="tablist" onKeyDown={onKey} sx={{ display: "flex", mt: 1, borderBottom: 1, borderColor: "divider", overflowX: "auto" }}>
+      {keys.map((key) => (
         <Box
           key={key}
           component="button"
           type="button"
           role="tab"
           aria-selected={key === value}
+          tabIndex={key === value ? 0 : -1}
           onClick={() => onChange(key)}
           sx={{
             flex: "1 0 auto",

@@ -52,6 +52,8 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
     [study.cells, selection.keys],
   );
 
+  const goesInto = useMemo(() => vesselsByCell(study), [study]);
+
   const plainFace = (cell: Cell): Face => {
     const own = asDyed.get(cell.key) ?? [];
     const reading = own[0];
@@ -65,8 +67,13 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
         : `${code}, not read yet`,
     };
   };
+  const planFace = (cell: Cell): Face => {
+    const plain = plainFace(cell);
+    const tie = study.ties[cell.key];
+    return { ...plain, words: `${plain.words}; tie ${tie ?? "none"}; goes into ${goesInto.get(cell.key) ?? "no vessel"}` };
+  };
   const faces: Record<Lens, (cell: Cell) => Face> = {
-    plan: plainFace,
+    plan: planFace,
     weigh: (cell) => ({ ...plainFace(cell), caption: `${plan.swatch_mass_g} g` }),
     dye: (cell) => dye.faceOf(cell, plainFace(cell)),
     read: plainFace,
@@ -123,3 +130,10 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
   );
 }
 
+/** The names of the vessels that each cell goes into, in the order of the work. */
+function vesselsByCell(study: StudyView): Map<string, string> {
+  const found = new Map<string, string>();
+  for (const vessel of study.vessels)
+    for (const cell of vessel.cells) found.set(cell, `${found.has(cell) ? `${found.get(cell) ?? ""} ` : ""}${vessel.name}`);
+  return found;
+}

@@ -41,6 +41,12 @@ _LINE = TableStyle(
         ("TOPPADDING", (0, 0), (-1, -1), 2), ("BOTTOMPADDING", (0, 0), (-1, -1), 2),
     ]
 )  # fmt: skip
+_LABEL_CELLS = TableStyle(
+    [
+        ("GRID", (0, 0), (-1, -1), 0.3, colors.black), ("LEFTPADDING", (0, 0), (-1, -1), 3),
+        ("TOPPADDING", (0, 0), (-1, -1), 3), ("BOTTOMPADDING", (0, 0), (-1, -1), 3),
+    ]
+)  # fmt: skip
 LABELS_ACROSS = 6
 
 
@@ -219,12 +225,11 @@ def _labels(papers: BenchPapers) -> list[Flowable]:
     labels: list[Flowable] = [
         SwatchLabel(s.code, printable(s.tie), printable(s.words)) for s in papers.swatches
     ]
+    if not labels:
+        return []
     rows = [labels[i : i + LABELS_ACROSS] for i in range(0, len(labels), LABELS_ACROSS)]
     rows[-1] = [*rows[-1], *[Spacer(1, 1) for _ in range(LABELS_ACROSS - len(rows[-1]))]]
-    return [_heading("Labels"), Table(rows, style=TableStyle([
-        ("GRID", (0, 0), (-1, -1), 0.3, colors.black), ("LEFTPADDING", (0, 0), (-1, -1), 3),
-        ("TOPPADDING", (0, 0), (-1, -1), 3), ("BOTTOMPADDING", (0, 0), (-1, -1), 3),
-    ]))] if rows[-1] else []  # fmt: skip
+    return [_heading("Labels"), Table(rows, style=_LABEL_CELLS)]
 
 
 def _cell_and_replicate(key: str) -> tuple[str, int]:

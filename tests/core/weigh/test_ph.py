@@ -76,15 +76,18 @@ ADJUSTERS = [
 ]  # fmt: skip
 
 
-@pytest.mark.parametrize(
-    ("adjuster", "solute"),
-    list(itertools.product(ADJUSTERS, [None, "alum_potassium", "iron_sulphate"])),
-)
+# Alum is more acid than these targets, and carbonic acid holds baking soda below its own.
+TOO_ACID = {"baking_soda", "cream_of_tartar", "vinegar_5pct"}
+DOSES = [
+    (adjuster, solute)
+    for adjuster, solute in itertools.product(ADJUSTERS, [None, "alum_potassium", "iron_sulphate"])
+    if not (solute == "alum_potassium" and adjuster[0] in TOO_ACID)
+]
+
+
+@pytest.mark.parametrize(("adjuster", "solute"), DOSES)
 def test_the_dose_brings_the_bath_to_the_target(phreeqc, adjuster, solute):
     name, target = adjuster
-    if (name, solute) in (("baking_soda", "alum_potassium"), ("cream_of_tartar", "alum_potassium"),
-                          ("vinegar_5pct", "alum_potassium")):  # fmt: skip
-        pytest.skip("alum itself is more acid, or carbonic acid holds the bath below the target")
     solutes = (Solute(substance=solute, grams=1),) if solute else ()
     question = PhQuestion(volume_l=2, water=TAP, solutes=solutes, target_ph=target,
                           adjust_with=name)  # fmt: skip

@@ -86,11 +86,11 @@ def what_it_can_tell(
 ) -> Telling:
     """Every factor with two levels or more among the crossed swatches that are in."""
     crossed = [cell for cell in cells if cell.included and not cell.key.startswith("control=")]
-    design = _design(plan, crossed, vessels)
     levels = plan.noise or noise.levels
-    used = noise.model_copy(update={"levels": levels, "words": "Your own figures."})
-    noise = used if plan.noise else noise
-    if not design.kinds:
+    if plan.noise:
+        noise = noise.model_copy(update={"levels": levels, "words": "Your own figures."})
+    design = _design(plan, crossed, vessels) if crossed else None
+    if design is None or not design.kinds:
         return Telling(noise=noise, swatches=len(crossed) * plan.replicates, effects=(), joint=())
     variances = _difference_variances(
         design, levels.vessel_de00**2, levels.swatch_de00**2 + levels.reading_de00**2

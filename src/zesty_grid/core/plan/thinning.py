@@ -55,6 +55,9 @@ def thin_out(
     """
     feasible = [c for c in cells if c.included and not c.key.startswith("control=")]
     controls = [c for c in cells if c.included and c.key.startswith("control=")]
+    if not feasible:
+        raise Refusal("nothing-to-thin", "There is no cell to choose from.",
+                      "Cross some factors first, or put cells back.")  # fmt: skip
     number = (budget.swatches // plan.replicates) - len(controls)
     of = _candidates(plan, feasible, shelf, budget, noise)
     effects = of.coded.shape[1]
