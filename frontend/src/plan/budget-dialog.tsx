@@ -12,8 +12,8 @@ import type { FactorKind, Schema, StudyView } from "../api/client";
 import { useLook } from "../api/hooks";
 import { FACTOR_NAMES } from "../grid/axes";
 import { ProblemNote } from "../shell/said";
+import { Several } from "../shell/several";
 import type { Change } from "./change-plan";
-import { Several } from "./new-rule";
 
 const lowerFirst = (words: string) => words.charAt(0).toLowerCase() + words.slice(1);
 

@@ -1,11 +1,11 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import type { FactorKind, Schema, StudyPlan } from "../api/client";
 import { FACTOR_NAMES } from "../grid/axes";
+import { Several } from "../shell/several";
 import { FIBRE_CLASSES } from "./levels";
 
 type FibreClass = (typeof FIBRE_CLASSES)[number];
@@ -57,31 +57,5 @@ export function NewRule({ plan, onMade, onClose }: NewRuleProps) {
         <Button onClick={onClose}>Cancel</Button>
       </div>
     </Box>
-  );
-}
-
-interface SeveralProps {
-  label: string;
-  options: readonly (readonly [string, string])[];
-  value: string[];
-  onChange: (keys: string[]) => void;
-}
-
-/** A field that takes several of what is offered. */
-export function Several({ label, options, value, onChange }: SeveralProps) {
-  return (
-    <TextField
-      select
-      label={label}
-      value={value}
-      slotProps={{ select: { multiple: true } }}
-      onChange={(event) => onChange(event.target.value as unknown as string[])}
-    >
-      {options.map(([key, words]) => (
-        <MenuItem key={key} value={key}>
-          {words}
-        </MenuItem>
-      ))}
-    </TextField>
   );
 }

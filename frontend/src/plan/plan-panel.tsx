@@ -8,6 +8,7 @@ import { useShelf } from "../api/hooks";
 import type { Selection } from "../grid/selection";
 import { PanelTabs } from "../shell/panel-tabs";
 import { Awaited, Part, ProblemNote } from "../shell/said";
+import { Several } from "../shell/several";
 import { ChosenCells } from "./chosen-cells";
 import { ControlsPart } from "./controls-part";
 import { CopyStudy } from "./copy-study";
@@ -28,6 +29,12 @@ interface PlanPanelProps {
   onCopied: (id: number) => void;
 }
 
+const PIECES = [
+  ["dark", "a piece kept dark"],
+  ["light", "a piece for light"],
+  ["wash", "a piece for washing"],
+  ["spare", "a spare"],
+] as const;
 const TABS = { cross: "Cross", out: "Leave out", tell: "Tell", vessels: "Vessels" } as const;
 type Tab = keyof typeof TABS;
 
@@ -117,6 +124,14 @@ function CrossPart(props: {
             value={String(plan.liquor_ratio_ml_per_g)}
             onChange={(ratio) => change({ liquor_ratio_ml_per_g: Number(ratio) })}
           />
+          <Box sx={{ gridColumn: "1 / -1" }}>
+            <Several
+              label="Cut after dyeing into"
+              options={PIECES}
+              value={plan.pieces ?? []}
+              onChange={(pieces) => pieces.length > 0 && change({ pieces: pieces as typeof plan.pieces })}
+            />
+          </Box>
         </Box>
       </Part>
       <Part title="Study">

@@ -4,7 +4,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 
 import { FIBRE_CLASSES } from "../plan/levels";
-import { Several } from "../plan/new-rule";
+import { Several } from "../shell/several";
 import type { FieldShape } from "./kinds";
 
 interface ItemFieldProps {

@@ -99,7 +99,13 @@ export function TotalsPart({ plan, weighing, change }: TotalsPartProps) {
 function HowWeighed({ plan, change }: { plan: StudyPlan; change: (part: Partial<StudyPlan>) => void }) {
   const shelf = useShelf().data;
   const pick = (label: string, field: "scale" | "water" | "acid" | "alkali", items: { key: string; name: string }[]) => (
-    <TextField select label={label} value={plan[field] ?? ""} onChange={(event) => change({ [field]: event.target.value || null })}>
+    <TextField
+      select
+      label={label}
+      value={plan[field] ?? ""}
+      slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+      onChange={(event) => change({ [field]: event.target.value || null })}
+    >
       <MenuItem value="">as usual</MenuItem>
       {items.map((item) => (
         <MenuItem key={item.key} value={item.key}>

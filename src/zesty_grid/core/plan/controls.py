@@ -26,10 +26,10 @@ class ControlOffer(Frozen):
 
 
 SHOWS: dict[ControlKind, str] = {
-    "undyed": "Undyed fibre: the colour that each fibre brings with it.",
-    "unmordanted": "Dyed without mordant: what the mordant adds.",
-    "mordanted-undyed": "Mordanted, not dyed: the colour that the mordant itself brings.",
-    "bridge": "Bridge: the same fibre and mordant in every dye vessel, to see how vessels differ.",
+    "undyed": "The colour that each fibre brings with it.",
+    "unmordanted": "What the mordant adds.",
+    "mordanted-undyed": "The colour that the mordant itself brings.",
+    "bridge": "The same fibre and mordant in every dye vessel show how vessels differ.",
 }
 
 

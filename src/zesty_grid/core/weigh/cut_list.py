@@ -137,7 +137,10 @@ def _cloth(base: FibreCut, plan: StudyPlan, fibre: Fibre, mass_g_m2: float) -> F
     )
     sizes = {"width_cm": wide, "height_cm": high, "piece_width_cm": wide / down,
              "piece_height_cm": high / across_pieces}  # fmt: skip
-    said = f"{plan.swatch_mass_g:g} g ÷ {mass_g_m2:g} g/m² = {wide:.1f} × {high:.1f} cm"
+    said = (
+        f"{plan.swatch_mass_g:g} g ÷ {mass_g_m2:g} g/m² = {wide:.1f} × {high:.1f} cm, in "
+        f"{len(plan.pieces)} pieces of {wide / down:.1f} × {high / across_pieces:.1f} cm"
+    )
     if fibre.width_cm is None:
         return base.model_copy(update={**sizes, "working": said})
     try:

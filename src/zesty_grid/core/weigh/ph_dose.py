@@ -99,11 +99,10 @@ def ph_of_vessel(
                         warnings=(), question=None)  # fmt: skip
     for_a_litre = PhQuestion(volume_l=1.0, water=water, solutes=solutes, target_ph=target,
                              adjust_with=adjuster.chemistry)  # fmt: skip
-    try:
-        answer = _dose(for_a_litre)
-    except Refusal as refusal:
+    answer = _dose(for_a_litre)
+    if isinstance(answer, Refusal):
         return VesselPh(target_ph=target, ph_before=before, figure=None, grams_first=0.0,
-                        words=str(refusal), warnings=(), question=None)  # fmt: skip
+                        words=str(answer), warnings=(), question=None)  # fmt: skip
     return _told(plan, shelf, vessel, name, adjuster, answer, for_a_litre)
 
 
@@ -170,8 +169,12 @@ def _rest(readings: TwoReadings) -> tuple[float, float]:
 
 
 @lru_cache(maxsize=512)
-def _dose(question: PhQuestion) -> PhAnswer:
-    return dose_for_ph(question)
+def _dose(question: PhQuestion) -> PhAnswer | Refusal:
+    """An answer or a refusal, kept: many vessels ask the same for a litre."""
+    try:
+        return dose_for_ph(question)
+    except Refusal as refusal:
+        return refusal
 
 
 def _adjuster(plan: StudyPlan, shelf: Shelf, acid: bool) -> Substance | None:
