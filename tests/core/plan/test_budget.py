@@ -51,6 +51,19 @@ def test_eight_runs_of_seven_factors_reach_hadamards_bound():
     assert np.linalg.det(x.T @ x) == pytest.approx(8.0**8, rel=1e-9)
 
 
+@pytest.mark.parametrize("ratio", [0.3, 1.0, 4.0])
+def test_a_split_plot_reaches_the_bound_of_its_two_strata(ratio):
+    # One factor of the pot and two within it, 8 swatches in 4 pots. By Hadamard's inequality the
+    # determinant is at most the product of the diagonal: 8 for a factor within pots, and for the
+    # pot's own columns Σ n/(1 + n ratio), which is largest for equal pots: 8/(1 + 2 ratio).
+    within = np.array(list(itertools.product((-1.0, 1.0), repeat=2)))
+    rows = [(1.0, pot, *pair) for pot in (-1.0, -1.0, 1.0, 1.0) for pair in within.tolist()]
+    of = Candidates(np.array(rows), np.repeat(np.arange(4), 4), ratio)
+    chosen = choose_cells(of, 8, 4, 20, seed=5)
+    bound = (8 / (1 + 2 * ratio)) ** 2 * 8**2
+    assert np.linalg.det(slow_information(of, chosen)) == pytest.approx(bound, rel=1e-6)
+
+
 @pytest.mark.parametrize("ratio", [0.0, 0.5, 3.0])
 @pytest.mark.parametrize(("number", "vessels"), [(5, 3), (6, 4), (6, 2)])
 def test_small_cases_find_the_true_best(ratio, number, vessels):
