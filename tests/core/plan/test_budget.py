@@ -147,3 +147,15 @@ def test_a_chosen_interaction_is_kept(middling):
     kept = [c for c in cells_of(middling) if c.included and c.key not in thinned.left_out]
     pairs = {(c.levels["fibre"], c.levels.get("mordant")) for c in kept if "dye" in c.levels}
     assert len(pairs) == 12
+
+
+def test_without_a_dye_no_vessel_stands_in_the_way():
+    factors = [
+        {"kind": "fibre", "levels": levels("wool", "silk", "cotton", "linen")},
+        {"kind": "mordant", "levels": levels("none", "alum-hot", "alum-cold")},
+    ]
+    plan = StudyPlan.model_validate(
+        small_plan(factors=factors, rows=["fibre"], columns=["mordant"], controls=[])
+    )
+    thinned = thin_out(plan, cells_of(plan), STARTING_SHELF, Budget(swatches=8, vessels=1), NOISE)
+    assert (thinned.cells, thinned.vessels) == (8, 1)

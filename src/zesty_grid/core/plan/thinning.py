@@ -110,16 +110,19 @@ def _cannot_tell(budget: Budget) -> Refusal:
 def _candidates(
     plan: StudyPlan, cells: list[Cell], shelf: Shelf, budget: Budget, noise: NoiseEstimate
 ) -> Candidates:
+    """A row for each cell: repeats that share a pot make its own part of the noise smaller."""
     levels = plan.noise or noise.levels
     own = levels.swatch_de00**2 + levels.reading_de00**2
+    if plan.replicate_vessels == "shared":
+        own /= plan.replicates
     vessel_keys: dict[str, int] = {}
     vessel = []
     for cell in cells:
-        bath = next((b.key for b in baths_of(plan, cell, shelf) if b.bath == "dye"), cell.key)
+        bath = next((b.key for b in baths_of(plan, cell, shelf) if b.bath == "dye"), "undyed")
         vessel.append(vessel_keys.setdefault(bath, len(vessel_keys)))
     return Candidates(
         coded=_independent(_coded(plan, cells, budget.interactions)), vessel=np.array(vessel),
-        variance_ratio=levels.vessel_de00**2 / own,
+        variance_ratio=levels.vessel_de00**2 / own if plan.factor("dye") else 0.0,
     )  # fmt: skip
 
 

@@ -50,9 +50,6 @@ class Shelf(Frozen):
     def vessel(self, key: str) -> ShelfVessel | None:
         return _by_key(self.vessels, key)
 
-    def substance(self, key: str) -> Substance | None:
-        return _by_key(self.substances, key)
-
     def substance_named(self, name: str) -> Substance | None:
         """The substance that a recipe calls by its name."""
         return next((s for s in self.substances if s.name.lower() == name.lower()), None)

@@ -211,7 +211,8 @@ def _told(
         }
     )
     # Gas and gel were worked out for one litre; so are their warnings.
-    warnings = dose_for_ph(own).warnings if answer.warnings else ()
+    whole = _dose(own) if answer.warnings else None
+    warnings = whole.warnings if isinstance(whole, PhAnswer) else ()
     return VesselPh(target_ph=target, ph_before=answer.ph_before, figure=figure,
                     grams_first=grams / 2, words=PLANT_BATHS, warnings=warnings,
                     question=own)  # fmt: skip
