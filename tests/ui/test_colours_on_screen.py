@@ -117,3 +117,23 @@ def test_the_newest_reading_is_shown_and_the_older_ones_are_counted(page: Page, 
     expect(cell).to_have_attribute("aria-label", re.compile(r"L\* 60.0"))
     cell.click()
     expect(page.get_by_role("complementary").get_by_text("2 readings")).to_be_visible()
+
+
+def test_replicates_lie_side_by_side_and_count_as_their_mean(
+    page: Page, address: str, database: Database
+):
+    study, codes = new_study(database, small_plan(replicates=2))
+    colours = {PLAIN: (60.0, 0.0, 0.0), f"{PLAIN}#2": (64.0, 0.0, 0.0), BARE: (70.0, 0.0, 0.0)}
+    add_readings(database, study, [(codes[key], "whole", lab) for key, lab in colours.items()])
+    page.goto(f"/#/study/{study}/read")
+    expect(cell_of(page, PLAIN)).to_contain_text(f"{codes[PLAIN]}+1")
+    expect(cell_of(page, PLAIN)).to_have_attribute("aria-label", re.compile(r"L\* 60"))
+    assert len(fills(cell_of(page, PLAIN))) == 2
+    assert len(fills(cell_of(page, BARE))) == 1
+    page.get_by_role("button", name="6Compare").click()
+    panel = page.get_by_role("complementary")
+    cell_of(page, BARE).click()
+    panel.get_by_role("button", name=f"Compare with {codes[BARE]}").click()
+    # The mean of L* 60 and 64 is 62; against 70 that is a ΔE00 of 6.6 (Sharma et al. 2005:
+    # S_L at a mean L* of 66 is 1.19, and 8/1.19 = 6.7).
+    expect(cell_of(page, PLAIN)).to_contain_text(re.compile(r"6\.[5-8]"))

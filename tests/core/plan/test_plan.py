@@ -15,6 +15,7 @@ from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.swatch_codes import ALPHABET, is_swatch_code, swatch_code
 from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.refusal import Refusal
+from zesty_grid.core.shelf.items import DyeLot, HeatPlace, MixturePart
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 
 
@@ -236,3 +237,40 @@ def test_replicates_apart_are_whole_runs():
     assert len(vessels) == 8
     for vessel in vessels:
         assert all(("#2" in key) == (vessel.replicate == 2) for key in vessel.swatches)
+
+
+def advised_with(plan: StudyPlan, **shelf) -> list[Advice]:
+    own = STARTING_SHELF.model_copy(update=shelf)
+    cells = cells_of(plan)
+    return advice_on(plan, cells, vessels_of(plan, cells, own), own)
+
+
+def test_heat_that_is_not_there_or_too_weak_is_said():
+    said = {a.code: a for a in advised_with(plan_of(), heat_places=())}
+    assert "no heat place" in said["no-heat"].text
+    candle = HeatPlace(key="candle", name="Candle", power_w=80)
+    slow = [a for a in advised_with(plan_of(), heat_places=(candle,)) if "slow-heat" in a.code]
+    # 1.44 kg × 4.186 kJ/(kg K) × 62 K = 374 kJ; 80 W × 70 % give 56 W: 1.9 h for the mordant.
+    assert slow == []
+    weaker = candle.model_copy(update={"power_w": 70})
+    slow = [a for a in advised_with(plan_of(), heat_places=(weaker,)) if "slow-heat" in a.code]
+    assert "2 h to warm" in slow[0].text
+
+
+def test_a_lot_that_does_not_suffice_is_said_also_through_a_mixture():
+    short = tuple(
+        lot.model_copy(update={"amount_in_hand_g": 70}) if lot.key == "dried-flowers" else lot
+        for lot in STARTING_SHELF.dye_lots
+    )
+    # 16 dyed swatches of 6 g at 75 %: 72 g.
+    (advice,) = [a for a in advised_with(plan_of(), dye_lots=short) if a.code.startswith("short")]
+    assert "72 g are needed, 70 g are in hand" in advice.text
+    assert len(advice.cells) == 16
+    mixed = DyeLot(key="mix", name="Mix", strength_percent_wof=100,
+                   mixture=(MixturePart(lot="dried-flowers", percent=80),
+                            MixturePart(lot="dried-bark", percent=20)))  # fmt: skip
+    factors = small_plan()["factors"]
+    factors[2] = {"kind": "dye", "levels": levels("mix")}
+    found = advised_with(plan_of(factors=factors), dye_lots=(*short, mixed))
+    (advice,) = [a for a in found if a.code.startswith("short")]
+    assert "77 g are needed" in advice.text

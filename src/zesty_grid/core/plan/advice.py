@@ -10,9 +10,11 @@ from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import Vessel, fits
 from zesty_grid.core.shelf.mixtures import parts_of_lot
 from zesty_grid.core.shelf.shelf import Shelf
+from zesty_grid.core.weigh.heat import PLACE_EFFICIENCY, ROOM_C, warming_j
 
 IRON_LIMIT_PERCENT_WOF = 2.0
 HOT_C = 45.0
+LONGEST_WARMING_H = 2.0
 Said = tuple[str, str, str]
 
 
@@ -145,13 +147,27 @@ def _on_vessel(found: _Found, plan: StudyPlan, vessel: Vessel, shelf: Shelf) -> 
 
 def _on_heat_places(found: _Found, vessels: list[Vessel], shelf: Shelf) -> None:
     hot = [vessel for vessel in vessels if (vessel.temperature_c or 0) > HOT_C]
-    if hot and not any(not place.retired for place in shelf.heat_places):
+    strongest_w = max((p.power_w for p in shelf.heat_places if not p.retired), default=0.0)
+    if hot and not strongest_w:
         found.add(
             "no-heat",
             f"{len(hot)} baths are hot, and the Shelf has no heat place.",
             "Put a hotplate or a ring on the Shelf, or choose cold routes.",
             [cell for vessel in hot for cell in vessel.cells],
         )
+        return
+    for vessel in hot:
+        rise_c = (vessel.temperature_c or 0) - ROOM_C
+        joules = warming_j(vessel.volume_ml / 1000, rise_c)
+        hours = joules / (strongest_w * PLACE_EFFICIENCY) / 3600
+        if hours > LONGEST_WARMING_H:
+            found.add(
+                f"slow-heat:{vessel.key}",
+                f"{vessel.name} would take {hours:.0f} h to warm on the strongest heat place.",
+                f"{vessel.volume_ml / 1000:.0f} L to {vessel.temperature_c:g} °C with "
+                f"{strongest_w:g} W: take a smaller bath or a stronger place.",
+                vessel.cells,
+            )
 
 
 def _on_lots(found: _Found, plan: StudyPlan, vessels: list[Vessel], shelf: Shelf) -> None:
