@@ -276,3 +276,35 @@ def test_bench_papers_are_one_document_in_three_formats(client, study):
     pdf = client.get(f"/api/studies/{study}/weigh/bench.pdf")
     assert pdf.headers["content-type"] == "application/pdf"
     assert client.get("/api/studies/99/weigh/bench.pdf").status_code == 404
+
+
+def alum_of(client, study: int) -> float:
+    weighed = client.get(f"/api/studies/{study}/weigh").json()["weighing"]["vessels"][0]
+    return next(f["grams"] for f in weighed["figures"] if f["role"] == "mordant")
+
+
+def test_recipes_stay_as_they_were_when_dyeing_began(client, study):
+    shelf = client.get("/api/shelf").json()
+    route = next(r for r in shelf["mordant_routes"] if r["key"] == "alum-hot")
+    assert alum_of(client, study) == pytest.approx(7.2)  # 15 % of 48 g
+    route["baths"][0]["dose_percent_wof"] = 10
+    client.put("/api/shelf", json=route)
+    assert alum_of(client, study) == pytest.approx(4.8)  # nothing is dyed yet: it follows
+
+    entry = {"vessel": "mordant:alum-hot:0", "step": "wet-out", "kind": "done"}
+    assert client.post(f"/api/studies/{study}/dye/entries", json=entry).status_code == 201
+    route["baths"][0]["dose_percent_wof"] = 20
+    client.put("/api/shelf", json=route)
+    lot = next(d for d in shelf["dye_lots"] if d["key"] == "dried-flowers")
+    client.put("/api/shelf", json=lot | {"amount_in_hand_g": 5, "strength_percent_wof": 999})
+    assert alum_of(client, study) == pytest.approx(4.8)
+    view = client.get(f"/api/studies/{study}").json()
+    assert view["recipes_kept"]
+    # What is in hand follows the Shelf of today, the strength does not.
+    (short,) = [a for a in view["advice"] if a["code"].startswith("short")]
+    assert "72 g are needed, 5 g are in hand" in short["text"]
+    saved = client.put(f"/api/studies/{study}", json={"revision": 1, "plan": small_plan(name="N")})
+    assert saved.json()["recipes_kept"]
+    assert alum_of(client, study) == pytest.approx(4.8)
+    fresh = client.post("/api/studies", json=small_plan()).json()["id"]
+    assert alum_of(client, fresh) == pytest.approx(9.6)

@@ -27,7 +27,11 @@ def test_migrations_are_recorded_and_run_once(database):
         first = [tuple(row) for row in connection.execute("SELECT * FROM migration")]
         migrate(connection)
         assert [tuple(row) for row in connection.execute("SELECT * FROM migration")] == first
-    assert [(row[0], row[1]) for row in first] == [(1, "first_slice"), (2, "plan_and_weigh")]
+    assert [(row[0], row[1]) for row in first] == [
+        (1, "first_slice"),
+        (2, "plan_and_weigh"),
+        (3, "recipes_kept"),
+    ]
 
 
 def test_tables_are_strict_foreign_keys_on_and_writes_safe(database):

@@ -2349,6 +2349,8 @@ export interface components {
         /**
          * StudyView
          * @description A study with all that follows from its plan. Codes go by swatch key.
+         *
+         *     `recipes_kept`: dyeing has begun, and changes on the Shelf no longer move its recipes.
          */
         StudyView: {
             /** Advice */
@@ -2366,6 +2368,8 @@ export interface components {
             plan: components["schemas"]["StudyPlan"];
             /** Proposed Rules */
             proposed_rules: components["schemas"]["ProposedRule"][];
+            /** Recipes Kept */
+            recipes_kept: boolean;
             /** Revision */
             revision: number;
             /** Ties */

@@ -15,6 +15,11 @@ export function BeforePart({ study, view }: { study: StudyView; view: Schema["We
         <div>
           Cut and weigh {cut.swatches} swatches of {study.plan.swatch_mass_g} g: {cut.grams.toFixed(0)} g of dry fibre.
         </div>
+        {study.recipes_kept && (
+          <Box sx={{ fontSize: 13, color: "text.secondary" }}>
+            Recipes as they stood when dyeing began: later changes on the Shelf do not move them.
+          </Box>
+        )}
         {cut.fibres.map((fibre) => (
           <FigureRow
             key={fibre.fibre}

@@ -24,12 +24,16 @@ class StudySummary(Frozen):
 
 
 class StudyView(WorkedPlan):
-    """A study with all that follows from its plan. Codes go by swatch key."""
+    """A study with all that follows from its plan. Codes go by swatch key.
+
+    `recipes_kept`: dyeing has begun, and changes on the Shelf no longer move its recipes.
+    """
 
     id: int
     revision: int
     plan: StudyPlan
     codes: dict[str, str]
+    recipes_kept: bool
 
 
 class SavePlan(Frozen):

@@ -11,7 +11,7 @@ from zesty_grid.core.dye.steps import Step, steps_of
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.weigh.weighing import amounts_of
 from zesty_grid.store.dye import add_entry, list_entries
-from zesty_grid.store.plan import swatch_codes
+from zesty_grid.store.plan import keep_recipes, swatch_codes
 
 router = APIRouter(prefix="/api/studies/{study_id}/dye", tags=["dye"])
 
@@ -34,6 +34,7 @@ def add_bench_entry(study_id: RowId, entry: NewBenchEntry, store: Store) -> DyeV
                 "This vessel or step is no longer in the plan.",
                 "Reload the page: the plan has changed since.",
             )
+        keep_recipes(connection, study_id, study.shelf)
         add_entry(connection, study_id, entry)
         return _bench(connection, study_id)
 

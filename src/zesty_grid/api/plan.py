@@ -13,7 +13,7 @@ from zesty_grid.api.answers import (
     StudySummary,
     StudyView,
 )
-from zesty_grid.api.shared import RowId, Store, WorkedStudy, worked_plan, worked_study
+from zesty_grid.api.shared import RowId, Store, WorkedStudy, shelf_of, worked_plan, worked_study
 from zesty_grid.core.plan.cells import Cell
 from zesty_grid.core.plan.choices import OtherChoice, other_choices
 from zesty_grid.core.plan.controls import all_cells
@@ -66,7 +66,7 @@ def get_revision(study_id: RowId, store: Store) -> Revision:
 @router.put("/{study_id}", response_model=StudyView)
 def save_study(study_id: RowId, change: SavePlan, store: Store) -> Response:
     with store.transaction() as connection:
-        shelf = load_shelf(connection)
+        shelf = shelf_of(connection, studies.load_study(connection, study_id))
         cells = _checked_cells(change.plan, shelf)
         saved = studies.save_study(connection, study_id, change.revision, change.plan, cells)
         return _as_json(_view(connection, worked_plan(saved, shelf, cells)))
@@ -162,6 +162,7 @@ def _view(connection: sqlite3.Connection, worked: WorkedStudy) -> StudyView:
         revision=worked.stored.revision,
         plan=plan,
         codes=studies.swatch_codes(connection, worked.stored.id),
+        recipes_kept=worked.stored.kept_shelf is not None,
     )
 
 

@@ -9,6 +9,7 @@ from fastapi import Depends, Path, Request
 from zesty_grid.core.plan.cells import Cell
 from zesty_grid.core.plan.controls import all_cells
 from zesty_grid.core.plan.vessels import Vessel, vessels_of
+from zesty_grid.core.shelf.kept_recipes import with_kept
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.store.database import Database
 from zesty_grid.store.plan import StoredStudy, load_study
@@ -34,8 +35,15 @@ class WorkedStudy:
 
 
 def worked_study(connection: sqlite3.Connection, study_id: int) -> WorkedStudy:
-    stored, shelf = load_study(connection, study_id), load_shelf(connection)
+    stored = load_study(connection, study_id)
+    shelf = shelf_of(connection, stored)
     return worked_plan(stored, shelf, all_cells(stored.plan, shelf))
+
+
+def shelf_of(connection: sqlite3.Connection, stored: StoredStudy) -> Shelf:
+    """The Shelf that a study draws on: once dyeing has begun, with the recipes of that day."""
+    live = load_shelf(connection)
+    return with_kept(live, stored.kept_shelf) if stored.kept_shelf else live
 
 
 def worked_plan(stored: StoredStudy, shelf: Shelf, cells: list[Cell]) -> WorkedStudy:

@@ -94,6 +94,7 @@ def _plan(connection: sqlite3.Connection) -> tuple[int, list[Cell]]:
 def _log_bench(connection: sqlite3.Connection, study_id: int, cells: list[Cell]) -> None:
     stored, on_shelf = plan.load_study(connection, study_id), shelf.load_shelf(connection)
     days = {"tannin": 0, "mordant": 1, "dye": 3, "iron": 6}
+    plan.keep_recipes(connection, study_id, on_shelf)
     vessels = vessels_of(stored.plan, cells, on_shelf)
     weighed, _ = amounts_of(stored.plan, vessels, on_shelf)
     for vessel, amounts in zip(vessels, weighed, strict=True):

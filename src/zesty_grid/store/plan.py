@@ -8,6 +8,7 @@ from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.swatch_codes import swatch_code
 from zesty_grid.core.plan.swatches import swatch_key, swatches_of
 from zesty_grid.core.refusal import Refusal
+from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.store.database import now
 
 
@@ -17,6 +18,7 @@ class StoredStudy:
     revision: int
     plan: StudyPlan
     deleted: bool
+    kept_shelf: Shelf | None
 
 
 class StudyChangedElsewhere(Refusal):
@@ -78,6 +80,14 @@ def save_study(
     return load_study(connection, study_id)
 
 
+def keep_recipes(connection: sqlite3.Connection, study_id: int, shelf: Shelf) -> None:
+    """Keeps the Shelf as it stands for a study; the first time counts, later ones do nothing."""
+    connection.execute(
+        "UPDATE study SET kept_shelf = ? WHERE id = ? AND kept_shelf IS NULL",
+        (shelf.model_dump_json(), study_id),
+    )
+
+
 def set_deleted(connection: sqlite3.Connection, study_id: int, deleted: bool) -> None:
     """Takes a study off the list, or puts it back; nothing in it is touched."""
     load_study(connection, study_id)
@@ -114,4 +124,5 @@ def _study(row: sqlite3.Row) -> StoredStudy:
     return StoredStudy(
         row["id"], row["revision"], StudyPlan.model_validate_json(row["plan"]),
         row["deleted_at"] is not None,
+        Shelf.model_validate_json(row["kept_shelf"]) if row["kept_shelf"] else None,
     )  # fmt: skip
