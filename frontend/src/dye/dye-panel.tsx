@@ -80,7 +80,12 @@ export function DyePanel({ study, state }: { study: StudyView; state: DyeState }
                 ))}
               </TextField>
               <Box sx={{ mt: 1, fontSize: 13 }}>
-                Goes in: <strong>{codes.join(" ")}</strong>
+                Goes in, with its tie:{" "}
+                {vessel.swatches.map((key, i) => (
+                  <span key={key}>
+                    <strong>{codes[i]}</strong> ({study.ties[key]}){" "}
+                  </span>
+                ))}
               </Box>
             </Part>
             {steps.map((state_, i) => (

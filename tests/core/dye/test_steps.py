@@ -140,6 +140,13 @@ def test_a_dose_for_the_ph_is_said_with_half_first():
     assert "1 % citric acid stock for plain water: give half" in step(steps, "set-ph").detail
 
 
+def test_a_cold_dye_bath_is_not_warmed():
+    cold = steps_for({"kind": "temperature", "levels": valued("t", 20)})["D1"]
+    assert step(cold, "hold").title == "Leave it to soak"
+    hot = steps_for({"kind": "temperature", "levels": valued("t", 60)})["D1"]
+    assert step(hot, "hold").title == "Warm slowly and hold"
+
+
 def test_a_cold_mordant_soaks_and_an_unknown_strength_is_said():
     assert step(steps_for(mordant="alum-cold")["M1"], "hold").title == "Leave it to soak"
     assert "as much as it takes" in step(steps_for(mordant="iron-liquor")["M1"], "dissolve").detail

@@ -7,6 +7,8 @@ from zesty_grid.core.weigh.amounts import VesselAmounts, bath_of_route, lot_of
 from zesty_grid.core.weigh.cautions import ACID, ALKALI, IRON, POWDER, STEAM, VENTILATE
 from zesty_grid.core.weigh.working import Figure, volume_words
 
+COLD_C = 30.0
+
 
 class Step(Frozen):
     key: str
@@ -58,7 +60,7 @@ def _mordant_steps(vessel: Vessel, amounts: VesselAmounts, shelf: Shelf) -> list
         Step(key="dissolve", title=f"Dissolve the {bath.substance}", detail=dissolve,
              caution=IRON if "iron" in bath.substance else POWDER),
         Step(key="enter", title="Enter the pieces", detail=_count(vessel)),
-        Step(key="hold", title="Warm slowly and hold" if (bath.temperature_c or 0) > 30
+        Step(key="hold", title="Warm slowly and hold" if (bath.temperature_c or 0) > COLD_C
              else "Leave it to soak", temperature_c=bath.temperature_c,
              duration_min=bath.duration_min, detail="Move the pieces gently every 10 min.",
              caution=VENTILATE if (bath.temperature_c or 0) > 40 else ""),
@@ -85,14 +87,17 @@ def _dye_steps(vessel: Vessel, amounts: VesselAmounts, shelf: Shelf) -> list[Ste
     if iron:
         steps.append(Step(key="iron", title="Add the iron", detail=_said(iron), caution=IRON))
     printed = vessel.process == "bundle-print"
+    cold = (vessel.temperature_c or 0) <= COLD_C
+    title = "Steam" if printed else "Leave it to soak" if cold else "Warm slowly and hold"
     return [
         *steps,
         _wet_out(),
         Step(key="enter", title="Roll the bundles" if printed else "Enter the pieces",
              detail=_count(vessel)),
-        Step(key="hold", title="Steam" if printed else "Warm slowly and hold",
+        Step(key="hold", title=title,
              temperature_c=vessel.temperature_c, duration_min=vessel.duration_min,
              detail="The steamer must not boil dry: look at half time." if printed
+             else "Move the pieces now and then." if cold
              else "Stir every 10 min; turn at half time. Do not let it boil.",
              wants_ph=vessel.ph is not None, caution=STEAM if printed else VENTILATE),
         Step(key="cool", title="Cool in the bath", detail="To room temperature; overnight is well.",
