@@ -225,6 +225,29 @@ def test_two_tabs_never_overwrite_each_other_unseen(page: Page, address: str, ch
     expect(plan.get_by_label("Dry mass of a swatch, g")).to_have_value("8" if mine else "5")
 
 
+def test_a_change_that_waits_for_an_answer_is_not_lost_by_the_next_one(page: Page, address: str):
+    make_study(page, "Shared")
+    other = second_tab_that_has_not_noticed(page, address)
+    plan = panel(page, "Plan")
+    plan.get_by_label("Name").fill("Shared, by the first tab")
+    plan.get_by_label("Name").press("Enter")
+    expect(page.get_by_role("button", name="Shared, by the first tab")).to_be_visible()
+    change_mass(other, "8")
+    warning = other.get_by_role("alertdialog", name="Changed elsewhere")
+    expect(warning).to_be_visible()
+    other.unroute("**/api/studies/1")
+    ratio = other.get_by_label("Liquor ratio, mL/g")
+    # The other tab has fetched the newer version by now, so that this can be saved.
+    expect(panel(other, "Plan").get_by_label("Name")).to_have_value("Shared, by the first tab")
+    ratio.fill("40")
+    ratio.press("Enter")
+    expect(other.get_by_text("· saved")).to_be_visible()
+    expect(warning).to_be_visible()
+    warning.get_by_role("button", name="Save mine over it").click()
+    expect(warning).to_be_hidden()
+    expect(other.get_by_label("Dry mass of a swatch, g")).to_have_value("8")
+
+
 def test_a_wrong_amount_is_refused_beside_the_field_and_nothing_changes(page: Page):
     make_study(page, "Mass")
     plan = panel(page, "Plan")

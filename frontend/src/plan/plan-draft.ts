@@ -55,7 +55,8 @@ export function usePlanDraft(study: StudyView): PlanDraft {
         queries.setQueryData(["study", study.id], saved);
         queries.setQueryData(["study", study.id, "revision"], { revision: saved.revision });
         setProblem(null);
-        setConflict(null);
+        // A change that waits for its answer is not lost by another one that could be saved.
+        setConflict((waiting) => (waiting && waiting.mine !== plan ? waiting : null));
         void queries.invalidateQueries({
           predicate: (query) => query.queryKey.length !== 2 && query.queryKey[2] !== "revision",
         });
@@ -118,7 +119,7 @@ export function usePlanDraft(study: StudyView): PlanDraft {
     problem,
     conflict,
     change,
-    saveMine: () => conflict && void save(conflict.mine, conflict.revision),
+    saveMine: () => conflict && void save(conflict.mine, Math.max(conflict.revision, study.revision)),
     useTheirs: () => {
       setConflict(null);
       setPast([]);

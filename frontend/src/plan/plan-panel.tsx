@@ -50,7 +50,6 @@ export function PlanPanel({ study, draft, selection, chosen, onGone, onCopied }:
   };
   return (
     <>
-      <Saving study={study} draft={draft} />
       {draft.conflict && (
         <Box role="alertdialog" aria-label="Changed elsewhere" sx={{ border: 2, p: 1.5, my: 1.5 }}>
           <strong>This study was changed in another tab or on another device.</strong>
@@ -63,6 +62,7 @@ export function PlanPanel({ study, draft, selection, chosen, onGone, onCopied }:
           </Button>
         </Box>
       )}
+      <Saving study={study} draft={draft} />
       <ProblemNote error={draft.problem} />
       <ChosenCells study={study} chosen={chosen} change={change} />
       <PanelTabs tabs={TABS} value={tab} onChange={setTab} />
@@ -83,7 +83,7 @@ function Saving({ study, draft }: { study: StudyView; draft: PlanDraft }) {
         <Box component="span" sx={{ color: "text.secondary" }}>
           {draft.saving ? " · saving" : " · saved"}
         </Box>
-        {draft.changedElsewhere && <div>Changed in another tab or on another device: this is the newer version.</div>}
+        {draft.changedElsewhere && !draft.conflict && <div>Changed in another tab or on another device: this is the newer version.</div>}
       </Box>
       <Button size="small" variant="outlined" disabled={!draft.canUndo} onClick={draft.undo} sx={{ minWidth: 0 }}>
         Undo
