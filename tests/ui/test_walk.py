@@ -194,6 +194,17 @@ def second_tab_that_has_not_noticed(page: Page, address: str) -> Page:
     return other
 
 
+def renamed_behind_the_back_of_another_tab(page: Page, address: str) -> Page:
+    """Answers the other tab, which still shows the study as it was before the first renamed it."""
+    make_study(page, "Shared")
+    other = second_tab_that_has_not_noticed(page, address)
+    plan = panel(page, "Plan")
+    plan.get_by_label("Name").fill("Shared, by the first tab")
+    plan.get_by_label("Name").press("Enter")
+    expect(page.get_by_role("button", name="Shared, by the first tab")).to_be_visible()
+    return other
+
+
 def change_mass(page: Page, grams: str) -> None:
     field = panel(page, "Plan").get_by_label("Dry mass of a swatch, g")
     field.fill(grams)
@@ -202,12 +213,8 @@ def change_mass(page: Page, grams: str) -> None:
 
 @pytest.mark.parametrize("choice", ["Show the newer version", "Save mine over it"])
 def test_two_tabs_never_overwrite_each_other_unseen(page: Page, address: str, choice: str):
-    make_study(page, "Shared")
-    other = second_tab_that_has_not_noticed(page, address)
+    other = renamed_behind_the_back_of_another_tab(page, address)
     plan = panel(page, "Plan")
-    plan.get_by_label("Name").fill("Shared, by the first tab")
-    plan.get_by_label("Name").press("Enter")
-    expect(page.get_by_role("button", name="Shared, by the first tab")).to_be_visible()
 
     change_mass(other, "8")
     warning = other.get_by_role("alertdialog", name="Changed elsewhere")
@@ -226,12 +233,7 @@ def test_two_tabs_never_overwrite_each_other_unseen(page: Page, address: str, ch
 
 
 def test_a_change_that_waits_for_an_answer_is_not_lost_by_the_next_one(page: Page, address: str):
-    make_study(page, "Shared")
-    other = second_tab_that_has_not_noticed(page, address)
-    plan = panel(page, "Plan")
-    plan.get_by_label("Name").fill("Shared, by the first tab")
-    plan.get_by_label("Name").press("Enter")
-    expect(page.get_by_role("button", name="Shared, by the first tab")).to_be_visible()
+    other = renamed_behind_the_back_of_another_tab(page, address)
     change_mass(other, "8")
     warning = other.get_by_role("alertdialog", name="Changed elsewhere")
     expect(warning).to_be_visible()
