@@ -1,16 +1,20 @@
 """What the API answers with beyond the core's own types."""
 
+from datetime import datetime
 from typing import Annotated
 
 from pydantic import Field
 
 from zesty_grid.core.dye.bench_entry import BenchEntry
-from zesty_grid.core.dye.steps import Step
+from zesty_grid.core.dye.log import Mark, Pull, Timer
+from zesty_grid.core.dye.protocol import Protocol
+from zesty_grid.core.dye.step import Step
 from zesty_grid.core.fade.trial import FadePoint, TrialPlan
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import Vessel
 from zesty_grid.core.plan.working_out import WorkedPlan
+from zesty_grid.core.weigh.amounts import VesselAmounts
 from zesty_grid.core.weigh.cut_list import CutList
 from zesty_grid.core.weigh.weighing import Weighing
 
@@ -64,18 +68,48 @@ class WeighView(Frozen):
 
 class StepState(Frozen):
     step: Step
-    done_at: str | None
+    begun_at: datetime | None
+    done_at: datetime | None
 
 
 class VesselBench(Frozen):
+    """`inside` are the codes ticked in; `waits_for` names the vessels that come before."""
+
     vessel: Vessel
+    amounts: VesselAmounts
     codes: tuple[str, ...]
+    inside: tuple[str, ...]
     steps: tuple[StepState, ...]
+    waits_for: tuple[str, ...]
 
 
 class DyeView(Frozen):
+    """`entries` is the whole log in order of arrival; `standing` the numbers of those that were
+    not corrected or struck out."""
+
     vessels: tuple[VesselBench, ...]
     entries: tuple[BenchEntry, ...]
+    standing: tuple[int, ...]
+    pulls: tuple[Pull, ...]
+    marks: tuple[Mark, ...]
+    protocol: Protocol
+
+
+class WhoIsIt(Frozen):
+    vessel: Annotated[str, Field(min_length=1, max_length=600)]
+    text: Annotated[str, Field(min_length=1, max_length=60)]
+
+
+class PhotoKept(Frozen):
+    photo: str
+
+
+class BenchNow(Frozen):
+    """What runs, over all studies; `newest` is the number of the newest entry of any log."""
+
+    timers: tuple[Timer, ...]
+    newest: int
+    now: datetime
 
 
 class NewSheets(Frozen):

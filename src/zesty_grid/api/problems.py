@@ -10,7 +10,8 @@ from starlette.exceptions import HTTPException
 from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.store.plan import NotFound, StudyChangedElsewhere
 
-STATUS = {"already-accepted": 409, "measured-again": 409, "key-taken": 409, "in-use": 409}
+STATUS = {"already-accepted": 409, "measured-again": 409, "key-taken": 409, "in-use": 409,
+          "corrected-already": 409}  # fmt: skip
 
 
 def problem(

@@ -1,16 +1,17 @@
 """What is due over all studies."""
 
 import sqlite3
+from datetime import UTC, datetime
 
 from fastapi import APIRouter
 
-from zesty_grid.api.answers import Task
-from zesty_grid.api.shared import Store, worked_study
-from zesty_grid.core.dye.bench_entry import ticked_at
-from zesty_grid.core.dye.steps import last_step_key
+from zesty_grid.api.answers import BenchNow, Task
+from zesty_grid.api.benches import StudyBench, study_bench
+from zesty_grid.api.shared import Store
+from zesty_grid.core.dye.log import ticked_at, timers_of
 from zesty_grid.core.plan.swatches import swatches_of
 from zesty_grid.core.read.readings import as_dyed
-from zesty_grid.store.dye import list_entries
+from zesty_grid.store.dye import newest_entry
 from zesty_grid.store.fade import list_trials
 from zesty_grid.store.plan import StoredStudy, list_studies, swatch_codes
 from zesty_grid.store.read import list_photos, list_readings
@@ -24,14 +25,33 @@ def today(store: Store) -> list[Task]:
         return [task for study in list_studies(connection) for task in _tasks(connection, study)]
 
 
+@router.get("/bench")
+def bench_now(store: Store) -> BenchNow:
+    """All that runs, so that every screen and device can show it."""
+    with store.connection() as connection:
+        benches = [(s.id, study_bench(connection, s.id)) for s in list_studies(connection)]
+        timers = [t for number, one in benches for t in timers_of(number, one.bench, one.log)]
+        newest = newest_entry(connection)
+    in_order = sorted(timers, key=lambda timer: timer.due_at or timer.begun_at)
+    return BenchNow(timers=tuple(in_order), newest=newest, now=datetime.now(UTC))
+
+
+def _unfinished(at_bench: StudyBench) -> list[str]:
+    return [
+        one.vessel.key
+        for one in at_bench.bench
+        if not ticked_at(at_bench.log, one.vessel.key, one.steps[-1].key)
+    ]
+
+
 def _tasks(connection: sqlite3.Connection, study: StoredStudy) -> list[Task]:
-    worked = worked_study(connection, study.id)
+    at_bench = study_bench(connection, study.id)
+    worked = at_bench.study
     swatches = swatches_of(worked.cells, worked.stored.plan.replicates)
     codes = swatch_codes(connection, study.id)
-    entries = list_entries(connection, study.id)
     readings = list_readings(connection, study.id)
     read = as_dyed(readings)
-    undyed = [v for v in worked.vessels if not ticked_at(entries, v.key, last_step_key(v))]
+    undyed = _unfinished(at_bench)
     waiting = [photo for photo in list_photos(connection, study.id) if not photo.accepted]
     found = [
         ("dye", "vessel is not finished", "vessels are not finished", len(undyed)),

@@ -4,15 +4,11 @@ import segno
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable
 
+from zesty_grid.core.plan.swatch_codes import label_code_text
+
 # The square code keeps four of its modules clear around it (ISO/IEC 18004).
 WIDTH_MM, HEIGHT_MM, CODE_MM, QUIET_MM = 43.0, 16.0, 11.5, 2.2
-LABEL_PREFIX = "ZS1:"
 CHARACTERS_A_LINE, LINES = 22, 3
-
-
-def label_code_text(code: str) -> str:
-    """What the square code on a label says."""
-    return f"{LABEL_PREFIX}{code}"
 
 
 class SwatchLabel(Flowable):  # type: ignore[misc]

@@ -1,42 +1,76 @@
 """The order of the work at a vessel, and the bench log's rules. All: common practice."""
 
-import pytest
-from pydantic import ValidationError
 from tests.small_study import cells_of, levels, small_plan, valued
 
-from zesty_grid.core.dye.bench_entry import BenchEntry, NewBenchEntry, ticked_at
-from zesty_grid.core.dye.steps import last_step_key, steps_of
+from zesty_grid.core.dye.bench import BenchVessel, bench_of
+from zesty_grid.core.dye.protocol import Protocol, StepTime
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
-from zesty_grid.core.weigh.amounts import weigh_vessel
-from zesty_grid.core.weigh.weighing import amounts_of
 
 
-def steps_by_vessel():
-    plan = StudyPlan.model_validate(small_plan())
-    return {
-        v.name: steps_of(v, weigh_vessel(plan, v, STARTING_SHELF), STARTING_SHELF)
-        for v in vessels_of(plan, cells_of(plan), STARTING_SHELF)
-    }
+def bench_for(plan: StudyPlan, protocol: Protocol = Protocol()) -> dict[str, BenchVessel]:
+    cells = cells_of(plan)
+    vessels = vessels_of(plan, cells, STARTING_SHELF)
+    bench = bench_of(plan, cells, vessels, STARTING_SHELF, protocol)
+    return {one.vessel.name: one for one in bench}
+
+
+def steps_by_vessel(protocol: Protocol = Protocol()):
+    bench = bench_for(StudyPlan.model_validate(small_plan()), protocol)
+    return {name: list(one.steps) for name, one in bench.items()}
 
 
 def test_pieces_are_wetted_before_they_enter_and_ph_is_set_before_dyeing():
     for name, steps in steps_by_vessel().items():
         keys = [step.key for step in steps]
         enter = "dip" if name.startswith("F") else "enter"
-        assert keys.index("wet-out") < keys.index(enter)
+        assert name[0] in "SE" or keys.index("wet-out") < keys.index(enter)
         if name.startswith("D"):
             assert keys.index("set-ph") < keys.index("enter")
             assert keys.index("extract") < keys.index("set-ph")
         assert len(set(keys)) == len(keys)
 
 
-def test_a_vessel_is_done_with_after_its_last_step():
-    plan = StudyPlan.model_validate(small_plan())
-    steps = steps_by_vessel()
-    for vessel in vessels_of(plan, cells_of(plan), STARTING_SHELF):
-        assert steps[vessel.name][-1].key == last_step_key(vessel)
+def test_scour_and_extract_come_first_and_pieces_dry_after_their_last_bath():
+    bench = bench_for(StudyPlan.model_validate(small_plan()))
+    assert list(bench) == ["S1", "S2", "E1", "M1", "D1", "D2", "F1"]
+    assert bench["M1"].after == (bench["S1"].vessel.key, bench["S2"].vessel.key)
+    assert bench["E1"].vessel.key in bench["D1"].after
+    assert bench["M1"].steps[-1].key == "finish"
+    assert bench["F1"].steps[-1].key == "dry"
+    # Half of the pieces of each dye bath go on into the iron.
+    assert "stay wet" in bench["D1"].steps[-1].detail
+
+
+def test_scouring_is_hot_and_gentle_for_wool_and_has_soda_for_plants():
+    # 80 to 82 °C for 30 min; about 2 % WOF of washing soda, 1 to 2 h at a simmer: common practice.
+    bench = bench_for(StudyPlan.model_validate(small_plan()))
+    wool, cotton = step(bench["S1"].steps, "hold"), step(bench["S2"].steps, "hold")
+    assert 80 <= wool.temperature_c <= 82
+    assert wool.duration_min == 30
+    assert (cotton.shortest_min, bench["S2"].vessel.temperature_c) == (60, 90)
+    soda = bench["S2"].amounts.figures[-1]
+    assert soda.grams == 0.02 * bench["S2"].amounts.dry_fibre_g
+    ready_for_dyeing = bench_for(StudyPlan.model_validate(small_plan()), Protocol(scour=False))
+    assert "S1" not in ready_for_dyeing
+
+
+def test_wool_is_warmed_no_faster_than_a_degree_a_minute_and_cools_in_the_bath():
+    for name, steps in steps_by_vessel().items():
+        hot = [s for s in steps if s.heat and name[0] != "E"]
+        for one in hot:
+            assert one.warm_min >= one.temperature_c - 20
+            assert one.attended
+            assert any(s.key == "cool" and s.shortest_min >= 30 for s in steps)
+
+
+def test_own_times_take_the_place_of_the_defaults():
+    own = StepTime(bath="dye", step="cool", shortest_min=240, longest_min=300, hands_min=3)
+    steps = steps_by_vessel(Protocol(step_times=(own,)))
+    cool = step(steps["D1"], "cool")
+    assert (cool.shortest_min, cool.longest_min, cool.hands_min) == (240, 300, 3)
+    assert step(steps["M1"], "cool").shortest_min == 60
 
 
 def test_alum_is_held_hot_and_below_a_simmer():
@@ -59,23 +93,6 @@ def test_cautions_stand_at_the_step_and_defer_to_local_rules():
     assert all("Local rules" in s.caution for s in (powder, iron, alkali))
 
 
-def entry(number: int, kind: str) -> BenchEntry:
-    return BenchEntry(id=number, vessel="v", step="s", kind=kind, at=f"t{number}", note="n")
-
-
-def test_a_tick_counts_until_it_is_taken_back():
-    assert ticked_at([], "v", "s") is None
-    assert ticked_at([entry(1, "done"), entry(2, "record")], "v", "s") == "t1"
-    assert ticked_at([entry(1, "done"), entry(2, "undone")], "v", "s") is None
-    assert ticked_at([entry(1, "done"), entry(2, "undone"), entry(3, "done")], "v", "s") == "t3"
-
-
-@pytest.mark.parametrize("wrong", [{"ph": 15}, {"temperature_c": 200}, {}])
-def test_impossible_and_empty_records_are_refused(wrong):
-    with pytest.raises(ValidationError):
-        NewBenchEntry(vessel="v", step="s", kind="record", **wrong)
-
-
 def steps_for(*more: dict, mordant="none") -> dict[str, list]:
     factors = [
         {"kind": "fibre", "levels": levels("wool")},
@@ -86,11 +103,7 @@ def steps_for(*more: dict, mordant="none") -> dict[str, list]:
     plan = StudyPlan.model_validate(
         small_plan(factors=factors, columns=["dye", *(f["kind"] for f in more)], controls=[])
     )
-    vessels = vessels_of(plan, cells_of(plan), STARTING_SHELF)
-    amounts, _ = amounts_of(plan, vessels, STARTING_SHELF)
-    return {
-        v.name: steps_of(v, own, STARTING_SHELF) for v, own in zip(vessels, amounts, strict=True)
-    }
+    return {name: list(one.steps) for name, one in bench_for(plan).items()}
 
 
 def step(steps: list, key: str):

@@ -10,12 +10,13 @@ from zesty_grid.core.shelf.items import MordantBath
 from zesty_grid.core.shelf.shelf import Shelf
 
 BathKind = Literal[
-    "tannin", "mordant", "binder", "iron mordant", "dye", "overdye", "adjust", "iron"
-]
+    "scour", "extract", "tannin", "mordant", "binder", "iron mordant", "dye", "overdye", "adjust",
+    "iron",
+]  # fmt: skip
 # Iron comes last in its day; letters name the vessels on paper.
 BATH_ORDER: dict[BathKind, str] = {
-    "tannin": "T", "mordant": "M", "binder": "B", "iron mordant": "FM",
-    "dye": "D", "overdye": "O", "adjust": "A", "iron": "F",
+    "scour": "S", "extract": "E", "tannin": "T", "mordant": "M", "binder": "B",
+    "iron mordant": "FM", "dye": "D", "overdye": "O", "adjust": "A", "iron": "F",
 }  # fmt: skip
 WAYS = {("extraction", way.key): way for way in EXTRACTIONS} | {
     ("process", way.key): way for way in PROCESSES

@@ -8,6 +8,7 @@ character and every exchange of two neighbours (check digit theory, ISO/IEC 7064
 ALPHABET = "ACEFHJKMNPRTWXY3479"
 BASE = len(ALPHABET)
 BODY_LENGTH = 3
+LABEL_PREFIX = "ZS1:"
 _SCATTER = 2741  # prime to 19: neighbouring serial numbers get codes that look different
 
 
@@ -34,6 +35,11 @@ def is_swatch_code(text: str) -> bool:
         return False
     digits = [ALPHABET.index(c) for c in code]
     return _check(digits[:-1]) == digits[-1]
+
+
+def label_code_text(code: str) -> str:
+    """What the square code on a label says."""
+    return f"{LABEL_PREFIX}{code}"
 
 
 def _check(digits: list[int]) -> int:

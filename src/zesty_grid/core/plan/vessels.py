@@ -59,6 +59,13 @@ def vessels_of(plan: StudyPlan, cells: list[Cell], shelf: Shelf) -> list[Vessel]
     return vessels
 
 
+def vessels_of_bath(
+    plan: StudyPlan, bath: Bath, swatches: list[SwatchPlace], shelf: Shelf
+) -> list[Vessel]:
+    """The vessels for one bath of these swatches; they have no name and no order yet."""
+    return _fill(plan, _Group(bath, None, swatches), shelf)
+
+
 def number_of_vessels(plan: StudyPlan, cells: list[Cell], shelf: Shelf) -> int:
     """How many vessels there would be, without saying who goes into which."""
     return sum(len(_loads(plan, group, shelf)) for group in _groups(plan, cells, shelf))

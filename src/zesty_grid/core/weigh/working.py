@@ -5,7 +5,16 @@ from typing import Literal
 from zesty_grid.core.frozen import Frozen
 
 Role = Literal[
-    "water", "tannin", "mordant", "binder", "assist", "dye stuff", "dye liquor", "iron", "adjuster"
+    "water",
+    "tannin",
+    "mordant",
+    "binder",
+    "assist",
+    "dye stuff",
+    "dye liquor",
+    "iron",
+    "adjuster",
+    "detergent",
 ]
 
 

@@ -1,0 +1,156 @@
+"""Vessels that come before those of the plan: scouring the pieces, extracting the dyes.
+
+They are no factor of the study, so the plan does not count them; the bench does.
+"""
+
+from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.baths import BATH_ORDER, Bath, BathKind
+from zesty_grid.core.plan.cells import Cell
+from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.plan.swatches import SwatchPlace, swatches_of
+from zesty_grid.core.plan.vessels import FILL_SHARE, Vessel, fits, vessels_of_bath
+from zesty_grid.core.shelf.items import FibreClass, ShelfVessel
+from zesty_grid.core.shelf.shelf import Shelf
+from zesty_grid.core.weigh.amounts import VesselAmounts
+from zesty_grid.core.weigh.extraction import Extraction
+from zesty_grid.core.weigh.stock_solution import dose_g
+from zesty_grid.core.weigh.working import Figure, grams_words, volume_words
+
+SODA_PERCENT_WOF = 2.0
+DETERGENT_ML_PER_L = 2.0
+PRACTICE = "common practice"
+
+
+class Scour(Frozen):
+    """How a kind of fibre is scoured (common practice)."""
+
+    key: str
+    title: str
+    classes: frozenset[FibreClass]
+    temperature_c: float
+    duration_min: int
+    longest_min: int
+    soda: bool
+
+
+SCOURS = (
+    Scour(key="animal", title="Scour wool, silk and nylon",
+          classes=frozenset({"protein", "polyamide"}), temperature_c=80, duration_min=30,
+          longest_min=40, soda=False),
+    Scour(key="plant", title="Scour plant fibres",
+          classes=frozenset({"cellulose", "regenerated cellulose"}), temperature_c=90,
+          duration_min=60, longest_min=120, soda=True),
+    Scour(key="synthetic", title="Wash synthetics", classes=frozenset({"synthetic"}),
+          temperature_c=40, duration_min=20, longest_min=60, soda=False),
+)  # fmt: skip
+
+
+def scour_of(vessel: Vessel) -> Scour:
+    """The way in which the pieces of a scour vessel are scoured."""
+    return next(scour for scour in SCOURS if vessel.key.split(":")[1] == scour.key)
+
+
+def scour_vessels(plan: StudyPlan, cells: list[Cell], shelf: Shelf) -> list[Vessel]:
+    """A vessel for each kind of fibre, more where the pieces do not fit into one."""
+    of_cell = {cell.key: shelf.fibre(cell.levels.get("fibre", "")) for cell in cells}
+    found: dict[str, list[SwatchPlace]] = {}
+    for swatch in swatches_of(cells, plan.replicates):
+        fibre = of_cell[swatch.cell]
+        kind: FibreClass = fibre.fibre_class if fibre else "cellulose"
+        scour = next(one for one in SCOURS if kind in one.classes)
+        found.setdefault(scour.key, []).append(swatch)
+    vessels: list[Vessel] = []
+    for scour in SCOURS:
+        if scour.key in found:
+            bath = Bath(key=f"scour:{scour.key}", bath="scour", title=scour.title,
+                        temperature_c=scour.temperature_c,
+                        duration_min=scour.duration_min)  # fmt: skip
+            vessels += vessels_of_bath(plan, bath, found[scour.key], shelf)
+    return _named(vessels, "scour")
+
+
+def scour_amounts(vessel: Vessel, plan: StudyPlan) -> VesselAmounts:
+    mass_g = len(vessel.swatches) * plan.swatch_mass_g
+    litres = vessel.volume_ml / 1000
+    figures = [
+        Figure(role="water", name="water", volume_ml=vessel.volume_ml, source=PRACTICE,
+               working=f"{plan.liquor_ratio_ml_per_g:g} mL/g × {grams_words(mass_g)} = "
+               f"{volume_words(vessel.volume_ml)}"),
+        Figure(role="detergent", name="neutral detergent", volume_ml=DETERGENT_ML_PER_L * litres,
+               working=f"{DETERGENT_ML_PER_L:g} mL/L × {litres:.2f} L", source=PRACTICE),
+    ]  # fmt: skip
+    if scour_of(vessel).soda:
+        grams = dose_g(SODA_PERCENT_WOF, mass_g)
+        figures.append(
+            Figure(role="adjuster", name="washing soda", grams=grams, source=PRACTICE,
+                   working=f"{SODA_PERCENT_WOF:g} % × {grams_words(mass_g)} = "
+                   f"{grams_words(grams)}")
+        )  # fmt: skip
+    return VesselAmounts(
+        vessel=vessel.key, dry_fibre_g=mass_g, figures=tuple(figures),
+        dry_fibre_working=f"{len(vessel.swatches)} swatches × {plan.swatch_mass_g:g} g = "
+        f"{grams_words(mass_g)}",
+    )  # fmt: skip
+
+
+def extract_vessels(extractions: list[Extraction], shelf: Shelf) -> list[Vessel]:
+    """A pot for each shared extract, or several where no pot holds it."""
+    vessels: list[Vessel] = []
+    for extraction in extractions:
+        bath = Bath(key=f"extract:{extraction.key}", bath="extract",
+                    title=f"Extract {extraction.name}, {extraction.way}",
+                    dye=extraction.key.split(":")[0], extraction=extraction.key.split(":")[1],
+                    temperature_c=extraction.temperature_c,
+                    duration_min=extraction.duration_min)  # fmt: skip
+        pots = _pots_for(bath, extraction.water_ml, shelf)
+        for part, pot in enumerate(pots, 1):
+            split = f", pot {part} of {len(pots)}" if len(pots) > 1 else ""
+            facts = bath.model_dump() | {
+                "key": bath.key if part == 1 else f"{bath.key}:pot-{part}",
+                "title": bath.title + split,
+            }
+            vessels.append(
+                Vessel(**facts, name="", run_order=0, part=part, parts=len(pots),
+                       on_shelf=pot.key if pot else None, on_shelf_name=pot.name if pot else "",
+                       volume_ml=extraction.water_ml / len(pots), swatches=(), cells=())
+            )  # fmt: skip
+    return _named(vessels, "extract")
+
+
+def extract_amounts(vessel: Vessel, extractions: list[Extraction]) -> VesselAmounts:
+    own = extraction_of(vessel, extractions)
+    split = f"; 1 of {vessel.parts} pots" if vessel.parts > 1 else ""
+    figures = (
+        Figure(role="dye stuff", name=own.name, grams=own.grams / vessel.parts, source=PRACTICE,
+               working=f"for {', '.join(share.name for share in own.shares)}: "
+               f"{grams_words(own.grams)}{split}"),
+        Figure(role="water", name="water", volume_ml=vessel.volume_ml, source=PRACTICE,
+               working=f"make it up to {volume_words(own.water_ml)} before sharing out{split}"),
+    )  # fmt: skip
+    return VesselAmounts(
+        vessel=vessel.key, dry_fibre_g=0, figures=figures, dry_fibre_working="no fibre goes in"
+    )
+
+
+def extraction_of(vessel: Vessel, extractions: list[Extraction]) -> Extraction:
+    key = vessel.key.removeprefix("extract:").split(":pot-")[0]
+    return next(one for one in extractions if one.key == key)
+
+
+def _pots_for(bath: Bath, water_ml: float, shelf: Shelf) -> list[ShelfVessel | None]:
+    """The smallest pot that holds it, else as many of the largest as it takes."""
+    usable = [pot for pot in shelf.vessels if fits(bath, pot)]
+    enough = [pot for pot in usable if pot.litres * 1000 * FILL_SHARE >= water_ml]
+    if enough:
+        return [min(enough, key=lambda pot: pot.litres)]
+    if not usable:
+        return [None]
+    largest = max(usable, key=lambda pot: pot.litres)
+    return [largest] * -(-int(water_ml) // int(largest.litres * 1000 * FILL_SHARE))
+
+
+def _named(vessels: list[Vessel], kind: BathKind) -> list[Vessel]:
+    return [
+        vessel.model_copy(update={"name": f"{BATH_ORDER[kind]}{i}", "run_order": i})
+        for i, vessel in enumerate(vessels, 1)
+    ]

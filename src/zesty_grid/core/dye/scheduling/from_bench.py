@@ -1,0 +1,257 @@
+"""The bench as a schedule problem: steps become tasks, vessels claims, the week working hours."""
+
+from datetime import date, datetime, timedelta
+from math import ceil
+
+from zesty_grid.core.dye.bench import BenchVessel
+from zesty_grid.core.dye.protocol import Protocol
+from zesty_grid.core.dye.scheduling.problem import (
+    HANDS,
+    Claim,
+    Link,
+    Need,
+    ScheduleProblem,
+    Task,
+)
+from zesty_grid.core.dye.step import Step
+from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.vessels import Vessel, fits, room_for
+from zesty_grid.core.refusal import Refusal
+from zesty_grid.core.shelf.shelf import Shelf
+
+TICK_MIN = 5
+DAY_TICKS = 24 * 60 // TICK_MIN
+HEAT = "heat"
+# A bath in a pot that is much too large is too shallow to cover the pieces; common practice.
+LEAST_FILL = 0.1
+MOST_DAYS = 365
+
+
+class StretchOfWork(Frozen):
+    """A task in words: the steps that are done in one go, and what runs after them."""
+
+    task: str
+    vessel: str
+    steps: tuple[str, ...]
+    runs: str | None
+    hands_ticks: int
+    lead_ticks: int
+    iron: bool
+
+
+class BenchProblem(Frozen):
+    """`origin` is midnight of day 0, in the bench's own time."""
+
+    problem: ScheduleProblem
+    stretches: tuple[StretchOfWork, ...]
+    origin: datetime
+
+    def moment(self, tick: int) -> datetime:
+        return self.origin + timedelta(minutes=tick * TICK_MIN)
+
+
+def ticks(minutes: float) -> int:
+    """Whole ticks that hold so many minutes."""
+    return ceil(minutes / TICK_MIN - 1e-9)
+
+
+def problem_of(
+    bench: list[BenchVessel], shelf: Shelf, protocol: Protocol, start: datetime, days: int = 120,
+    begun: dict[str, datetime] | None = None, swatch_mass_g: float = 5.0,
+    liquor_ratio_ml_per_g: float = 30.0,
+) -> BenchProblem:  # fmt: skip
+    """Everything on the bench from `start` (the bench's own time) on.
+
+    `begun` holds when tasks were started that are done or running; those stay. Raises Refusal
+    where the Shelf lacks a vessel or a heat place for a bath.
+    """
+    origin = datetime.combine(min([start, *(begun or {}).values()]).date(), datetime.min.time())
+    swatch_ml = swatch_mass_g * liquor_ratio_ml_per_g
+    tasks: list[Task] = []
+    stretches: list[StretchOfWork] = []
+    links: list[Link] = []
+    claims: list[Claim] = []
+    first_of: dict[str, str] = {}
+    enter_of: dict[str, str] = {}
+    last_of: dict[str, str] = {}
+    by_key = {one.vessel.key: one for one in bench}
+    for one in bench:
+        own = _stretches(one)
+        for i, (stretch, run, waits) in enumerate(own):
+            final = i == len(own) - 1
+            tasks.append(_task(one, stretch, run, protocol, final))
+            stretches.append(stretch)
+            if not final:
+                least = sum(ticks(step.shortest_min) for step in waits)
+                most = _most(waits)
+                links.append(
+                    Link(first=stretch.task, then=own[i + 1][0].task, least=least,
+                         most=None if most is None else max(least, most))
+                )  # fmt: skip
+        first_of[one.vessel.key] = own[0][0].task
+        last_of[one.vessel.key] = own[-1][0].task
+        enter_of[one.vessel.key] = next(
+            (s.task for s, _, _ in own if {"enter", "dip"} & set(s.steps)), own[0][0].task
+        )
+        if not (one.vessel.dip or 1) > 1:
+            claims.append(_claim(one.vessel, own[0][0].task, own[-1][0].task, shelf, swatch_ml))
+    for one in bench:
+        for key in one.after:
+            links.append(_between(by_key[key].vessel, one.vessel, protocol, first_of, enter_of,
+                                  last_of))  # fmt: skip
+    claims = _dips_share_a_bath(bench, claims, last_of)
+    capacity = {HANDS: protocol.pairs_of_hands} | {
+        pot.key: pot.count for pot in shelf.vessels if not pot.retired
+    }
+    places = sum(place.count for place in shelf.heat_places if not place.retired)
+    if places:
+        capacity[HEAT] = places
+    elif any(need.resource == HEAT for task in tasks for need in task.needs):
+        raise Refusal("no-heat-place", "There is no heat place on the Shelf.",
+                      "Add one there, or dye cold.")  # fmt: skip
+    fixed = {key: int((at - origin).total_seconds() // 60) // TICK_MIN
+             for key, at in (begun or {}).items()}  # fmt: skip
+    return BenchProblem(
+        problem=ScheduleProblem(
+            tasks=tuple(tasks), links=tuple(links), claims=tuple(claims), capacity=capacity,
+            windows=windows_of(protocol, origin.date(), days), day_ticks=DAY_TICKS,
+            fixed={key: at for key, at in fixed.items() if key in {t.key for t in tasks}},
+            not_before=ticks((start - origin).total_seconds() / 60),
+        ),
+        stretches=tuple(stretches), origin=origin,
+    )  # fmt: skip
+
+
+def windows_of(protocol: Protocol, first: date, days: int) -> tuple[tuple[int, int], ...]:
+    """The working hours of so many days from `first`, in ticks."""
+    found = []
+    for i in range(min(days, MOST_DAYS)):
+        day = first + timedelta(days=i)
+        hours = protocol.week[day.weekday()]
+        if hours and day not in protocol.days_off:
+            opens = i * DAY_TICKS + ticks(hours.opens_min)
+            found.append((opens, i * DAY_TICKS + hours.closes_min // TICK_MIN))
+    return tuple(found)
+
+
+def _stretches(one: BenchVessel) -> list[tuple[StretchOfWork, Step | None, list[Step]]]:
+    """Steps done in one go, the hot run at their end if there is one, and the waits after it."""
+    found: list[tuple[StretchOfWork, Step | None, list[Step]]] = []
+    steps: list[str] = []
+    hands, lead = 0.0, 0
+    waits: list[Step] = []
+    run: Step | None = None
+
+    def close() -> None:
+        nonlocal steps, hands, lead, waits, run
+        if steps:
+            stretch = StretchOfWork(
+                task=f"{one.vessel.key}|{steps[0]}", vessel=one.vessel.key, steps=tuple(steps),
+                runs=run.key if run else None, hands_ticks=max(1, ticks(hands)), lead_ticks=lead,
+                iron=one.vessel.has_iron,
+            )  # fmt: skip
+            found.append((stretch, run, waits))
+        steps, hands, lead, waits, run = [], 0.0, 0, [], None
+
+    for step in one.steps:
+        if step.place in ("bowl", "iron bowl"):
+            if run or waits:
+                close()
+            lead = ticks(step.duration_min or step.shortest_min)
+            continue
+        runs = step.heat or step.shortest_min > 0 or step.key.startswith("steep")
+        if (run or waits) and (step.hands_min or not runs or step.heat):
+            close()
+        steps.append(step.key)
+        hands += step.hands_min
+        if step.heat:
+            run = step
+        elif runs:
+            waits.append(step)
+    close()
+    return found
+
+
+def _task(
+    one: BenchVessel, stretch: StretchOfWork, run: Step | None, protocol: Protocol, final: bool
+) -> Task:
+    hands = stretch.hands_ticks
+    hot = ticks(run.warm_min + (run.duration_min or run.shortest_min)) if run else 0
+    needs = [Need(resource=HANDS, start=0, end=hands)]
+    if hot:
+        needs.append(Need(resource=HEAT, start=hands, end=hands + hot))
+    dries = final and any(step.key == "dry" for step in one.steps)
+    return Task(
+        key=stretch.task, chain=one.vessel.key, length=hands + hot, needs=tuple(needs),
+        open_ticks=hands + hot if run and run.attended else hands, lead=stretch.lead_ticks,
+        tail=ticks(60 * (protocol.dry_h + protocol.rest_h)) if dries else 0,
+        late=protocol.iron_last and one.vessel.has_iron and not _clean(stretch),
+    )  # fmt: skip
+
+
+def _clean(stretch: StretchOfWork) -> bool:
+    """Filling and measuring dye is done before any iron is touched."""
+    return not {"enter", "dip", "stock", "iron", "finish", "rinse", "dissolve"} & set(stretch.steps)
+
+
+def _most(waits: list[Step]) -> int | None:
+    if any(step.longest_min is None for step in waits):
+        return None
+    return sum(ticks(step.longest_min or 0) for step in waits)
+
+
+def _claim(vessel: Vessel, first: str, last: str, shelf: Shelf, swatch_ml: float) -> Claim:
+    if vessel.on_shelf is None:
+        raise Refusal(
+            "no-vessel", f"{vessel.name} {vessel.title}: no vessel on the Shelf is right for it.",
+            "Add one on the Shelf: large enough, for iron only where iron goes in.",
+        )  # fmt: skip
+    room = len(vessel.swatches)
+    others = [
+        pot.key
+        for pot in shelf.vessels
+        if fits(vessel, pot) and pot.key != vessel.on_shelf
+        and (room_for(pot, swatch_ml) >= room if room
+             else pot.litres * 1000 >= vessel.volume_ml * 1.25)
+        and vessel.volume_ml >= LEAST_FILL * pot.litres * 1000
+    ]  # fmt: skip
+    runs_apart = vessel.replicate is not None or vessel.parts > 1
+    alike = vessel.key.split(":run-")[0].split(":pot-")[0] if runs_apart else None
+    return Claim(key=vessel.key, first=first, last=last, choices=(vessel.on_shelf, *others),
+                 alike=alike)  # fmt: skip
+
+
+def _between(
+    before: Vessel, after: Vessel, protocol: Protocol, first_of: dict[str, str],
+    enter_of: dict[str, str], last_of: dict[str, str],
+) -> Link:  # fmt: skip
+    if before.bath == "extract":
+        return Link(first=last_of[before.key], then=first_of[after.key],
+                    most=ticks(60 * protocol.extract_keeps_h))  # fmt: skip
+    if before.bath == after.bath and before.dip and after.dip:
+        return Link(first=last_of[before.key], then=first_of[after.key])
+    wet = protocol.wet_within_h
+    mordanted = before.bath in ("tannin", "mordant", "binder", "iron mordant")
+    most = ticks(60 * wet) if wet is not None and mordanted else None
+    return Link(first=last_of[before.key], then=enter_of[after.key], most=most)
+
+
+def _dips_share_a_bath(
+    bench: list[BenchVessel], claims: list[Claim], last_of: dict[str, str]
+) -> list[Claim]:
+    """Later dips stay in the pot of the first: its claim reaches to the end of the last dip."""
+    ends = {claim.key: claim.last for claim in claims}
+    root: dict[str, str] = {}
+    dips = [one for one in bench if (one.vessel.dip or 1) > 1]
+    for one in sorted(dips, key=lambda one: one.vessel.dip or 0):
+        same = [key for key in one.after if key in root or key in ends]
+        before = next((key for key in same if _is_dip_of(one.vessel, bench, key)), None)
+        if before:
+            root[one.vessel.key] = root.get(before, before)
+            ends[root[one.vessel.key]] = last_of[one.vessel.key]
+    return [claim.model_copy(update={"last": ends[claim.key]}) for claim in claims]
+
+
+def _is_dip_of(vessel: Vessel, bench: list[BenchVessel], key: str) -> bool:
+    other = next(one.vessel for one in bench if one.vessel.key == key)
+    return other.bath == vessel.bath and (other.dip or 0) < (vessel.dip or 0)
