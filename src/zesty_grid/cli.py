@@ -47,6 +47,8 @@ def _parser() -> argparse.ArgumentParser:
     serve.add_argument("--demo", action="store_true", help="fill an empty file with the demo")
     serve.add_argument("--host", default="127.0.0.1")
     serve.add_argument("--port", type=int, default=DEFAULT_PORT)
+    serve.add_argument("--probe", action="append", default=[], metavar="HOST:PORT",
+                       help="listen to a bath probe: lines of JSON over a socket")  # fmt: skip
     serve.set_defaults(run=_serve)
 
     sheet = verbs.add_parser("sheet", help="make a sheet to print")
@@ -99,12 +101,19 @@ def _serve(options: argparse.Namespace) -> None:
 
     from zesty_grid.api.application import OWN_HOSTS, create_application
     from zesty_grid.demo.build import build_demo
+    from zesty_grid.standins.probe import start_probes
     from zesty_grid.store.database import Database
 
     database = Database(options.data)
     app = create_application(database, OWN_HOSTS | {options.host})
+    for address in options.probe:
+        host, _, port = address.rpartition(":")
+        if not port.isdigit():
+            raise Refusal("no-address", f"“{address}” is no address.", "Say it as HOST:PORT.")
+        app.state.probes.listen(host, int(port))
     if options.demo:
         build_demo(database, lambda words: print(words, flush=True))
+        app.state.probes.listen(*start_probes())
     print(f"Zesty Grid: http://{options.host}:{options.port}", flush=True)
     uvicorn.run(app, host=options.host, port=options.port, log_level="warning")
 

@@ -78,6 +78,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/probes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Probes
+         * @description Every probe that is heard, and where it hangs.
+         */
+        get: operations["list_probes_api_probes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questions": {
         parameters: {
             query?: never;
@@ -336,6 +356,236 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/dye/next-dose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Next Dose For */
+        get: operations["next_dose_for_api_studies__study_id__dye_next_dose_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/dye/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Photo
+         * @description A picture for the log; kept once, whatever it is called.
+         */
+        post: operations["keep_photo_api_studies__study_id__dye_photos_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/dye/photos/{digest}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Photo */
+        get: operations["get_photo_api_studies__study_id__dye_photos__digest__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/dye/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Day Plan */
+        get: operations["get_day_plan_api_studies__study_id__dye_plan_get"];
+        put?: never;
+        /**
+         * Make Plan
+         * @description Begins to plan from now, or from a later moment; what is done or runs stays.
+         */
+        post: operations["make_plan_api_studies__study_id__dye_plan_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/dye/plan.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export Calendar */
+        get: operations["export_calendar_api_studies__study_id__dye_plan_ics_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/dye/plan/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move Work
+         * @description Moves one stretch of work, if all else can stay as it is; else says why not.
+         */
+        post: operations["move_work_api_studies__study_id__dye_plan_move_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/dye/plan/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pin Work
+         * @description Holds a stretch of work at a time for the next planning, or lets it go.
+         */
+        post: operations["pin_work_api_studies__study_id__dye_plan_pin_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/dye/plan/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop Planning
+         * @description Ends the search; the best plan so far is kept.
+         */
+        post: operations["stop_planning_api_studies__study_id__dye_plan_stop_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/dye/protocol": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Protocol */
+        get: operations["get_protocol_api_studies__study_id__dye_protocol_get"];
+        /** Put Protocol */
+        put: operations["put_protocol_api_studies__study_id__dye_protocol_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/dye/scan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Scan Labels
+         * @description Everybody whose label is in the picture.
+         */
+        post: operations["scan_labels_api_studies__study_id__dye_scan_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/dye/watch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Watch Bath
+         * @description The curve of one bath with its band, and what is wrong now.
+         */
+        get: operations["watch_bath_api_studies__study_id__dye_watch_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/dye/who": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Who Goes In
+         * @description Who a code, a label or a tie is, and whether it belongs in the vessel; nothing is logged.
+         */
+        post: operations["who_goes_in_api_studies__study_id__dye_who_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/photos": {
         parameters: {
             query?: never;
@@ -583,6 +833,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/today/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bench Now
+         * @description All that runs, so that every screen and device can show it.
+         */
+        get: operations["bench_now_api_today_bench_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -635,6 +905,20 @@ export interface components {
             swatch: string;
         };
         /**
+         * Band
+         * @description Between which values a step runs; None: it does not matter.
+         */
+        Band: {
+            /** High C */
+            high_c?: number | null;
+            /** High Ph */
+            high_ph?: number | null;
+            /** Low C */
+            low_c?: number | null;
+            /** Low Ph */
+            low_ph?: number | null;
+        };
+        /**
          * BathHeat
          * @description What a bath needs: water, energy to warm and to hold, and what boils away.
          */
@@ -653,6 +937,26 @@ export interface components {
             working: string;
         };
         /**
+         * BathReading
+         * @description `probe` empty: read by hand.
+         */
+        BathReading: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Ph */
+            ph: number | null;
+            /**
+             * Probe
+             * @default
+             */
+            probe: string;
+            /** Temperature C */
+            temperature_c: number | null;
+        };
+        /**
          * BathWater
          * @description Hardness above alkalinity is balanced by chloride, alkalinity above hardness by sodium.
          */
@@ -667,17 +971,45 @@ export interface components {
             /** Ph */
             ph: number;
         };
-        /** BenchEntry */
+        /**
+         * BenchEntry
+         * @description `at` is true time: the device's clock, put right by the server's at the moment of sending.
+         */
         BenchEntry: {
-            /** At */
+            /** About */
+            about?: number | null;
+            /**
+             * At
+             * Format: date-time
+             */
             at: string;
+            /** Bled */
+            bled?: ("none" | "a little" | "much") | null;
+            /** Clear */
+            clear?: boolean | null;
+            /** Count */
+            count?: number | null;
+            /** Cure */
+            cure?: ("repeat" | "replace" | "leave out" | "keep with a mark") | null;
+            /** Deviation */
+            deviation?: ("boiled" | "ran dry" | "too long" | "spilled" | "wrong swatch" | "forgot to stir" | "felted" | "foamed" | "other") | null;
+            /** Evenness */
+            evenness?: ("even" | "a little uneven" | "streaky" | "spotted") | null;
+            /** Grams */
+            grams?: number | null;
+            /** Hand */
+            hand?: ("soft" | "as before" | "stiff" | "sticky" | "felted") | null;
             /** Id */
             id: number;
+            /** Key */
+            key: string;
             /**
              * Kind
              * @enum {string}
              */
-            kind: "done" | "undone" | "record";
+            kind: "begun" | "done" | "undone" | "timer" | "record" | "dose" | "loaded" | "unloaded" | "pulled" | "rinses" | "hand" | "laid" | "deviation" | "cure" | "probe" | "note" | "struck";
+            /** Minutes */
+            minutes?: number | null;
             /**
              * Note
              * @default
@@ -685,12 +1017,58 @@ export interface components {
             note: string;
             /** Ph */
             ph?: number | null;
-            /** Step */
+            /** Photo */
+            photo?: string | null;
+            /** Probe */
+            probe?: string | null;
+            /**
+             * Received At
+             * Format: date-time
+             */
+            received_at: string;
+            /** Replaces */
+            replaces?: number | null;
+            /** Sent At */
+            sent_at?: string | null;
+            /**
+             * Step
+             * @default
+             */
             step: string;
+            /** Substance */
+            substance?: string | null;
+            /**
+             * Swatches
+             * @default []
+             */
+            swatches: string[];
             /** Temperature C */
             temperature_c?: number | null;
-            /** Vessel */
+            /**
+             * Vessel
+             * @default
+             */
             vessel: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /**
+         * BenchNow
+         * @description What runs, over all studies; `newest` is the number of the newest entry of any log.
+         */
+        BenchNow: {
+            /** Newest */
+            newest: number;
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Timers */
+            timers: components["schemas"]["Timer"][];
         };
         /** BenchPapers */
         BenchPapers: {
@@ -745,10 +1123,20 @@ export interface components {
             /** Percent */
             percent: number;
         };
+        /** Body_keep_photo_api_studies__study_id__dye_photos_post */
+        Body_keep_photo_api_studies__study_id__dye_photos_post: {
+            /** File */
+            file: string;
+        };
         /** Body_measure_photo_api_studies__study_id__photos_post */
         Body_measure_photo_api_studies__study_id__photos_post: {
             /** Photo */
             photo: string;
+        };
+        /** Body_scan_labels_api_studies__study_id__dye_scan_post */
+        Body_scan_labels_api_studies__study_id__dye_scan_post: {
+            /** File */
+            file: string;
         };
         /**
          * Bridge
@@ -1006,6 +1394,19 @@ export interface components {
             /** Id */
             id: number;
         };
+        /**
+         * Cure
+         * @description A change, and when everything would be ready with it; tried out, not guessed.
+         */
+        Cure: {
+            /**
+             * Ready At
+             * Format: date-time
+             */
+            ready_at: string;
+            /** Words */
+            words: string;
+        };
         /** CutList */
         CutList: {
             /** Fibres */
@@ -1020,6 +1421,78 @@ export interface components {
             sheets_of_pieces: number;
             /** Swatches */
             swatches: number;
+        };
+        /**
+         * DayPlan
+         * @description `ready_at`: everything dry, rested and ready to read; no plan is ready before `bound_at`.
+         *
+         *     `could_be_shorter_percent` is how much of the way from `made_from` the best plan might save at
+         *     most. `first_ready_at` is that of the plain first-come list.
+         */
+        DayPlan: {
+            /**
+             * Bound At
+             * Format: date-time
+             */
+            bound_at: string;
+            /** Could Be Shorter Percent */
+            could_be_shorter_percent: number;
+            /** First Ready At */
+            first_ready_at: string | null;
+            /** Hands Min */
+            hands_min: number;
+            /** Idle Min */
+            idle_min: number;
+            /**
+             * Made From
+             * Format: date-time
+             */
+            made_from: string;
+            /** Pairs Of Hands */
+            pairs_of_hands: number;
+            /** Proven */
+            proven: boolean;
+            /**
+             * Ready At
+             * Format: date-time
+             */
+            ready_at: string;
+            /**
+             * Short
+             * @default []
+             */
+            short: string[];
+            /** Stays */
+            stays: components["schemas"]["Stay"][];
+            /** Why */
+            why: string;
+            /** Work */
+            work: components["schemas"]["PlannedWork"][];
+            /** Working Days */
+            working_days: number;
+        };
+        /**
+         * DayPlanView
+         * @description `outdated`: the study has other baths or steps than when the plan was made.
+         */
+        DayPlanView: {
+            /** Outdated */
+            outdated: boolean;
+            plan: components["schemas"]["DayPlan"] | null;
+            planning: components["schemas"]["PlanningState"] | null;
+        };
+        /**
+         * DoseAdvice
+         * @description `dose` None: `words` say which reading or dose is missing.
+         */
+        DoseAdvice: {
+            dose: components["schemas"]["NextDose"] | null;
+            /** Given G */
+            given_g: number;
+            /** Substance */
+            substance: string;
+            /** Words */
+            words: string;
         };
         /**
          * DyeLot
@@ -1098,10 +1571,21 @@ export interface components {
              */
             temperature_c: number;
         };
-        /** DyeView */
+        /**
+         * DyeView
+         * @description `entries` is the whole log in order of arrival; `standing` the numbers of those that were
+         *     not corrected or struck out.
+         */
         DyeView: {
             /** Entries */
             entries: components["schemas"]["BenchEntry"][];
+            /** Marks */
+            marks: components["schemas"]["Mark"][];
+            protocol: components["schemas"]["Protocol"];
+            /** Pulls */
+            pulls: components["schemas"]["Pull"][];
+            /** Standing */
+            standing: number[];
             /** Vessels */
             vessels: components["schemas"]["VesselBench"][];
         };
@@ -1115,7 +1599,7 @@ export interface components {
          */
         Effect: {
             /** Between */
-            between: ("tannin" | "mordant" | "binder" | "iron mordant" | "dye" | "overdye" | "adjust" | "iron") | null;
+            between: ("scour" | "extract" | "tannin" | "mordant" | "binder" | "iron mordant" | "dye" | "overdye" | "adjust" | "iron") | null;
             /** Can Be Told */
             can_be_told: boolean;
             /** Degrees Of Freedom */
@@ -1381,7 +1865,7 @@ export interface components {
              * Role
              * @enum {string}
              */
-            role: "water" | "tannin" | "mordant" | "binder" | "assist" | "dye stuff" | "dye liquor" | "iron" | "adjuster";
+            role: "water" | "tannin" | "mordant" | "binder" | "assist" | "dye stuff" | "dye liquor" | "iron" | "adjuster" | "detergent";
             /** Source */
             source: string;
             /**
@@ -1441,6 +1925,20 @@ export interface components {
             source: string;
         };
         /**
+         * Identified
+         * @description `belongs`: it goes into this vessel. `words` say who it is, or why it cannot be said.
+         */
+        Identified: {
+            /** Belongs */
+            belongs: boolean;
+            /** Code */
+            code: string | null;
+            /** Inside */
+            inside: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
          * LeaveOutRule
          * @description Leaves out each cell that has one of the levels of every factor named here.
          *
@@ -1493,6 +1991,44 @@ export interface components {
             swatches: number;
             /** Vessels */
             vessels: number | null;
+        };
+        /** MadePlan */
+        MadePlan: {
+            /** Begun */
+            begun: boolean;
+            /**
+             * Faults
+             * @default []
+             */
+            faults: string[];
+        };
+        /**
+         * Mark
+         * @description A deviation that a swatch carries from then on; `cure` None: not decided yet.
+         */
+        Mark: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Cure */
+            cure: ("repeat" | "replace" | "leave out" | "keep with a mark") | null;
+            /**
+             * Deviation
+             * @enum {string}
+             */
+            deviation: "boiled" | "ran dry" | "too long" | "spilled" | "wrong swatch" | "forgot to stir" | "felted" | "foamed" | "other";
+            /** Entry */
+            entry: number;
+            /** Note */
+            note: string;
+            /** Step */
+            step: string;
+            /** Swatch */
+            swatch: string;
+            /** Vessel */
+            vessel: string;
         };
         /**
          * Marker
@@ -1635,16 +2171,55 @@ export interface components {
              */
             unsuited_reason: string;
         };
+        /** MoveWork */
+        MoveWork: {
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /** Task */
+            task: string;
+        };
         /**
          * NewBenchEntry
-         * @description `done` ticks a step off, `undone` takes a tick back; `record` keeps what was read.
+         * @description `begun` starts a step and its timer, `done` ticks it off, `undone` takes a tick back.
+         *
+         *     `swatches` holds swatch codes; where a `begun`, `hand` or `deviation` names none, all in the
+         *     vessel are meant. `replaces` makes the entry a correction of an earlier one, which stays in the
+         *     log. `key` is made by the device, so that an entry that is sent twice is kept once; `at` is
+         *     when it happened and `sent_at` when it was sent, both by the device's clock.
          */
         NewBenchEntry: {
+            /** About */
+            about?: number | null;
+            /** At */
+            at?: string | null;
+            /** Bled */
+            bled?: ("none" | "a little" | "much") | null;
+            /** Clear */
+            clear?: boolean | null;
+            /** Count */
+            count?: number | null;
+            /** Cure */
+            cure?: ("repeat" | "replace" | "leave out" | "keep with a mark") | null;
+            /** Deviation */
+            deviation?: ("boiled" | "ran dry" | "too long" | "spilled" | "wrong swatch" | "forgot to stir" | "felted" | "foamed" | "other") | null;
+            /** Evenness */
+            evenness?: ("even" | "a little uneven" | "streaky" | "spotted") | null;
+            /** Grams */
+            grams?: number | null;
+            /** Hand */
+            hand?: ("soft" | "as before" | "stiff" | "sticky" | "felted") | null;
+            /** Key */
+            key?: string | null;
             /**
              * Kind
              * @enum {string}
              */
-            kind: "done" | "undone" | "record";
+            kind: "begun" | "done" | "undone" | "timer" | "record" | "dose" | "loaded" | "unloaded" | "pulled" | "rinses" | "hand" | "laid" | "deviation" | "cure" | "probe" | "note" | "struck";
+            /** Minutes */
+            minutes?: number | null;
             /**
              * Note
              * @default
@@ -1652,12 +2227,56 @@ export interface components {
             note: string;
             /** Ph */
             ph?: number | null;
-            /** Step */
+            /** Photo */
+            photo?: string | null;
+            /** Probe */
+            probe?: string | null;
+            /** Replaces */
+            replaces?: number | null;
+            /** Sent At */
+            sent_at?: string | null;
+            /**
+             * Step
+             * @default
+             */
             step: string;
+            /** Substance */
+            substance?: string | null;
+            /**
+             * Swatches
+             * @default []
+             */
+            swatches: string[];
             /** Temperature C */
             temperature_c?: number | null;
-            /** Vessel */
+            /**
+             * Vessel
+             * @default
+             */
             vessel: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /**
+         * NewDayPlan
+         * @description `start`: not before then, in the bench's own time; None: from now.
+         */
+        NewDayPlan: {
+            /**
+             * Seconds
+             * @default 20
+             */
+            seconds: number;
+            /** Start */
+            start?: string | null;
+            /**
+             * With Cures
+             * @default false
+             */
+            with_cures: boolean;
         };
         /**
          * NewReadings
@@ -1851,6 +2470,109 @@ export interface components {
             /** Uploaded At */
             uploaded_at: string;
         };
+        /** PhotoKept */
+        PhotoKept: {
+            /** Photo */
+            photo: string;
+        };
+        /**
+         * PinWork
+         * @description `starts_at` None lets it go.
+         */
+        PinWork: {
+            /** Starts At */
+            starts_at: string | null;
+            /** Task */
+            task: string;
+        };
+        /**
+         * PlannedWork
+         * @description Hands from `starts_at` to `hands_until`; what runs then ends at `ends_at`.
+         *
+         *     Times are the bench's own, without a zone. `soak_from`: the pieces go into water.
+         */
+        PlannedWork: {
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /**
+             * Hands Until
+             * Format: date-time
+             */
+            hands_until: string;
+            /** Iron */
+            iron: boolean;
+            /** Pinned */
+            pinned: boolean;
+            /** Pot */
+            pot: string;
+            /** Runs */
+            runs: string;
+            /** Soak From */
+            soak_from: string | null;
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /** State */
+            state: string;
+            /** Steps */
+            steps: string[];
+            /** Task */
+            task: string;
+            /** Then */
+            then: string;
+            /** Vessel */
+            vessel: string;
+            /** Vessel Name */
+            vessel_name: string;
+            /** Vessel Title */
+            vessel_title: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * PlanningState
+         * @description A day plan in the making: `best` is what there is so far.
+         */
+        PlanningState: {
+            /** Answers */
+            answers: number;
+            best: components["schemas"]["DayPlan"] | null;
+            /** Cures */
+            cures: components["schemas"]["Cure"][];
+            /** Elapsed S */
+            elapsed_s: number;
+            /** Problem */
+            problem: string;
+            /** Running */
+            running: boolean;
+            /** Seconds */
+            seconds: number;
+            /** Short */
+            short: string[];
+            /** Words */
+            words: string;
+        };
+        /**
+         * ProbeNow
+         * @description `study` and `vessel` None: it hangs in no bath.
+         */
+        ProbeNow: {
+            /** Ph */
+            ph: number | null;
+            /** Probe */
+            probe: string;
+            /** Study */
+            study: number | null;
+            /** Temperature C */
+            temperature_c: number | null;
+            /** Vessel */
+            vessel: string | null;
+        };
         /**
          * ProposedRule
          * @description A rule that common practice suggests; nothing happens until the person takes it.
@@ -1859,6 +2581,99 @@ export interface components {
             rule: components["schemas"]["LeaveOutRule"];
             /** Words */
             words: string;
+        };
+        /**
+         * Protocol
+         * @description `week` runs from Monday; None is a day off. Waits are common practice, all changeable.
+         *
+         *     `wet_within_h`: pieces go on wet from a mordant to the next bath within this time; None: they
+         *     may be dried and kept between. `dry_h` and `rest_h` come before a piece is read.
+         */
+        Protocol: {
+            /**
+             * Days Off
+             * @default []
+             */
+            days_off: string[];
+            /**
+             * Dry H
+             * @default 12
+             */
+            dry_h: number;
+            /**
+             * Extract Keeps H
+             * @default 72
+             */
+            extract_keeps_h: number;
+            /** Finish By */
+            finish_by?: string | null;
+            /**
+             * Iron Last
+             * @default true
+             */
+            iron_last: boolean;
+            /**
+             * Pairs Of Hands
+             * @default 1
+             */
+            pairs_of_hands: number;
+            /**
+             * Rest H
+             * @default 24
+             */
+            rest_h: number;
+            /**
+             * Scour
+             * @default true
+             */
+            scour: boolean;
+            /**
+             * Step Times
+             * @default []
+             */
+            step_times: components["schemas"]["StepTime"][];
+            /**
+             * Week
+             * @default [
+             *       {
+             *         "closes_min": 1080,
+             *         "opens_min": 540
+             *       },
+             *       {
+             *         "closes_min": 1080,
+             *         "opens_min": 540
+             *       },
+             *       {
+             *         "closes_min": 1080,
+             *         "opens_min": 540
+             *       },
+             *       {
+             *         "closes_min": 1080,
+             *         "opens_min": 540
+             *       },
+             *       {
+             *         "closes_min": 1080,
+             *         "opens_min": 540
+             *       },
+             *       null,
+             *       null
+             *     ]
+             */
+            week: (components["schemas"]["WorkingHours"] | null)[];
+            /** Wet Within H */
+            wet_within_h?: number | null;
+        };
+        /**
+         * Pull
+         * @description The true seconds that a swatch was in the iron bath.
+         */
+        Pull: {
+            /** Seconds */
+            seconds: number;
+            /** Swatch */
+            swatch: string;
+            /** Vessel */
+            vessel: string;
         };
         /** Question */
         Question: {
@@ -2175,8 +2990,50 @@ export interface components {
              */
             washes: number;
         };
-        /** Step */
+        /**
+         * Stay
+         * @description A bath in its vessel on the Shelf, from filling to emptying; `pot` tells equal ones apart.
+         */
+        Stay: {
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Kind */
+            kind: string;
+            /** Pot */
+            pot: string;
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /** Vessel */
+            vessel: string;
+            /** Vessel Name */
+            vessel_name: string;
+        };
+        /**
+         * Step
+         * @description `hands_min` is work at its start; then it runs from `shortest_min` to `longest_min`.
+         *
+         *     `duration_min` is the usual run, without `warm_min`, the time to come to temperature;
+         *     `longest_min` None: it may wait as long as one likes. `attended`: it runs only while somebody
+         *     is there. `place` says where the pieces or the bath are meanwhile; `asks` what is recorded.
+         */
         Step: {
+            /**
+             * Asks
+             * @default
+             * @enum {string}
+             */
+            asks: "" | "loading" | "iron watch" | "rinses" | "hand" | "rolls";
+            /**
+             * Attended
+             * @default false
+             */
+            attended: boolean;
             /**
              * Caution
              * @default
@@ -2189,8 +3046,36 @@ export interface components {
             detail: string;
             /** Duration Min */
             duration_min?: number | null;
+            /**
+             * Hands Min
+             * @default 0
+             */
+            hands_min: number;
+            /**
+             * Heat
+             * @default false
+             */
+            heat: boolean;
             /** Key */
             key: string;
+            /**
+             * Longest Min
+             * @default 0
+             */
+            longest_min: number | null;
+            /**
+             * Place
+             * @default bench
+             * @enum {string}
+             */
+            place: "bench" | "bowl" | "iron bowl" | "vessel" | "line";
+            /**
+             * Shortest Min
+             * @default 0
+             */
+            shortest_min: number;
+            /** Stir Every Min */
+            stir_every_min?: number | null;
             /** Temperature C */
             temperature_c?: number | null;
             /** Title */
@@ -2200,12 +3085,38 @@ export interface components {
              * @default false
              */
             wants_ph: boolean;
+            /**
+             * Warm Min
+             * @default 0
+             */
+            warm_min: number;
         };
         /** StepState */
         StepState: {
+            /** Begun At */
+            begun_at: string | null;
             /** Done At */
             done_at: string | null;
             step: components["schemas"]["Step"];
+        };
+        /**
+         * StepTime
+         * @description Times of one's own for a step of a kind of bath; None keeps the default.
+         */
+        StepTime: {
+            /**
+             * Bath
+             * @enum {string}
+             */
+            bath: "scour" | "extract" | "tannin" | "mordant" | "binder" | "iron mordant" | "dye" | "overdye" | "adjust" | "iron";
+            /** Hands Min */
+            hands_min?: number | null;
+            /** Longest Min */
+            longest_min?: number | null;
+            /** Shortest Min */
+            shortest_min?: number | null;
+            /** Step */
+            step: string;
         };
         /**
          * Stock
@@ -2502,6 +3413,35 @@ export interface components {
             vessels: number;
         };
         /**
+         * Timer
+         * @description A step that runs. `due_at` None: it is watched, it has no end of its own.
+         */
+        Timer: {
+            /**
+             * Begun At
+             * Format: date-time
+             */
+            begun_at: string;
+            /** Due At */
+            due_at: string | null;
+            /** Iron Watch */
+            iron_watch: boolean;
+            /** Step */
+            step: string;
+            /** Stir Every Min */
+            stir_every_min: number | null;
+            /** Study */
+            study: number;
+            /** Title */
+            title: string;
+            /** Vessel */
+            vessel: string;
+            /** Vessel Name */
+            vessel_name: string;
+            /** Vessel Title */
+            vessel_title: string;
+        };
+        /**
          * Total
          * @description `short_g` is what is missing; None where the amount in hand is not written down.
          */
@@ -2584,7 +3524,7 @@ export interface components {
              * Bath
              * @enum {string}
              */
-            bath: "tannin" | "mordant" | "binder" | "iron mordant" | "dye" | "overdye" | "adjust" | "iron";
+            bath: "scour" | "extract" | "tannin" | "mordant" | "binder" | "iron mordant" | "dye" | "overdye" | "adjust" | "iron";
             /** Cells */
             cells: string[];
             /** Dip */
@@ -2658,13 +3598,21 @@ export interface components {
             /** Vessel */
             vessel: string;
         };
-        /** VesselBench */
+        /**
+         * VesselBench
+         * @description `inside` are the codes ticked in; `waits_for` names the vessels that come before.
+         */
         VesselBench: {
+            amounts: components["schemas"]["VesselAmounts"];
             /** Codes */
             codes: string[];
+            /** Inside */
+            inside: string[];
             /** Steps */
             steps: components["schemas"]["StepState"][];
             vessel: components["schemas"]["Vessel"];
+            /** Waits For */
+            waits_for: string[];
         };
         /** VesselEffort */
         VesselEffort: {
@@ -2693,6 +3641,19 @@ export interface components {
             warnings: string[];
             /** Words */
             words: string;
+        };
+        /**
+         * Watch
+         * @description The readings of a bath with their band, and what is wrong now, in words.
+         */
+        Watch: {
+            /** Alarms */
+            alarms: string[];
+            band: components["schemas"]["Band"];
+            /** Readings */
+            readings: components["schemas"]["BathReading"][];
+            /** Vessel */
+            vessel: string;
         };
         /** Water */
         Water: {
@@ -2763,6 +3724,29 @@ export interface components {
             };
             /** Vessels */
             vessels: components["schemas"]["VesselAmounts"][];
+        };
+        /** WhoIsIt */
+        WhoIsIt: {
+            /** Text */
+            text: string;
+            /** Vessel */
+            vessel: string;
+        };
+        /**
+         * WorkingHours
+         * @description Minutes after midnight.
+         */
+        WorkingHours: {
+            /**
+             * Closes Min
+             * @default 1080
+             */
+            closes_min: number;
+            /**
+             * Opens Min
+             * @default 540
+             */
+            opens_min: number;
         };
     };
     responses: never;
@@ -2901,6 +3885,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_probes_api_probes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProbeNow"][];
                 };
             };
         };
@@ -3468,7 +4472,473 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DyeView"];
+                    "application/json": components["schemas"]["BenchEntry"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    next_dose_for_api_studies__study_id__dye_next_dose_get: {
+        parameters: {
+            query: {
+                vessel: string;
+            };
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoseAdvice"] | null;
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    keep_photo_api_studies__study_id__dye_photos_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_keep_photo_api_studies__study_id__dye_photos_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoKept"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_photo_api_studies__study_id__dye_photos__digest__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+                digest: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_day_plan_api_studies__study_id__dye_plan_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayPlanView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    make_plan_api_studies__study_id__dye_plan_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDayPlan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadePlan"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    export_calendar_api_studies__study_id__dye_plan_ics_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    move_work_api_studies__study_id__dye_plan_move_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveWork"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadePlan"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    pin_work_api_studies__study_id__dye_plan_pin_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PinWork"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    stop_planning_api_studies__study_id__dye_plan_stop_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_protocol_api_studies__study_id__dye_protocol_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Protocol"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    put_protocol_api_studies__study_id__dye_protocol_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Protocol"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Protocol"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    scan_labels_api_studies__study_id__dye_scan_post: {
+        parameters: {
+            query: {
+                vessel: string;
+            };
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_scan_labels_api_studies__study_id__dye_scan_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Identified"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    watch_bath_api_studies__study_id__dye_watch_get: {
+        parameters: {
+            query: {
+                vessel: string;
+                step?: string;
+            };
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Watch"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    who_goes_in_api_studies__study_id__dye_who_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhoIsIt"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Identified"];
                 };
             };
             /** @description Validation Error */
@@ -3996,6 +5466,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Task"][];
+                };
+            };
+        };
+    };
+    bench_now_api_today_bench_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchNow"];
                 };
             };
         };

@@ -8,6 +8,8 @@ from pydantic import Field
 from zesty_grid.core.dye.bench_entry import BenchEntry
 from zesty_grid.core.dye.log import Mark, Pull, Timer
 from zesty_grid.core.dye.protocol import Protocol
+from zesty_grid.core.dye.scheduling.curing import Cure
+from zesty_grid.core.dye.scheduling.day_plan import DayPlan
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.fade.trial import FadePoint, TrialPlan
 from zesty_grid.core.frozen import Frozen
@@ -102,6 +104,63 @@ class WhoIsIt(Frozen):
 
 class PhotoKept(Frozen):
     photo: str
+
+
+class PlanningState(Frozen):
+    """A day plan in the making: `best` is what there is so far."""
+
+    running: bool
+    words: str
+    seconds: float
+    elapsed_s: float
+    answers: int
+    best: DayPlan | None
+    problem: str
+    short: tuple[str, ...]
+    cures: tuple[Cure, ...]
+
+
+class DayPlanView(Frozen):
+    """`outdated`: the study has other baths or steps than when the plan was made."""
+
+    plan: DayPlan | None
+    outdated: bool
+    planning: PlanningState | None
+
+
+class NewDayPlan(Frozen):
+    """`start`: not before then, in the bench's own time; None: from now."""
+
+    seconds: Annotated[float, Field(ge=1, le=600)] = 20
+    start: datetime | None = None
+    with_cures: bool = False
+
+
+class MoveWork(Frozen):
+    task: Annotated[str, Field(min_length=1, max_length=700)]
+    starts_at: datetime
+
+
+class PinWork(Frozen):
+    """`starts_at` None lets it go."""
+
+    task: Annotated[str, Field(min_length=1, max_length=700)]
+    starts_at: datetime | None
+
+
+class MadePlan(Frozen):
+    begun: bool
+    faults: tuple[str, ...] = ()
+
+
+class ProbeNow(Frozen):
+    """`study` and `vessel` None: it hangs in no bath."""
+
+    probe: str
+    temperature_c: float | None
+    ph: float | None
+    study: int | None
+    vessel: str | None
 
 
 class BenchNow(Frozen):

@@ -8,8 +8,10 @@ from fastapi.staticfiles import StaticFiles
 from starlette.middleware.base import BaseHTTPMiddleware
 
 from zesty_grid import __version__
-from zesty_grid.api import compare, dye, fade, plan, read, shelf, today, weigh
+from zesty_grid.api import compare, day_plans, dye, fade, plan, probes, read, shelf, today, weigh
 from zesty_grid.api.guard import guard_for
+from zesty_grid.api.planning_jobs import PlanningJobs
+from zesty_grid.api.probe_hub import ProbeHub
 from zesty_grid.api.problems import install_problem_handlers
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 from zesty_grid.store.database import Database
@@ -25,11 +27,13 @@ def create_application(database: Database, hosts: frozenset[str] = OWN_HOSTS) ->
         docs_url=None, redoc_url=None,
     )  # fmt: skip
     app.state.database = database
+    app.state.planning = PlanningJobs()
+    app.state.probes = ProbeHub(database)
     with database.transaction() as connection:
         stock_shelf(connection, STARTING_SHELF)
     install_problem_handlers(app)
     app.add_middleware(BaseHTTPMiddleware, dispatch=guard_for(hosts))
-    for module in (plan, shelf, weigh, dye, read, fade, compare, today):
+    for module in (plan, shelf, weigh, dye, day_plans, probes, read, fade, compare, today):
         app.include_router(module.router)
     app.include_router(plan.questions_router)
     app.include_router(weigh.ph_router)

@@ -90,7 +90,7 @@ def _check(at_bench: StudyBench, entry: NewBenchEntry) -> None:
         raise Refusal("no-such-swatch", f"{unknown[0]} is no swatch of this study.",
                       "Read the code again.")  # fmt: skip
     if not entry.vessel:
-        if entry.kind not in ("note", "struck", "hand", "deviation", "cure"):
+        if entry.kind not in ("note", "struck", "hand", "deviation", "cure", "probe"):
             raise Refusal("no-such-step", "This entry does not say at which vessel.",
                           "Choose the vessel, and say it again.")  # fmt: skip
         return

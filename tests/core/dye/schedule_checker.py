@@ -60,7 +60,7 @@ def _crowding(problem: ScheduleProblem, solution: Solution) -> Iterator[str]:
             held[choice, tick] = held.get((choice, tick), 0) + 1
     for (resource, tick), count in held.items():
         if count > problem.capacity[resource]:
-            yield f"{count} hold {resource} at {tick}, of which there are {problem.capacity[resource]}"
+            yield f"{count} hold {resource} at {tick}: more than {problem.capacity[resource]}"
 
 
 def _hours(problem: ScheduleProblem, solution: Solution) -> Iterator[str]:
@@ -82,7 +82,7 @@ def _iron_before_others(problem: ScheduleProblem, solution: Solution) -> Iterato
         for t in problem.tasks
         if t.key not in problem.fixed and any(n.resource == "hands" for n in t.needs)
     ]
-    for at, length, late in hands:
+    for at, _, late in hands:
         for other_at, other_length, other in hands:
             same_day = at // day == other_at // day
             if late.late and not other.late and same_day and other_at + other_length > at:

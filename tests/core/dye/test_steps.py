@@ -8,15 +8,17 @@ from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 
+USUAL = Protocol()
 
-def bench_for(plan: StudyPlan, protocol: Protocol = Protocol()) -> dict[str, BenchVessel]:
+
+def bench_for(plan: StudyPlan, protocol: Protocol = USUAL) -> dict[str, BenchVessel]:
     cells = cells_of(plan)
     vessels = vessels_of(plan, cells, STARTING_SHELF)
     bench = bench_of(plan, cells, vessels, STARTING_SHELF, protocol)
     return {one.vessel.name: one for one in bench}
 
 
-def steps_by_vessel(protocol: Protocol = Protocol()):
+def steps_by_vessel(protocol: Protocol = USUAL):
     bench = bench_for(StudyPlan.model_validate(small_plan()), protocol)
     return {name: list(one.steps) for name, one in bench.items()}
 

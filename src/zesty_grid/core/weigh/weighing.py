@@ -61,13 +61,16 @@ def weigh_study(
         effort=effort_of(plan, vessels, extractions, shelf),
         cautions=weighing_cautions(amounts),
         vessel_cautions={
-            vessel.key: vessel_cautions(vessel, own, _classes(vessel, fibre_of, shelf))
+            vessel.key: vessel_cautions(vessel, own, classes_in(vessel, cells, shelf))
             for vessel, own in zip(vessels, amounts, strict=True)
         },
         cards=cards_for(amounts),
     )
 
 
-def _classes(vessel: Vessel, fibre_of: dict[str, str], shelf: Shelf) -> frozenset[FibreClass]:
-    fibres = [shelf.fibre(key) for key in {fibre_of.get(cell, "") for cell in vessel.cells}]
+def classes_in(vessel: Vessel, cells: list[Cell], shelf: Shelf) -> frozenset[FibreClass]:
+    """Every class of fibre that goes into a vessel."""
+    inside = set(vessel.cells)
+    keys = {cell.levels.get("fibre", "") for cell in cells if cell.key in inside}
+    fibres = [shelf.fibre(key) for key in keys]
     return frozenset().union(*(fibre.classes for fibre in fibres if fibre))

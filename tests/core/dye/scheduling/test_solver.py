@@ -127,11 +127,15 @@ def test_what_cannot_be_done_is_proven_not_to_be():
 
 
 def test_with_the_same_finish_work_is_kept_to_few_days():
-    """A long bath sets the finish; a short one may go on any of its days: it goes on one of them."""
-    long_ones = [Task(key=f"long {i}", chain="long", length=2, open_ticks=2,
-                      needs=(Need(resource="hands", start=0, end=2),)) for i in range(2)]  # fmt: skip
-    short = [Task(key=f"short {i}", chain=f"short {i}", length=2, open_ticks=2,
-                  needs=(Need(resource="hands", start=0, end=2),)) for i in range(3)]  # fmt: skip
+    """A long bath sets the finish; short ones may go on any day: they go on one of its own."""
+    hands = (Need(resource="hands", start=0, end=2),)
+    long_ones = [
+        Task(key=f"long {i}", chain="long", length=2, open_ticks=2, needs=hands) for i in range(2)
+    ]
+    short = [
+        Task(key=f"short {i}", chain=f"short {i}", length=2, open_ticks=2, needs=hands)
+        for i in range(3)
+    ]
     problem = ScheduleProblem(
         tasks=(*long_ones, *short), links=(Link(first="long 0", then="long 1", least=3 * DAY),),
         capacity={"hands": 1}, day_ticks=DAY,

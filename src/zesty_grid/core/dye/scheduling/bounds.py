@@ -3,7 +3,10 @@
 Each bound holds for every schedule; the largest one counts. Working hours are taken into account.
 """
 
-from zesty_grid.core.dye.scheduling.problem import HANDS, Claim, ScheduleProblem, Task
+import itertools
+from typing import NamedTuple
+
+from zesty_grid.core.dye.scheduling.problem import Claim, ScheduleProblem, Task
 from zesty_grid.core.frozen import Frozen
 
 
@@ -56,35 +59,92 @@ def chain_bound(problem: ScheduleProblem, heads: dict[str, int]) -> Bound:
     return Bound(finish=finish, why="chain")
 
 
+class _Work(NamedTuple):
+    """One run on a resource: when it can begin, how long it is, what must follow it."""
+
+    head: int
+    length: int
+    tail: int
+    task: Task
+    offset: int
+
+
 def work_bound(
     problem: ScheduleProblem, resource: str, capacity: int, heads: dict[str, int],
     tails: dict[str, int],
 ) -> Bound:  # fmt: skip
     """All work on a resource that can start only at r and needs q after it, for every r and q.
 
-    A run that may not be cut fills a working day only as far as whole runs fit into it.
+    A run that may not be cut fills a working day only as far as whole runs fit into it, after what
+    must come before it on the same day; what follows the last run keeps to working hours too.
     """
     jobs = [
-        (heads[task.key] + need.start, need.end - need.start,
-         tails[task.key] + task.length - need.end, task, need.start)
+        _Work(heads[task.key] + need.start, need.end - need.start,
+              tails[task.key] + task.length - need.end, task, need.start)
         for task in problem.tasks
         if task.key not in problem.fixed
         for need in task.needs
         if need.resource == resource and need.end > need.start
     ]  # fmt: skip
     best = 0
-    inside = all(task.open_ticks >= start + length for _, length, _, task, start in jobs)
-    before = min((start for *_, start in jobs), default=0)
-    for release in {job[0] for job in jobs}:
-        later = [job for job in jobs if job[0] >= release]
-        for tail in {job[2] for job in later}:
-            lengths = [length for _, length, q, _, _ in later if q >= tail]
+    inside = all(job.task.open_ticks >= job.offset + job.length for job in jobs)
+    for release in {job.head for job in jobs}:
+        later = [job for job in jobs if job.head >= release]
+        for tail in {job.tail for job in later}:
+            some = [job for job in later if job.tail >= tail]
+            lengths = [job.length for job in some]
             if inside and problem.windows:
+                before = min(_lead_in(problem, job.task) + job.offset for job in some)
                 end = _fill_hours(problem, release, before, lengths, capacity)
             else:
                 end = release + max(-(-sum(lengths) // capacity), max(lengths))
-            best = max(best, end + tail)
+            last = min(_finish_after(problem, job, end) for job in some)
+            best = max(best, end + tail, last)
     return Bound(finish=best, why=resource)
+
+
+def _lead_in(problem: ScheduleProblem, task: Task) -> int:
+    """Ticks that the tasks before one take on the same day, as they may not wait overnight."""
+    nights = [b[0] - a[1] for a, b in itertools.pairwise(problem.windows)]
+    shortest_night = min(nights, default=0)
+    same_day = [
+        _lead_in(problem, first) + first.length + link.least
+        for link in problem.links_into[task.key]
+        if link.most is not None and link.most < shortest_night
+        for first in [problem.task[link.first]]
+        if first.key not in problem.fixed and first.open_ticks >= first.length
+    ]
+    return max([task.lead, *same_day])
+
+
+def _finish_after(problem: ScheduleProblem, job: _Work, end: int) -> int:
+    """The earliest finish of all that follows a run which ends at `end`."""
+    ends = {job.task.key: end + job.task.length - job.offset - job.length}
+    finish = ends[job.task.key] + job.task.tail
+    for task in problem.in_order:
+        after = [
+            ends[link.first] + link.least
+            for link in problem.links_into[task.key]
+            if link.first in ends
+        ]
+        if not after or task.key in ends:
+            continue
+        start = problem.next_start(task, max(after))
+        ends[task.key] = (max(after) if start is None else start) + task.length
+        finish = max(finish, ends[task.key] + task.tail)
+    return finish
+
+
+def next_finish(problem: ScheduleProblem, after: int, heads: dict[str, int]) -> int:
+    """The earliest moment later than `after` at which the last task can be ready at all."""
+    moments = []
+    for task in problem.tasks:
+        way = task.length + task.tail
+        earliest = max(heads[task.key], after + 1 - way)
+        start = problem.next_start(task, earliest)
+        if start is not None:
+            moments.append(start + way)
+    return min(moments, default=after)
 
 
 def _fill_hours(
@@ -162,13 +222,3 @@ def _claim_end(problem: ScheduleProblem, way: list[tuple[Task, int]], earliest: 
         start = problem.next_start(task, end + least)
         end = (end + least if start is None else start) + task.length
     return end
-
-
-def hands_ticks(problem: ScheduleProblem) -> int:
-    """All work of hands, in ticks."""
-    return sum(
-        need.end - need.start
-        for task in problem.tasks
-        for need in task.needs
-        if need.resource == HANDS
-    )

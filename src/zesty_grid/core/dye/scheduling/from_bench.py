@@ -3,6 +3,8 @@
 from datetime import date, datetime, timedelta
 from math import ceil
 
+from pydantic import Field
+
 from zesty_grid.core.dye.bench import BenchVessel
 from zesty_grid.core.dye.protocol import Protocol
 from zesty_grid.core.dye.scheduling.problem import (
@@ -15,6 +17,7 @@ from zesty_grid.core.dye.scheduling.problem import (
 )
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import Vessel, fits, room_for
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.shelf import Shelf
@@ -23,7 +26,7 @@ TICK_MIN = 5
 DAY_TICKS = 24 * 60 // TICK_MIN
 HEAT = "heat"
 # A bath in a pot that is much too large is too shallow to cover the pieces; common practice.
-LEAST_FILL = 0.1
+LEAST_FILL = 0.2
 MOST_DAYS = 365
 
 
@@ -39,6 +42,19 @@ class StretchOfWork(Frozen):
     iron: bool
 
 
+class SoFar(Frozen):
+    """What has happened, by task, in the bench's own time, and what a person has set by hand.
+
+    `done` tasks are over; `begun` ones that are not done run; `vessels` says by claim what each is
+    in; `pinned` tasks start when the person says.
+    """
+
+    begun: dict[str, datetime] = Field(default_factory=dict)
+    done: dict[str, datetime] = Field(default_factory=dict)
+    vessels: dict[str, str] = Field(default_factory=dict)
+    pinned: dict[str, datetime] = Field(default_factory=dict)
+
+
 class BenchProblem(Frozen):
     """`origin` is midnight of day 0, in the bench's own time."""
 
@@ -49,6 +65,9 @@ class BenchProblem(Frozen):
     def moment(self, tick: int) -> datetime:
         return self.origin + timedelta(minutes=tick * TICK_MIN)
 
+    def tick(self, moment: datetime) -> int:
+        return int((moment - self.origin).total_seconds() // 60) // TICK_MIN
+
 
 def ticks(minutes: float) -> int:
     """Whole ticks that hold so many minutes."""
@@ -56,17 +75,15 @@ def ticks(minutes: float) -> int:
 
 
 def problem_of(
-    bench: list[BenchVessel], shelf: Shelf, protocol: Protocol, start: datetime, days: int = 120,
-    begun: dict[str, datetime] | None = None, swatch_mass_g: float = 5.0,
-    liquor_ratio_ml_per_g: float = 30.0,
+    bench: list[BenchVessel], plan: StudyPlan, shelf: Shelf, protocol: Protocol, start: datetime,
+    so_far: SoFar | None = None, days: int = 120,
 ) -> BenchProblem:  # fmt: skip
     """Everything on the bench from `start` (the bench's own time) on.
 
-    `begun` holds when tasks were started that are done or running; those stay. Raises Refusal
-    where the Shelf lacks a vessel or a heat place for a bath.
+    Raises Refusal where the Shelf lacks a vessel or a heat place for a bath.
     """
-    origin = datetime.combine(min([start, *(begun or {}).values()]).date(), datetime.min.time())
-    swatch_ml = swatch_mass_g * liquor_ratio_ml_per_g
+    so_far = so_far or SoFar()
+    origin = datetime.combine(min([start, *so_far.begun.values()]).date(), datetime.min.time())
     tasks: list[Task] = []
     stretches: list[StretchOfWork] = []
     links: list[Link] = []
@@ -82,44 +99,93 @@ def problem_of(
             tasks.append(_task(one, stretch, run, protocol, final))
             stretches.append(stretch)
             if not final:
-                least = sum(ticks(step.shortest_min) for step in waits)
-                most = _most(waits)
-                links.append(
-                    Link(first=stretch.task, then=own[i + 1][0].task, least=least,
-                         most=None if most is None else max(least, most))
-                )  # fmt: skip
-        first_of[one.vessel.key] = own[0][0].task
-        last_of[one.vessel.key] = own[-1][0].task
-        enter_of[one.vessel.key] = next(
+                links.append(_wait(stretch.task, own[i + 1][0].task, waits))
+        key = one.vessel.key
+        first_of[key], last_of[key] = own[0][0].task, own[-1][0].task
+        enter_of[key] = next(
             (s.task for s, _, _ in own if {"enter", "dip"} & set(s.steps)), own[0][0].task
         )
         if not (one.vessel.dip or 1) > 1:
-            claims.append(_claim(one.vessel, own[0][0].task, own[-1][0].task, shelf, swatch_ml))
+            claims.append(_claim(one.vessel, first_of[key], last_of[key], plan, shelf))
     for one in bench:
-        for key in one.after:
-            links.append(_between(by_key[key].vessel, one.vessel, protocol, first_of, enter_of,
-                                  last_of))  # fmt: skip
-    claims = _dips_share_a_bath(bench, claims, last_of)
-    capacity = {HANDS: protocol.pairs_of_hands} | {
-        pot.key: pot.count for pot in shelf.vessels if not pot.retired
-    }
+        links += [
+            _between(by_key[key].vessel, one.vessel, protocol, first_of, enter_of, last_of)
+            for key in one.after
+        ]
+    problem = ScheduleProblem(
+        tasks=tuple(tasks), links=tuple(links),
+        claims=tuple(_dips_share_a_bath(bench, claims, last_of)),
+        capacity=_capacity(shelf, protocol, tasks),
+        windows=windows_of(protocol, origin.date(), days), day_ticks=DAY_TICKS,
+        not_before=ticks((start - origin).total_seconds() / 60),
+    )  # fmt: skip
+    made = BenchProblem(problem=problem, stretches=tuple(stretches), origin=origin)
+    return made.model_copy(update={"problem": _as_it_stands(made, so_far)})
+
+
+def _capacity(shelf: Shelf, protocol: Protocol, tasks: list[Task]) -> dict[str, int]:
+    capacity = {HANDS: protocol.pairs_of_hands}
+    capacity |= {pot.key: pot.count for pot in shelf.vessels if not pot.retired}
     places = sum(place.count for place in shelf.heat_places if not place.retired)
     if places:
         capacity[HEAT] = places
     elif any(need.resource == HEAT for task in tasks for need in task.needs):
         raise Refusal("no-heat-place", "There is no heat place on the Shelf.",
                       "Add one there, or dye cold.")  # fmt: skip
-    fixed = {key: int((at - origin).total_seconds() // 60) // TICK_MIN
-             for key, at in (begun or {}).items()}  # fmt: skip
-    return BenchProblem(
-        problem=ScheduleProblem(
-            tasks=tuple(tasks), links=tuple(links), claims=tuple(claims), capacity=capacity,
-            windows=windows_of(protocol, origin.date(), days), day_ticks=DAY_TICKS,
-            fixed={key: at for key, at in fixed.items() if key in {t.key for t in tasks}},
-            not_before=ticks((start - origin).total_seconds() / 60),
-        ),
-        stretches=tuple(stretches), origin=origin,
+    return capacity
+
+
+def _as_it_stands(made: BenchProblem, so_far: SoFar) -> ScheduleProblem:
+    """What is done or runs stays where it was, whatever the plan would have said of it.
+
+    Work of the past takes nothing any more; what runs keeps its heat and its vessel, also where
+    that is more than there should be. What has no place left in the order is let go.
+    """
+    problem = made.problem
+    known = problem.task
+    begun = {k: made.tick(at) for k, at in so_far.begun.items() if k in known}
+    pinned = {k: made.tick(at) for k, at in so_far.pinned.items() if k in known and k not in begun}
+    now = problem.not_before
+    tasks, running = [], dict.fromkeys(problem.capacity, 0)
+    for task in problem.tasks:
+        if task.key in begun:
+            ended = task.key in so_far.done
+            left = tuple(
+                need
+                for need in task.needs
+                if need.resource != HANDS and begun[task.key] + need.end > now and not ended
+            )
+            for need in left:
+                running[need.resource] += 1
+            length = task.length
+            if ended:
+                length = max(1, min(length, made.tick(so_far.done[task.key]) - begun[task.key]))
+            task = task.model_copy(update={"needs": left, "length": length, "open_ticks": 0})
+        tasks.append(task)
+    links = [link for link in problem.links if link.then not in begun]
+    claims = [claim for claim in problem.claims if claim.last not in begun]
+    for claim in claims:
+        if claim.first in begun:
+            running[so_far.vessels.get(claim.key, claim.choices[0])] += 1
+    chosen = {
+        claim.key: name
+        for claim in claims
+        if claim.first in begun and (name := so_far.vessels.get(claim.key)) in claim.choices
+    }
+    return problem.model_copy(
+        update={
+            "tasks": tuple(tasks), "links": tuple(links), "claims": tuple(claims),
+            "fixed": begun | pinned, "chosen": chosen,
+            "capacity": {k: max(n, running[k]) for k, n in problem.capacity.items()},
+        }
     )  # fmt: skip
+
+
+def _wait(first: str, then: str, waits: list[Step]) -> Link:
+    least = sum(ticks(step.shortest_min) for step in waits)
+    most = _most(waits)
+    return Link(first=first, then=then, least=least,
+                most=None if most is None else max(least, most))  # fmt: skip
 
 
 def windows_of(protocol: Protocol, first: date, days: int) -> tuple[tuple[int, int], ...]:
@@ -200,13 +266,14 @@ def _most(waits: list[Step]) -> int | None:
     return sum(ticks(step.longest_min or 0) for step in waits)
 
 
-def _claim(vessel: Vessel, first: str, last: str, shelf: Shelf, swatch_ml: float) -> Claim:
+def _claim(vessel: Vessel, first: str, last: str, plan: StudyPlan, shelf: Shelf) -> Claim:
     if vessel.on_shelf is None:
         raise Refusal(
             "no-vessel", f"{vessel.name} {vessel.title}: no vessel on the Shelf is right for it.",
             "Add one on the Shelf: large enough, for iron only where iron goes in.",
         )  # fmt: skip
     room = len(vessel.swatches)
+    swatch_ml = plan.swatch_mass_g * plan.liquor_ratio_ml_per_g
     others = [
         pot.key
         for pot in shelf.vessels

@@ -180,7 +180,8 @@ class _Run:
 
     def _allowed(self, claim: Claim) -> tuple[str, ...]:
         own = self.problem.allowed(claim)
-        return (self.alike[claim.alike],) if self.alike.get(claim.alike or "") in own else own
+        same = self.alike.get(claim.alike or "")
+        return (same,) if same in own else own
 
     def _span(self, claim: Claim, tried: dict[str, int]) -> tuple[int, int]:
         starts = self.starts | tried

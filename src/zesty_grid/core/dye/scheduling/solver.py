@@ -5,14 +5,19 @@ from typing import Literal
 
 from ortools.sat.python import cp_model
 
-from zesty_grid.core.dye.scheduling.bounds import Bound, best_bound
+from zesty_grid.core.dye.scheduling.bounds import (
+    Bound,
+    best_bound,
+    earliest_starts,
+    next_finish,
+)
 from zesty_grid.core.dye.scheduling.list_schedule import best_list_schedule
 from zesty_grid.core.dye.scheduling.problem import Claim, ScheduleProblem, Solution, Task
 from zesty_grid.core.frozen import Frozen
 
 WORKERS = 4
-FINISH_SHARE = 0.7
-FIRST_ANSWER_SECONDS = 2.0
+REFUTE_SHARE = 0.15
+FINISH_SHARE = 0.6
 
 
 class Answer(Frozen):
@@ -66,6 +71,8 @@ def solve(
     best, proven = first, False
     if not (first and first.finish <= bound.finish):
         share = FINISH_SHARE if tidy and problem.windows else 1.0
+        if first and problem.windows and not halt.asked:
+            bound = _after_refuting(problem, bound, first.finish, seconds * REFUTE_SHARE, halt)
         model = _Model(problem, bound.finish, first.finish if first else None)
         best, reached, proven = model.shortest(seconds * share, first, say, halt)
         if reached > bound.finish:
@@ -74,10 +81,29 @@ def solve(
         proven = True
     if best and tidy and problem.windows and not halt.asked:
         model = _Model(problem, bound.finish, best.finish)
-        spare = seconds * (1 - FINISH_SHARE) if not proven else seconds / 2
+        spare = seconds * (1 - FINISH_SHARE - REFUTE_SHARE) if not proven else seconds / 2
         best = model.tidiest(spare, best, bound.finish, say, halt)
     return Answer(solution=best, bound=bound, proven=proven,
                   first_finish=first.finish if first else None)  # fmt: skip
+
+
+def _after_refuting(
+    problem: ScheduleProblem, bound: Bound, finish: int, seconds: float, stop: Stop
+) -> Bound:
+    """Raises the bound past each working day by which the search proves it cannot be done."""
+    heads = earliest_starts(problem)
+    tail = min((task.tail for task in problem.tasks if task.tail), default=0)
+    for _, closes in problem.windows:
+        latest = closes + tail
+        if latest < bound.finish:
+            continue
+        if latest >= finish or stop.asked:
+            break
+        if not _Model(problem, bound.finish, latest).is_refuted(seconds, stop):
+            break
+        later = next_finish(problem, latest, heads)
+        bound = Bound(finish=max(bound.finish, min(later, finish)), why="day by day")
+    return bound
 
 
 class _Telling(cp_model.CpSolverSolutionCallback):
@@ -206,6 +232,12 @@ class _Model:
             reached = int(solver.best_objective_bound + 0.5)
             return found, min(reached, found.finish), status == cp_model.OPTIMAL
         return hint, 0, status == cp_model.INFEASIBLE
+
+    def is_refuted(self, seconds: float, stop: Stop) -> bool:
+        """Whether it is proven that nothing finishes by `latest`."""
+        solver = _solver(seconds)
+        stop.watch(solver)
+        return bool(solver.solve(self.cp) == cp_model.INFEASIBLE)
 
     def tidiest(
         self, seconds: float, hint: Solution, bound: int, say: Callable[[Progress], None],
