@@ -68,6 +68,92 @@ export const useBench = (id: number) =>
     queryFn: () => answered(api.GET("/api/studies/{study_id}/dye", at(id))),
   });
 
+const BENCH_MS = 3000;
+
+/** What runs on all benches; a newer entry of any device fetches the study's bench anew. */
+export function useBenchNow() {
+  const queries = useQueryClient();
+  const now = useQuery({
+    queryKey: ["bench-now"],
+    queryFn: async () => {
+      const asked = Date.now();
+      const said = await answered(api.GET("/api/today/bench"));
+      const here = (asked + Date.now()) / 2;
+      return { ...said, aheadMs: Date.parse(said.now) - here };
+    },
+    refetchInterval: BENCH_MS,
+    refetchIntervalInBackground: true,
+    retry: false,
+  });
+  const newest = now.data?.newest;
+  useEffect(() => {
+    if (newest !== undefined)
+      void queries.invalidateQueries({
+        predicate: (query) => query.queryKey[0] === "study" && ["dye", "log", "swatch", "day-plan"].includes(String(query.queryKey[2])),
+      });
+  }, [newest, queries]);
+  return now;
+}
+
+export const useDayPlan = (id: number) =>
+  useQuery({
+    queryKey: ["study", id, "day-plan"],
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/dye/plan", at(id))),
+    refetchInterval: (query) => (query.state.data?.planning?.running ? 700 : false),
+  });
+
+export interface LogFilter {
+  text: string;
+  who: string;
+  vessel: string;
+  kind: string;
+}
+
+export const useBenchLog = (id: number, filter: LogFilter) =>
+  useQuery({
+    queryKey: ["study", id, "log", filter],
+    placeholderData: (before) => before,
+    queryFn: () =>
+      answered(api.GET("/api/studies/{study_id}/dye/log", { params: { path: { study_id: id }, query: filter } })),
+  });
+
+export const useSwatchRecord = (id: number, code: string) =>
+  useQuery({
+    queryKey: ["study", id, "swatch", code],
+    queryFn: () =>
+      answered(
+        api.GET("/api/studies/{study_id}/swatches/{code}", { params: { path: { study_id: id, code } } }),
+      ) as Promise<Schema["SwatchRecord"]>,
+  });
+
+export const useProbes = (wanted: boolean) =>
+  useQuery({
+    queryKey: ["probes"],
+    enabled: wanted,
+    refetchInterval: 2000,
+    queryFn: () => answered(api.GET("/api/probes")),
+  });
+
+export const useWatch = (id: number, vessel: string, step: string, live: boolean) =>
+  useQuery({
+    queryKey: ["study", id, "dye", "watch", vessel, step],
+    refetchInterval: live ? 4000 : false,
+    queryFn: () =>
+      answered(
+        api.GET("/api/studies/{study_id}/dye/watch", { params: { path: { study_id: id }, query: { vessel, step } } }),
+      ),
+  });
+
+export const useNextDose = (id: number, vessel: string) =>
+  useQuery({
+    queryKey: ["study", id, "dye", "next-dose", vessel],
+    retry: false,
+    queryFn: () =>
+      answered(
+        api.GET("/api/studies/{study_id}/dye/next-dose", { params: { path: { study_id: id }, query: { vessel } } }),
+      ),
+  });
+
 export const useSheets = (id: number) =>
   useQuery({
     queryKey: ["study", id, "sheets"],

@@ -293,7 +293,7 @@ export interface paths {
         put?: never;
         /**
          * Compare
-         * @description Every read cell against the reference; nothing is changed.
+         * @description Every read cell against the reference, without swatches that went wrong and are left out.
          */
         post: operations["compare_api_studies__study_id__compare_post"];
         delete?: never;
@@ -350,6 +350,63 @@ export interface paths {
         put?: never;
         /** Add Bench Entry */
         post: operations["add_bench_entry_api_studies__study_id__dye_entries_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/dye/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Log
+         * @description Every entry, the newest first, corrected ones included; narrowed by what is asked.
+         */
+        get: operations["read_log_api_studies__study_id__dye_log_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/dye/log.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export Log */
+        get: operations["export_log_api_studies__study_id__dye_log_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/dye/make-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan Make Up
+         * @description A study for the lost cells only; its swatches get codes of their own.
+         */
+        post: operations["plan_make_up_api_studies__study_id__dye_make_up_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -673,6 +730,26 @@ export interface paths {
         put?: never;
         /** Lay Out Sheets */
         post: operations["lay_out_sheets_api_studies__study_id__sheets_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/swatches/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Swatch Record
+         * @description One swatch, from the Shelf to its last reading.
+         */
+        get: operations["swatch_record_api_studies__study_id__swatches__code__get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1939,6 +2016,16 @@ export interface components {
             words: string;
         };
         /**
+         * IronLimit
+         * @description `planned_s` is what the plan wants, where it says so.
+         */
+        IronLimit: {
+            /** Most S */
+            most_s: number;
+            /** Planned S */
+            planned_s: number | null;
+        };
+        /**
          * LeaveOutRule
          * @description Leaves out each cell that has one of the levels of every factor named here.
          *
@@ -1991,6 +2078,49 @@ export interface components {
             swatches: number;
             /** Vessels */
             vessels: number | null;
+        };
+        /**
+         * LogLine
+         * @description `replaced_by` is the entry that corrects this one; then this one no longer counts.
+         */
+        LogLine: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "begun" | "done" | "undone" | "timer" | "record" | "dose" | "loaded" | "unloaded" | "pulled" | "rinses" | "hand" | "laid" | "deviation" | "cure" | "probe" | "note" | "struck";
+            /** Kind Words */
+            kind_words: string;
+            /** Photo */
+            photo: string | null;
+            /**
+             * Received At
+             * Format: date-time
+             */
+            received_at: string;
+            /** Replaced By */
+            replaced_by: number | null;
+            /** Replaces */
+            replaces: number | null;
+            /** Step Title */
+            step_title: string;
+            /** Swatches */
+            swatches: string[];
+            /** Vessel */
+            vessel: string;
+            /** Vessel Name */
+            vessel_name: string;
+            /** Who */
+            who: string;
+            /** Words */
+            words: string;
         };
         /** MadePlan */
         MadePlan: {
@@ -2373,6 +2503,24 @@ export interface components {
             vessels_now: number;
             /** Vessels Other */
             vessels_other: number;
+        };
+        /**
+         * Passage
+         * @description One bath that the swatch goes through, with its recipe and what was logged there.
+         */
+        Passage: {
+            /** Done */
+            done: boolean;
+            /** Lines */
+            lines: components["schemas"]["LogLine"][];
+            /** Recipe */
+            recipe: string[];
+            /** Title */
+            title: string;
+            /** Vessel */
+            vessel: string;
+            /** Vessel Name */
+            vessel_name: string;
         };
         /** Patch */
         Patch: {
@@ -3363,6 +3511,35 @@ export interface components {
             /** Wear */
             wear: string;
         };
+        /** SwatchRecord */
+        SwatchRecord: {
+            /** Cell */
+            cell: string;
+            /** Code */
+            code: string;
+            /** Control */
+            control: string;
+            /** Fibre Words */
+            fibre_words: string;
+            /** Hand */
+            hand: components["schemas"]["LogLine"][];
+            /** Levels */
+            levels: {
+                [key: string]: string;
+            };
+            /** Marks */
+            marks: components["schemas"]["Mark"][];
+            /** Mass G */
+            mass_g: number;
+            /** Passages */
+            passages: components["schemas"]["Passage"][];
+            /** Pulls */
+            pulls: components["schemas"]["Pull"][];
+            /** Readings */
+            readings: components["schemas"]["Reading"][];
+            /** Tie */
+            tie: string;
+        };
         /**
          * Task
          * @description Something that is due, and the lens in which it is done.
@@ -3601,6 +3778,8 @@ export interface components {
         /**
          * VesselBench
          * @description `inside` are the codes ticked in; `waits_for` names the vessels that come before.
+         *
+         *     `iron_limits` go by code; `ready_at`: what was hung is dry and rested.
          */
         VesselBench: {
             amounts: components["schemas"]["VesselAmounts"];
@@ -3608,6 +3787,12 @@ export interface components {
             codes: string[];
             /** Inside */
             inside: string[];
+            /** Iron Limits */
+            iron_limits: {
+                [key: string]: components["schemas"]["IronLimit"];
+            };
+            /** Ready At */
+            ready_at: string | null;
             /** Steps */
             steps: components["schemas"]["StepState"][];
             vessel: components["schemas"]["Vessel"];
@@ -4486,6 +4671,103 @@ export interface operations {
             };
         };
     };
+    read_log_api_studies__study_id__dye_log_get: {
+        parameters: {
+            query?: {
+                text?: string;
+            };
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogLine"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    export_log_api_studies__study_id__dye_log_csv_get: {
+        parameters: {
+            query?: {
+                text?: string;
+            };
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    plan_make_up_api_studies__study_id__dye_make_up_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     next_dose_for_api_studies__study_id__dye_next_dose_get: {
         parameters: {
             query: {
@@ -5162,6 +5444,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AssignedSheet"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    swatch_record_api_studies__study_id__swatches__code__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwatchRecord"];
                 };
             };
             /** @description Validation Error */

@@ -2,104 +2,58 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
-import { useMemo, useState } from "react";
 
-import type { Cell, Schema, StudyView } from "../api/client";
-import { useBench } from "../api/hooks";
-import type { Face } from "../grid/study-grid";
+import type { Schema, StudyView } from "../api/client";
 import { Awaited, Part } from "../shell/said";
-import { StepCard } from "./step-card";
+import { isDone, nextStep } from "./bench-state";
+import type { DyeState, VesselBench } from "./bench-state";
+import { MarksPart } from "./marks-part";
+import { CurrentStep } from "./current-step";
+import { StepLine } from "./step-line";
+import { setWho, useWho } from "./outbox";
+import { WentWrong } from "./went-wrong";
 
-type VesselBench = Schema["VesselBench"];
-
-export interface DyeState {
-  bench: ReturnType<typeof useBench>;
-  vessel: VesselBench | undefined;
-  choose: (key: string) => void;
-  faceOf: (cell: Cell, plain: Face) => Face;
-}
-
-const isDone = (vessel: VesselBench) => vessel.steps.every((step) => step.done_at);
-
-/** The chosen vessel; its swatches stand out, and each cell says how far its baths are. */
-export function useDyeFaces(study: StudyView): DyeState {
-  const bench = useBench(study.id);
-  const [chosen, setChosen] = useState<string | null>(null);
-  const vessels = useMemo(() => bench.data?.vessels ?? [], [bench.data]);
-  const vessel =
-    vessels.find((one) => one.vessel.key === chosen) ?? vessels.find((one) => !isDone(one)) ?? vessels[0];
-  const ofCell = useMemo(() => {
-    const found = new Map<string, VesselBench[]>();
-    for (const one of vessels)
-      for (const cell of one.vessel.cells) found.set(cell, [...(found.get(cell) ?? []), one]);
-    return found;
-  }, [vessels]);
-  return {
-    bench,
-    vessel,
-    choose: setChosen,
-    faceOf: (cell, plain) => {
-      const own = ofCell.get(cell.key) ?? [];
-      const next = own.find((one) => !isDone(one));
-      const caption = own.length === 0 ? "–" : next ? next.vessel.name : "dyed";
-      const inVessel = vessel?.vessel.cells.includes(cell.key) ?? false;
-      return {
-        fills: inVessel ? plain.fills : [],
-        caption,
-        faint: !inVessel,
-        words: `${study.codes[cell.key] ?? ""}, ${next ? `next in ${next.vessel.name} ${next.vessel.title}` : caption}`,
-      };
-    },
-  };
-}
-
+/** The bench: one step at a time at the vessel where the person stands. */
 export function DyePanel({ study, state }: { study: StudyView; state: DyeState }) {
   return (
     <Awaited query={state.bench}>
       {(bench) => {
-        if (!state.vessel)
-          return <Part title="Nothing to dye yet">Cross a dye or a mordant in the Plan lens first.</Part>;
-        const { vessel, codes, steps } = state.vessel;
-        const next = steps.findIndex((step) => !step.done_at);
-        const entries = bench.entries.filter((entry) => entry.vessel === vessel.key);
+        const one = state.vessel;
+        if (!one) return <Part title="Nothing to dye yet">Cross a dye or a mordant in the Plan lens first.</Part>;
+        const next = nextStep(one);
+        const current = one.steps[next];
+        const following = one.steps[next + 1];
         return (
           <>
-            <Part title="Vessel">
-              <TextField
-                select
-                label="At the vessel"
-                value={vessel.key}
-                onChange={(event) => state.choose(event.target.value)}
-              >
-                {bench.vessels.map((one) => (
-                  <MenuItem key={one.vessel.key} value={one.vessel.key} sx={{ minHeight: 48 }}>
-                    {isDone(one) ? "✓ " : ""}
-                    {one.vessel.name} {one.vessel.title} ·{" "}
-                    {one.steps.filter((step) => step.done_at).length} of {one.steps.length}
-                  </MenuItem>
-                ))}
-              </TextField>
-              <Box sx={{ mt: 1, fontSize: 13 }}>
-                Goes in, with its tie:{" "}
-                {vessel.swatches.map((key, i) => (
-                  <span key={key}>
-                    <strong>{codes[i]}</strong> ({study.ties[key]}){" "}
-                  </span>
-                ))}
+            <Box sx={{ display: "flex", gap: 1, pt: 1.5 }}>
+              <VesselField bench={bench} one={one} choose={state.choose} />
+              <WhoField />
+            </Box>
+            {one.waits_for.length > 0 && !isDone(one) && (
+              <Box role="note" sx={{ mt: 1, borderLeft: 6, pl: 1, fontSize: 13 }}>
+                Not finished yet and needed first: {one.waits_for.join(", ")}.
               </Box>
-            </Part>
-            {steps.map((state_, i) => (
-              <StepCard
-                key={`${vessel.key}-${state_.step.key}`}
-                study={study.id}
-                vessel={vessel.key}
-                number={i + 1}
-                state={state_}
-                entries={entries.filter((entry) => entry.step === state_.step.key)}
-                current={i === next}
+            )}
+            {current ? (
+              <CurrentStep
+                key={`${one.vessel.key} ${current.step.key}`}
+                study={study}
+                bench={bench}
+                one={one}
+                number={next + 1}
+                state={current}
+                following={following}
               />
-            ))}
-            {next === -1 && <NextVessel bench={bench} choose={state.choose} />}
+            ) : (
+              <NextVessel bench={bench} one={one} choose={state.choose} study={study} />
+            )}
+            <WentWrong study={study} one={one} step={current?.step.key ?? ""} />
+            <MarksPart study={study} bench={bench} one={one} />
+            <Part title={`All steps at ${one.vessel.name}`}>
+              {one.steps.map((step, i) => (
+                <StepLine key={step.step.key} study={study.id} vessel={one.vessel.key} number={i + 1} state={step} current={i === next} entries={bench.entries} standing={bench.standing} />
+              ))}
+            </Part>
           </>
         );
       }}
@@ -107,13 +61,47 @@ export function DyePanel({ study, state }: { study: StudyView; state: DyeState }
   );
 }
 
-function NextVessel(props: { bench: Schema["DyeView"]; choose: (key: string) => void }) {
-  const open = props.bench.vessels.find((one) => !isDone(one));
+function VesselField({ bench, one, choose }: { bench: Schema["DyeView"]; one: VesselBench; choose: (key: string) => void }) {
   return (
-    <Part title="This vessel is done">
-      {open ? (
-        <Button variant="contained" size="large" onClick={() => props.choose(open.vessel.key)}>
-          Go to {open.vessel.name} {open.vessel.title}
+    <TextField select label="At the vessel" value={one.vessel.key} onChange={(event) => choose(event.target.value)}>
+      {bench.vessels.map((each) => (
+        <MenuItem key={each.vessel.key} value={each.vessel.key} sx={{ minHeight: 48, whiteSpace: "normal" }}>
+          {isDone(each) ? "✓ " : ""}
+          {each.vessel.name} {each.vessel.title}
+          {each.waits_for.length > 0 && !isDone(each) ? ` · after ${each.waits_for.join(", ")}` : ""}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+}
+
+/** The name that goes into the log; kept on this device. */
+function WhoField() {
+  const who = useWho();
+  return (
+    <TextField label="Who" value={who} onChange={(event) => setWho(event.target.value.slice(0, 60))} sx={{ width: 110, flex: "none" }} />
+  );
+}
+
+interface NextVesselProps {
+  study: StudyView;
+  bench: Schema["DyeView"];
+  one: VesselBench;
+  choose: (key: string) => void;
+}
+
+function NextVessel({ study, bench, one, choose }: NextVesselProps) {
+  const open = bench.vessels.filter((each) => !isDone(each));
+  const ready = open.find((each) => each.waits_for.length === 0) ?? open[0];
+  const dried = one.steps[one.steps.length - 1];
+  return (
+    <Part title={`${one.vessel.name} is done`}>
+      {dried?.step.key === "dry" && (
+        <CurrentStep study={study} bench={bench} one={one} number={one.steps.length} state={dried} following={undefined} after />
+      )}
+      {ready ? (
+        <Button variant="contained" size="large" fullWidth sx={{ minHeight: 56 }} onClick={() => choose(ready.vessel.key)}>
+          Go to {ready.vessel.name} {ready.vessel.title}
         </Button>
       ) : (
         "All vessels are done. When the pieces have rested a day, photograph them: lens 4, Read."

@@ -8,6 +8,7 @@ import { useStudies } from "../api/hooks";
 import { FirstStudy } from "../plan/first-study";
 import { ShelfView } from "../shelf/shelf-view";
 import { TodayView } from "../today/today-view";
+import { Dock } from "./dock";
 import { KeysDialog } from "./keys-dialog";
 import { LensBar } from "./lens-bar";
 import { LENSES, isLens, usePlace } from "./place";
@@ -48,6 +49,7 @@ export function App() {
       <Box sx={{ display: "flex", flexDirection: "column", height: "100dvh" }}>
         <Box
           component="header"
+          className="not-printed"
           sx={{
             display: "flex",
             alignItems: "center",
@@ -107,6 +109,7 @@ export function App() {
           )}
         </Box>
         <UndoBar />
+        <Dock onGo={(id, name) => go({ study: id, view: "dye", part: `at/${name}` })} />
         <KeysDialog open={keysShown} onClose={() => setKeysShown(false)} />
       </Box>
     </ThemeProvider>

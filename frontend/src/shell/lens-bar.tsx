@@ -20,6 +20,7 @@ export function LensBar({ view, onChoose }: { view: View; onChoose: (lens: Lens)
   return (
     <Box
       component="nav"
+      className="not-printed"
       aria-label="Lenses"
       sx={{ display: "flex", borderBottom: 1, borderColor: "divider", overflowX: "auto", flex: "none" }}
     >

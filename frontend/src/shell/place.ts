@@ -4,18 +4,21 @@ export const LENSES = ["plan", "weigh", "dye", "read", "fade", "compare"] as con
 export type Lens = (typeof LENSES)[number];
 export type View = Lens | "today" | "shelf";
 
+/** `part` is a place within a view, such as the days of the Dye lens. */
 export interface Place {
   study: number | null;
   view: View;
+  part?: string;
 }
 
 const VIEWS: readonly string[] = [...LENSES, "today", "shelf"];
 
 function parse(hash: string): Place {
-  const [, study, view] = /^#\/(?:study\/(\d+)\/)?([a-z]+)$/.exec(hash) ?? [];
+  const [, study, view, part] = /^#\/(?:study\/(\d+)\/)?([a-z]+)(?:\/([A-Za-z0-9/-]+))?$/.exec(hash) ?? [];
   return {
     study: study ? Number(study) : null,
     view: view && VIEWS.includes(view) ? (view as View) : "plan",
+    part: part ?? "",
   };
 }
 
@@ -30,7 +33,8 @@ const subscribe = (changed: () => void) => {
 export function usePlace(): [Place, (place: Place) => void] {
   const hash = useSyncExternalStore(subscribe, () => window.location.hash);
   const go = useCallback((place: Place) => {
-    window.location.hash = `#/${place.study === null ? "" : `study/${place.study}/`}${place.view}`;
+    const study = place.study === null ? "" : `study/${place.study}/`;
+    window.location.hash = `#/${study}${place.view}${place.part ? `/${place.part}` : ""}`;
   }, []);
   return [parse(hash), go];
 }

@@ -5,7 +5,9 @@ import type { ReactNode } from "react";
 import type { Cell, StudyView } from "../api/client";
 import { useReadings, useRevisionWatch, useStudy } from "../api/hooks";
 import { ComparePanel, useCompareFaces } from "../compare/compare-panel";
-import { DyePanel, useDyeFaces } from "../dye/dye-panel";
+import { useDyeFaces } from "../dye/bench-state";
+import { DyeArea } from "../dye/dye-area";
+import { DyePanel } from "../dye/dye-panel";
 import { FadePanel, useFadeFaces } from "../fade/fade-panel";
 import { axesOf } from "../grid/axes";
 import { useSelection } from "../grid/selection";
@@ -89,31 +91,38 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
     compare: <ComparePanel study={study} chosen={chosen} state={compare} />,
   };
 
+  const grid =
+    axes.placeOf.size > 0 && (plan.factors ?? []).length > 0 ? (
+      <StudyGrid plan={plan} axes={axes} selection={selection} faceOf={faces[lens]} />
+    ) : (
+      <Box sx={{ p: 3 }}>This study crosses nothing yet. Add a factor in the Plan lens.</Box>
+    );
+  // At the wet bench the step to be done comes first on a phone, and has more room on a screen.
+  const atBench = lens === "dye";
+
   return (
     <Box
       sx={{
         flex: 1,
         minHeight: 0,
         display: "flex",
-        flexDirection: { xs: "column", md: "row" },
+        flexDirection: { xs: atBench ? "column-reverse" : "column", md: "row" },
+        justifyContent: { xs: atBench ? "flex-end" : "flex-start", md: "flex-start" },
         overflow: { xs: "auto", md: "hidden" },
       }}
     >
       <Box
-        sx={{ flex: { md: 1 }, minWidth: 0, minHeight: 0, height: { xs: "46vh", md: "auto" }, flexShrink: 0 }}
+        sx={{ flex: { md: 1 }, minWidth: 0, minHeight: 0, height: { xs: atBench ? "auto" : "46vh", md: "auto" }, flexShrink: 0 }}
       >
         <ProblemNote error={readings.error} again={() => void readings.refetch()} />
-        {axes.placeOf.size > 0 && (plan.factors ?? []).length > 0 ? (
-          <StudyGrid plan={plan} axes={axes} selection={selection} faceOf={faces[lens]} />
-        ) : (
-          <Box sx={{ p: 3 }}>This study crosses nothing yet. Add a factor in the Plan lens.</Box>
-        )}
+        {lens === "dye" ? <DyeArea study={study} state={dye} grid={grid} /> : grid}
       </Box>
       <Box
         component="aside"
+        className="not-printed"
         aria-label={`${lens} panel`}
         sx={{
-          width: { xs: "100%", md: 350 },
+          width: { xs: "100%", md: atBench ? 430 : 350 },
           flex: { xs: "none", md: "none" },
           overflowY: { md: "auto" },
           bgcolor: "background.paper",

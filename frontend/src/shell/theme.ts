@@ -32,6 +32,10 @@ export function themeFor(bench: Bench) {
       MuiCssBaseline: {
         styleOverrides: {
           body: { fontVariantNumeric: "tabular-nums" },
+          "@media print": {
+            ".not-printed": { display: "none !important" },
+            "#root *": { overflow: "visible !important", height: "auto !important" },
+          },
           "@media (prefers-reduced-motion: reduce)": {
             "*": { animation: "none !important", transition: "none !important" },
           },

@@ -6,6 +6,7 @@ from typing import Annotated
 from pydantic import Field
 
 from zesty_grid.core.dye.bench_entry import BenchEntry
+from zesty_grid.core.dye.iron_limits import IronLimit
 from zesty_grid.core.dye.log import Mark, Pull, Timer
 from zesty_grid.core.dye.protocol import Protocol
 from zesty_grid.core.dye.scheduling.curing import Cure
@@ -75,7 +76,10 @@ class StepState(Frozen):
 
 
 class VesselBench(Frozen):
-    """`inside` are the codes ticked in; `waits_for` names the vessels that come before."""
+    """`inside` are the codes ticked in; `waits_for` names the vessels that come before.
+
+    `iron_limits` go by code; `ready_at`: what was hung is dry and rested.
+    """
 
     vessel: Vessel
     amounts: VesselAmounts
@@ -83,6 +87,8 @@ class VesselBench(Frozen):
     inside: tuple[str, ...]
     steps: tuple[StepState, ...]
     waits_for: tuple[str, ...]
+    iron_limits: dict[str, IronLimit]
+    ready_at: datetime | None
 
 
 class DyeView(Frozen):

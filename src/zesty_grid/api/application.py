@@ -8,7 +8,19 @@ from fastapi.staticfiles import StaticFiles
 from starlette.middleware.base import BaseHTTPMiddleware
 
 from zesty_grid import __version__
-from zesty_grid.api import compare, day_plans, dye, fade, plan, probes, read, shelf, today, weigh
+from zesty_grid.api import (
+    bench_log,
+    compare,
+    day_plans,
+    dye,
+    fade,
+    plan,
+    probes,
+    read,
+    shelf,
+    today,
+    weigh,
+)
 from zesty_grid.api.guard import guard_for
 from zesty_grid.api.planning_jobs import PlanningJobs
 from zesty_grid.api.probe_hub import ProbeHub
@@ -33,7 +45,19 @@ def create_application(database: Database, hosts: frozenset[str] = OWN_HOSTS) ->
         stock_shelf(connection, STARTING_SHELF)
     install_problem_handlers(app)
     app.add_middleware(BaseHTTPMiddleware, dispatch=guard_for(hosts))
-    for module in (plan, shelf, weigh, dye, day_plans, probes, read, fade, compare, today):
+    for module in (
+        plan,
+        shelf,
+        weigh,
+        dye,
+        bench_log,
+        day_plans,
+        probes,
+        read,
+        fade,
+        compare,
+        today,
+    ):
         app.include_router(module.router)
     app.include_router(plan.questions_router)
     app.include_router(weigh.ph_router)

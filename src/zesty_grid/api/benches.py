@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from zesty_grid.api.shared import WorkedStudy, worked_study
 from zesty_grid.core.dye.bench import BenchVessel, bench_of
 from zesty_grid.core.dye.bench_entry import BenchEntry
-from zesty_grid.core.dye.log import standing
+from zesty_grid.core.dye.log import Mark, marks_of, standing
 from zesty_grid.core.dye.protocol import Protocol
 from zesty_grid.core.plan.working_out import ties_of
 from zesty_grid.core.refusal import Refusal
@@ -37,6 +37,10 @@ class StudyBench:
 
     def codes_in(self, one: BenchVessel) -> tuple[str, ...]:
         return tuple(self.codes[swatch] for swatch in one.vessel.swatches)
+
+    def marks(self) -> list[Mark]:
+        """What went wrong, by swatch."""
+        return marks_of(self.log, {one.vessel.key: self.codes_in(one) for one in self.bench})
 
     def ties(self) -> dict[str, str]:
         return ties_of(self.study.stored.plan, self.study.cells, self.study.vessels)

@@ -11,9 +11,10 @@ from zesty_grid.api.benches import StudyBench, study_bench
 from zesty_grid.api.shared import RowId, Store
 from zesty_grid.core.dye.bench import BenchVessel
 from zesty_grid.core.dye.bench_entry import BenchEntry, NewBenchEntry
+from zesty_grid.core.dye.iron_limits import iron_limits
 from zesty_grid.core.dye.label_scan import read_labels
 from zesty_grid.core.dye.loading import Identified, who_is
-from zesty_grid.core.dye.log import begun_at, loaded, marks_of, pulls_of, ticked_at
+from zesty_grid.core.dye.log import begun_at, loaded, pulls_of, ready_at, ticked_at
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.formats.photo import MAX_BYTES, open_photo
 from zesty_grid.store.dye import add_entry, add_photo, load_photo
@@ -107,19 +108,18 @@ def _check(at_bench: StudyBench, entry: NewBenchEntry) -> None:
 
 
 def _view(at_bench: StudyBench) -> DyeView:
-    inside = {one.vessel.key: at_bench.codes_in(one) for one in at_bench.bench}
     return DyeView(
         vessels=tuple(_vessel(at_bench, one) for one in at_bench.bench),
         entries=tuple(at_bench.entries),
         standing=tuple(entry.id for entry in at_bench.log),
         pulls=tuple(pulls_of(at_bench.bench, at_bench.log)),
-        marks=tuple(marks_of(at_bench.log, inside)),
+        marks=tuple(at_bench.marks()),
         protocol=at_bench.protocol,
     )
 
 
 def _vessel(at_bench: StudyBench, one: BenchVessel) -> VesselBench:
-    log, key = at_bench.log, one.vessel.key
+    log, key, study = at_bench.log, one.vessel.key, at_bench.study
     names = {other.vessel.key: other for other in at_bench.bench}
     return VesselBench(
         vessel=one.vessel,
@@ -139,4 +139,6 @@ def _vessel(at_bench: StudyBench, one: BenchVessel) -> VesselBench:
             for before in one.after
             if not ticked_at(log, before, names[before].steps[-1].key)
         ),
+        iron_limits=iron_limits(one, study.stored.plan, study.cells, at_bench.codes, study.shelf),
+        ready_at=ready_at(one, log, at_bench.protocol),
     )

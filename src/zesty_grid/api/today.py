@@ -8,7 +8,8 @@ from fastapi import APIRouter
 from zesty_grid.api.answers import BenchNow, Task
 from zesty_grid.api.benches import StudyBench, study_bench
 from zesty_grid.api.shared import Store
-from zesty_grid.core.dye.log import ticked_at, timers_of
+from zesty_grid.core.dye.bench import BenchVessel
+from zesty_grid.core.dye.log import ready_at, ticked_at, timers_of
 from zesty_grid.core.plan.swatches import swatches_of
 from zesty_grid.core.read.readings import as_dyed
 from zesty_grid.store.dye import newest_entry
@@ -44,6 +45,22 @@ def _unfinished(at_bench: StudyBench) -> list[str]:
     ]
 
 
+def _rested(at_bench: StudyBench) -> set[str]:
+    """Codes of the swatches whose last bath is behind them, and that have dried and rested."""
+    last_of: dict[str, BenchVessel] = {}
+    for one in at_bench.bench:
+        last_of |= dict.fromkeys(one.vessel.swatches, one)
+    now = datetime.now(UTC)
+    moments = {
+        one.vessel.key: ready_at(one, at_bench.log, at_bench.protocol) for one in last_of.values()
+    }
+    return {
+        at_bench.codes[swatch]
+        for swatch, one in last_of.items()
+        if (moment := moments[one.vessel.key]) and moment <= now
+    }
+
+
 def _tasks(connection: sqlite3.Connection, study: StoredStudy) -> list[Task]:
     at_bench = study_bench(connection, study.id)
     worked = at_bench.study
@@ -52,11 +69,14 @@ def _tasks(connection: sqlite3.Connection, study: StoredStudy) -> list[Task]:
     readings = list_readings(connection, study.id)
     read = as_dyed(readings)
     undyed = _unfinished(at_bench)
+    ready = _rested(at_bench) - set(read)
     waiting = [photo for photo in list_photos(connection, study.id) if not photo.accepted]
     found = [
         ("dye", "vessel is not finished", "vessels are not finished", len(undyed)),
+        ("read", "swatch is dry and rested: ready to read",
+         "swatches are dry and rested: ready to read", len(ready)),
         ("read", "swatch has no reading yet", "swatches have no reading yet",
-         sum(codes.get(s.key) not in read for s in swatches)),
+         sum(codes.get(s.key) not in read for s in swatches) - len(ready)),
         ("read", "photo waits to be accepted", "photos wait to be accepted", len(waiting)),
     ]  # fmt: skip
     for trial_id, trial in list_trials(connection, study.id).items():

@@ -5,6 +5,7 @@ from datetime import datetime, timedelta
 
 from zesty_grid.core.dye.bench import BenchVessel
 from zesty_grid.core.dye.bench_entry import BenchEntry, Cure, Deviation
+from zesty_grid.core.dye.protocol import Protocol
 from zesty_grid.core.frozen import Frozen
 
 
@@ -91,6 +92,12 @@ def timers_of(study: int, bench: list[BenchVessel], entries: list[BenchEntry]) -
                 )
             )  # fmt: skip
     return sorted(found, key=lambda timer: timer.due_at or timer.begun_at)
+
+
+def ready_at(one: BenchVessel, entries: list[BenchEntry], protocol: Protocol) -> datetime | None:
+    """When the pieces that were hung are dry and rested; None where nothing hangs."""
+    hung = ticked_at(entries, one.vessel.key, "dry") if one.step("dry") else None
+    return hung + timedelta(hours=protocol.dry_h + protocol.rest_h) if hung else None
 
 
 def loaded(entries: list[BenchEntry], vessel: str) -> list[str]:

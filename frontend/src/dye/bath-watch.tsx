@@ -1,0 +1,63 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { useEffect, useState } from "react";
+
+import { useProbes, useWatch } from "../api/hooks";
+import { ring } from "../shell/ringing";
+import { BathCurve } from "./bath-curve";
+import type { VesselBench } from "./bench-state";
+import { useLogging } from "./outbox";
+
+/** The live curve of a bath, the probe that hangs in it, and what is wrong, said at once. */
+export function BathWatch({ study, one, step }: { study: number; one: VesselBench; step: string }) {
+  const probes = useProbes(true).data ?? [];
+  const here = probes.find((probe) => probe.study === study && probe.vessel === one.vessel.key);
+  const watch = useWatch(study, one.vessel.key, step, true).data;
+  const log = useLogging(study);
+  const [picked, setPicked] = useState("");
+  const alarms = watch?.alarms ?? [];
+  const first = alarms[0] ?? "";
+  useEffect(() => {
+    if (first) ring(`${one.vessel.name}: ${first}`);
+  }, [first, one.vessel.name]);
+  const free = probes.filter((probe) => probe !== here);
+  return (
+    <Box sx={{ my: 1 }}>
+      {alarms.map((alarm) => (
+        <Box key={alarm} role="alert" sx={{ border: 3, p: 1, my: 0.5, fontSize: 17, fontWeight: 700 }}>
+          {alarm}
+        </Box>
+      ))}
+      {here && (
+        <Box sx={{ display: "flex", alignItems: "baseline", gap: 1 }}>
+          <Box sx={{ fontSize: 28, fontWeight: 700 }} role="status" aria-label="Probe reads">
+            {here.temperature_c != null && `${here.temperature_c.toFixed(1)} °C `}
+            {here.ph != null && `pH ${here.ph.toFixed(1)}`}
+          </Box>
+          <Box sx={{ fontSize: 13, flex: 1 }}>{here.probe}</Box>
+          <Button size="small" onClick={() => log({ kind: "probe", vessel: "", probe: here.probe, note: `out of ${one.vessel.name}` })}>
+            Take out
+          </Button>
+        </Box>
+      )}
+      {watch && watch.readings.length > 0 && <BathCurve watch={watch} />}
+      {!here && free.length > 0 && (
+        <Box sx={{ display: "flex", gap: 1 }}>
+          <TextField select label="Hang in a probe" value={picked} onChange={(event) => setPicked(event.target.value)}>
+            {free.map((probe) => (
+              <MenuItem key={probe.probe} value={probe.probe}>
+                {probe.probe}: {probe.temperature_c?.toFixed(1)} °C{probe.ph != null && `, pH ${probe.ph.toFixed(1)}`}
+                {probe.vessel && " (in another bath)"}
+              </MenuItem>
+            ))}
+          </TextField>
+          <Button variant="outlined" color="secondary" sx={{ minHeight: 48, flex: "none" }} disabled={!picked} onClick={() => log({ kind: "probe", vessel: one.vessel.key, step, probe: picked })}>
+            Hang in
+          </Button>
+        </Box>
+      )}
+    </Box>
+  );
+}

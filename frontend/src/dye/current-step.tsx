@@ -1,0 +1,137 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import { useState } from "react";
+
+import type { Schema, StudyView } from "../api/client";
+import { Caution } from "../shell/said";
+import { clockWords, durationWords, useTicking } from "../shell/ticking";
+import { FigureRow } from "../weigh/figure-row";
+import { amountWords } from "../weigh/amount-words";
+import { BathWatch } from "./bath-watch";
+import type { StepState, VesselBench } from "./bench-state";
+import { DosePart } from "./dose-part";
+import { HandForm } from "./hand-form";
+import { IronWatch } from "./iron-watch";
+import { LoadingCheck } from "./loading-check";
+import { useLogging } from "./outbox";
+import { ReadingForm } from "./reading-form";
+import { RinsesForm } from "./rinses-form";
+import { RollsForm } from "./rolls-form";
+
+interface CurrentStepProps {
+  study: StudyView;
+  bench: Schema["DyeView"];
+  one: VesselBench;
+  number: number;
+  state: StepState;
+  following: StepState | undefined;
+  /** The step is ticked off; only what is noted afterwards is shown. */
+  after?: boolean;
+}
+
+/** The step that is to be done now, big, with what it needs before it and the next one in sight. */
+export function CurrentStep({ study, bench, one, number, state, following, after = false }: CurrentStepProps) {
+  const { step } = state;
+  const log = useLogging(study.id);
+  const at = { vessel: one.vessel.key, step: step.key };
+  const [sure, setSure] = useState(false);
+  const runs = (step.warm_min ?? 0) + (step.duration_min ?? 0);
+  const missing = step.asks === "loading" ? one.codes.filter((code) => !one.inside.includes(code)) : [];
+  const done = () => {
+    if (missing.length > 0 && !sure) return setSure(true);
+    const note = missing.length > 0 ? `without ${missing.join(" ")}` : "";
+    log({ kind: "done", ...at, note });
+  };
+  if (after) return <HandForm study={study} one={one} />;
+  const readable = step.wants_ph || step.heat || step.key === "cool" || step.temperature_c != null;
+  return (
+    <Box component="section" aria-label={`Step ${number}`} aria-current="step" sx={{ py: 1.5 }}>
+      <Box component="h2" sx={{ m: 0, fontSize: 24, lineHeight: 1.15 }}>
+        <Box component="span" sx={{ color: "text.secondary", fontWeight: 400 }}>
+          {number}.{" "}
+        </Box>
+        {step.title}
+      </Box>
+      <Box sx={{ fontSize: 20, fontWeight: 700, mt: 0.5 }}>
+        {[
+          step.temperature_c != null ? `${step.temperature_c} °C` : null,
+          step.duration_min ? durationWords(step.duration_min) : null,
+          step.warm_min ? `after ${durationWords(step.warm_min)} of warming` : null,
+        ]
+          .filter(Boolean)
+          .join(" · ")}
+      </Box>
+      <Box sx={{ my: 0.5, fontSize: 16 }}>{step.detail}</Box>
+      {number === 1 && <LayOut one={one} />}
+      {step.caution && <Caution>{step.caution}</Caution>}
+      {step.asks === "loading" && <LoadingCheck study={study} one={one} step={step.key} />}
+      {step.asks === "rolls" && <RollsForm study={study} one={one} step={step.key} />}
+      {step.asks === "iron watch" && <IronWatch study={study} one={one} state={state} pulls={bench.pulls} />}
+      {step.asks === "rinses" && <RinsesForm study={study.id} at={at} entries={bench.entries} standing={bench.standing} />}
+      {step.key === "set-ph" && <DosePart study={study.id} one={one} />}
+      {readable && <ReadingForm study={study.id} at={at} wantsPh={step.wants_ph ?? false} />}
+      {readable && <BathWatch study={study.id} one={one} step={step.key} />}
+      {step.asks !== "iron watch" && runs > 0 && !state.begun_at && (
+        <Button
+          variant="contained"
+          size="large"
+          fullWidth
+          sx={{ minHeight: 64, fontSize: 18, mt: 1 }}
+          onClick={() => log({ kind: "begun", ...at, minutes: runs })}
+        >
+          Begin: {durationWords(runs)}
+        </Button>
+      )}
+      {state.begun_at && step.asks !== "iron watch" && <Running begunAt={state.begun_at} minutes={runs} />}
+      {sure && missing.length > 0 && (
+        <Box role="alert" sx={{ borderLeft: 6, borderColor: "error.main", pl: 1, my: 1 }}>
+          <strong>{missing.length} not in: {missing.join(" ")}.</strong> Look on the table and in the soaking bowl before the lid goes on.
+        </Box>
+      )}
+      <Button
+        variant={runs > 0 && !state.begun_at && step.asks !== "iron watch" ? "outlined" : "contained"}
+        color={runs > 0 && !state.begun_at && step.asks !== "iron watch" ? "secondary" : "primary"}
+        size="large"
+        fullWidth
+        sx={{ minHeight: 64, fontSize: 18, mt: 1 }}
+        onClick={done}
+      >
+        {sure && missing.length > 0 ? `Go on without ${missing.length}` : "Done"}
+      </Button>
+      {following && (
+        <Box sx={{ mt: 1, color: "text.secondary" }}>
+          Next: {following.step.title}
+          {following.step.duration_min ? `, ${durationWords(following.step.duration_min)}` : ""}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function Running({ begunAt, minutes }: { begunAt: string; minutes: number }) {
+  const gone = (useTicking() - Date.parse(begunAt)) / 1000;
+  return (
+    <Box sx={{ fontSize: 22, fontWeight: 700, mt: 1 }}>
+      {clockWords(gone)} of {durationWords(minutes)}
+    </Box>
+  );
+}
+
+/** Everything to put ready before the first step: the pot, the amounts, the pieces. */
+function LayOut({ one }: { one: VesselBench }) {
+  return (
+    <Box sx={{ my: 1 }}>
+      <strong>Put ready:</strong> {one.vessel.on_shelf_name || "a vessel"}
+      {one.codes.length > 0 && `, ${one.codes.length} swatches, ${one.amounts.dry_fibre_g.toFixed(0)} g dry`}
+      {one.amounts.figures.map((figure) => (
+        <FigureRow
+          key={figure.role + figure.name}
+          name={figure.name}
+          value={amountWords(figure)}
+          working={figure.working}
+          source={figure.source}
+        />
+      ))}
+    </Box>
+  );
+}

@@ -1,0 +1,16 @@
+/** The bench's own time has no zone: 2026-11-24T09:05:00. It is shown as it stands. */
+
+const DAY = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", year: "numeric", timeZone: "UTC" });
+
+const asUtc = (moment: string) => new Date(`${moment.slice(0, 19)}Z`);
+
+/** Tue 24 Nov 2026 */
+export const dayOf = (moment: string) => DAY.format(asUtc(moment)).replace(",", "");
+
+/** 09:05 */
+export const clockOf = (moment: string) => moment.slice(11, 16);
+
+/** Minutes since some fixed moment. */
+export const minutesOf = (moment: string) => asUtc(moment).getTime() / 60_000;
+
+export const MINUTES_A_DAY = 24 * 60;

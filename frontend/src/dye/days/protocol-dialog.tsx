@@ -1,0 +1,95 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import TextField from "@mui/material/TextField";
+import { useState } from "react";
+
+import { answered, api } from "../../api/client";
+import type { Schema, StudyView } from "../../api/client";
+import { useBench, useChange } from "../../api/hooks";
+import { ProblemNote } from "../../shell/said";
+import { StepTimes } from "./step-times";
+
+export type Protocol = Schema["Protocol"];
+const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
+const USUAL = { opens_min: 540, closes_min: 1080 };
+
+const clock = (minutes: number) => `${String(Math.floor(minutes / 60) % 24).padStart(2, "0")}:${String(minutes % 60).padStart(2, "0")}`;
+const minutes = (text: string) => {
+  const [h, m] = text.split(":").map(Number);
+  return (h ?? 0) * 60 + (m ?? 0);
+};
+
+/** The working week, the hands, what may wait and for how long, and times of one's own. */
+export function ProtocolDialog({ study, onClose }: { study: StudyView; onClose: () => void }) {
+  const bench = useBench(study.id).data;
+  const [own, setOwn] = useState<Protocol | null>(null);
+  const protocol = own ?? bench?.protocol;
+  const save = useChange((changed: Protocol) =>
+    answered(api.PUT("/api/studies/{study_id}/dye/protocol", { params: { path: { study_id: study.id } }, body: changed })),
+  );
+  if (!protocol || !bench) return null;
+  const change = (part: Partial<Protocol>) => setOwn({ ...protocol, ...part });
+  const week = protocol.week ?? [];
+  const setDay = (i: number, hours: (typeof week)[number]) => change({ week: week.map((each, j) => (j === i ? hours : each)) });
+  const number = (label: string, key: "pairs_of_hands" | "extract_keeps_h" | "dry_h" | "rest_h") => (
+    <TextField type="number" label={label} value={protocol[key] ?? ""} onChange={(event) => change({ [key]: Number(event.target.value) })} />
+  );
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm">
+      <DialogTitle>Hours, hands and waits</DialogTitle>
+      <DialogContent>
+        {DAYS.map((name, i) => {
+          const hours = week[i];
+          return (
+            <Box key={name} sx={{ display: "grid", gridTemplateColumns: "150px 1fr 1fr", gap: 1, alignItems: "center", minHeight: 48 }}>
+              <FormControlLabel control={<Checkbox checked={!!hours} onChange={(event) => setDay(i, event.target.checked ? USUAL : null)} />} label={name} />
+              {hours && (
+                <>
+                  <TextField type="time" label={`${name} from`} value={clock(hours.opens_min ?? 540)} onChange={(event) => setDay(i, { ...hours, opens_min: minutes(event.target.value) })} />
+                  <TextField type="time" label={`${name} until`} value={clock(hours.closes_min ?? 1080)} onChange={(event) => setDay(i, { ...hours, closes_min: minutes(event.target.value) })} />
+                </>
+              )}
+            </Box>
+          );
+        })}
+        <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5, mt: 2 }}>
+          {number("Pairs of hands", "pairs_of_hands")}
+          {number("An extract keeps, hours", "extract_keeps_h")}
+          {number("Drying, hours", "dry_h")}
+          {number("Rest before reading, hours", "rest_h")}
+          <TextField
+            label="On wet after mordanting, hours"
+            helperText="Empty: pieces may be dried and kept between"
+            value={protocol.wet_within_h ?? ""}
+            onChange={(event) => change({ wet_within_h: event.target.value === "" ? null : Number(event.target.value) })}
+          />
+          <TextField type="date" label="Ready by" value={protocol.finish_by ?? ""} onChange={(event) => change({ finish_by: event.target.value || null })} slotProps={{ inputLabel: { shrink: true } }} />
+          <TextField
+            label="Days off"
+            helperText="2026-12-24, 2026-12-25"
+            defaultValue={(protocol.days_off ?? []).join(", ")}
+            onBlur={(event) => change({ days_off: event.target.value.split(/[,\s]+/).filter(Boolean) })}
+          />
+          <Box>
+            <FormControlLabel control={<Checkbox checked={protocol.scour ?? true} onChange={(event) => change({ scour: event.target.checked })} />} label="Scour first" />
+            <FormControlLabel control={<Checkbox checked={protocol.iron_last ?? true} onChange={(event) => change({ iron_last: event.target.checked })} />} label="Iron last in its day" />
+          </Box>
+        </Box>
+        <StepTimes bench={bench} protocol={protocol} change={change} />
+        <ProblemNote error={save.error} />
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Leave as it was</Button>
+        <Button variant="contained" disabled={!own || save.isPending} onClick={() => own && save.mutate(own, { onSuccess: onClose })}>
+          Keep these
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

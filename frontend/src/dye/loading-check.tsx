@@ -1,0 +1,124 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import { useState } from "react";
+
+import { answered, api } from "../api/client";
+import type { Schema, StudyView } from "../api/client";
+import { useLook } from "../api/hooks";
+import { ProblemNote } from "../shell/said";
+import type { VesselBench } from "./bench-state";
+import { useLogging } from "./outbox";
+
+interface LoadingCheckProps {
+  study: StudyView;
+  one: VesselBench;
+  step: string;
+}
+
+/** Each swatch is ticked in by a tap, its code, its tie, or its label before the camera. */
+export function LoadingCheck({ study, one, step }: LoadingCheckProps) {
+  const log = useLogging(study.id);
+  const [text, setText] = useState("");
+  const [said, setSaid] = useState<Schema["Identified"][]>([]);
+  const at = { vessel: one.vessel.key, step };
+  const tie = (i: number) => study.ties[one.vessel.swatches[i] ?? ""] ?? "";
+  const take = (found: Schema["Identified"][]) => {
+    setSaid(found);
+    const fresh = found.filter((who) => who.belongs && !who.inside && who.code).map((who) => who.code ?? "");
+    if (fresh.length > 0) log({ kind: "loaded", ...at, swatches: fresh });
+    if (found.every((who) => who.belongs)) setText("");
+  };
+  const ask = useLook((typed: string) =>
+    answered(
+      api.POST("/api/studies/{study_id}/dye/who", {
+        params: { path: { study_id: study.id } },
+        body: { vessel: one.vessel.key, text: typed },
+      }),
+    ),
+  );
+  const scan = useLook(async (file: File) => {
+    const body = new FormData();
+    body.append("file", file);
+    return answered(
+      api.POST("/api/studies/{study_id}/dye/scan", {
+        params: { path: { study_id: study.id }, query: { vessel: one.vessel.key } },
+        body: body as unknown as { file: string },
+        bodySerializer: (given: unknown) => given as FormData,
+      }),
+    );
+  });
+  const offline = (typed: string) => {
+    const code = typed.trim().toUpperCase();
+    const belongs = one.codes.includes(code);
+    take([{ code: belongs ? code : null, belongs, inside: one.inside.includes(code), words: belongs ? `${code} goes in.` : `${code} is not of this vessel.` }]);
+  };
+  const typed = () => {
+    if (text.trim())
+      ask.mutate(text, { onSuccess: (who) => take([who]), onError: () => offline(text) });
+  };
+  const left = one.codes.length - one.inside.length;
+  return (
+    <Box sx={{ my: 1 }}>
+      <Box sx={{ fontSize: 20, fontWeight: 700 }} aria-live="polite">
+        {one.inside.length} of {one.codes.length} in{left === 0 && ": complete, the lid can go on"}
+      </Box>
+      <Box sx={{ display: "flex", gap: 1, my: 1 }}>
+        <TextField
+          label="Code or tie"
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          onKeyDown={(event) => event.key === "Enter" && typed()}
+          slotProps={{ htmlInput: { autoCapitalize: "characters", autoComplete: "off", spellCheck: false } }}
+        />
+        <Button variant="outlined" color="secondary" sx={{ minHeight: 48 }} onClick={typed}>
+          Tick in
+        </Button>
+        <Button variant="outlined" color="secondary" component="label" sx={{ minHeight: 48, flex: "none" }}>
+          Scan labels
+          <input
+            type="file"
+            accept="image/*"
+            capture="environment"
+            hidden
+            aria-label="Picture of labels"
+            onChange={(event) => {
+              const file = event.target.files?.[0];
+              if (file) scan.mutate(file, { onSuccess: take });
+              event.target.value = "";
+            }}
+          />
+        </Button>
+      </Box>
+      <ProblemNote error={scan.error} />
+      {said.map((who) => (
+        <Box key={who.words} role={who.belongs ? "status" : "alert"} sx={{ my: 0.5, pl: 1, borderLeft: 6, borderColor: who.belongs ? "divider" : "error.main", fontWeight: who.belongs ? 400 : 700 }}>
+          {who.words}
+        </Box>
+      ))}
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.75 }}>
+        {one.codes.map((code, i) => {
+          const inside = one.inside.includes(code);
+          return (
+            <Button
+              key={code}
+              variant="outlined"
+              color="secondary"
+              aria-pressed={inside}
+              onClick={() => log({ kind: inside ? "unloaded" : "loaded", ...at, swatches: [code] })}
+              sx={{ minHeight: 52, minWidth: 84, borderWidth: inside ? 3 : 1, opacity: inside ? 1 : 0.75, flexDirection: "column", lineHeight: 1.15 }}
+            >
+              <span>
+                {inside ? "✓ " : ""}
+                {code}
+              </span>
+              <Box component="span" sx={{ fontSize: 12, fontWeight: 400 }}>
+                {tie(i)}
+              </Box>
+            </Button>
+          );
+        })}
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,131 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { useDeferredValue, useState } from "react";
+
+import type { Schema, StudyView } from "../api/client";
+import { useBenchLog } from "../api/hooks";
+import type { LogFilter } from "../api/hooks";
+import { momentWords } from "../shell/dates";
+import { Awaited } from "../shell/said";
+import { CorrectDialog } from "./correct-dialog";
+
+type LogLine = Schema["LogLine"];
+const AT_ONCE = 200;
+
+/** The whole log, newest first: searched, narrowed, printed, taken away; corrected, never changed. */
+export function LogView({ study, bench, onSwatch }: { study: StudyView; bench: Schema["DyeView"]; onSwatch: (code: string) => void }) {
+  const [filter, setFilter] = useState<LogFilter>({ text: "", who: "", vessel: "", kind: "" });
+  const log = useBenchLog(study.id, useDeferredValue(filter));
+  const [correcting, setCorrecting] = useState<LogLine | null>(null);
+  const [shown, setShown] = useState(AT_ONCE);
+  const people = [...new Set(bench.entries.map((entry) => entry.who))].filter(Boolean);
+  const query = new URLSearchParams(Object.entries(filter).filter(([, value]) => value)).toString();
+  const choice = (label: string, key: keyof LogFilter, options: [string, string][]) => (
+    <TextField select label={label} value={filter[key]} onChange={(event) => setFilter({ ...filter, [key]: event.target.value })} sx={{ width: 150 }}>
+      <MenuItem value="">all</MenuItem>
+      {options.map(([value, words]) => (
+        <MenuItem key={value} value={value}>
+          {words}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+  return (
+    <Box className="printed" sx={{ p: 2, overflow: "auto", minHeight: 0 }}>
+      <Box className="not-printed" sx={{ display: "flex", flexWrap: "wrap", gap: 1, mb: 1 }}>
+        <TextField label="Search the log" value={filter.text} onChange={(event) => setFilter({ ...filter, text: event.target.value })} sx={{ width: 220 }} />
+        {choice("Vessel", "vessel", bench.vessels.map((one) => [one.vessel.key, `${one.vessel.name} ${one.vessel.title}`]))}
+        {choice("What", "kind", KINDS)}
+        {choice("By", "who", people.map((name) => [name, name]))}
+        <Button component="a" href={`/api/studies/${study.id}/dye/log.csv?${query}`}>
+          CSV file
+        </Button>
+        <Button onClick={() => window.print()}>Print</Button>
+      </Box>
+      <Awaited query={log}>
+        {(lines) =>
+          lines.length === 0 ? (
+            <p>{bench.entries.length === 0 ? "Nothing is logged yet. What you tick, read and note at the bench comes here." : "Nothing in the log matches."}</p>
+          ) : (
+            <>
+              <Box sx={{ fontSize: 13, color: "text.secondary" }}>{lines.length} entries</Box>
+              <Box component="table" sx={{ width: "100%", borderCollapse: "collapse", fontSize: 14, "& td, & th": { textAlign: "left", verticalAlign: "top", borderBottom: 1, borderColor: "divider", py: 0.5, pr: 1 } }}>
+                <thead>
+                  <tr>
+                    <th>No.</th>
+                    <th>When</th>
+                    <th>Who</th>
+                    <th>Where</th>
+                    <th>What</th>
+                    <th />
+                  </tr>
+                </thead>
+                <tbody>
+                  {lines.slice(0, shown).map((line) => (
+                    <Line key={line.id} study={study.id} line={line} onCorrect={setCorrecting} onSwatch={onSwatch} />
+                  ))}
+                </tbody>
+              </Box>
+              {lines.length > shown && <Button onClick={() => setShown(shown + AT_ONCE)}>Show more of {lines.length}</Button>}
+            </>
+          )
+        }
+      </Awaited>
+      {correcting && <CorrectDialog study={study} line={correcting} bench={bench} onClose={() => setCorrecting(null)} />}
+    </Box>
+  );
+}
+
+const KINDS: [string, string][] = [
+  ["record", "reading"], ["done", "done"], ["begun", "begun"], ["loaded", "in"], ["pulled", "pulled"], ["dose", "dose"],
+  ["rinses", "rinsed"], ["hand", "hand"], ["deviation", "went wrong"], ["cure", "what is done about it"], ["note", "note"],
+];
+
+interface LineProps {
+  study: number;
+  line: LogLine;
+  onCorrect: (line: LogLine) => void;
+  onSwatch: (code: string) => void;
+}
+
+function Line({ study, line, onCorrect, onSwatch }: LineProps) {
+  const over = line.replaced_by != null;
+  const late = Date.parse(line.received_at) - Date.parse(line.at) > 60_000;
+  return (
+    <Box component="tr" sx={{ color: over ? "text.secondary" : "text.primary", "& td:nth-of-type(5)": { textDecoration: over ? "line-through" : "none" } }}>
+      <td>{line.id}</td>
+      <Box component="td" sx={{ whiteSpace: "nowrap" }}>
+        {momentWords(line.at)}
+        {late && <Box sx={{ fontSize: 12 }}>arrived {momentWords(line.received_at)}</Box>}
+      </Box>
+      <td>{line.who}</td>
+      <td>
+        <strong>{line.vessel_name}</strong> {line.step_title}
+      </td>
+      <td>
+        <strong>{line.kind_words}</strong> {line.words}
+        {line.swatches.length === 1 && (
+          <Button size="small" className="not-printed" sx={{ p: 0, ml: 1, minHeight: 24 }} onClick={() => onSwatch(line.swatches[0] ?? "")}>
+            its record
+          </Button>
+        )}
+        {line.photo && (
+          <Box component="a" href={`/api/studies/${study}/dye/photos/${line.photo}`} target="_blank" rel="noreferrer" sx={{ display: "block", color: "inherit" }}>
+            <img src={`/api/studies/${study}/dye/photos/${line.photo}`} alt={`Picture of entry ${line.id}`} style={{ maxHeight: 96, maxWidth: 160 }} />
+          </Box>
+        )}
+      </td>
+      <td className="not-printed">
+        {over ? (
+          `see ${line.replaced_by ?? ""}`
+        ) : line.kind === "struck" ? null : (
+          <Button size="small" sx={{ p: 0, minHeight: 32 }} onClick={() => onCorrect(line)}>
+            correct
+          </Button>
+        )}
+      </td>
+    </Box>
+  );
+}

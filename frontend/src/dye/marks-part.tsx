@@ -1,0 +1,72 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+
+import { answered, api } from "../api/client";
+import type { Schema, StudyView } from "../api/client";
+import { useChange } from "../api/hooks";
+import { momentWords } from "../shell/dates";
+import { usePlace } from "../shell/place";
+import { Part, ProblemNote } from "../shell/said";
+import type { VesselBench } from "./bench-state";
+import { useLogging } from "./outbox";
+
+type Cure = NonNullable<Schema["NewBenchEntry"]["cure"]>;
+const CURES: [Cure, string][] = [
+  ["repeat", "Repeat it"],
+  ["replace", "Replace it"],
+  ["leave out", "Leave it out"],
+  ["keep with a mark", "Keep, with a mark"],
+];
+
+/** What went wrong at this vessel, and what is done about it. */
+export function MarksPart({ study, bench, one }: { study: StudyView; bench: Schema["DyeView"]; one: VesselBench }) {
+  const log = useLogging(study.id);
+  const [, go] = usePlace();
+  const makeUp = useChange(() =>
+    answered(api.POST("/api/studies/{study_id}/dye/make-up", { params: { path: { study_id: study.id } } })),
+  );
+  const entries = new Map<number, Schema["Mark"][]>();
+  for (const mark of bench.marks)
+    if (mark.vessel === one.vessel.key) entries.set(mark.entry, [...(entries.get(mark.entry) ?? []), mark]);
+  const lost = new Set(bench.marks.filter((mark) => mark.cure === "repeat" || mark.cure === "replace").map((mark) => mark.swatch));
+  if (entries.size === 0 && lost.size === 0) return null;
+  return (
+    <Part title="Went wrong">
+      {[...entries.entries()].map(([entry, marks]) => {
+        const mark = marks[0];
+        if (!mark) return null;
+        return (
+          <Box key={entry} sx={{ mb: 1.5 }}>
+            <strong>{mark.deviation}</strong>, {momentWords(mark.at)}
+            {mark.note && `: ${mark.note}`} · {marks.length > 8 ? `${marks.length} swatches` : marks.map((each) => each.swatch).join(" ")}
+            {mark.cure ? (
+              <Box>What is done: {mark.cure}</Box>
+            ) : (
+              <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 0.75, mt: 0.5 }}>
+                {CURES.map(([cure, words]) => (
+                  <Button key={cure} variant="outlined" color="secondary" sx={{ minHeight: 48 }} onClick={() => log({ kind: "cure", vessel: one.vessel.key, step: mark.step, cure, about: entry })}>
+                    {words}
+                  </Button>
+                ))}
+              </Box>
+            )}
+          </Box>
+        );
+      })}
+      {lost.size > 0 && (
+        <>
+          <Button
+            variant="contained"
+            fullWidth
+            sx={{ minHeight: 48 }}
+            disabled={makeUp.isPending}
+            onClick={() => makeUp.mutate(undefined, { onSuccess: (made) => go({ study: made.id, view: "plan" }) })}
+          >
+            Plan a make-up run for {lost.size} {lost.size === 1 ? "swatch" : "swatches"}
+          </Button>
+          <ProblemNote error={makeUp.error} />
+        </>
+      )}
+    </Part>
+  );
+}

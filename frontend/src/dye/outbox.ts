@@ -1,0 +1,138 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useSyncExternalStore } from "react";
+
+import { Problem, answered, api } from "../api/client";
+import type { Schema } from "../api/client";
+
+type Entry = Schema["NewBenchEntry"];
+/** What happened; when, who and by which device is added here. */
+export type NewEntry = Pick<Entry, "kind"> & Partial<Omit<Entry, "kind" | "key" | "at" | "sent_at" | "who">>;
+
+/** An entry on its way: kept on this device until the server has it. */
+export interface Waiting {
+  study: number;
+  entry: Schema["NewBenchEntry"] & { key: string; at: string };
+  /** What the server said no to; then it waits for the person. */
+  refused?: string;
+}
+
+const BOX = "zesty-grid outbox";
+const WHO = "zesty-grid who";
+const AGAIN_MS = 3000;
+const listeners = new Set<() => void>();
+let waiting: readonly Waiting[] = stored();
+let sending = false;
+
+function stored(): Waiting[] {
+  try {
+    return JSON.parse(localStorage.getItem(BOX) ?? "[]") as Waiting[];
+  } catch {
+    return [];
+  }
+}
+
+/** Another tab of this device may have sent or added some: what is stored counts. */
+function change(make: (now: readonly Waiting[]) => readonly Waiting[]) {
+  waiting = make(stored());
+  localStorage.setItem(BOX, JSON.stringify(waiting));
+  listeners.forEach((changed) => changed());
+}
+
+const subscribe = (changed: () => void) => {
+  const elsewhere = (event: StorageEvent) => {
+    if (event.key !== BOX) return;
+    waiting = stored();
+    changed();
+  };
+  listeners.add(changed);
+  window.addEventListener("storage", elsewhere);
+  return () => {
+    listeners.delete(changed);
+    window.removeEventListener("storage", elsewhere);
+  };
+};
+
+function newKey(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(12));
+  return `device-${Array.from(bytes, (byte) => byte.toString(16).padStart(2, "0")).join("")}`;
+}
+
+export const whoIsHere = () => localStorage.getItem(WHO) ?? "";
+export const setWho = (name: string) => {
+  localStorage.setItem(WHO, name);
+  listeners.forEach((changed) => changed());
+};
+export const useWho = () => useSyncExternalStore(subscribe, whoIsHere);
+export const useOutbox = () => useSyncExternalStore(subscribe, () => waiting);
+
+/** Lets an entry go that the server refused. */
+export const forget = (key: string) => change((now) => now.filter((one) => one.entry.key !== key));
+
+async function sendFirst(): Promise<"sent" | "later" | "empty"> {
+  const first = waiting.find((one) => !one.refused);
+  if (!first) return "empty";
+  try {
+    await answered(
+      api.POST("/api/studies/{study_id}/dye/entries", {
+        params: { path: { study_id: first.study } },
+        body: { ...first.entry, sent_at: new Date().toISOString() },
+      }),
+    );
+    forget(first.entry.key);
+  } catch (error) {
+    if (!(error instanceof Problem) || error.status >= 500) return "later";
+    const said = `${error.message} ${error.cure}`;
+    change((now) => now.map((one) => (one.entry.key === first.entry.key ? { ...one, refused: said } : one)));
+  }
+  return "sent";
+}
+
+async function sendAll(): Promise<boolean> {
+  let any = false;
+  while ((await sendFirst()) === "sent") any = true;
+  return any;
+}
+
+/** Sends what waits, one after the other and in order; one tab of the device at a time. */
+async function flush(): Promise<boolean> {
+  if (sending) return false;
+  sending = true;
+  try {
+    if ("locks" in navigator) return await navigator.locks.request(BOX, sendAll);
+    return await sendAll();
+  } finally {
+    sending = false;
+  }
+}
+
+/** Keeps sending while anything waits; used once, by the shell. */
+export function useSending() {
+  const queries = useQueryClient();
+  const left = useOutbox().filter((one) => !one.refused).length;
+  useEffect(() => {
+    if (left === 0) return;
+    const go = () => void flush().then((any) => (any ? queries.invalidateQueries() : undefined));
+    go();
+    const again = setInterval(go, AGAIN_MS);
+    window.addEventListener("online", go);
+    return () => {
+      clearInterval(again);
+      window.removeEventListener("online", go);
+    };
+  }, [left, queries]);
+}
+
+/** Logs something that happened now; it is safe on this device at once. */
+export function useLogging(study: number) {
+  return useCallback(
+    (entry: NewEntry) =>
+      change((now) => [
+        ...now,
+        {
+          study,
+          entry: { swatches: [], note: "", vessel: "", step: "", ...entry, who: whoIsHere(), key: newKey(), at: new Date().toISOString() },
+        },
+      ]),
+    [study],
+  );
+}

@@ -1,0 +1,109 @@
+"""The bench log in words: one line an entry, to be read, searched, printed."""
+
+from collections.abc import Iterable
+from datetime import datetime
+
+from zesty_grid.core.dye.bench import BenchVessel
+from zesty_grid.core.dye.bench_entry import BenchEntry, EntryKind
+from zesty_grid.core.frozen import Frozen
+
+KIND_WORDS: dict[EntryKind, str] = {
+    "begun": "begun", "done": "done", "undone": "tick taken back", "timer": "timer",
+    "record": "reading", "dose": "dose", "loaded": "in", "unloaded": "out again",
+    "pulled": "pulled", "rinses": "rinsed", "hand": "hand", "laid": "laid",
+    "deviation": "went wrong", "cure": "what is done about it", "probe": "probe", "note": "note",
+    "struck": "struck out",
+}  # fmt: skip
+MANY_CODES = 8
+
+
+class LogLine(Frozen):
+    """`replaced_by` is the entry that corrects this one; then this one no longer counts."""
+
+    id: int
+    at: datetime
+    received_at: datetime
+    who: str
+    vessel: str
+    vessel_name: str
+    step_title: str
+    kind: EntryKind
+    kind_words: str
+    words: str
+    swatches: tuple[str, ...]
+    replaces: int | None
+    replaced_by: int | None
+    photo: str | None
+
+
+def log_lines(entries: list[BenchEntry], bench: list[BenchVessel]) -> list[LogLine]:
+    """Every entry, the newest first."""
+    vessels = {one.vessel.key: one for one in bench}
+    over = {entry.replaces: entry.id for entry in entries if entry.replaces}
+    lines = []
+    for entry in entries:
+        one = vessels.get(entry.vessel)
+        step = one.step(entry.step) if one else None
+        lines.append(
+            LogLine(
+                id=entry.id, at=entry.at, received_at=entry.received_at, who=entry.who,
+                vessel=entry.vessel, vessel_name=one.vessel.name if one else entry.vessel[:20],
+                step_title=step.title if step else entry.step, kind=entry.kind,
+                kind_words=KIND_WORDS[entry.kind], words=entry_words(entry),
+                swatches=entry.swatches, replaces=entry.replaces,
+                replaced_by=over.get(entry.id), photo=entry.photo,
+            )
+        )  # fmt: skip
+    return sorted(lines, key=lambda line: (line.at, line.id), reverse=True)
+
+
+def entry_words(entry: BenchEntry) -> str:
+    """What an entry says beside its kind."""
+    parts = [
+        f"{entry.temperature_c:g} °C" if entry.temperature_c is not None else "",
+        f"pH {entry.ph:g}" if entry.ph is not None else "",
+        f"{entry.grams:g} g" if entry.grams is not None else "",
+        entry.substance or "",
+        f"{entry.minutes:g} min" if entry.minutes is not None else "",
+        f"{entry.count} rinses" if entry.count is not None else "",
+        {True: "clear", False: "not clear yet"}.get(entry.clear) or "" if entry.clear is not None
+        else "",
+        f"bled: {entry.bled}" if entry.bled else "",
+        entry.hand or "",
+        entry.evenness or "",
+        entry.deviation or "",
+        entry.cure or "",
+        f"about no. {entry.about}" if entry.about else "",
+        entry.probe or "",
+        _codes(entry.swatches),
+        entry.note,
+    ]  # fmt: skip
+    said = [part for part in parts if part]
+    if entry.replaces:
+        said.append(f"in place of no. {entry.replaces}")
+    return ", ".join(said)
+
+
+def search(
+    lines: Iterable[LogLine], text: str = "", who: str = "", vessel: str = "", kind: str = ""
+) -> list[LogLine]:
+    """The lines that hold every word of `text`, by whom, where and of what kind one asks."""
+    words = text.lower().split()
+
+    def matches(line: LogLine) -> bool:
+        said = " ".join((line.words, line.who, line.vessel_name, line.step_title, line.kind_words,
+                         *line.swatches)).lower()  # fmt: skip
+        return (
+            all(word in said for word in words)
+            and who in ("", line.who)
+            and vessel in ("", line.vessel)
+            and kind in ("", line.kind)
+        )
+
+    return [line for line in lines if matches(line)]
+
+
+def _codes(swatches: tuple[str, ...]) -> str:
+    if len(swatches) > MANY_CODES:
+        return f"{len(swatches)} swatches"
+    return " ".join(swatches)

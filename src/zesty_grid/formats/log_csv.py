@@ -1,0 +1,29 @@
+"""The bench log as CSV, corrected entries included."""
+
+import csv
+import io
+from collections.abc import Iterable
+
+from zesty_grid.core.dye.log_words import LogLine
+
+HEAD = ["number", "at", "received_at", "who", "vessel", "step", "kind", "words", "swatches",
+        "replaces", "replaced_by"]  # fmt: skip
+
+
+def log_csv(lines: Iterable[LogLine]) -> str:
+    """Text that a spreadsheet would take for a formula is written as text."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(HEAD)
+    for line in lines:
+        writer.writerow(
+            [line.id, line.at.isoformat(timespec="milliseconds"),
+             line.received_at.isoformat(timespec="milliseconds"), _text(line.who),
+             _text(line.vessel_name), line.step_title, line.kind, _text(line.words),
+             " ".join(line.swatches), line.replaces or "", line.replaced_by or ""]
+        )  # fmt: skip
+    return out.getvalue()
+
+
+def _text(words: str) -> str:
+    return f"'{words}" if words[:1] in ("=", "+", "-", "@", "\t") else words
