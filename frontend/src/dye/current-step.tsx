@@ -43,7 +43,7 @@ export function CurrentStep({ study, bench, one, number, state, following, after
     log({ kind: "done", ...at, note });
   };
   if (after) return <HandForm study={study} one={one} />;
-  const readable = step.wants_ph || step.heat || step.key === "cool" || step.temperature_c != null;
+  const readable = step.asks !== "iron watch" && (step.wants_ph || step.heat || step.key === "cool" || step.temperature_c != null);
   return (
     <Box component="section" aria-label={`Step ${number}`} aria-current="step" sx={{ py: 1.5 }}>
       <Box component="h2" sx={{ m: 0, fontSize: 24, lineHeight: 1.15 }}>

@@ -11,24 +11,41 @@ import { LogView } from "./log-view";
 import { SwatchRecord } from "./swatch-record";
 
 const PARTS = { swatches: "Swatches", days: "Days", log: "Log" } as const;
+const PARTS_ON_A_PHONE = { bench: "Bench", ...PARTS } as const;
+
+/** On a phone the bench has the screen to itself, and so have the others. */
+export function usePartOfDye() {
+  const [place, go] = usePlace();
+  const [first, code] = (place.part ?? "").split("/");
+  const known = first === "days" || first === "log" || first === "swatches";
+  const part: keyof typeof PARTS_ON_A_PHONE = known ? first : first === "swatch" ? "log" : "bench";
+  return { part, swatch: first === "swatch" ? code : undefined, open: (study: number, next: string) => go({ study, view: "dye", part: next }) };
+}
+
+export function DyeTabsOnAPhone({ study }: { study: StudyView }) {
+  const { part, open } = usePartOfDye();
+  return (
+    <Box className="not-printed" sx={{ display: { xs: "block", md: "none" }, px: 1, flex: "none" }}>
+      <PanelTabs tabs={PARTS_ON_A_PHONE} value={part} onChange={(key) => open(study.id, key === "bench" ? "" : key)} />
+    </Box>
+  );
+}
 
 /** Beside the bench: the grid, the days, or the log. */
 export function DyeArea({ study, state, grid }: { study: StudyView; state: DyeState; grid: ReactNode }) {
-  const [place, go] = usePlace();
-  const [first, code] = (place.part ?? "").split("/");
-  const part = first === "days" || first === "log" ? first : first === "swatch" ? "log" : "swatches";
-  const open = (next: string) => go({ study: study.id, view: "dye", part: next });
+  const { part: onAPhone, swatch, open } = usePartOfDye();
+  const part = onAPhone === "bench" ? "swatches" : onAPhone;
   return (
     <Box sx={{ display: "flex", flexDirection: "column", height: "100%", minHeight: 0 }}>
-      <Box className="not-printed" sx={{ px: 1 }}>
-        <PanelTabs tabs={PARTS} value={part} onChange={(key) => open(key === "swatches" ? "" : key)} />
+      <Box className="not-printed" sx={{ px: 1, display: { xs: "none", md: "block" } }}>
+        <PanelTabs tabs={PARTS} value={part} onChange={(key) => open(study.id, key === "swatches" ? "" : key)} />
       </Box>
       {part === "swatches" && grid}
       {part === "days" && <DaysView study={study} onVessel={state.choose} />}
-      {part === "log" && first !== "swatch" && (
-        <Awaited query={state.bench}>{(bench) => <LogView study={study} bench={bench} onSwatch={(one) => open(`swatch/${one}`)} />}</Awaited>
+      {part === "log" && !swatch && (
+        <Awaited query={state.bench}>{(bench) => <LogView study={study} bench={bench} onSwatch={(one) => open(study.id, `swatch/${one}`)} />}</Awaited>
       )}
-      {first === "swatch" && code && <SwatchRecord study={study} code={code} onBack={() => open("log")} />}
+      {swatch && <SwatchRecord study={study} code={swatch} onBack={() => open(study.id, "log")} />}
     </Box>
   );
 }

@@ -71,7 +71,7 @@ export function LoadingCheck({ study, one, step }: LoadingCheckProps) {
           onKeyDown={(event) => event.key === "Enter" && typed()}
           slotProps={{ htmlInput: { autoCapitalize: "characters", autoComplete: "off", spellCheck: false } }}
         />
-        <Button variant="outlined" color="secondary" sx={{ minHeight: 48 }} onClick={typed}>
+        <Button variant="outlined" color="secondary" sx={{ minHeight: 48, flex: "none" }} onClick={typed}>
           Tick in
         </Button>
         <Button variant="outlined" color="secondary" component="label" sx={{ minHeight: 48, flex: "none" }}>

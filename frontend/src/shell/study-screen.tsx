@@ -6,7 +6,7 @@ import type { Cell, StudyView } from "../api/client";
 import { useReadings, useRevisionWatch, useStudy } from "../api/hooks";
 import { ComparePanel, useCompareFaces } from "../compare/compare-panel";
 import { useDyeFaces } from "../dye/bench-state";
-import { DyeArea } from "../dye/dye-area";
+import { DyeArea, DyeTabsOnAPhone, usePartOfDye } from "../dye/dye-area";
 import { DyePanel } from "../dye/dye-panel";
 import { FadePanel, useFadeFaces } from "../fade/fade-panel";
 import { axesOf } from "../grid/axes";
@@ -47,6 +47,7 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
   useRevisionWatch(study.id, study.revision);
   const asDyed = useMemo(() => newestAsDyed(readings.data ?? []), [readings.data]);
   const dye = useDyeFaces(study);
+  const { part } = usePartOfDye();
   const fade = useFadeFaces(study);
   const compare = useCompareFaces(study, selection.focus);
   const chosen = useMemo(
@@ -97,22 +98,32 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
     ) : (
       <Box sx={{ p: 3 }}>This study crosses nothing yet. Add a factor in the Plan lens.</Box>
     );
-  // At the wet bench the step to be done comes first on a phone, and has more room on a screen.
+  // At the wet bench the step to be done has a phone to itself, and more room on a screen.
   const atBench = lens === "dye";
+  const benchOnly = part === "bench";
+  const onAPhone = (shown: boolean) => (atBench && !shown ? "none" : "block");
 
   return (
+    <>
+    {atBench && <DyeTabsOnAPhone study={study} />}
     <Box
       sx={{
         flex: 1,
         minHeight: 0,
         display: "flex",
-        flexDirection: { xs: atBench ? "column-reverse" : "column", md: "row" },
-        justifyContent: { xs: atBench ? "flex-end" : "flex-start", md: "flex-start" },
+        flexDirection: { xs: "column", md: "row" },
         overflow: { xs: "auto", md: "hidden" },
       }}
     >
       <Box
-        sx={{ flex: { md: 1 }, minWidth: 0, minHeight: 0, height: { xs: atBench ? "auto" : "46vh", md: "auto" }, flexShrink: 0 }}
+        sx={{
+          display: { xs: onAPhone(!benchOnly), md: "block" },
+          flex: { md: 1 },
+          minWidth: 0,
+          minHeight: 0,
+          height: { xs: atBench ? "auto" : "46vh", md: "auto" },
+          flexShrink: 0,
+        }}
       >
         <ProblemNote error={readings.error} again={() => void readings.refetch()} />
         {lens === "dye" ? <DyeArea study={study} state={dye} grid={grid} /> : grid}
@@ -122,6 +133,7 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
         className="not-printed"
         aria-label={`${lens} panel`}
         sx={{
+          display: { xs: onAPhone(benchOnly), md: "block" },
           width: { xs: "100%", md: atBench ? 430 : 350 },
           flex: { xs: "none", md: "none" },
           overflowY: { md: "auto" },
@@ -136,6 +148,7 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
         {panels[lens]}
       </Box>
     </Box>
+    </>
   );
 }
 

@@ -19,6 +19,9 @@ export function Timeline({ plan, onChoose }: { plan: DayPlan; onChoose: (work: P
   const days = [...new Set(plan.work.map((one) => one.starts_at.slice(0, 10)))].sort();
   return (
     <Box sx={{ my: 2 }}>
+      <Box sx={{ fontSize: 13, color: "text.secondary", mb: 1 }}>
+        Dark: hands. Grey: on the heat. Outlined: the bath stands in its vessel. Click one to go there, or to move it.
+      </Box>
       {days.map((day) => (
         <DayStrip key={day} day={day} plan={plan} onChoose={onChoose} />
       ))}
@@ -52,7 +55,7 @@ function DayStrip({ day, plan, onChoose }: { day: string; plan: DayPlan; onChoos
             <g key={i}>
               <line x1={LEFT + i * HOUR_PX} x2={LEFT + i * HOUR_PX} y1={HEAD - 4} y2={height} stroke={palette.divider} />
               <text x={LEFT + i * HOUR_PX + 2} y={HEAD - 7} fontSize="11" fill={palette.text.secondary}>
-                {from + i}:00
+                {i < until - from ? `${from + i}:00` : ""}
               </text>
             </g>
           ))}

@@ -35,7 +35,8 @@ def who_is(
         alike = [codes[key] for key in vessel.vessel.swatches if ties.get(key) == tie]
         if not alike:
             return _unknown(f"No swatch of {vessel.vessel.name} has the tie {tie}.")
-        code = alike[0]
+        # Before their first mordant, pieces of one fibre are alike: any of them will do.
+        code = next((one for one in alike if one not in inside), alike[0])
     if code not in by_code:
         return _unknown(_why_unknown(said, code))
     if by_code[code] in vessel.vessel.swatches:

@@ -24,7 +24,6 @@ class PlannedWork(Frozen):
     steps: tuple[str, ...]
     words: str
     runs: str
-    then: str
     soak_from: datetime | None
     starts_at: datetime
     hands_until: datetime
@@ -33,6 +32,7 @@ class PlannedWork(Frozen):
     iron: bool
     state: str
     pinned: bool
+    then: str = ""
 
 
 class Stay(Frozen):
