@@ -31,6 +31,7 @@ def test_migrations_are_recorded_and_run_once(database):
         (1, "first_slice"),
         (2, "plan_and_weigh"),
         (3, "recipes_kept"),
+        (4, "bench_log"),
     ]
 
 
@@ -80,7 +81,7 @@ def test_bench_entries_can_be_neither_changed_nor_deleted(database, study):
     entry = NewBenchEntry(vessel="v", step="s", kind="done")
     with database.transaction() as connection:
         dye.add_entry(connection, study, entry)
-    for statement in ("UPDATE bench_entry SET note = 'x'", "DELETE FROM bench_entry"):
+    for statement in ("UPDATE bench_entry SET who = 'x'", "DELETE FROM bench_entry"):
         with (
             database.connection() as connection,
             pytest.raises(sqlite3.IntegrityError, match="never"),

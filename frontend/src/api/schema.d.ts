@@ -2671,7 +2671,10 @@ export interface components {
             steps: string[];
             /** Task */
             task: string;
-            /** Then */
+            /**
+             * Then
+             * @default
+             */
             then: string;
             /** Vessel */
             vessel: string;

@@ -6,19 +6,16 @@ import zlib
 from collections.abc import Callable
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
-from datetime import date, datetime, timedelta
+from datetime import date, timedelta
 from multiprocessing import get_context
-from typing import Any
 
 import cv2
 import numpy as np
 
 from zesty_grid.api.answers import NewSheets
 from zesty_grid.api.read import add_sheets
-from zesty_grid.core.dye.bench import BenchVessel, bench_of
-from zesty_grid.core.dye.bench_entry import EntryKind, NewBenchEntry
+from zesty_grid.core.dye.bench import bench_of
 from zesty_grid.core.dye.protocol import Protocol
-from zesty_grid.core.dye.step import Step
 from zesty_grid.core.fade.trial import TrialPlan
 from zesty_grid.core.plan.cells import Cell
 from zesty_grid.core.plan.controls import all_cells
@@ -27,6 +24,7 @@ from zesty_grid.core.read.measure import measure_sheet
 from zesty_grid.core.read.measurement import Measurement
 from zesty_grid.core.read.readings import AssignedSheet, NewReadings
 from zesty_grid.demo.marsh_dyes import KEPT_DARK, Exposure, piece_reflectance
+from zesty_grid.demo.marsh_log import cure_for, marsh_log
 from zesty_grid.demo.marsh_study import (
     DYE_LOTS,
     in_trials,
@@ -41,8 +39,6 @@ from zesty_grid.standins.scene import Cloth, Scene
 from zesty_grid.store import dye, fade, plan, read, shelf
 from zesty_grid.store.database import Database
 
-DYER = "Imke"
-DYEING_STARTS = date(2026, 9, 14)
 READ_ON = date(2026, 9, 24)
 TRIALS_START = date(2026, 9, 26)
 PHOTO_WIDTH_PX = 1600
@@ -96,37 +92,14 @@ def _plan(connection: sqlite3.Connection) -> tuple[int, list[Cell]]:
 
 def _log_bench(connection: sqlite3.Connection, study_id: int, cells: list[Cell]) -> None:
     stored, on_shelf = plan.load_study(connection, study_id), shelf.load_shelf(connection)
-    days = {"scour": -1, "extract": 2, "tannin": 0, "mordant": 1, "dye": 3, "iron": 6}
     plan.keep_recipes(connection, study_id, on_shelf)
     vessels = vessels_of(stored.plan, cells, on_shelf)
     codes = plan.swatch_codes(connection, study_id)
-    for one in bench_of(stored.plan, cells, vessels, on_shelf, Protocol()):
-        day = DYEING_STARTS + timedelta(days=days[one.vessel.bath])
-        for i, step in enumerate(one.steps):
-            at = datetime.fromisoformat(f"{day}T{9 + i:02}:{7 * i % 60:02}:00+00:00")
-            for entry in _done_at(one, step, i, codes):
-                dye.add_entry(connection, study_id, entry.model_copy(update={"at": at}), at)
-
-
-def _done_at(
-    one: BenchVessel, step: Step, number: int, codes: dict[str, str]
-) -> list[NewBenchEntry]:
-    """What the log of the demo holds for one step."""
-    where = {"vessel": one.vessel.key, "step": step.key, "who": DYER}
-
-    def entry(kind: EntryKind, **more: Any) -> NewBenchEntry:
-        return NewBenchEntry.model_validate({"kind": kind, **where, **more})
-
-    entries = []
-    if step.asks == "loading":
-        inside = tuple(codes[key] for key in one.vessel.swatches)
-        entries.append(entry("loaded", swatches=inside))
-    if step.wants_ph and one.vessel.ph:
-        drifted = round(one.vessel.ph + (7 - one.vessel.ph) * 0.04 * number, 1)
-        entries.append(entry("record", ph=drifted))
-    if step.asks == "rinses":
-        entries.append(entry("rinses", count=3, clear=True, bled="a little"))
-    return [*entries, entry("done")]
+    bench = bench_of(stored.plan, cells, vessels, on_shelf, Protocol())
+    for at, entry in marsh_log(stored.plan, cells, bench, codes, on_shelf):
+        kept = dye.add_entry(connection, study_id, entry.model_copy(update={"at": at}), at)
+        if kept.kind == "deviation":
+            dye.add_entry(connection, study_id, cure_for(kept), at)
 
 
 def _sheets_and_trials(

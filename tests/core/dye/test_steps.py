@@ -1,21 +1,10 @@
 """The order of the work at a vessel, and the bench log's rules. All: common practice."""
 
-from tests.small_study import cells_of, levels, small_plan, valued
+from tests.bench import USUAL, bench_for
+from tests.small_study import levels, small_plan, valued
 
-from zesty_grid.core.dye.bench import BenchVessel, bench_of
 from zesty_grid.core.dye.protocol import Protocol, StepTime
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessels import vessels_of
-from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
-
-USUAL = Protocol()
-
-
-def bench_for(plan: StudyPlan, protocol: Protocol = USUAL) -> dict[str, BenchVessel]:
-    cells = cells_of(plan)
-    vessels = vessels_of(plan, cells, STARTING_SHELF)
-    bench = bench_of(plan, cells, vessels, STARTING_SHELF, protocol)
-    return {one.vessel.name: one for one in bench}
 
 
 def steps_by_vessel(protocol: Protocol = USUAL):

@@ -15,12 +15,14 @@ def read_labels(picture: Picture) -> list[str]:
     if pixels.dtype == np.uint16:
         pixels = (pixels >> 8).astype(np.uint8)
     grey = cv2.cvtColor(np.ascontiguousarray(pixels), cv2.COLOR_RGB2GRAY)
-    found: dict[str, None] = {}
-    for side in SIDES_PX:
-        scale = side / max(grey.shape)
-        way = cv2.INTER_AREA if scale < 1 else cv2.INTER_CUBIC
-        sized = cv2.resize(grey, None, fx=scale, fy=scale, interpolation=way)
-        for detector in (cv2.QRCodeDetectorAruco(), cv2.QRCodeDetector()):
+    for detector in (cv2.QRCodeDetectorAruco(), cv2.QRCodeDetector()):
+        found: dict[str, None] = {}
+        for side in SIDES_PX:
+            scale = side / max(grey.shape)
+            way = cv2.INTER_AREA if scale < 1 else cv2.INTER_CUBIC
+            sized = cv2.resize(grey, None, fx=scale, fy=scale, interpolation=way)
             _, texts, _, _ = detector.detectAndDecodeMulti(sized)
             found |= dict.fromkeys(text for text in texts if text.startswith(LABEL_PREFIX))
-    return [text.removeprefix(LABEL_PREFIX) for text in found]
+        if found:
+            return [text.removeprefix(LABEL_PREFIX) for text in found]
+    return []

@@ -92,11 +92,14 @@ def problem_of(
     enter_of: dict[str, str] = {}
     last_of: dict[str, str] = {}
     by_key = {one.vessel.key: one for one in bench}
+    first_dip = _first_dips(bench)
     for one in bench:
         own = _stretches(one)
         for i, (stretch, run, waits) in enumerate(own):
             final = i == len(own) - 1
-            tasks.append(_task(one, stretch, run, protocol, final))
+            task = _task(one, stretch, run, protocol, final)
+            chain = first_dip.get(one.vessel.key, one.vessel.key)
+            tasks.append(task.model_copy(update={"chain": chain}))
             stretches.append(stretch)
             if not final:
                 links.append(_wait(stretch.task, own[i + 1][0].task, waits))
@@ -105,16 +108,20 @@ def problem_of(
         enter_of[key] = next(
             (s.task for s, _, _ in own if {"enter", "dip"} & set(s.steps)), own[0][0].task
         )
-        if not (one.vessel.dip or 1) > 1:
+        if key not in first_dip:
             claims.append(_claim(one.vessel, first_of[key], last_of[key], plan, shelf))
     for one in bench:
         links += [
             _between(by_key[key].vessel, one.vessel, protocol, first_of, enter_of, last_of)
             for key in one.after
         ]
+    last_dip = {first: dip for dip, first in first_dip.items()}
     problem = ScheduleProblem(
         tasks=tuple(tasks), links=tuple(links),
-        claims=tuple(_dips_share_a_bath(bench, claims, last_of)),
+        claims=tuple(
+            claim.model_copy(update={"last": last_of[last_dip.get(claim.key, claim.key)]})
+            for claim in claims
+        ),
         capacity=_capacity(shelf, protocol, tasks),
         windows=windows_of(protocol, origin.date(), days), day_ticks=DAY_TICKS,
         not_before=ticks((start - origin).total_seconds() / 60),
@@ -248,7 +255,7 @@ def _task(
         needs.append(Need(resource=HEAT, start=hands, end=hands + hot))
     dries = final and any(step.key == "dry" for step in one.steps)
     return Task(
-        key=stretch.task, chain=one.vessel.key, length=hands + hot, needs=tuple(needs),
+        key=stretch.task, length=hands + hot, needs=tuple(needs),
         open_ticks=hands + hot if run and run.attended else hands, lead=stretch.lead_ticks,
         tail=ticks(60 * (protocol.dry_h + protocol.rest_h)) if dries else 0,
         late=protocol.iron_last and one.vessel.has_iron and not _clean(stretch),
@@ -303,20 +310,15 @@ def _between(
     return Link(first=last_of[before.key], then=enter_of[after.key], most=most)
 
 
-def _dips_share_a_bath(
-    bench: list[BenchVessel], claims: list[Claim], last_of: dict[str, str]
-) -> list[Claim]:
-    """Later dips stay in the pot of the first: its claim reaches to the end of the last dip."""
-    ends = {claim.key: claim.last for claim in claims}
-    root: dict[str, str] = {}
-    dips = [one for one in bench if (one.vessel.dip or 1) > 1]
-    for one in sorted(dips, key=lambda one: one.vessel.dip or 0):
-        same = [key for key in one.after if key in root or key in ends]
-        before = next((key for key in same if _is_dip_of(one.vessel, bench, key)), None)
+def _first_dips(bench: list[BenchVessel]) -> dict[str, str]:
+    """For each later dip the vessel of the first one, whose bath and pot it shares."""
+    first: dict[str, str] = {}
+    later = [one for one in bench if (one.vessel.dip or 1) > 1]
+    for one in sorted(later, key=lambda one: one.vessel.dip or 0):
+        before = next((key for key in one.after if _is_dip_of(one.vessel, bench, key)), None)
         if before:
-            root[one.vessel.key] = root.get(before, before)
-            ends[root[one.vessel.key]] = last_of[one.vessel.key]
-    return [claim.model_copy(update={"last": ends[claim.key]}) for claim in claims]
+            first[one.vessel.key] = first.get(before, before)
+    return first
 
 
 def _is_dip_of(vessel: Vessel, bench: list[BenchVessel], key: str) -> bool:
