@@ -38,8 +38,9 @@ def test_from_plan_to_comparison(client, study):
     assert weighed["cut_list"]["swatches"] == 18
 
     bench = client.get(f"/api/studies/{study}/dye").json()["vessels"][0]
-    entry = {"vessel": bench["vessel"]["key"], "step": "wet-out", "kind": "done"}
-    after = client.post(f"/api/studies/{study}/dye/entries", json=entry).json()
+    entry = {"vessel": bench["vessel"]["key"], "step": "fill", "kind": "done"}
+    assert client.post(f"/api/studies/{study}/dye/entries", json=entry).status_code == 201
+    after = client.get(f"/api/studies/{study}/dye").json()
     assert after["vessels"][0]["steps"][0]["done_at"]
 
     pages = client.post(f"/api/studies/{study}/sheets", json={}).json()

@@ -3,7 +3,7 @@
 from datetime import datetime
 from typing import Annotated
 
-from pydantic import Field
+from pydantic import Field, NaiveDatetime
 
 from zesty_grid.core.dye.bench_entry import BenchEntry
 from zesty_grid.core.dye.iron_limits import IronLimit
@@ -138,20 +138,20 @@ class NewDayPlan(Frozen):
     """`start`: not before then, in the bench's own time; None: from now."""
 
     seconds: Annotated[float, Field(ge=1, le=600)] = 20
-    start: datetime | None = None
+    start: NaiveDatetime | None = None
     with_cures: bool = False
 
 
 class MoveWork(Frozen):
     task: Annotated[str, Field(min_length=1, max_length=700)]
-    starts_at: datetime
+    starts_at: NaiveDatetime
 
 
 class PinWork(Frozen):
     """`starts_at` None lets it go."""
 
     task: Annotated[str, Field(min_length=1, max_length=700)]
-    starts_at: datetime | None
+    starts_at: NaiveDatetime | None = None
 
 
 class MadePlan(Frozen):

@@ -1,5 +1,7 @@
 """The log to be read and taken away, the record of one swatch, and the run that makes up."""
 
+from typing import Annotated
+
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
@@ -17,13 +19,13 @@ from zesty_grid.store.plan import NotFound, create_study
 from zesty_grid.store.read import list_readings
 
 router = APIRouter(prefix="/api/studies/{study_id}", tags=["dye"])
-SHORT = Query(default="", max_length=600)
+Short = Annotated[str, Query(max_length=600)]
 
 
 @router.get("/dye/log")
 def read_log(
-    study_id: RowId, store: Store, text: str = SHORT, who: str = SHORT, vessel: str = SHORT,
-    kind: str = SHORT,
+    study_id: RowId, store: Store, text: Short = "", who: Short = "", vessel: Short = "",
+    kind: Short = "",
 ) -> list[LogLine]:  # fmt: skip
     """Every entry, the newest first, corrected ones included; narrowed by what is asked."""
     with store.connection() as connection:
@@ -33,8 +35,8 @@ def read_log(
 
 @router.get("/dye/log.csv")
 def export_log(
-    study_id: RowId, store: Store, text: str = SHORT, who: str = SHORT, vessel: str = SHORT,
-    kind: str = SHORT,
+    study_id: RowId, store: Store, text: Short = "", who: Short = "", vessel: Short = "",
+    kind: Short = "",
 ) -> Response:  # fmt: skip
     lines = read_log(study_id, store, text, who, vessel, kind)
     headers = {"Content-Disposition": 'attachment; filename="bench-log.csv"'}

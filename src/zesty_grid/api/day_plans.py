@@ -1,7 +1,7 @@
 """The day plan of a study: made in the background, moved by hand, exported as a calendar."""
 
 import sqlite3
-from datetime import datetime
+from datetime import datetime, timedelta
 
 from fastapi import APIRouter, Request
 from fastapi.responses import Response
@@ -20,6 +20,7 @@ from zesty_grid.formats.calendar import day_plan_ics
 from zesty_grid.store.day_plan import load_day_plan, save_day_plan
 from zesty_grid.store.dye import load_protocol, save_protocol
 
+FARTHEST = timedelta(days=2 * 365)
 router = APIRouter(prefix="/api/studies/{study_id}/dye", tags=["dye"])
 
 
@@ -58,6 +59,7 @@ def get_day_plan(study_id: RowId, store: Store, request: Request) -> DayPlanView
 @router.post("/plan", status_code=202)
 def make_plan(study_id: RowId, wanted: NewDayPlan, store: Store, request: Request) -> MadePlan:
     """Begins to plan from now, or from a later moment; what is done or runs stays."""
+    _must_be_near(wanted.start)
     with store.connection() as connection:
         work = _work(connection, study_id, wanted.start)
     if not work.bench:
@@ -81,6 +83,7 @@ def stop_planning(study_id: RowId, request: Request) -> None:
 @router.post("/plan/move")
 def move_work(study_id: RowId, move: MoveWork, store: Store) -> MadePlan:
     """Moves one stretch of work, if all else can stay as it is; else says why not."""
+    _must_be_near(move.starts_at)
     with store.transaction() as connection:
         old = _needed(connection, study_id)
         faults, moved = move_by_hand(_work(connection, study_id, None), old, move.task,
@@ -93,6 +96,7 @@ def move_work(study_id: RowId, move: MoveWork, store: Store) -> MadePlan:
 @router.post("/plan/pin", status_code=204)
 def pin_work(study_id: RowId, pin: PinWork, store: Store) -> None:
     """Holds a stretch of work at a time for the next planning, or lets it go."""
+    _must_be_near(pin.starts_at)
     with store.transaction() as connection:
         old = _needed(connection, study_id)
         if pin.task not in {one.task for one in old.work}:
@@ -120,6 +124,13 @@ def own_time(moment: datetime) -> datetime:
     return moment.astimezone().replace(tzinfo=None)
 
 
+def _must_be_near(moment: datetime | None) -> None:
+    """A slip of the pen in the year would have the planner look through centuries."""
+    if moment and abs(moment - own_time(datetime.now().astimezone())) > FARTHEST:
+        raise Refusal("too-far-off", f"{moment:%-d %b %Y} is too far off to plan.",
+                      "Choose a day within a year or two.")  # fmt: skip
+
+
 def _needed(connection: sqlite3.Connection, study_id: int) -> DayPlan:
     plan = load_day_plan(connection, study_id)
     if plan is None:
@@ -131,7 +142,7 @@ def _work(connection: sqlite3.Connection, study_id: int, start: datetime | None)
     at_bench = study_bench(connection, study_id)
     old = load_day_plan(connection, study_id)
     now = own_time(datetime.now().astimezone())
-    begins = max(now, start.replace(tzinfo=None)) if start else now
+    begins = max(now, start) if start else now
     stored, shelf = at_bench.study.stored.plan, at_bench.study.shelf
     bare = problem_of(at_bench.bench, stored, shelf, at_bench.protocol, begins)
     so_far = so_far_of(

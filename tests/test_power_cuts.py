@@ -1,0 +1,102 @@
+"""The power goes a hundred times during logging: what was acknowledged is there."""
+
+import os
+import signal
+import subprocess
+import sys
+import threading
+import time
+from pathlib import Path
+
+import httpx2 as http
+import pytest
+from tests.small_study import small_plan
+from tests.ui.conftest import free_port
+
+from zesty_grid.store.database import Database
+from zesty_grid.store.dye import list_entries
+from zesty_grid.store.safekeeping import check
+
+CUTS = 100
+
+
+def log_until_it_dies(address: str, study: int, vessel: str, cut: int, kept: list[str]) -> None:
+    """Sends one entry after the other; remembers those that were acknowledged."""
+    n = 0
+    while True:
+        key = f"cut-{cut:03}-entry-{n:05}"
+        entry = {"vessel": vessel, "step": "hold", "kind": "record", "ph": 4.5, "key": key}
+        try:
+            answer = http.post(f"{address}/api/studies/{study}/dye/entries", json=entry)
+        except http.TransportError:
+            return
+        if answer.status_code == 201:
+            kept.append(key)
+        n += 1
+
+
+class Servers:
+    """The server on one file, killed without warning and started again."""
+
+    def __init__(self, data: Path, port: int) -> None:
+        program = Path(__file__).parent / "server_in_a_fork.py"
+        self.address = f"http://127.0.0.1:{port}"
+        self.forks = subprocess.Popen(
+            [sys.executable, str(program), str(data), str(port)], text=True, bufsize=1,
+            stdin=subprocess.PIPE, stdout=subprocess.PIPE,
+        )  # fmt: skip
+        self.start()
+
+    def start(self) -> None:
+        self.forks.stdin.write("start\n")
+        self.pid = int(self.forks.stdout.readline())
+        while True:
+            try:
+                http.get(f"{self.address}/api/studies")
+                return
+            except http.TransportError:
+                time.sleep(0.02)
+
+    def kill(self) -> None:
+        os.kill(self.pid, signal.SIGKILL)
+        assert self.forks.stdout.readline() == "gone\n"
+
+
+@pytest.fixture
+def servers(tmp_path):
+    running = Servers(tmp_path / "grid.db", free_port())
+    yield running
+    running.kill()
+    running.forks.stdin.close()
+    running.forks.wait()
+
+
+def test_nothing_acknowledged_is_lost_and_timers_go_on_over_a_hundred_cuts(tmp_path, servers):
+    data, address = tmp_path / "grid.db", servers.address
+    study = http.post(f"{address}/api/studies", json=small_plan()).json()["id"]
+    bench = http.get(f"{address}/api/studies/{study}/dye").json()["vessels"]
+    vessel = next(v["vessel"]["key"] for v in bench if v["vessel"]["name"] == "D1")
+    begun = {"vessel": vessel, "step": "hold", "kind": "begun", "minutes": 600}
+    http.post(f"{address}/api/studies/{study}/dye/entries", json=begun)
+    timer = http.get(f"{address}/api/today/bench").json()["timers"]
+    assert len(timer) == 1
+    kept: list[str] = []
+    for cut in range(CUTS):
+        before = len(kept)
+        logging = threading.Thread(
+            target=log_until_it_dies, args=(address, study, vessel, cut, kept)
+        )
+        logging.start()
+        # Cut after a few entries, at whatever moment of the next one that happens to be.
+        while len(kept) < before + 1 + cut % 5:
+            time.sleep(0.001)
+        servers.kill()
+        logging.join()
+        assert check(data) == []
+        servers.start()
+        assert http.get(f"{address}/api/today/bench").json()["timers"] == timer
+    with Database(data).connection() as connection:
+        stored = [entry.key for entry in list_entries(connection, study)]
+    assert set(kept) <= set(stored)
+    assert len(set(stored)) == len(stored)
+    assert len(kept) >= CUTS
