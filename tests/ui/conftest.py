@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 import pytest
 import uvicorn
+from fastapi import FastAPI
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from zesty_grid.api.application import create_application
@@ -27,10 +28,14 @@ def free_port() -> int:
 
 
 @pytest.fixture
-def address(database: Database) -> Iterator[str]:
+def application(database: Database) -> FastAPI:
+    return create_application(database)
+
+
+@pytest.fixture
+def address(application: FastAPI) -> Iterator[str]:
     port = free_port()
-    app = create_application(database)
-    server = uvicorn.Server(uvicorn.Config(app, port=port, log_level="warning"))
+    server = uvicorn.Server(uvicorn.Config(application, port=port, log_level="warning"))
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
     while not server.started:

@@ -14,11 +14,14 @@ export interface Waiting {
   entry: Schema["NewBenchEntry"] & { key: string; at: string };
   /** What the server said no to; then it waits for the person. */
   refused?: string;
+  /** When the server took it; it is shown from here until it is seen in what the server says. */
+  sentAt?: number;
 }
 
 const BOX = "zesty-grid outbox";
 const WHO = "zesty-grid who";
 const AGAIN_MS = 3000;
+const SHOWN_MS = 60_000;
 const listeners = new Set<() => void>();
 let waiting: readonly Waiting[] = stored();
 let sending = false;
@@ -33,7 +36,8 @@ function stored(): Waiting[] {
 
 /** Another tab of this device may have sent or added some: what is stored counts. */
 function change(make: (now: readonly Waiting[]) => readonly Waiting[]) {
-  waiting = make(stored());
+  const old = Date.now() - SHOWN_MS;
+  waiting = make(stored().filter((one) => !one.sentAt || one.sentAt > old));
   localStorage.setItem(BOX, JSON.stringify(waiting));
   listeners.forEach((changed) => changed());
 }
@@ -65,11 +69,13 @@ export const setWho = (name: string) => {
 export const useWho = () => useSyncExternalStore(subscribe, whoIsHere);
 export const useOutbox = () => useSyncExternalStore(subscribe, () => waiting);
 
+export const isUnsent = (one: Waiting) => !one.refused && !one.sentAt;
+
 /** Lets an entry go that the server refused. */
 export const forget = (key: string) => change((now) => now.filter((one) => one.entry.key !== key));
 
 async function sendFirst(): Promise<"sent" | "later" | "empty"> {
-  const first = waiting.find((one) => !one.refused);
+  const first = waiting.find(isUnsent);
   if (!first) return "empty";
   try {
     await answered(
@@ -78,7 +84,8 @@ async function sendFirst(): Promise<"sent" | "later" | "empty"> {
         body: { ...first.entry, sent_at: new Date().toISOString() },
       }),
     );
-    forget(first.entry.key);
+    const sentAt = Date.now();
+    change((now) => now.map((one) => (one.entry.key === first.entry.key ? { ...one, sentAt } : one)));
   } catch (error) {
     if (!(error instanceof Problem) || error.status >= 500) return "later";
     const said = `${error.message} ${error.cure}`;
@@ -108,7 +115,7 @@ async function flush(): Promise<boolean> {
 /** Keeps sending while anything waits; used once, by the shell. */
 export function useSending() {
   const queries = useQueryClient();
-  const left = useOutbox().filter((one) => !one.refused).length;
+  const left = useOutbox().filter(isUnsent).length;
   useEffect(() => {
     if (left === 0) return;
     const go = () => void flush().then((any) => (any ? queries.invalidateQueries() : undefined));

@@ -4,7 +4,7 @@ import { useEffect, useRef } from "react";
 
 import type { Schema } from "../api/client";
 import { useBenchNow } from "../api/hooks";
-import { forget, useLogging, useOutbox, useSending } from "../dye/outbox";
+import { forget, isUnsent, useLogging, useOutbox, useSending } from "../dye/outbox";
 import type { Waiting } from "../dye/outbox";
 import { readyToSound, remind, ring } from "./ringing";
 import { clockWords, useTicking } from "./ticking";
@@ -25,7 +25,7 @@ export function Dock({ onGo }: { onGo: (study: number, vesselName: string) => vo
     window.addEventListener("pointerdown", readyToSound, { once: true });
     return () => window.removeEventListener("pointerdown", readyToSound);
   }, []);
-  if (timers.length === 0 && waiting.length === 0) return null;
+  if (timers.length === 0 && !waiting.some((one) => one.refused || isUnsent(one))) return null;
   return (
     <Box
       component="footer"
@@ -42,12 +42,17 @@ export function Dock({ onGo }: { onGo: (study: number, vesselName: string) => vo
 
 /** Without the steps that this device has ticked off while the server could not be reached. */
 function running(timers: readonly Timer[], waiting: readonly Waiting[]): Timer[] {
-  const over = new Set(
-    waiting
-      .filter((one) => !one.refused && (one.entry.kind === "done" || one.entry.kind === "undone"))
-      .map((one) => `${one.study} ${one.entry.vessel ?? ""} ${one.entry.step ?? ""}`),
+  const over = waiting.filter((one) => !one.refused && (one.entry.kind === "done" || one.entry.kind === "undone"));
+  return timers.filter(
+    (timer) =>
+      !over.some(
+        (one) =>
+          one.study === timer.study &&
+          one.entry.vessel === timer.vessel &&
+          one.entry.step === timer.step &&
+          one.entry.at > timer.begun_at,
+      ),
   );
-  return timers.filter((timer) => !over.has(`${timer.study} ${timer.vessel} ${timer.step}`));
 }
 
 const leftMs = (timer: Timer, now: number) => (timer.due_at ? Date.parse(timer.due_at) - now : null);
@@ -126,7 +131,7 @@ function DockTimer({ timer, now, onGo }: { timer: Timer; now: number; onGo: (stu
 
 function Outbox({ waiting }: { waiting: readonly Waiting[] }) {
   const refused = waiting.filter((one) => one.refused);
-  const left = waiting.length - refused.length;
+  const left = waiting.filter(isUnsent).length;
   return (
     <>
       {left > 0 && (

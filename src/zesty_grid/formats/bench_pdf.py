@@ -3,15 +3,12 @@
 import io
 from collections.abc import Iterable
 from html import escape
-from pathlib import Path
 
-import reportlab
 from reportlab.lib import colors
 from reportlab.lib.pagesizes import A4, landscape
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfmetrics
-from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import (
     Flowable,
@@ -27,11 +24,10 @@ from reportlab.platypus import (
 from zesty_grid.core.weigh.bench_papers import BenchPapers, BenchSwatch, amount_words
 from zesty_grid.core.weigh.cautions import DEFER
 from zesty_grid.core.weigh.working import grams_words, volume_words
+from zesty_grid.formats.bench_fonts import BOLD, FONT, use_bench_fonts
 from zesty_grid.formats.bench_grid import grid_blocks
 from zesty_grid.formats.swatch_label import SwatchLabel
 
-FONT, BOLD = "BenchText", "BenchBold"
-_FOLDER = Path(reportlab.__file__).parent / "fonts"
 _STAND_INS = {"→": "-", "–": "-", "—": "-", "≈": "about ", "Δ": "d", "⅛": "1/8", "₂": "2",
               "○": "o", "≥": "at least ", "≤": "at most ", "\u202e": ""}  # fmt: skip
 _LINE = TableStyle(
@@ -52,10 +48,7 @@ LABELS_ACROSS = 6
 
 def bench_pdf(papers: BenchPapers) -> bytes:
     """A4 landscape, black on white."""
-    if FONT not in pdfmetrics.getRegisteredFontNames():
-        pdfmetrics.registerFont(TTFont(FONT, _FOLDER / "Vera.ttf"))
-        pdfmetrics.registerFont(TTFont(BOLD, _FOLDER / "VeraBd.ttf"))
-        pdfmetrics.registerFontFamily(FONT, normal=FONT, bold=BOLD)
+    use_bench_fonts()
     buffer = io.BytesIO()
     document = SimpleDocTemplate(
         buffer, pagesize=landscape(A4), leftMargin=12 * mm, rightMargin=12 * mm,
@@ -73,6 +66,7 @@ def bench_pdf(papers: BenchPapers) -> bytes:
 
 def printable(text: str) -> str:
     """The text with what the printed font lacks written otherwise, or as a question mark."""
+    use_bench_fonts()
     glyphs = pdfmetrics.getFont(FONT).face.charToGlyph
     replaced = "".join(_STAND_INS.get(c, c) if ord(c) not in glyphs else c for c in text)
     return "".join(c if ord(c) in glyphs or c == " " else "?" for c in replaced)

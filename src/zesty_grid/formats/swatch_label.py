@@ -5,6 +5,7 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable
 
 from zesty_grid.core.plan.swatch_codes import label_code_text
+from zesty_grid.formats.bench_fonts import BOLD, FONT, use_bench_fonts
 
 # The square code keeps four of its modules clear around it (ISO/IEC 18004).
 WIDTH_MM, HEIGHT_MM, CODE_MM, QUIET_MM = 43.0, 16.0, 11.5, 2.2
@@ -18,6 +19,7 @@ class SwatchLabel(Flowable):  # type: ignore[misc]
         self.width, self.height = WIDTH_MM * mm, HEIGHT_MM * mm
 
     def draw(self) -> None:
+        use_bench_fonts()
         canvas = self.canv
         matrix = segno.make(label_code_text(self.code), micro=False, error="m").matrix
         step = CODE_MM * mm / len(matrix)
@@ -27,15 +29,15 @@ class SwatchLabel(Flowable):  # type: ignore[misc]
                     top = self.height - (r + 1) * step - QUIET_MM * mm
                     canvas.rect(QUIET_MM * mm + c * step, top, step, step, stroke=0, fill=1)
         left = (CODE_MM + 2 * QUIET_MM) * mm
-        canvas.setFont("BenchBold", 10)
+        canvas.setFont(BOLD, 10)
         canvas.drawString(left, self.height - 4.5 * mm, self.code)
-        canvas.setFont("BenchText", 7)
+        canvas.setFont(FONT, 7)
         canvas.drawString(
-            left + canvas.stringWidth(self.code, "BenchBold", 10) + 2 * mm,
+            left + canvas.stringWidth(self.code, BOLD, 10) + 2 * mm,
             self.height - 4.5 * mm,
             f"tie {self.tie}",
         )
-        canvas.setFont("BenchText", 5)
+        canvas.setFont(FONT, 5)
         for i, line in enumerate(_broken(self.words)[:LINES]):
             canvas.drawString(left, self.height - (7.5 + 2.4 * i) * mm, line)
 
