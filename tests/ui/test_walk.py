@@ -107,20 +107,23 @@ def test_the_whole_path(page: Page, address: str, tmp_path: Path):
 
     # Dye: a wrong reading is refused and kept in the field; a tick survives a reload.
     dye = panel(page, "Dye")
-    step = dye.get_by_role("region", name="Step 1")
+    step = dye.get_by_role("region", name="Step 1", exact=True)
+    step.get_by_role("button", name="Read or note something").click()
     step.get_by_label("pH").fill("23")
-    step.get_by_role("button", name="Record").click()
-    expect(step.get_by_role("alert")).to_contain_text("ph")
+    expect(step.get_by_text("pH from 0 to 14")).to_be_visible()
+    expect(step.get_by_role("button", name="Record")).to_be_disabled()
     expect(step.get_by_label("pH")).to_have_value("23")
-    step.get_by_label("pH").fill("6.8")
+    step.get_by_label("pH").fill("6,8")
     step.get_by_role("button", name="Record").click()
-    expect(step.get_by_text("pH 6.8")).to_be_visible()
+    listed = dye.get_by_role("region", name="Step 1 of all")
+    expect(listed.get_by_text("pH 6.8")).to_be_visible()
     step.get_by_role("button", name="Done").click()
-    expect(step.get_by_text("✓")).to_be_visible()
+    expect(listed.get_by_text("✓")).to_be_visible()
     page.reload()
-    expect(step.get_by_text("✓")).to_be_visible()
-    expect(step.get_by_text("pH 6.8")).to_be_visible()
-    expect(dye.get_by_role("region", name="Step 2")).to_have_attribute("aria-current", "step")
+    expect(listed.get_by_text("✓")).to_be_visible()
+    expect(listed.get_by_text("pH 6.8")).to_be_visible()
+    following = dye.get_by_role("region", name="Step 2", exact=True)
+    expect(following).to_have_attribute("aria-current", "step")
 
     # Read: lay out, photograph, look, accept; the grid shows the colours, after a reload too.
     read = panel(page, "Read")
@@ -271,17 +274,24 @@ def test_a_study_taken_off_the_list_can_be_brought_back(page: Page):
 def test_when_the_server_cannot_be_reached_it_is_said_and_what_was_typed_stays(page: Page):
     make_study(page, "Cut off")
     dye = panel(page, "Dye")
-    step = dye.get_by_role("region", name="Step 1")
-    expect(step.get_by_role("button", name="Done")).to_be_visible()
+    step = dye.get_by_role("region", name="Step 1", exact=True)
+    step.get_by_role("button", name="Read or note something").click()
     page.route("**/api/**", lambda route: route.abort())
     step.get_by_label("Note").fill("Rusty water")
     step.get_by_role("button", name="Record").click()
-    expect(step.get_by_role("alert")).to_contain_text("cannot be reached")
-    expect(step.get_by_label("Note")).to_have_value("Rusty water")
+    dock = page.get_by_role("contentinfo", name="Dock")
+    expect(dock).to_contain_text("1 entry waits for the network; kept on this device")
     page.unroute("**/api/**")
-    step.get_by_role("button", name="Record").click()
-    expect(step.get_by_text("Rusty water")).to_be_visible()
-    expect(step.get_by_role("alert")).to_be_hidden()
+    expect(dock).to_be_hidden()
+    expect(dye.get_by_text("Rusty water")).to_be_visible()
+    # Elsewhere what cannot be saved is said where it was entered, and stays there.
+    plan = panel(page, "Plan")
+    page.route("**/api/studies/*", lambda route: route.abort())
+    name = plan.get_by_label("Name")
+    name.fill("Cut off again")
+    name.press("Tab")
+    expect(plan.get_by_role("alert")).to_contain_text("cannot be reached")
+    expect(name).to_have_value("Cut off again")
 
 
 def test_a_view_that_failed_to_load_offers_to_try_again(page: Page):
@@ -297,9 +307,10 @@ def test_a_view_that_failed_to_load_offers_to_try_again(page: Page):
 
 def test_a_tick_can_be_taken_back_and_a_wash_trial_started(page: Page):
     make_study(page, "Back and forth")
-    step = panel(page, "Dye").get_by_role("region", name="Step 1")
+    dye = panel(page, "Dye")
+    step = dye.get_by_role("region", name="Step 1", exact=True)
     step.get_by_role("button", name="Done").click()
-    step.get_by_role("button", name="take back").click()
+    dye.get_by_role("region", name="Step 1 of all").get_by_role("button", name="take back").click()
     expect(step.get_by_role("button", name="Done")).to_be_visible()
 
     page.get_by_role("gridcell").first.click()

@@ -35,6 +35,7 @@ export function CurrentStep({ study, bench, one, number, state, following, after
   const log = useLogging(study.id);
   const at = { vessel: one.vessel.key, step: step.key };
   const [sure, setSure] = useState(false);
+  const [noting, setNoting] = useState(false);
   const runs = (step.warm_min ?? 0) + (step.duration_min ?? 0);
   const missing = step.asks === "loading" ? one.codes.filter((code) => !one.inside.includes(code)) : [];
   const done = () => {
@@ -69,7 +70,12 @@ export function CurrentStep({ study, bench, one, number, state, following, after
       {step.asks === "iron watch" && <IronWatch study={study} one={one} state={state} pulls={bench.pulls} />}
       {step.asks === "rinses" && <RinsesForm study={study.id} at={at} entries={bench.entries} standing={bench.standing} />}
       {step.key === "set-ph" && <DosePart study={study.id} one={one} />}
-      {readable && <ReadingForm study={study.id} at={at} wantsPh={step.wants_ph ?? false} />}
+      {(readable || noting) && <ReadingForm study={study.id} at={at} wantsPh={step.wants_ph ?? false} />}
+      {!readable && !noting && step.asks !== "iron watch" && (
+        <Button sx={{ minHeight: 48 }} onClick={() => setNoting(true)}>
+          Read or note something
+        </Button>
+      )}
       {readable && <BathWatch study={study.id} one={one} step={step.key} />}
       {step.asks !== "iron watch" && runs > 0 && !state.begun_at && (
         <Button

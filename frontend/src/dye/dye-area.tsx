@@ -1,5 +1,4 @@
 import Box from "@mui/material/Box";
-import type { ReactNode } from "react";
 
 import type { StudyView } from "../api/client";
 import { PanelTabs } from "../shell/panel-tabs";
@@ -31,21 +30,24 @@ export function DyeTabsOnAPhone({ study }: { study: StudyView }) {
   );
 }
 
-/** Beside the bench: the grid, the days, or the log. */
-export function DyeArea({ study, state, grid }: { study: StudyView; state: DyeState; grid: ReactNode }) {
-  const { part: onAPhone, swatch, open } = usePartOfDye();
-  const part = onAPhone === "bench" ? "swatches" : onAPhone;
+/** Beside the bench, on a screen: the grid, the days, or the log. */
+export function DyeTabs({ study }: { study: StudyView }) {
+  const { part, open } = usePartOfDye();
   return (
-    <Box sx={{ display: "flex", flexDirection: "column", height: "100%", minHeight: 0 }}>
-      <Box className="not-printed" sx={{ px: 1, display: { xs: "none", md: "block" } }}>
-        <PanelTabs tabs={PARTS} value={part} onChange={(key) => open(study.id, key === "swatches" ? "" : key)} />
-      </Box>
-      {part === "swatches" && grid}
-      {part === "days" && <DaysView study={study} onVessel={state.choose} />}
-      {part === "log" && !swatch && (
-        <Awaited query={state.bench}>{(bench) => <LogView study={study} bench={bench} onSwatch={(one) => open(study.id, `swatch/${one}`)} />}</Awaited>
-      )}
-      {swatch && <SwatchRecord study={study} code={swatch} onBack={() => open(study.id, "log")} />}
+    <Box className="not-printed" sx={{ px: 1, display: { xs: "none", md: "block" }, flex: "none" }}>
+      <PanelTabs tabs={PARTS} value={part === "bench" ? "swatches" : part} onChange={(key) => open(study.id, key === "swatches" ? "" : key)} />
     </Box>
+  );
+}
+
+/** The days or the log, in place of the grid. */
+export function DyeArea({ study, state }: { study: StudyView; state: DyeState }) {
+  const { part, swatch, open } = usePartOfDye();
+  if (part === "days") return <DaysView study={study} onVessel={state.choose} />;
+  if (swatch) return <SwatchRecord study={study} code={swatch} onBack={() => open(study.id, "log")} />;
+  return (
+    <Awaited query={state.bench}>
+      {(bench) => <LogView study={study} bench={bench} onSwatch={(one) => open(study.id, `swatch/${one}`)} />}
+    </Awaited>
   );
 }

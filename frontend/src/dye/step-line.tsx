@@ -26,7 +26,7 @@ export function StepLine({ study, vessel, number, state, current, entries, stand
     (entry) => entry.vessel === vessel && entry.step === state.step.key && entry.kind === "record" && stands.has(entry.id),
   );
   return (
-    <Box sx={{ py: 0.5, borderLeft: current ? 6 : 0, pl: current ? 1 : 0, fontSize: 14 }}>
+    <Box component="section" aria-label={`Step ${number} of all`} sx={{ py: 0.5, borderLeft: current ? 6 : 0, pl: current ? 1 : 0, fontSize: 14 }}>
       <Box sx={{ display: "flex", alignItems: "center", gap: 1, minHeight: 32 }}>
         <Box sx={{ flex: 1, fontWeight: current ? 700 : 400 }}>
           {number}. {state.step.title}

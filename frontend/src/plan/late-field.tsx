@@ -9,12 +9,18 @@ interface LateFieldProps {
   number?: boolean;
 }
 
-/** A field that hands on what was typed when it is left, or on Enter. */
+/** A field that hands on what was typed when it is left, or on Enter; it shows it until it is kept. */
 export function LateField({ label, value, onChange, multiline = false, number = false }: LateFieldProps) {
   const [typed, setTyped] = useState<string | null>(null);
-  const done = () => {
+  const [kept, setKept] = useState(value);
+  if (value !== kept) {
+    setKept(value);
     setTyped(null);
-    if (typed !== null && typed !== value && !(number && typed.trim() === "")) onChange(typed);
+  }
+  const done = () => {
+    if (typed === null) return;
+    if (typed === value || (number && typed.trim() === "")) setTyped(null);
+    else onChange(typed);
   };
   return (
     <TextField

@@ -6,7 +6,7 @@ import type { Cell, StudyView } from "../api/client";
 import { useReadings, useRevisionWatch, useStudy } from "../api/hooks";
 import { ComparePanel, useCompareFaces } from "../compare/compare-panel";
 import { useDyeFaces } from "../dye/bench-state";
-import { DyeArea, DyeTabsOnAPhone, usePartOfDye } from "../dye/dye-area";
+import { DyeArea, DyeTabs, DyeTabsOnAPhone, usePartOfDye } from "../dye/dye-area";
 import { DyePanel } from "../dye/dye-panel";
 import { FadePanel, useFadeFaces } from "../fade/fade-panel";
 import { axesOf } from "../grid/axes";
@@ -101,7 +101,8 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
   // At the wet bench the step to be done has a phone to itself, and more room on a screen.
   const atBench = lens === "dye";
   const benchOnly = part === "bench";
-  const onAPhone = (shown: boolean) => (atBench && !shown ? "none" : "block");
+  const besideGrid = atBench && (part === "days" || part === "log");
+  const onAPhone = (shown: boolean, as: string) => (atBench && !shown ? "none" : as);
 
   return (
     <>
@@ -117,7 +118,8 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
     >
       <Box
         sx={{
-          display: { xs: onAPhone(!benchOnly), md: "block" },
+          display: { xs: onAPhone(!benchOnly, "flex"), md: "flex" },
+          flexDirection: "column",
           flex: { md: 1 },
           minWidth: 0,
           minHeight: 0,
@@ -126,14 +128,16 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
         }}
       >
         <ProblemNote error={readings.error} again={() => void readings.refetch()} />
-        {lens === "dye" ? <DyeArea study={study} state={dye} grid={grid} /> : grid}
+        {atBench && <DyeTabs study={study} />}
+        <Box sx={{ display: besideGrid ? "none" : "block", flex: 1, minHeight: 0 }}>{grid}</Box>
+        {besideGrid && <DyeArea study={study} state={dye} />}
       </Box>
       <Box
         component="aside"
         className="not-printed"
         aria-label={`${lens} panel`}
         sx={{
-          display: { xs: onAPhone(benchOnly), md: "block" },
+          display: { xs: onAPhone(benchOnly, "block"), md: "block" },
           width: { xs: "100%", md: atBench ? 430 : 350 },
           flex: { xs: "none", md: "none" },
           overflowY: { md: "auto" },
