@@ -112,7 +112,8 @@ def test_a_days_work_from_the_first_scour_to_dry(page: Page, study: str):
     page.get_by_role("option", name="stiff").click()
     bench.get_by_role("button", name="Note it").click()
     expect(bench.get_by_role("button", name="Noted")).to_be_visible()
-    entries = entries_of(study)
+    while (entries := entries_of(study))[-1]["kind"] != "hand":
+        page.wait_for_timeout(100)
     assert {entry["who"] for entry in entries} == {"Imke"}
     assert entries[-1]["hand"] == "stiff"
     view = http.get(f"{study}/dye").json()

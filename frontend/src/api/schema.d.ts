@@ -2629,7 +2629,7 @@ export interface components {
          */
         PinWork: {
             /** Starts At */
-            starts_at: string | null;
+            starts_at?: string | null;
             /** Task */
             task: string;
         };
@@ -4678,6 +4678,9 @@ export interface operations {
         parameters: {
             query?: {
                 text?: string;
+                who?: string;
+                vessel?: string;
+                kind?: string;
             };
             header?: never;
             path: {
@@ -4711,6 +4714,9 @@ export interface operations {
         parameters: {
             query?: {
                 text?: string;
+                who?: string;
+                vessel?: string;
+                kind?: string;
             };
             header?: never;
             path: {

@@ -23,6 +23,7 @@ DEVIATIONS: tuple[Deviation, ...] = get_args(Deviation)
 
 Code = Annotated[str, Field(min_length=1, max_length=20)]
 Minutes = Annotated[float, Field(gt=0, le=60 * 24 * 60, allow_inf_nan=False)]
+CLOCK_OFF = timedelta(seconds=3)
 # What an entry must say at least, by kind; one of each group.
 MUST_SAY: dict[EntryKind, tuple[tuple[str, str], ...]] = {
     "record": (("temperature_c ph note", "a temperature, a pH or a note"),),
@@ -98,9 +99,14 @@ class BenchEntry(NewBenchEntry):
 
 
 def true_time(entry: NewBenchEntry, received_at: datetime) -> datetime:
-    """When it happened by the server's clock, however wrong the device's clock is."""
+    """When it happened by the server's clock.
+
+    A device's clock that is off by more than `CLOCK_OFF` is put right by how long before its
+    sending the entry was made; a smaller difference is the way over the network, and is let be, so
+    that quick taps keep their distances. Nothing happens after it has arrived.
+    """
     if entry.at is None:
         return received_at
-    if entry.sent_at is None:
+    if entry.sent_at is None or abs(received_at - entry.sent_at) <= CLOCK_OFF:
         return min(entry.at, received_at)
     return received_at - max(entry.sent_at - entry.at, timedelta(0))
