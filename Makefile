@@ -46,6 +46,7 @@ dev: setup
 bench: setup
 	$(BIN)/python bench/measure_photo.py
 	$(BIN)/python bench/thousand_cells.py
+	$(BIN)/python bench/day_plans.py
 
 api-types: setup
 	$(BIN)/zesty-grid openapi > frontend/openapi.json

@@ -39,7 +39,7 @@ def test_a_plan_is_made_kept_and_knows_how_good_it_is(client, study):
     assert {one["vessel_name"] for one in plan["work"]} == {
         "S1", "S2", "E1", "M1", "D1", "D2", "F1",
     }  # fmt: skip
-    assert plan["bound_at"] <= plan["ready_at"] <= plan["first_ready_at"]
+    assert plan["bound_at"] <= plan["ready_at"] <= plan["first_come_ready_at"]
     assert all(one["starts_at"] >= NEXT_YEAR["start"] for one in plan["work"])
     assert not view["outdated"]
 

@@ -1504,9 +1504,14 @@ export interface components {
          * @description `ready_at`: everything dry, rested and ready to read; no plan is ready before `bound_at`.
          *
          *     `could_be_shorter_percent` is how much of the way from `made_from` the best plan might save at
-         *     most. `first_ready_at` is that of the plain first-come list.
+         *     most. `first_come_ready_at` is that of the plain first-come list.
          */
         DayPlan: {
+            /**
+             * Against List
+             * @default
+             */
+            against_list: string;
             /**
              * Bound At
              * Format: date-time
@@ -1514,8 +1519,8 @@ export interface components {
             bound_at: string;
             /** Could Be Shorter Percent */
             could_be_shorter_percent: number;
-            /** First Ready At */
-            first_ready_at: string | null;
+            /** First Come Ready At */
+            first_come_ready_at: string | null;
             /** Hands Min */
             hands_min: number;
             /** Idle Min */

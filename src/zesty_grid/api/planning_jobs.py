@@ -1,5 +1,6 @@
 """Day plans in the making: one thread for each study, with progress and a way to stop."""
 
+import logging
 import threading
 from collections.abc import Callable
 from dataclasses import dataclass, field
@@ -80,5 +81,9 @@ def _run(job: _Job, work: Work, with_cures: bool, keep: Callable[[DayPlan], None
             keep(job.planned.plan)
     except Refusal as refusal:
         job.problem = str(refusal)
+    except Exception:
+        # A thread has nobody above it: what broke goes to the server's log and to the person.
+        logging.exception("day plan")
+        job.problem = "Planning broke off. Nothing is lost; try again, or change the hours."
     finally:
         job.running = False

@@ -30,7 +30,7 @@ export function PlanFacts({ plan }: { plan: DayPlan }) {
         {plan.proven
           ? "No plan is ready sooner: that is proven."
           : `The best plan might be up to ${plan.could_be_shorter_percent} % shorter, no more: none is ready before ${dayOf(plan.bound_at)}, ${clockOf(plan.bound_at)}, as ${plan.why}.`}
-        {plan.first_ready_at && plan.first_ready_at > plan.ready_at && ` First come, first served would be ready ${dayOf(plan.first_ready_at)}, ${clockOf(plan.first_ready_at)}.`}
+        {plan.against_list && ` ${plan.against_list}`}
         {" Stirring is not planned to the minute: the timers remind you."}
       </Box>
       {(plan.short ?? []).map((words) => (

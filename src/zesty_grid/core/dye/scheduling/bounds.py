@@ -194,8 +194,50 @@ def vessel_bounds(
         for _ in range(rounds):
             end = min(_claim_end(problem, between[claim.key], end) for claim in claims)
         tail = min(tails[claim.last] for claim in claims)
-        found.append(Bound(finish=end + tail, why="|".join(sorted(names))))
+        work = _claim_work_bound(problem, claims, vessels, heads, tails)
+        found.append(Bound(finish=max(end + tail, work), why="|".join(sorted(names))))
     return found
+
+
+def _claim_work_bound(
+    problem: ScheduleProblem, claims: list[Claim], vessels: int, heads: dict[str, int],
+    tails: dict[str, int],
+) -> int:  # fmt: skip
+    """Every stay takes working hours of its vessel; each night hides one wait of each vessel."""
+    if not problem.windows:
+        return 0
+    night = min((b[0] - a[1] for a, b in itertools.pairwise(problem.windows)), default=0)
+    jobs, hides = [], 0
+    for claim in claims:
+        tasks = _between(problem, claim)
+        inside = tasks[0][0].open_ticks
+        for (before, _), (task, least) in itertools.pairwise(tasks):
+            link = next(x for x in problem.links_into[task.key] if x.first == before.key)
+            inside += task.open_ticks + least
+            if link.most is None or link.most >= night:
+                hides = max(hides, least)
+        jobs.append((heads[claim.first], inside, tails[claim.last]))
+    best = 0
+    for release in {job[0] for job in jobs}:
+        for tail in {job[2] for job in jobs if job[0] >= release}:
+            left = sum(work for head, work, q in jobs if head >= release and q >= tail)
+            best = max(best, _use_hours(problem, release, left, vessels, hides) + tail)
+    return best
+
+
+def _use_hours(problem: ScheduleProblem, release: int, left: int, capacity: int, hides: int) -> int:
+    """When so much work is done at the earliest that may be cut anywhere."""
+    end = release
+    for opens, closes in problem.windows:
+        start = max(opens, release)
+        room = max(0, closes - start)
+        if room * capacity >= left:
+            return start - (-left // capacity)
+        left -= (room + hides) * capacity
+        end = max(end, closes)
+        if left <= 0:
+            return end
+    return end
 
 
 def _between(problem: ScheduleProblem, claim: Claim) -> list[tuple[Task, int]]:

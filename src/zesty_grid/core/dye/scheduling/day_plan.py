@@ -50,7 +50,7 @@ class DayPlan(Frozen):
     """`ready_at`: everything dry, rested and ready to read; no plan is ready before `bound_at`.
 
     `could_be_shorter_percent` is how much of the way from `made_from` the best plan might save at
-    most. `first_ready_at` is that of the plain first-come list.
+    most. `first_come_ready_at` is that of the plain first-come list.
     """
 
     made_from: datetime
@@ -61,11 +61,12 @@ class DayPlan(Frozen):
     could_be_shorter_percent: float
     proven: bool
     why: str
-    first_ready_at: datetime | None
+    first_come_ready_at: datetime | None
     working_days: int
     hands_min: int
     idle_min: int
     pairs_of_hands: int
+    against_list: str = ""
     short: tuple[str, ...] = ()
 
     def stretches(self) -> list[StretchOfWork]:
@@ -130,10 +131,31 @@ def day_plan(
         could_be_shorter_percent=round(100 * (finish - bound) / whole, 1),
         proven=answer.proven or bound >= finish,
         why=_why(answer.bound.why, shelf),
-        first_ready_at=made.moment(answer.first_finish) if answer.first_finish else None,
+        first_come_ready_at=(
+            made.moment(answer.first_come_finish) if answer.first_come_finish else None
+        ),
         working_days=days, hands_min=hands_min, idle_min=idle_min,
         pairs_of_hands=problem.capacity[HANDS],
+        against_list=_against_list(made, finish, bound, answer, _why(answer.bound.why, shelf)),
     )  # fmt: skip
+
+
+def _against_list(made: BenchProblem, finish: int, bound: int, answer: Answer, why: str) -> str:
+    """What the search gained over first come, first served, in days; or why nothing more can be."""
+    if answer.first_come_finish is None:
+        return ""
+    plain, ready = made.moment(answer.first_come_finish), made.moment(finish)
+    saved = (plain.date() - ready.date()).days
+    if saved > 0:
+        return f"{saved} {'day' if saved == 1 else 'days'} sooner than first come, first served."
+    sooner = int((plain - ready).total_seconds() // 60)
+    gained = f"{sooner // 60} h {sooner % 60:02} min sooner than" if sooner else "As soon as"
+    no_day = (
+        f"no day can be saved, as {why}."
+        if made.moment(bound).date() == ready.date()
+        else "whether a day could be saved is not known: none was found, and none is ruled out."
+    )
+    return f"{gained} first come, first served; {no_day}"
 
 
 def _only_waits(step: Step) -> bool:

@@ -65,7 +65,7 @@ def make_day_plan(
     made = work.problem()
 
     def told(progress: Progress) -> None:
-        so_far = Answer(solution=progress.solution, proven=False, first_finish=None,
+        so_far = Answer(solution=progress.solution, proven=False, first_come_finish=None,
                         bound=Bound(finish=progress.bound, why="search"))  # fmt: skip
         tell(progress, work.as_plan(made, progress.solution, so_far))
 
@@ -111,6 +111,8 @@ def move_by_hand(
     if faults:
         return faults, None
     bound = Bound(finish=made.tick(old.bound_at), why="search")
-    answer = Answer(solution=solution, bound=bound, proven=False, first_finish=None)
+    answer = Answer(solution=solution, bound=bound, proven=False, first_come_finish=None)
     moved = work.as_plan(made, solution, answer)
-    return [], moved.model_copy(update={"why": old.why, "first_ready_at": old.first_ready_at})
+    return [], moved.model_copy(
+        update={"why": old.why, "first_come_ready_at": old.first_come_ready_at}
+    )

@@ -11,7 +11,7 @@ from zesty_grid.core.dye.scheduling.bounds import (
     earliest_starts,
     next_finish,
 )
-from zesty_grid.core.dye.scheduling.list_schedule import best_list_schedule
+from zesty_grid.core.dye.scheduling.list_schedule import best_list_schedule, list_schedule
 from zesty_grid.core.dye.scheduling.problem import Claim, ScheduleProblem, Solution, Task
 from zesty_grid.core.frozen import Frozen
 
@@ -21,12 +21,15 @@ FINISH_SHARE = 0.6
 
 
 class Answer(Frozen):
-    """`bound`: no schedule finishes before it. `proven`: nothing finishes earlier, or, where there
-    is no solution, that there is none within the days looked at."""
+    """`bound`: no schedule finishes before it; `first_come_finish` is that of the plain list.
+
+    `proven`: nothing finishes earlier, or, where there is no solution, that there is none within
+    the days looked at.
+    """
 
     solution: Solution | None
     bound: Bound
-    first_finish: int | None
+    first_come_finish: int | None
     proven: bool
 
 
@@ -64,6 +67,9 @@ def solve(
     fewest days with work for hands and the shortest stretches of hands (`tidy`).
     """
     say, halt = tell or (lambda _: None), stop or Stop()
+    plain = list_schedule(problem)
+    if plain:
+        say(Progress(aim="finish", solution=plain, bound=problem.not_before))
     bound = best_bound(problem)
     first = best_list_schedule(problem)
     if first:
@@ -84,7 +90,7 @@ def solve(
         spare = seconds * (1 - FINISH_SHARE - REFUTE_SHARE) if not proven else seconds / 2
         best = model.tidiest(spare, best, bound.finish, say, halt)
     return Answer(solution=best, bound=bound, proven=proven,
-                  first_finish=first.finish if first else None)  # fmt: skip
+                  first_come_finish=plain.finish if plain else None)  # fmt: skip
 
 
 def _after_refuting(
