@@ -5,7 +5,7 @@ import TextField from "@mui/material/TextField";
 import { useMemo, useState } from "react";
 
 import type { Cell, Schema, StudyView } from "../api/client";
-import { useComparison } from "../api/hooks";
+import { useBench, useComparison } from "../api/hooks";
 import type { Reference } from "../api/hooks";
 import { FACTOR_NAMES, cellWords } from "../grid/axes";
 import type { Face } from "../grid/study-grid";
@@ -118,6 +118,7 @@ interface FindingsProps {
 }
 
 function Findings({ study, chosen, differences }: FindingsProps) {
+  const bench = useBench(study.id).data;
   if (differences.length === 0)
     return <Part title="Nothing to compare yet">Read the reference and other swatches first.</Part>;
   const cells = new Map(study.cells.map((cell) => [cell.key, cell]));
@@ -137,6 +138,7 @@ function Findings({ study, chosen, differences }: FindingsProps) {
         return (
           <Box key={one.cell} sx={{ fontSize: 13, mb: 0.75 }}>
             <strong>{study.codes[one.cell]}</strong> {cell ? cellWords(study.plan, cell) : ""}
+            <AtTheBench bench={bench} code={study.codes[one.cell] ?? ""} />
             <div>
               ΔE00 {d.de00.toFixed(1)} ±{one.uncertainty_de00.toFixed(1)}
               {one.distinguishable ? ` · ${direction(d)}` : " · not distinguishable"}
@@ -147,6 +149,15 @@ function Findings({ study, chosen, differences }: FindingsProps) {
       {sorted.length > 12 && <div>and {sorted.length - 12} smaller ones</div>}
     </Part>
   );
+}
+
+/** What the log says of a swatch that bears on its colour: true seconds in the iron, mishaps. */
+function AtTheBench({ bench, code }: { bench: Schema["DyeView"] | undefined; code: string }) {
+  const pull = bench?.pulls.find((one) => one.swatch === code);
+  const marks = bench?.marks.filter((mark) => mark.swatch === code) ?? [];
+  const said = [pull ? `${pull.seconds.toFixed(0)} s in the iron` : "", ...marks.map((mark) => `went wrong: ${mark.deviation}`)];
+  const words = said.filter(Boolean).join(" · ");
+  return words ? <div>{words}</div> : null;
 }
 
 /** The main way in which the colour differs, in plain words. */

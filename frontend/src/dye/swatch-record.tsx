@@ -49,7 +49,7 @@ function Pages({ study, record }: { study: StudyView; record: Schema["SwatchReco
       ))}
       {record.passages.map((passage) => (
         <Box key={passage.vessel} component="section" sx={{ my: 1.5 }}>
-          <h2 style={{ margin: 0 }}>
+          <h2 style={{ margin: 0, fontSize: 17 }}>
             {passage.vessel_name} {passage.title} {passage.done ? "✓" : ""}
           </h2>
           <Box sx={{ fontSize: 13 }}>{passage.recipe.join("; ")}</Box>
@@ -74,7 +74,7 @@ function Pages({ study, record }: { study: StudyView; record: Schema["SwatchReco
           <strong>Hand:</strong> {line.words}, {dayWords(line.at)}
         </p>
       ))}
-      <h2 style={{ marginBottom: 0 }}>Readings</h2>
+      <h2 style={{ marginBottom: 0, fontSize: 17 }}>Readings</h2>
       {record.readings.length === 0 && <p>Not read yet.</p>}
       {record.readings.map((reading) => (
         <Box key={reading.id} sx={{ display: "flex", gap: 1.5, alignItems: "center", py: 0.5 }}>

@@ -45,6 +45,8 @@ def put_protocol(study_id: RowId, protocol: Protocol, store: Store) -> Protocol:
 
 @router.get("/plan")
 def get_day_plan(study_id: RowId, store: Store, request: Request) -> DayPlanView:
+    # Asked first: a search that ends meanwhile has kept its plan before it says so.
+    planning = jobs_of(request).state(study_id)
     with store.connection() as connection:
         at_bench = study_bench(connection, study_id)
         plan = load_day_plan(connection, study_id)
@@ -52,7 +54,7 @@ def get_day_plan(study_id: RowId, store: Store, request: Request) -> DayPlanView
         plan = _as_logged(at_bench, plan)
     return DayPlanView(
         plan=plan, outdated=plan is not None and _is_outdated(at_bench, plan),
-        planning=jobs_of(request).state(study_id),
+        planning=planning,
     )  # fmt: skip
 
 

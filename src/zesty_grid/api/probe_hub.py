@@ -1,6 +1,7 @@
 """Listens to probes (lines of JSON over a socket) and keeps what those in a bath read."""
 
 import socket
+import sqlite3
 import threading
 import time
 from datetime import UTC, datetime
@@ -73,6 +74,6 @@ class ProbeHub:
                 with socket.create_connection((host, port), timeout=SILENT_AFTER_S) as source:
                     for text in source.makefile("r", encoding="utf-8", errors="replace"):
                         self.take(text[:LONGEST_LINE])
-            except OSError:
-                pass
+            except (OSError, sqlite3.Error):
+                pass  # the probe or the file is busy elsewhere: asked again in a moment
             time.sleep(AGAIN_AFTER_S)
