@@ -1,5 +1,6 @@
 """Takes the pictures in docs/screenshots from the demo data."""
 
+import json
 import subprocess
 import sys
 import time
@@ -45,11 +46,54 @@ def shoot(page: Page, name: str, path: str) -> None:
     if name == "photo":
         page.get_by_role("button", name="Look", exact=True).first.click()
         page.wait_for_timeout(2500)
+    if name == "dye":
+        for _ in range(2):
+            panel.get_by_role("button", name="Done").click()
+            page.wait_for_timeout(500)
+        for chip in panel.locator("button[aria-pressed]").all()[:5]:
+            chip.click()
+    if name == "days":
+        page.get_by_role("button", name="Plan the days").click()
+        page.get_by_role("button", name="Plan the rest anew from now").wait_for(timeout=60_000)
+        page.wait_for_timeout(9000)
+    if name == "phone-iron":
+        for _ in range(3):
+            panel.get_by_role("button", name="Done").click()
+            page.wait_for_timeout(500)
+        panel.get_by_role("button", name="All in").click()
+        page.wait_for_timeout(41_000)
+        for pull in panel.get_by_role("button", name="Pull").all()[:2]:
+            pull.click()
+            page.wait_for_timeout(700)
     if name == "compare":
         page.get_by_label("Or: same but for").click()
         page.get_by_role("option", name="Iron: No iron").click()
     page.wait_for_timeout(400)
     page.screenshot(path=TARGET / f"{name}.png")
+
+
+def iron_study() -> int:
+    """A small study with an iron after-bath, to be watched by the second."""
+
+    def levels(*keys: str) -> list[dict[str, str]]:
+        return [{"key": key, "label": key.capitalize()} for key in keys]
+
+    iron = [{"key": "i0", "label": "No iron", "value": 0},
+            {"key": "i1", "label": "Iron 1 %", "value": 1}]  # fmt: skip
+    plan = {
+        "name": "Iron by the second",
+        "factors": [
+            {"kind": "fibre", "levels": levels("wool", "silk", "cotton", "linen")},
+            {"kind": "mordant", "levels": levels("none")},
+            {"kind": "dye", "levels": levels("dye-extract")},
+            {"kind": "iron", "levels": iron},
+        ],
+        "rows": ["fibre", "mordant"], "columns": ["dye", "iron"],
+    }  # fmt: skip
+    asked = urllib.request.Request(f"{ADDRESS}/api/studies", json.dumps(plan).encode(),
+                                   {"Content-Type": "application/json"})  # fmt: skip
+    with urllib.request.urlopen(asked) as answer:
+        return int(json.load(answer)["id"])
 
 
 def bench_papers() -> None:
@@ -68,8 +112,13 @@ def main() -> None:
             wait_for_server()
             browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
             page = browser.new_page(viewport={"width": 1280, "height": 800})
-            for lens in ("plan", "weigh", "dye", "read", "fade", "compare"):
+            for lens in ("plan", "weigh", "read", "fade", "compare"):
                 shoot(page, lens, f"study/1/{lens}")
+            shoot(page, "days", "study/2/dye/days")
+            shoot(page, "dye", "study/2/dye/at/S1")
+            with urllib.request.urlopen(f"{ADDRESS}/api/studies/1/dye") as answer:
+                pulls = json.load(answer)["pulls"]
+            shoot(page, "swatch-record", f"study/1/dye/swatch/{pulls[0]['swatch']}")
             shoot(page, "photo", "study/1/read")
             page.reload()
             shoot(page, "plan-tell", "study/1/plan")
@@ -81,6 +130,7 @@ def main() -> None:
             shoot(page, "shelf", "study/1/shelf")
             phone = browser.new_page(viewport={"width": 390, "height": 844})
             shoot(phone, "phone", "study/1/fade")
+            shoot(phone, "phone-iron", f"study/{iron_study()}/dye/at/F1")
             dark = browser.new_page(viewport={"width": 1280, "height": 800})
             dark.goto(ADDRESS)
             dark.get_by_role("button", name="Dark bench").click()

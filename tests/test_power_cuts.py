@@ -22,13 +22,15 @@ CUTS = 100
 
 def log_until_it_dies(address: str, study: int, vessel: str, cut: int, kept: list[str]) -> None:
     """Sends one entry after the other; remembers those that were acknowledged."""
+    client = http.Client(verify=False)
     n = 0
     while True:
         key = f"cut-{cut:03}-entry-{n:05}"
         entry = {"vessel": vessel, "step": "hold", "kind": "record", "ph": 4.5, "key": key}
         try:
-            answer = http.post(f"{address}/api/studies/{study}/dye/entries", json=entry)
+            answer = client.post(f"{address}/api/studies/{study}/dye/entries", json=entry)
         except http.TransportError:
+            client.close()
             return
         if answer.status_code == 201:
             kept.append(key)
@@ -39,12 +41,13 @@ class Servers:
     """The server on one file, killed without warning and started again."""
 
     def __init__(self, data: Path, port: int) -> None:
-        program = Path(__file__).parent / "server_in_a_fork.py"
         self.address = f"http://127.0.0.1:{port}"
         self.forks = subprocess.Popen(
-            [sys.executable, str(program), str(data), str(port)], text=True, bufsize=1,
+            [sys.executable, "-m", "tests.server_in_a_fork", str(data), str(port)],
+            cwd=Path(__file__).parent.parent, text=True, bufsize=1,
             stdin=subprocess.PIPE, stdout=subprocess.PIPE,
         )  # fmt: skip
+        self.client = http.Client(verify=False)
         self.start()
 
     def start(self) -> None:
@@ -52,7 +55,7 @@ class Servers:
         self.pid = int(self.forks.stdout.readline())
         while True:
             try:
-                http.get(f"{self.address}/api/studies")
+                self.client.get(f"{self.address}/api/studies")
                 return
             except http.TransportError:
                 time.sleep(0.02)
@@ -73,12 +76,12 @@ def servers(tmp_path):
 
 def test_nothing_acknowledged_is_lost_and_timers_go_on_over_a_hundred_cuts(tmp_path, servers):
     data, address = tmp_path / "grid.db", servers.address
-    study = http.post(f"{address}/api/studies", json=small_plan()).json()["id"]
-    bench = http.get(f"{address}/api/studies/{study}/dye").json()["vessels"]
+    study = servers.client.post(f"{address}/api/studies", json=small_plan()).json()["id"]
+    bench = servers.client.get(f"{address}/api/studies/{study}/dye").json()["vessels"]
     vessel = next(v["vessel"]["key"] for v in bench if v["vessel"]["name"] == "D1")
     begun = {"vessel": vessel, "step": "hold", "kind": "begun", "minutes": 600}
-    http.post(f"{address}/api/studies/{study}/dye/entries", json=begun)
-    timer = http.get(f"{address}/api/today/bench").json()["timers"]
+    servers.client.post(f"{address}/api/studies/{study}/dye/entries", json=begun)
+    timer = servers.client.get(f"{address}/api/today/bench").json()["timers"]
     assert len(timer) == 1
     kept: list[str] = []
     for cut in range(CUTS):
@@ -94,7 +97,7 @@ def test_nothing_acknowledged_is_lost_and_timers_go_on_over_a_hundred_cuts(tmp_p
         logging.join()
         assert check(data) == []
         servers.start()
-        assert http.get(f"{address}/api/today/bench").json()["timers"] == timer
+        assert servers.client.get(f"{address}/api/today/bench").json()["timers"] == timer
     with Database(data).connection() as connection:
         stored = [entry.key for entry in list_entries(connection, study)]
     assert set(kept) <= set(stored)

@@ -12,7 +12,7 @@ from PIL import Image, ImageCms, ImageOps
 from zesty_grid.core.read.picture import srgb_linear_by_code
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.formats.icc import profile_tone_curves
-from zesty_grid.formats.photo import open_photo
+from zesty_grid.formats.photo import date_taken, open_photo
 
 RAMP = np.zeros((40, 60, 3), np.uint8)
 RAMP[..., 0] = np.linspace(0, 255, 60)
@@ -117,3 +117,19 @@ def test_a_grey_picture_is_refused():
     Image.fromarray(RAMP[..., 0]).save(buffer, "PNG")
     with pytest.raises(Refusal, match="not a colour picture"):
         open_photo(buffer.getvalue())
+
+
+def taken(day: str) -> bytes:
+    """A photo into which the camera wrote its day (EXIF 2.3: DateTimeOriginal, tag 36867)."""
+    exif = Image.Exif()
+    exif.get_ifd(0x8769)[36867] = day
+    buffer = io.BytesIO()
+    Image.new("RGB", (20, 20)).save(buffer, "JPEG", exif=exif)
+    return buffer.getvalue()
+
+
+def test_the_day_on_which_a_photo_was_taken_comes_from_the_camera():
+    assert date_taken(taken("2026:09:24 16:03:11")) == "2026-09-24"
+    for wrong in ("0000:00:00 00:00:00", "yesterday", ""):
+        assert date_taken(taken(wrong)) is None
+    assert date_taken(b"no photo") is None

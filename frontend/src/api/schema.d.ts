@@ -2608,6 +2608,8 @@ export interface components {
         /**
          * Photo
          * @description A photo, what was last measured in it, and whether that has been accepted.
+         *
+         *     `taken_on` is the day that the camera wrote into it, where it did.
          */
         Photo: {
             /** Accepted */
@@ -2620,6 +2622,8 @@ export interface components {
             /** Measurement Id */
             measurement_id: number;
             sheet: components["schemas"]["AssignedSheet"];
+            /** Taken On */
+            taken_on: string | null;
             /** Uploaded At */
             uploaded_at: string;
         };

@@ -27,7 +27,7 @@ export function PhotoReview({ study, photo, onClose }: PhotoReviewProps) {
   const narrow = useMediaQuery("(max-width: 899px)");
   const trials = useTrials(study.id);
   const trial = trials.data?.find((one) => one.id === photo.sheet.trial);
-  const [day, setDay] = useState(todayIso());
+  const [day, setDay] = useState(photo.taken_on ?? todayIso());
   const [stage, setStage] = useState("");
   const cells = photo.measurement.cells ?? [];
   const assigned = new Map(photo.sheet.assignments.map((a) => [a.cell, a]));

@@ -16,17 +16,17 @@ from zesty_grid.core.plan.swatches import swatches_of
 from zesty_grid.core.read.measure import measure_sheet
 from zesty_grid.core.read.readings import (
     AssignedSheet,
-    Assignment,
     NewReadings,
     Photo,
     Piece,
     Reading,
-    assign_pages,
+    assigned_page,
+    next_pages,
 )
 from zesty_grid.core.read.sheet_code import read_sheet_id
 from zesty_grid.core.read.sheet_layout import Sheet, lay_out_sheet
 from zesty_grid.core.refusal import Refusal
-from zesty_grid.formats.photo import MAX_BYTES, open_photo
+from zesty_grid.formats.photo import MAX_BYTES, date_taken, open_photo
 from zesty_grid.formats.sheet_page import sheet_pdf, sheet_png
 from zesty_grid.store import read as readings_store
 from zesty_grid.store.fade import list_trials, load_trial
@@ -52,7 +52,6 @@ def lay_out_sheets(study_id: RowId, wanted: NewSheets, store: Store) -> list[Ass
 def add_sheets(connection: sqlite3.Connection, study_id: int, wanted: NewSheets) -> list[Sheet]:
     """Pages for every included swatch that has none yet, or for every piece of a trial."""
     laid = readings_store.list_sheets(connection, study_id)
-    there = {a.swatch for sheet in laid if sheet.trial == wanted.trial for a in sheet.assignments}
     if wanted.trial is None:
         codes = swatch_codes(connection, study_id)
         worked = worked_study(connection, study_id)
@@ -64,18 +63,11 @@ def add_sheets(connection: sqlite3.Connection, study_id: int, wanted: NewSheets)
         if owner != study_id:
             raise NotFound("trial")
         swatches, pieces = list(trial.swatches), PIECES[trial.kind]
-    swatches = [swatch for swatch in swatches if swatch not in there]
-    first = sum(sheet.trial == wanted.trial for sheet in laid)
     made = []
-    for number, page in enumerate(assign_pages(swatches, pieces, wanted.cells_per_page)):
+    pages = next_pages(swatches, pieces, laid, wanted.trial, wanted.cells_per_page)
+    for number, page in pages:
         sheet = lay_out_sheet(_new_sheet_id(), wanted.cells_per_page)
-        assignments = tuple(
-            Assignment(cell=cell.cell, swatch=swatch, piece=piece)
-            for cell, (swatch, piece) in zip(sheet.cells, page, strict=False)
-        )
-        assigned = AssignedSheet(
-            sheet=sheet, page=first + number + 1, trial=wanted.trial, assignments=assignments
-        )
+        assigned = assigned_page(sheet, number, wanted.trial, page)
         readings_store.add_sheet(connection, study_id, assigned)
         made.append(sheet)
     return made
@@ -108,7 +100,7 @@ def measure_photo(study_id: RowId, store: Store, photo: Annotated[UploadFile, Fi
     measurement = measure_sheet(picture, assigned.sheet)
     with store.transaction() as connection:
         photo_id = readings_store.add_photo(
-            connection, study_id, sheet_id, photo.filename or "photo", data
+            connection, study_id, sheet_id, photo.filename or "photo", data, date_taken(data)
         )
         readings_store.add_measurement(connection, photo_id, measurement)
         return readings_store.load_photo(connection, photo_id)

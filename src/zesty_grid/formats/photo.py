@@ -4,6 +4,7 @@ import io
 import struct
 import warnings
 from dataclasses import dataclass
+from datetime import date
 
 import cv2
 import numpy as np
@@ -17,6 +18,7 @@ from zesty_grid.formats.icc import profile_tone_curves
 MAX_BYTES = 120 * 1024 * 1024
 MAX_PIXELS = 120_000_000
 ORIENTATION_TAG = 274
+EXIF_DIRECTORY, TAKEN_TAG = 0x8769, 0x9003
 
 
 @dataclass(frozen=True)
@@ -65,6 +67,22 @@ def _unreadable(detail: str = "") -> Refusal:
         f"This is not a photo that can be read{detail}.",
         "Use a JPEG, PNG or TIFF file straight from the camera.",
     )
+
+
+def date_taken(data: bytes) -> str | None:
+    """The day on which the camera says it took the photo, as 2026-09-24; None where it does not.
+
+    EXIF 2.3: DateTimeOriginal, by the camera's own clock.
+    """
+    try:
+        with Image.open(io.BytesIO(data), formats=("JPEG", "PNG", "TIFF")) as image:
+            exif = Image.Exif()
+            exif.load(image.info.get("exif", b""))
+            said = str(exif.get_ifd(EXIF_DIRECTORY).get(TAKEN_TAG, ""))
+        return date.fromisoformat(said[:10].replace(":", "-")).isoformat()
+    except Exception:
+        # Whatever is wrong with this note of the camera, the photo itself can be measured.
+        return None
 
 
 def _read_header(data: bytes) -> _Header:

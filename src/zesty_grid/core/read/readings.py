@@ -30,11 +30,15 @@ class AssignedSheet(Frozen):
 
 
 class Photo(Frozen):
-    """A photo, what was last measured in it, and whether that has been accepted."""
+    """A photo, what was last measured in it, and whether that has been accepted.
+
+    `taken_on` is the day that the camera wrote into it, where it did.
+    """
 
     id: int
     filename: str
     uploaded_at: str
+    taken_on: str | None
     sheet: AssignedSheet
     measurement_id: int
     measurement: Measurement
@@ -77,6 +81,33 @@ def assign_pages(
     per_page = max(1, cells_per_page // len(pieces))
     pages = [swatches[i : i + per_page] for i in range(0, len(swatches), per_page)]
     return [[(swatch, piece) for swatch in page for piece in pieces] for page in pages]
+
+
+def next_pages(
+    swatches: list[str], pieces: tuple[Piece, ...], laid: Iterable[AssignedSheet],
+    trial: int | None, cells_per_page: int,
+) -> list[tuple[int, list[tuple[str, Piece]]]]:  # fmt: skip
+    """The pages still to be laid out, each with its number; what lies on a page stays there."""
+    own = [sheet for sheet in laid if sheet.trial == trial]
+    there = {assignment.swatch for sheet in own for assignment in sheet.assignments}
+    left = [swatch for swatch in swatches if swatch not in there]
+    pages = assign_pages(left, pieces, cells_per_page)
+    return list(enumerate(pages, len(own) + 1))
+
+
+def assigned_page(
+    sheet: Sheet, number: int, trial: int | None, page: list[tuple[str, Piece]]
+) -> AssignedSheet:
+    """A laid-out sheet with its pieces, in the order of its cells."""
+    return AssignedSheet(
+        sheet=sheet,
+        page=number,
+        trial=trial,
+        assignments=tuple(
+            Assignment(cell=cell.cell, swatch=swatch, piece=piece)
+            for cell, (swatch, piece) in zip(sheet.cells, page, strict=False)
+        ),
+    )
 
 
 def as_dyed(readings: Iterable[Reading]) -> dict[str, Reading]:

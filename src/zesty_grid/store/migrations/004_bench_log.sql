@@ -42,6 +42,9 @@ CREATE TABLE schedule (
   made_at TEXT NOT NULL
 ) STRICT;
 
+-- The day on which the camera took a photo, where it says so.
+ALTER TABLE photo ADD COLUMN taken_on TEXT;
+
 CREATE TABLE probe_reading (
   id INTEGER PRIMARY KEY,
   study_id INTEGER NOT NULL REFERENCES study (id),
