@@ -138,6 +138,8 @@ def test_a_file_of_the_first_version_is_brought_up_to_date_with_nothing_lost(tmp
     old.execute("INSERT INTO study (plan, created_at) VALUES (?, 'then')",
                 (PLAN.model_dump_json(include={"name"}),))  # fmt: skip
     old.execute("INSERT INTO swatch VALUES (5, 1, 'fibre=wool', 1, 'AAAA')")
+    old.execute("INSERT INTO bench_entry VALUES (3, 1, 'dye:x', 'fill', 'record', "
+                "'2026-11-02T09:00:00+00:00', 41.5, NULL, 'warm')")  # fmt: skip
     old.execute("INSERT INTO sheet VALUES ('S', 1, NULL, 1, '{}', '[]', 'then')")
     old.execute("INSERT INTO photo_file VALUES ('h', x'00')")
     old.execute("INSERT INTO photo VALUES (1, 1, 'S', 'h', 'f', 'then')")
@@ -153,6 +155,13 @@ def test_a_file_of_the_first_version_is_brought_up_to_date_with_nothing_lost(tmp
         shelf = load_shelf(connection)
         assert [fibre.key for fibre in shelf.fibres] == ["nettle"]
         assert len(shelf.vessels) == len(STARTING_SHELF.vessels)
+        (entry,) = dye.list_entries(connection, 1)
+        assert (entry.id, entry.temperature_c, entry.note) == (3, 41.5, "warm")
+        assert entry.at.isoformat() == "2026-11-02T09:00:00+00:00"
+        # What was dyed before scours were logged is not asked for them now.
+        assert not dye.load_protocol(connection, 1).scour
+        with pytest.raises(sqlite3.IntegrityError):
+            connection.execute("UPDATE bench_entry SET at = 'later'")
         with pytest.raises(sqlite3.IntegrityError):
             connection.execute("UPDATE reading SET lab_l = 1")
         with pytest.raises(sqlite3.IntegrityError):

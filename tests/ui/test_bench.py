@@ -379,3 +379,84 @@ def test_a_whole_bath_on_a_phone_with_one_thumb(browser: Browser, address: str, 
     phone.get_by_role("tab", name="Swatches").click()
     expect(phone.get_by_role("grid")).to_be_visible()
     context.close()
+
+
+def test_a_dose_is_found_from_two_readings_at_the_bench(page: Page, address: str):
+    plan = PLAN | {"factors": [*PLAN["factors"][:3], {"kind": "ph", "levels": valued("ph", 9)}],
+                   "columns": ["dye", "ph"]}  # fmt: skip
+    made = http.post(f"{address}/api/studies", json=plan).json()["id"]
+    study = f"{address}/api/studies/{made}"
+    tick(study, "D1", "set-ph")
+    bench = open_bench(page, "D1")
+    step = now_step(bench)
+    expect(step.get_by_text("Read the pH before anything is given.")).to_be_visible()
+    step.get_by_label("pH").fill("6.2")
+    step.get_by_role("button", name="Record").click()
+    expect(step.get_by_text(re.compile("Give half: .* log it as a dose"))).to_be_visible()
+    step.get_by_label("Given now").fill("0,8")
+    step.get_by_role("button", name="Log dose").click()
+    expect(step.get_by_text("Stir, wait 15 min, and read again.")).to_be_visible()
+    step.get_by_role("textbox", name="pH").fill("7.4")
+    step.get_by_role("button", name="Record").click()
+    expect(step.get_by_text(re.compile(r"Give .* more \(.* to .*\)"))).to_be_visible()
+    expect(step.get_by_text("Given so far: 0.80 g.")).to_be_visible()
+    expect(step.get_by_text("The bath buffers")).to_be_visible()
+
+
+def test_a_bundle_print_keeps_what_lay_where(page: Page, address: str):
+    plan = PLAN | {"factors": [*PLAN["factors"][:3],
+                               {"kind": "process", "levels": levels("bundle-print")}],
+                   "columns": ["dye", "process"]}  # fmt: skip
+    made = http.post(f"{address}/api/studies", json=plan).json()["id"]
+    study = f"{address}/api/studies/{made}"
+    tick(study, "D1", "enter")
+    bench = open_bench(page, "D1")
+    step = now_step(bench)
+    expect(step.get_by_role("heading", name="Roll the bundles")).to_be_visible()
+    codes = bench_of(study)["D1"]["codes"]
+    step.get_by_label("In roll 1").click()
+    page.get_by_role("option", name=codes[0]).click()
+    page.keyboard.press("Escape")
+    step.get_by_label("What lies where").fill("three leaves by the core, cones outside")
+    step.get_by_role("button", name="Keep roll 1").click()
+    expect(step.get_by_label("In roll 2")).to_be_visible()
+    do_step(bench)
+    expect(now_step(bench).get_by_text("it must not boil dry")).to_be_visible()
+    laid = next(e for e in entries_of(study) if e["kind"] == "laid")
+    assert laid["swatches"] == [codes[0]]
+    assert laid["note"] == "roll 1: three leaves by the core, cones outside"
+
+
+def test_a_timer_that_is_up_says_so_on_every_screen_and_can_have_more_time(page: Page, study: str):
+    hold = {"vessel": bench_of(study)["M1"]["vessel"]["key"], "step": "hold"}
+    begun = {"kind": "begun", "minutes": 0.02, **hold}
+    assert http.post(f"{study}/dye/entries", json=begun).status_code == 201
+    page.goto("/#/shelf")
+    timer = page.get_by_role("timer", name="M1 Warm slowly and hold")
+    expect(timer).to_contain_text("time is up")
+    expect(page).to_have_title(re.compile(r"\(1\) time is up"))
+    timer.get_by_role("button", name="5 min more").click()
+    expect(timer).not_to_contain_text("time is up")
+    expect(page).to_have_title("Zesty Grid")
+    timer.get_by_role("button", name="M1").click()
+    expect(page.get_by_label("At the vessel")).to_contain_text("M1")
+    page.reload()
+    expect(timer).to_be_visible()
+
+
+def test_what_the_server_refuses_stays_on_the_device_until_it_is_let_go(page: Page, study: str):
+    bench = open_bench(page, "M1")
+    expect(now_step(bench)).to_be_visible()
+    page.context.set_offline(True)
+    now_step(bench).get_by_role("button", name="Done").click()
+    # Meanwhile the mordant is taken out of the plan on another device.
+    plan = PLAN | {"factors": [PLAN["factors"][0], *PLAN["factors"][2:]], "rows": ["fibre"]}
+    changed = http.put(study, json={"revision": 1, "plan": plan})
+    assert changed.status_code == 200
+    page.context.set_offline(False)
+    dock = page.get_by_role("contentinfo", name="Dock")
+    expect(dock.get_by_role("alert")).to_contain_text("no longer in the plan")
+    page.reload()
+    expect(dock.get_by_role("alert")).to_contain_text("no longer in the plan")
+    dock.get_by_role("button", name="Let it go").click()
+    expect(dock).to_be_hidden()
