@@ -133,7 +133,7 @@ function LayOut({ one }: { one: VesselBench }) {
         <FigureRow
           key={figure.role + figure.name}
           name={figure.name}
-          value={amountWords(figure)}
+          value={figure.role === "dye stuff" && figure.volume_ml ? (figure.words ?? "") : amountWords(figure)}
           working={figure.working}
           source={figure.source}
         />

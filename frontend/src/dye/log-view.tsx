@@ -55,8 +55,7 @@ export function LogView({ study, bench, onSwatch }: { study: StudyView; bench: S
                 <thead>
                   <tr>
                     <th>No.</th>
-                    <th>When</th>
-                    <th>Who</th>
+                    <th>When, who</th>
                     <th>Where</th>
                     <th>What</th>
                     <th />
@@ -94,13 +93,13 @@ function Line({ study, line, onCorrect, onSwatch }: LineProps) {
   const over = line.replaced_by != null;
   const late = Date.parse(line.received_at) - Date.parse(line.at) > 60_000;
   return (
-    <Box component="tr" sx={{ color: over ? "text.secondary" : "text.primary", "& td:nth-of-type(5)": { textDecoration: over ? "line-through" : "none" } }}>
+    <Box component="tr" sx={{ color: over ? "text.secondary" : "text.primary", "& td:nth-of-type(4)": { textDecoration: over ? "line-through" : "none" } }}>
       <td>{line.id}</td>
-      <Box component="td" sx={{ whiteSpace: "nowrap" }}>
+      <td>
         {momentWords(line.at)}
+        <Box sx={{ fontSize: 12 }}>{line.who}</Box>
         {late && <Box sx={{ fontSize: 12 }}>arrived {momentWords(line.received_at)}</Box>}
-      </Box>
-      <td>{line.who}</td>
+      </td>
       <td>
         <strong>{line.vessel_name}</strong> {line.step_title}
       </td>

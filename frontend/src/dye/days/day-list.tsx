@@ -24,6 +24,8 @@ export function DayList({ plan, onChoose }: { plan: DayPlan; onChoose: (work: Pl
   );
 }
 
+const lowerFirst = (words: string) => words.charAt(0).toLowerCase() + words.slice(1);
+
 const STATES: Record<string, string> = { done: "✓", runs: "runs", planned: "" };
 
 function Row({ work, onChoose }: { work: PlannedWork; onChoose: (work: PlannedWork) => void }) {
@@ -41,8 +43,8 @@ function Row({ work, onChoose }: { work: PlannedWork; onChoose: (work: PlannedWo
         <Box sx={{ fontSize: 13, color: "text.secondary" }}>
           {work.vessel_title}, in {work.pot}
           {work.soak_from && `; into ${work.iron ? "the iron bowl" : "water"} from ${clockOf(work.soak_from)}`}
-          {work.runs && work.words && `; then ${work.runs.toLowerCase()}, until ${clockOf(work.ends_at)}`}
-          {work.then && `; then ${work.then.toLowerCase()}`}
+          {work.runs && work.words && `; then ${lowerFirst(work.runs)}, until ${clockOf(work.ends_at)}`}
+          {work.then && `; then ${lowerFirst(work.then)}`}
         </Box>
       </Box>
       <Box sx={{ flex: "none", fontSize: 13 }}>

@@ -44,6 +44,7 @@ export function ProtocolDialog({ study, onClose }: { study: StudyView; onClose: 
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
       <DialogTitle>Hours, hands and waits</DialogTitle>
       <DialogContent>
+        <Box sx={{ pt: 1 }} />
         {DAYS.map((name, i) => {
           const hours = week[i];
           return (
