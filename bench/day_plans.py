@@ -10,11 +10,12 @@ from datetime import datetime
 
 from zesty_grid.core.dye.bench import bench_of
 from zesty_grid.core.dye.protocol import Protocol
+from zesty_grid.core.dye.scheduling.answer import Progress, Stop
 from zesty_grid.core.dye.scheduling.day_plan import DayPlan
 from zesty_grid.core.dye.scheduling.from_bench import SoFar
 from zesty_grid.core.dye.scheduling.list_schedule import list_schedule
 from zesty_grid.core.dye.scheduling.planning import Work, make_day_plan
-from zesty_grid.core.dye.scheduling.solver import Progress, Stop, solve
+from zesty_grid.core.dye.scheduling.solver import solve
 from zesty_grid.core.plan.controls import all_cells
 from zesty_grid.core.plan.factors import Factor, Level
 from zesty_grid.core.plan.study_plan import StudyPlan

@@ -7,9 +7,9 @@ from dataclasses import dataclass, field
 from time import monotonic
 
 from zesty_grid.api.answers import PlanningState
+from zesty_grid.core.dye.scheduling.answer import Progress, Stop
 from zesty_grid.core.dye.scheduling.day_plan import DayPlan
 from zesty_grid.core.dye.scheduling.planning import Planned, Work, make_day_plan
-from zesty_grid.core.dye.scheduling.solver import Progress, Stop
 from zesty_grid.core.refusal import Refusal
 
 AIMS = {"finish": "Looking for a shorter plan", "days": "Fewer days, less idling"}

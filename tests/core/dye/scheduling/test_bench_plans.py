@@ -9,11 +9,12 @@ from tests.core.dye.schedule_checker import faults_of
 from tests.small_study import levels, small_plan, valued
 
 from zesty_grid.core.dye.protocol import Protocol, StepTime, WorkingHours
+from zesty_grid.core.dye.scheduling.answer import Stop
 from zesty_grid.core.dye.scheduling.curing import cures_for, what_is_short
 from zesty_grid.core.dye.scheduling.from_bench import SoFar, problem_of
 from zesty_grid.core.dye.scheduling.list_schedule import best_list_schedule, list_schedule
 from zesty_grid.core.dye.scheduling.planning import Work, make_day_plan, move_by_hand
-from zesty_grid.core.dye.scheduling.solver import Stop, solve
+from zesty_grid.core.dye.scheduling.solver import solve
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.items import ShelfVessel

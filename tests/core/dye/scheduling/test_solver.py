@@ -5,10 +5,11 @@ from random import Random
 import pytest
 from tests.core.dye.schedule_checker import faults_of
 
+from zesty_grid.core.dye.scheduling.answer import Stop
 from zesty_grid.core.dye.scheduling.bounds import best_bound
 from zesty_grid.core.dye.scheduling.list_schedule import best_list_schedule, list_schedule
 from zesty_grid.core.dye.scheduling.problem import Claim, Link, Need, ScheduleProblem, Task
-from zesty_grid.core.dye.scheduling.solver import Stop, solve
+from zesty_grid.core.dye.scheduling.solver import solve
 
 # Machine and time of each operation of each job: instance FT06 of Fisher and Thompson, in Muth and
 # Thompson (eds.), Industrial Scheduling, 1963. Its optimum, 55, is in every survey of job shops.

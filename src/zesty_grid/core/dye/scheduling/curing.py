@@ -5,9 +5,9 @@ from datetime import datetime
 
 from zesty_grid.core.dye.bench import BenchVessel
 from zesty_grid.core.dye.protocol import SATURDAY, Protocol, WorkingHours
+from zesty_grid.core.dye.scheduling.answer import Stop
 from zesty_grid.core.dye.scheduling.from_bench import BenchProblem, SoFar, problem_of
 from zesty_grid.core.dye.scheduling.problem import Solution
-from zesty_grid.core.dye.scheduling.solver import Stop, solve
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.shelf.shelf import Shelf
@@ -45,6 +45,9 @@ def cures_for(
     tell: Callable[[str], None],
 ) -> list[Cure]:  # fmt: skip
     """Each single change that makes it possible, or sooner, the best first."""
+    # The solver takes half a second to load, and most sessions plan no days.
+    from zesty_grid.core.dye.scheduling.solver import solve
+
     before = made.moment(known.finish) if known else None
     found = []
     for words, other_shelf, other in _changes(made, shelf, protocol):

@@ -3,9 +3,9 @@
 from datetime import datetime
 
 from zesty_grid.core.dye.bench import BenchVessel
+from zesty_grid.core.dye.scheduling.answer import Answer
 from zesty_grid.core.dye.scheduling.from_bench import HEAT, BenchProblem, StretchOfWork
 from zesty_grid.core.dye.scheduling.problem import HANDS, ScheduleProblem, Solution, Task
-from zesty_grid.core.dye.scheduling.solver import Answer
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.shelf.shelf import Shelf

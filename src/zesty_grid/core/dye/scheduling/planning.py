@@ -5,13 +5,13 @@ from datetime import datetime
 
 from zesty_grid.core.dye.bench import BenchVessel
 from zesty_grid.core.dye.protocol import Protocol
+from zesty_grid.core.dye.scheduling.answer import Answer, Progress, Stop
 from zesty_grid.core.dye.scheduling.bounds import Bound
 from zesty_grid.core.dye.scheduling.checking import faults_after_move
 from zesty_grid.core.dye.scheduling.curing import Cure, cures_for, what_is_short
 from zesty_grid.core.dye.scheduling.day_plan import DayPlan, day_plan
 from zesty_grid.core.dye.scheduling.from_bench import BenchProblem, SoFar, problem_of
 from zesty_grid.core.dye.scheduling.problem import Solution
-from zesty_grid.core.dye.scheduling.solver import Answer, Progress, Stop, solve
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.refusal import Refusal
@@ -62,6 +62,9 @@ def make_day_plan(
     stop: Stop, with_cures: bool = False,
 ) -> Planned:  # fmt: skip
     """The best plan within `seconds`; cures are tried where there is none, it is late, or asked."""
+    # The solver takes half a second to load, and most sessions plan no days.
+    from zesty_grid.core.dye.scheduling.solver import solve
+
     made = work.problem()
 
     def told(progress: Progress) -> None:

@@ -5,6 +5,7 @@ from typing import Literal
 
 from ortools.sat.python import cp_model
 
+from zesty_grid.core.dye.scheduling.answer import Answer, Progress, Stop
 from zesty_grid.core.dye.scheduling.bounds import (
     Bound,
     best_bound,
@@ -13,48 +14,10 @@ from zesty_grid.core.dye.scheduling.bounds import (
 )
 from zesty_grid.core.dye.scheduling.list_schedule import best_list_schedule, list_schedule
 from zesty_grid.core.dye.scheduling.problem import Claim, ScheduleProblem, Solution, Task
-from zesty_grid.core.frozen import Frozen
 
 WORKERS = 4
 REFUTE_SHARE = 0.15
 FINISH_SHARE = 0.6
-
-
-class Answer(Frozen):
-    """`bound`: no schedule finishes before it; `first_come_finish` is that of the plain list.
-
-    `proven`: nothing finishes earlier, or, where there is no solution, that there is none within
-    the days looked at.
-    """
-
-    solution: Solution | None
-    bound: Bound
-    first_come_finish: int | None
-    proven: bool
-
-
-class Progress(Frozen):
-    aim: Literal["finish", "days"]
-    solution: Solution
-    bound: int
-
-
-class Stop:
-    """Asked from another thread to end the search with what it has."""
-
-    def __init__(self) -> None:
-        self.asked = False
-        self._solver: cp_model.CpSolver | None = None
-
-    def ask(self) -> None:
-        self.asked = True
-        if self._solver:
-            self._solver.stop_search()
-
-    def watch(self, solver: cp_model.CpSolver) -> None:
-        self._solver = solver
-        if self.asked:
-            solver.stop_search()
 
 
 def solve(
