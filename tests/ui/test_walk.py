@@ -77,6 +77,9 @@ def test_the_whole_path(page: Page, address: str, tmp_path: Path):
     plan = panel(page, "Plan")
     plan.get_by_label("Cross with another factor").click()
     page.get_by_role("option", name="Iron", exact=True).click()
+    # The list of factors closes, and the new factor is there, before the next list is opened.
+    expect(page.get_by_role("listbox")).to_have_count(0)
+    expect(plan.get_by_text("No iron")).to_be_visible()
     plan.get_by_label("Add a level of Iron").get_by_role("combobox").click()
     page.get_by_role("option", name="Iron 1 %").click()
     expect(cells).to_have_count(10)
