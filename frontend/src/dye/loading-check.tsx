@@ -6,6 +6,7 @@ import { useState } from "react";
 import { answered, api } from "../api/client";
 import type { Schema, StudyView } from "../api/client";
 import { useLook } from "../api/hooks";
+import { PictureButton } from "../shell/picture-button";
 import { ProblemNote } from "../shell/said";
 import type { VesselBench } from "./bench-state";
 import { useLogging } from "./outbox";
@@ -74,21 +75,7 @@ export function LoadingCheck({ study, one, step }: LoadingCheckProps) {
         <Button variant="outlined" color="secondary" sx={{ minHeight: 48, flex: "none" }} onClick={typed}>
           Tick in
         </Button>
-        <Button variant="outlined" color="secondary" component="label" sx={{ minHeight: 48, flex: "none" }}>
-          Scan labels
-          <input
-            type="file"
-            accept="image/*"
-            capture="environment"
-            hidden
-            aria-label="Picture of labels"
-            onChange={(event) => {
-              const file = event.target.files?.[0];
-              if (file) scan.mutate(file, { onSuccess: take });
-              event.target.value = "";
-            }}
-          />
-        </Button>
+        <PictureButton words="Scan labels" label="Picture of labels" onPicture={(file) => scan.mutate(file, { onSuccess: take })} />
       </Box>
       <ProblemNote error={scan.error} />
       {said.map((who) => (

@@ -10,6 +10,7 @@ import { useState } from "react";
 import { answered, api } from "../api/client";
 import type { Schema, StudyView } from "../api/client";
 import { useLook } from "../api/hooks";
+import { PictureButton } from "../shell/picture-button";
 import { ProblemNote } from "../shell/said";
 import { Several } from "../shell/several";
 import type { VesselBench } from "./bench-state";
@@ -66,20 +67,11 @@ export function WentWrong({ study, one, step }: { study: StudyView; one: VesselB
               <Several label="Swatches concerned (none: all in it)" options={one.codes.map((code) => [code, code] as const)} value={which} onChange={setWhich} />
             )}
             <TextField label="Note" value={note} onChange={(event) => setNote(event.target.value)} />
-            <Button variant="outlined" color="secondary" component="label" sx={{ minHeight: 48 }}>
-              {photo ? "Picture kept" : "Take a picture"}
-              <input
-                type="file"
-                accept="image/*"
-                capture="environment"
-                hidden
-                aria-label="Picture of what went wrong"
-                onChange={(event) => {
-                  const file = event.target.files?.[0];
-                  if (file) keepPhoto.mutate(file, { onSuccess: (kept) => setPhoto(kept.photo) });
-                }}
-              />
-            </Button>
+            <PictureButton
+              words={photo ? "Picture kept" : "Take a picture"}
+              label="Picture of what went wrong"
+              onPicture={(file) => keepPhoto.mutate(file, { onSuccess: (kept) => setPhoto(kept.photo) })}
+            />
             <ProblemNote error={keepPhoto.error} />
             <Box sx={{ fontSize: 13 }}>Then say what it was; that logs it:</Box>
             <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 }}>

@@ -7,7 +7,7 @@ from tests.bench import SMALL, bench_for
 from tests.small_study import cells_of
 
 from zesty_grid.core.dye.label_scan import read_labels
-from zesty_grid.core.dye.loading import missing, who_is
+from zesty_grid.core.dye.loading import who_is
 from zesty_grid.core.plan.swatch_codes import label_code_text, swatch_code
 from zesty_grid.core.plan.swatches import swatches_of
 from zesty_grid.core.plan.vessels import vessels_of
@@ -66,12 +66,6 @@ def test_before_the_first_mordant_alike_pieces_are_taken_in_turn():
     tie, codes = next((tie, codes) for tie, codes in by_tie.items() if len(codes) > 1)
     assert ask(tie, "S1").code == codes[0]
     assert ask(tie, "S1", (codes[0],)).code == codes[1]
-
-
-def test_what_is_missing_is_listed():
-    own = [CODES[key] for key in BENCH["D1"].vessel.swatches]
-    assert missing(BENCH["D1"], CODES, own[1:]) == own[:1]
-    assert missing(BENCH["D1"], CODES, own) == []
 
 
 def camera_picture(codes: list[str], seed: int) -> Picture:

@@ -1,7 +1,7 @@
 """The bench log: one entry for each thing that was done, seen or noted. Nothing is ever changed."""
 
 from datetime import datetime, timedelta
-from typing import Annotated, Literal, get_args
+from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
@@ -19,7 +19,6 @@ Cure = Literal["repeat", "replace", "leave out", "keep with a mark"]
 HandWord = Literal["soft", "as before", "stiff", "sticky", "felted"]
 Evenness = Literal["even", "a little uneven", "streaky", "spotted"]
 Bleeding = Literal["none", "a little", "much"]
-DEVIATIONS: tuple[Deviation, ...] = get_args(Deviation)
 
 Code = Annotated[str, Field(min_length=1, max_length=20)]
 Minutes = Annotated[float, Field(gt=0, le=60 * 24 * 60, allow_inf_nan=False)]

@@ -48,11 +48,6 @@ def who_is(
                       f"{_where(by_code[code], bench)}. Keep it out.")  # fmt: skip
 
 
-def missing(vessel: BenchVessel, codes: dict[str, str], inside: list[str]) -> list[str]:
-    """The codes that belong in a vessel and are not ticked in, in the order of the plan."""
-    return [codes[key] for key in vessel.vessel.swatches if codes[key] not in inside]
-
-
 def _unknown(words: str) -> Identified:
     return Identified(code=None, belongs=False, inside=False, words=words)
 
