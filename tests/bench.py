@@ -3,13 +3,14 @@
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
-from tests.small_study import cells_of, small_plan
+from tests.small_study import small_plan
 
-from zesty_grid.core.dye.bench import BenchVessel, bench_of
-from zesty_grid.core.dye.bench_entry import BenchEntry
+from zesty_grid.core.dye.bench import bench_of
 from zesty_grid.core.dye.protocol import Protocol
+from zesty_grid.core.plan.planned_study import on_paper
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessels import vessels_of
+from zesty_grid.core.record.bench_vessel import BenchVessel
+from zesty_grid.core.record.entry import BenchEntry
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 
@@ -22,9 +23,12 @@ def bench_for(
     plan: StudyPlan = SMALL, protocol: Protocol = USUAL, shelf: Shelf = STARTING_SHELF
 ) -> dict[str, BenchVessel]:
     """The vessels of a plan by their names."""
-    cells = cells_of(plan)
-    vessels = vessels_of(plan, cells, shelf)
-    return {one.vessel.name: one for one in bench_of(plan, cells, vessels, shelf, protocol)}
+    return {one.name: one for one in bench_of(on_paper(plan, shelf), protocol)}
+
+
+def begun(one: BenchVessel) -> BenchVessel:
+    """A vessel as it is kept when its first step is logged."""
+    return one.model_copy(update={"begun": True})
 
 
 def entry(number: int, kind: str, after_min: float = 0, **more: Any) -> BenchEntry:
@@ -32,6 +36,13 @@ def entry(number: int, kind: str, after_min: float = 0, **more: Any) -> BenchEnt
     at = START + timedelta(minutes=after_min)
     said = {"vessel": "v", "step": "s", "note": "n"} | more
     return BenchEntry.model_validate(
-        {"id": number, "key": f"entry-{number:04}", "kind": kind, "at": at, "received_at": at}
+        {
+            "id": number,
+            "key": f"entry-{number:04}",
+            "kind": kind,
+            "at": at,
+            "entered_at": at,
+            "received_at": at,
+        }
         | said
     )

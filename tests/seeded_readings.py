@@ -1,7 +1,8 @@
 """Puts readings of given colours into a study, as if photos had been measured and accepted."""
 
+from datetime import UTC, datetime, timedelta
+
 import numpy as np
-from tests.small_study import cells_of
 
 from zesty_grid.core.fade.trial import TrialPlan
 from zesty_grid.core.plan.study_plan import StudyPlan
@@ -15,27 +16,40 @@ from zesty_grid.core.read.measurement import (
 )
 from zesty_grid.core.read.readings import AssignedSheet, Assignment, NewReadings, Piece
 from zesty_grid.core.read.sheet_layout import lay_out_sheet
-from zesty_grid.store import fade, plan, read
+from zesty_grid.core.read.uncertainty import UncertaintyParts
+from zesty_grid.store import fade, read
+from zesty_grid.store.accepting import accept
 from zesty_grid.store.database import Database
+from zesty_grid.store.keeping import create_study
+from zesty_grid.store.standing import standing_study
 
 Laid = tuple[str, Piece, Lab]
+READ_AT = datetime(2026, 9, 24, 15, 0, tzinfo=UTC)
 
 
 def new_study(database: Database, document: dict) -> tuple[int, dict[str, str]]:
-    """A study made of a plan; its id and its swatch codes by cell."""
-    whole = StudyPlan.model_validate(document)
+    """A study made of a plan; its id and its swatch codes by cell, repeats as "cell#2"."""
     with database.transaction() as connection:
-        study = plan.create_study(connection, whole, cells_of(whole))
-        return study, plan.swatch_codes(connection, study)
+        study = create_study(connection, StudyPlan.model_validate(document))
+        return study, codes_by_cell(connection, study)
+
+
+def codes_by_cell(connection, study: int) -> dict[str, str]:
+    planned = standing_study(connection, study).planned
+    return {
+        planned.planned_cell(one) + (f"#{one.replicate}" if one.replicate > 1 else ""): one.code
+        for one in planned.planned
+    }
 
 
 def add_readings(
     database: Database, study: int, laid: list[Laid], trial: int | None = None,
-    stage: int | None = None, uncertainty: float = 0.5,
+    stage: int | None = None, uncertainty: float = 0.5, accepted_at: datetime = READ_AT,
+    **wanted_too,
 ) -> None:  # fmt: skip
-    """Twelve pieces at most: swatch code, piece, colour."""
+    """Twelve pieces at most: swatch code, piece, colour. Taken on the day of accepting."""
     with database.transaction() as connection:
-        name = f"S{len(read.list_photos(connection, study))}-{trial or 0}"
+        name = f"S{len(read.list_photos(connection, study))}-{trial or 0}-{study}"
         sheet = lay_out_sheet(name)
         cells = [cell.cell for cell in sheet.cells[: len(laid)]]
         assignments = tuple(
@@ -44,26 +58,33 @@ def add_readings(
         )
         assigned = AssignedSheet(sheet=sheet, page=1, trial=trial, assignments=assignments)
         read.add_sheet(connection, study, assigned)
-        photo_id = read.add_photo(connection, study, name, f"{name}.jpg", name.encode())
+        photo_id = read.add_photo(
+            connection, study, name, f"{name}.jpg", name.encode(),
+            accepted_at.replace(tzinfo=None) - timedelta(minutes=1), "Test camera",
+        )  # fmt: skip
         measured = tuple(
             CellMeasurement(
                 cell=cell, status="measured", lab=lab, hex=lab_to_hex(np.array(lab)),
                 colour_words="made up", levelness_de00=0.2, uncertainty_de00=uncertainty,
+                parts=UncertaintyParts(evenness_de00=0.1, chart_de00=1.0, light_de00=0.1,
+                                       material_de00=0.35),
             )
             for cell, (_, _, lab) in zip(cells, laid, strict=True)
         )  # fmt: skip
         residual = Residual(mean=1, p95=2, max=3)
-        measurement = Measurement(
-            software_version="test", sheet_id=name, photo_size_px=(400, 300),
-            calibration=Calibration(model="none", residual_de00=residual), cells=measured,
+        calibration = Calibration(
+            model="none", residual_de00=residual, camera="Test camera",
+            response=((0.1, 0.1, 0.1), (0.5, 0.5, 0.5)),
         )  # fmt: skip
+        measurement = Measurement(software_version="test", sheet_id=name, cells=measured,
+                                  photo_size_px=(400, 300), calibration=calibration)  # fmt: skip
         read.add_measurement(connection, photo_id, measurement)
         photo = read.load_photo(connection, photo_id)
-        wanted = NewReadings(
-            measurement_id=photo.measurement_id, cells=tuple(cells), taken_on="2026-09-24",
-            stage=stage,
-        )  # fmt: skip
-        read.accept(connection, photo, wanted)
+        said = {
+            "measurement_id": photo.measurement_id, "cells": tuple(cells), "stage": stage,
+            "taken_on": accepted_at.date(),
+        }  # fmt: skip
+        accept(connection, photo, NewReadings.model_validate(said | wanted_too), accepted_at)
 
 
 def new_trial(database: Database, study: int, document: dict) -> int:

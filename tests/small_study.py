@@ -4,7 +4,10 @@ from typing import Any
 
 from zesty_grid.core.plan.cells import Cell
 from zesty_grid.core.plan.controls import all_cells
+from zesty_grid.core.plan.planned_study import PlannedStudy, on_paper
 from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.plan.vessels import Vessel, vessels_of
+from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 
 
@@ -38,3 +41,19 @@ def small_plan(**changes: Any) -> dict[str, Any]:
 def cells_of(plan: StudyPlan) -> list[Cell]:
     """All cells with the Shelf that comes with the application."""
     return all_cells(plan, STARTING_SHELF)
+
+
+def planned(plan: StudyPlan, shelf: Shelf = STARTING_SHELF) -> PlannedStudy:
+    """A plan of which nothing has begun, with the Shelf that comes with the application."""
+    return on_paper(plan, shelf)
+
+
+def vessels(plan: StudyPlan, shelf: Shelf = STARTING_SHELF) -> list[Vessel]:
+    return vessels_of(on_paper(plan, shelf))
+
+
+def code_of(study: PlannedStudy, cell: str, replicate: int = 1) -> str:
+    """The code of the swatch in a cell, by the cell's key."""
+    return next(
+        one.code for one in study.swatches if study.cell(one) == cell and one.replicate == replicate
+    )

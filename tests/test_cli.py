@@ -163,12 +163,12 @@ def test_ph_refuses_in_words(tmp_path, capsys, change, code):
 def test_plan_and_weigh_do_what_the_screens_do(tmp_path, capsys):
     plan = written(tmp_path, small_plan())
     said = run(capsys, "plan", plan)
-    assert len(said["cells"]) == 18
+    assert len(said["grid"]["cells"]) == len(said["swatches"]) == 18
     assert [v["name"] for v in said["vessels"]] == ["M1", "D1", "D2", "F1"]
     assert {e["factor"] for e in said["telling"]["effects"]} == {"fibre", "mordant", "ph", "iron"}
     thinned = run(capsys, "plan", plan, "--swatches", 12)
     assert thinned["thinned"]["cells"] == 10
-    assert sum(c["included"] for c in thinned["cells"]) == 12
+    assert sum(c["included"] for c in thinned["grid"]["cells"]) == 12
     papers = run(capsys, "weigh", plan, "--out", tmp_path / "out")
     assert papers["format"] == "zesty-grid/bench"
     assert {path.name for path in (tmp_path / "out").iterdir()} == {

@@ -46,7 +46,7 @@ def test_at_least_60_swatches_four_light_stages_and_three_washes_are_read(demo):
 def test_elderberry_fades_fast_and_alder_with_iron_hardly(demo):
     _, client = demo
     view = client.get("/api/studies/1").json()
-    cell_of = {code: cell for cell, code in view["codes"].items()}
+    cell_of = {code: cell["key"] for cell in view["grid"]["cells"] for code in cell["swatches"]}
     light = client.get("/api/studies/1/trials").json()[0]
     last = [p for p in light["points"] if p["stage"] == 3]
     for point in last:

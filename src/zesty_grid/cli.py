@@ -166,6 +166,7 @@ def _shelf_for(data: Path | None) -> "Shelf":
 def _plan(options: argparse.Namespace) -> None:
     from zesty_grid.core.plan.choices import other_choices
     from zesty_grid.core.plan.noise import DEFAULT_NOISE, NoiseEstimate
+    from zesty_grid.core.plan.planned_study import on_paper
     from zesty_grid.core.plan.study_plan import StudyPlan
     from zesty_grid.core.plan.telling import what_it_can_tell
     from zesty_grid.core.plan.thinning import Budget, thin_out
@@ -173,15 +174,17 @@ def _plan(options: argparse.Namespace) -> None:
 
     plan, shelf = StudyPlan.model_validate_json(_json_text(options.file)), _shelf_for(options.data)
     noise = NoiseEstimate(levels=DEFAULT_NOISE, words="Defaults.")
-    worked = work_out(plan, shelf)
+    study = on_paper(plan, shelf)
     thinned = None
     if options.swatches or options.vessels:
         budget = Budget(swatches=options.swatches or 2000, vessels=options.vessels or 2000)
-        thinned = thin_out(plan, list(worked.cells), shelf, budget, noise)
+        thinned = thin_out(plan, study.cells, shelf, budget, noise)
         left_out = (*plan.left_out, *thinned.left_out)
-        worked = work_out(plan.model_copy(update={"left_out": left_out}), shelf)
-    telling = what_it_can_tell(plan, list(worked.cells), list(worked.vessels), noise)
-    choices = other_choices(plan, list(worked.cells), list(worked.vessels), shelf)
+        study = on_paper(plan.model_copy(update={"left_out": left_out}), shelf)
+    worked = work_out(study)
+    baths = [(vessel.bath, vessel.swatches) for vessel in worked.vessels]
+    telling = what_it_can_tell(study, baths, noise)
+    choices = other_choices(study, list(worked.vessels))
     said = worked.model_dump(mode="json") | {
         "telling": telling.model_dump(mode="json"),
         "choices": [choice.model_dump(mode="json") for choice in choices],
@@ -190,13 +193,14 @@ def _plan(options: argparse.Namespace) -> None:
 
 
 def _weigh(options: argparse.Namespace) -> None:
+    from zesty_grid.core.plan.planned_study import on_paper
     from zesty_grid.core.plan.study_plan import StudyPlan
-    from zesty_grid.core.weigh.bench_papers import papers_for_plan
+    from zesty_grid.core.weigh.bench_papers import bench_papers
     from zesty_grid.formats.bench_csv import amounts_csv, cut_list_csv, swatches_csv
     from zesty_grid.formats.bench_pdf import bench_pdf
 
     plan, shelf = StudyPlan.model_validate_json(_json_text(options.file)), _shelf_for(options.data)
-    papers = papers_for_plan(plan, shelf)
+    papers = bench_papers(on_paper(plan, shelf))
     if options.out:
         options.out.mkdir(parents=True, exist_ok=True)
         (options.out / "bench.pdf").write_bytes(bench_pdf(papers))

@@ -135,7 +135,7 @@ def test_a_step_that_is_not_in_the_plan(gentle):
     study = gentle.post("/api/studies", json=small_plan()).json()["id"]
     entry = {"vessel": "dye:none:0", "step": "fill", "kind": "done"}
     answer = gentle.post(f"/api/studies/{study}/dye/entries", json=entry)
-    assert "no longer in the plan" in is_problem(answer, 422)["title"]
+    assert "no dye:none:0 in this study" in is_problem(answer, 422)["title"]
 
 
 def test_a_foreign_host_is_refused(gentle):

@@ -36,7 +36,7 @@ def test_a_plan_is_made_kept_and_knows_how_good_it_is(client, study):
     view = planned(client, study)
     plan = view["plan"]
     assert view["planning"]["answers"] >= 1
-    assert {one["vessel_name"] for one in plan["work"]} == {
+    assert {one["vessel"] for one in plan["work"]} == {
         "S1", "S2", "E1", "M1", "D1", "D2", "F1",
     }  # fmt: skip
     assert plan["bound_at"] <= plan["ready_at"] <= plan["first_come_ready_at"]
@@ -93,7 +93,7 @@ def test_a_step_is_moved_only_where_it_can_be(client, study):
 
 def test_a_pinned_step_is_held_over_planning_and_let_go(client, study):
     plan = planned(client, study)["plan"]
-    dye = next(one for one in plan["work"] if one["vessel_name"] == "D1")
+    dye = next(one for one in plan["work"] if one["vessel"] == "D1")
     at = datetime.fromisoformat(dye["starts_at"]) + timedelta(days=1)
     pin = {"task": dye["task"], "starts_at": at.isoformat()}
     assert client.post(f"/api/studies/{study}/dye/plan/pin", json=pin).status_code == 204

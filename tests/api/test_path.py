@@ -25,6 +25,10 @@ def upload(client, study, data, name="page.jpg"):
     return client.post(f"/api/studies/{study}/photos", files={"photo": (name, data)})
 
 
+def codes_of(client, study: int) -> set[str]:
+    return {one["code"] for one in client.get(f"/api/studies/{study}").json()["swatches"]}
+
+
 @pytest.fixture
 def study(client) -> int:
     return client.post("/api/studies", json=small_plan()).json()["id"]
@@ -32,13 +36,13 @@ def study(client) -> int:
 
 def test_from_plan_to_comparison(client, study):
     view = client.get(f"/api/studies/{study}").json()
-    assert len(view["codes"]) == 18
+    assert len(view["swatches"]) == 18
     weighed = client.get(f"/api/studies/{study}/weigh").json()
     assert len(weighed["weighing"]["vessels"]) == 4
     assert weighed["cut_list"]["swatches"] == 18
 
     bench = client.get(f"/api/studies/{study}/dye").json()["vessels"][0]
-    entry = {"vessel": bench["vessel"]["key"], "step": "fill", "kind": "done"}
+    entry = {"vessel": bench["vessel"]["name"], "step": "fill", "kind": "done"}
     assert client.post(f"/api/studies/{study}/dye/entries", json=entry).status_code == 201
     after = client.get(f"/api/studies/{study}/dye").json()
     assert after["vessels"][0]["steps"][0]["done_at"]
@@ -67,11 +71,12 @@ def test_from_plan_to_comparison(client, study):
     assert len(readings) == 18
     reference = {"mode": "factor", "factor": "iron", "level": "iron-0"}
     differences = client.post(f"/api/studies/{study}/compare", json=reference).json()
-    assert len(differences) == 8
+    assert len(differences["differences"]) == 8
+    assert "The iron and its pot cannot be told apart" in differences["error_words"]
 
 
 def test_a_light_trial_from_paper_to_rating(client, study):
-    codes = sorted(client.get(f"/api/studies/{study}").json()["codes"].values())[:3]
+    codes = sorted(codes_of(client, study))[:3]
     plan = {
         "kind": "light", "name": "Sill", "swatches": codes,
         "stages": [{"label": "1 day", "days": 1, "dose_lxh": 1e5}],
@@ -85,7 +90,7 @@ def test_a_light_trial_from_paper_to_rating(client, study):
     data, _ = photo_of(page, [dark, dark, dark, dyed(rng), dark, dyed(rng)])
     photo = upload(client, study, data).json()
     wanted = {
-        "measurement_id": photo["measurement_id"], "taken_on": "2026-10-01",
+        "measurement_id": photo["measurement_id"], "taken_on": "2026-10-02",
         "cells": [a["cell"] for a in page["assignments"]],
     }  # fmt: skip
     path = f"/api/photos/{photo['id']}/accept"
@@ -171,7 +176,7 @@ def test_a_copy_starts_the_next_study_with_codes_of_its_own(client, study):
     first, second = (client.get(f"/api/studies/{one}").json() for one in (study, made))
     assert second["plan"]["name"] == "Small, next"
     assert second["plan"]["factors"] == first["plan"]["factors"]
-    assert not set(first["codes"].values()) & set(second["codes"].values())
+    assert not codes_of(client, study) & codes_of(client, made)
 
 
 def test_from_a_question_to_a_budget(client):
@@ -179,8 +184,8 @@ def test_from_a_question_to_a_budget(client):
     plan = client.post("/api/questions/ph-and-iron", json={"answers": {"ph": ["4", "9"]}}).json()
     study = client.post("/api/studies", json=plan).json()["id"]
     view = client.get(f"/api/studies/{study}").json()
-    swatches = len(view["codes"])
-    assert set(view["ties"]) == set(view["codes"])
+    swatches = len(view["swatches"])
+    assert all(one["tie"] for one in view["swatches"])
     effects = client.get(f"/api/studies/{study}/telling").json()["effects"]
     assert {effect["factor"] for effect in effects} >= {"ph", "iron"}
     budget = {"swatches": swatches - 4, "vessels": 9, "seed": 3}
@@ -188,15 +193,13 @@ def test_from_a_question_to_a_budget(client):
     assert thinned["cells"] * 2 + thinned["controls"] * 2 <= swatches - 4
     smaller = view["plan"] | {"left_out": thinned["left_out"]}
     saved = client.put(f"/api/studies/{study}", json={"revision": 1, "plan": smaller}).json()
-    assert sum(cell["included"] for cell in saved["cells"]) < len(view["cells"])
+    assert sum(c["included"] for c in saved["grid"]["cells"]) < len(view["grid"]["cells"])
     assert client.get(f"/api/studies/{study}/revision").json() == {"revision": 2}
 
 
 def test_replicates_get_codes_and_a_mean_colour(client):
     study = client.post("/api/studies", json=small_plan(replicates=2)).json()["id"]
-    view = client.get(f"/api/studies/{study}").json()
-    assert len(view["codes"]) == 36
-    assert len(set(view["codes"].values())) == 36
+    assert len(codes_of(client, study)) == 36
     pages = client.post(f"/api/studies/{study}/sheets", json={}).json()
     assert sum(len(page["assignments"]) for page in pages) == 36
 
@@ -269,19 +272,28 @@ def test_what_another_choice_costs_is_what_it_then_takes(client):
 def test_bench_papers_are_one_document_in_three_formats(client, study):
     papers = client.get(f"/api/studies/{study}/weigh/bench.json").json()
     assert papers["format"] == "zesty-grid/bench"
-    codes = client.get(f"/api/studies/{study}").json()["codes"]
-    assert {swatch["code"] for swatch in papers["swatches"]} == set(codes.values())
+    codes = codes_of(client, study)
+    assert {swatch["code"] for swatch in papers["swatches"]} == codes
     table = client.get(f"/api/studies/{study}/weigh/swatches.csv")
     assert table.headers["content-type"] == "text/csv; charset=utf-8"
-    assert all(code in table.text for code in codes.values())
+    assert all(code in table.text for code in codes)
     pdf = client.get(f"/api/studies/{study}/weigh/bench.pdf")
     assert pdf.headers["content-type"] == "application/pdf"
     assert client.get("/api/studies/99/weigh/bench.pdf").status_code == 404
 
 
+def grams_of(client, study: int, vessel: str, role: str) -> float:
+    weighed = client.get(f"/api/studies/{study}/weigh").json()["weighing"]["vessels"]
+    own = next(one for one in weighed if one["vessel"] == vessel)
+    return next(f["grams"] for f in own["figures"] if f["role"] == role)
+
+
 def alum_of(client, study: int) -> float:
-    weighed = client.get(f"/api/studies/{study}/weigh").json()["weighing"]["vessels"][0]
-    return next(f["grams"] for f in weighed["figures"] if f["role"] == "mordant")
+    return grams_of(client, study, "M1", "mordant")
+
+
+def dye_of(client, study: int, vessel: str) -> float:
+    return grams_of(client, study, vessel, "dye stuff")
 
 
 def test_recipes_stay_as_they_were_when_dyeing_began(client, study):
@@ -292,7 +304,7 @@ def test_recipes_stay_as_they_were_when_dyeing_began(client, study):
     client.put("/api/shelf", json=route)
     assert alum_of(client, study) == pytest.approx(4.8)  # nothing is dyed yet: it follows
 
-    entry = {"vessel": "mordant:alum-hot:0", "step": "wet-out", "kind": "done"}
+    entry = {"vessel": "M1", "step": "wet-out", "kind": "done"}
     assert client.post(f"/api/studies/{study}/dye/entries", json=entry).status_code == 201
     route["baths"][0]["dose_percent_wof"] = 20
     client.put("/api/shelf", json=route)
@@ -307,5 +319,10 @@ def test_recipes_stay_as_they_were_when_dyeing_began(client, study):
     saved = client.put(f"/api/studies/{study}", json={"revision": 1, "plan": small_plan(name="N")})
     assert saved.json()["recipes_kept"]
     assert alum_of(client, study) == pytest.approx(4.8)
+    # What has not begun takes the recipes of today when that is asked for; M1 has begun.
+    assert dye_of(client, study, "D1") == pytest.approx(36)
+    assert client.post(f"/api/studies/{study}/recipes").status_code == 200
+    assert alum_of(client, study) == pytest.approx(4.8)
+    assert dye_of(client, study, "D1") == pytest.approx(48 * 9.99)
     fresh = client.post("/api/studies", json=small_plan()).json()["id"]
     assert alum_of(client, fresh) == pytest.approx(9.6)

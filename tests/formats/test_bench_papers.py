@@ -11,17 +11,19 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 from tests.small_study import levels, small_plan
 
+from zesty_grid.core.plan.planned_study import on_paper
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.swatch_codes import swatch_code
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
-from zesty_grid.core.weigh.bench_papers import BenchPapers, papers_for_plan
+from zesty_grid.core.weigh.bench_papers import BenchPapers, bench_papers
 from zesty_grid.formats.bench_csv import amounts_csv, cut_list_csv, swatches_csv
 from zesty_grid.formats.bench_pdf import bench_pdf
 from zesty_grid.formats.swatch_label import SwatchLabel, label_code_text
 
 
 def papers_of(**changes) -> BenchPapers:
-    return papers_for_plan(StudyPlan.model_validate(small_plan(**changes)), STARTING_SHELF)
+    plan = StudyPlan.model_validate(small_plan(**changes))
+    return bench_papers(on_paper(plan, STARTING_SHELF))
 
 
 @pytest.fixture(scope="module")

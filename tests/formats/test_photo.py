@@ -3,6 +3,7 @@
 import io
 import struct
 import zlib
+from datetime import datetime
 
 import cv2
 import numpy as np
@@ -11,8 +12,9 @@ from PIL import Image, ImageCms, ImageOps
 
 from zesty_grid.core.read.picture import srgb_linear_by_code
 from zesty_grid.core.refusal import Refusal
+from zesty_grid.formats.exif import CameraNotes, camera_notes
 from zesty_grid.formats.icc import profile_tone_curves
-from zesty_grid.formats.photo import date_taken, open_photo
+from zesty_grid.formats.photo import open_photo
 
 RAMP = np.zeros((40, 60, 3), np.uint8)
 RAMP[..., 0] = np.linspace(0, 255, 60)
@@ -123,13 +125,16 @@ def taken(day: str) -> bytes:
     """A photo into which the camera wrote its day (EXIF 2.3: DateTimeOriginal, tag 36867)."""
     exif = Image.Exif()
     exif.get_ifd(0x8769)[36867] = day
+    exif[271], exif[272] = "Maker\0", " Model  3"
     buffer = io.BytesIO()
     Image.new("RGB", (20, 20)).save(buffer, "JPEG", exif=exif)
     return buffer.getvalue()
 
 
-def test_the_day_on_which_a_photo_was_taken_comes_from_the_camera():
-    assert date_taken(taken("2026:09:24 16:03:11")) == "2026-09-24"
+def test_when_and_by_which_camera_a_photo_was_taken_comes_from_the_camera():
+    notes = camera_notes(taken("2026:09:24 16:03:11"))
+    assert notes.taken_at == datetime(2026, 9, 24, 16, 3, 11)
+    assert notes.camera == "Maker Model 3"
     for wrong in ("0000:00:00 00:00:00", "yesterday", ""):
-        assert date_taken(taken(wrong)) is None
-    assert date_taken(b"no photo") is None
+        assert camera_notes(taken(wrong)).taken_at is None
+    assert camera_notes(b"no photo") == CameraNotes()

@@ -62,27 +62,27 @@ def test_a_probe_in_a_bath_is_kept_drawn_and_said_to_boil(database, probes, monk
     app = create_application(database)
     client = TestClient(app, base_url=ADDRESS)
     study = client.post("/api/studies", json=small_plan()).json()["id"]
-    view = client.get(f"/api/studies/{study}/dye").json()
-    key = next(v["vessel"]["key"] for v in view["vessels"] if v["vessel"]["name"] == "D1")
     assert client.get("/api/probes").json() == []
-    hang = {"kind": "probe", "vessel": key, "step": "hold", "probe": "Probe C"}
+    hang = {"kind": "probe", "vessel": "D1", "step": "hold", "probe": "Probe C"}
     client.post(f"/api/studies/{study}/dye/entries", json=hang)
     hub: ProbeHub = app.state.probes
     hub.listen(*probes)
     watch = f"/api/studies/{study}/dye/watch"
-    while len(client.get(watch, params={"vessel": key}).json()["readings"]) < 5:
+    while len(client.get(watch, params={"vessel": "D1"}).json()["readings"]) < 5:
         time.sleep(0.05)
     heard = {one["probe"]: one for one in client.get("/api/probes").json()}
-    assert heard["Probe C"]["vessel"] == key
+    assert heard["Probe C"]["vessel"] == "D1"
     assert heard["Probe A"]["vessel"] is None
-    said = client.get(watch, params={"vessel": key, "step": "hold"}).json()
+    # To hang a probe in a bath does not begin it.
+    assert client.get(f"/api/studies/{study}").json()["begun"] == []
+    said = client.get(watch, params={"vessel": "D1", "step": "hold"}).json()
     assert said["alarms"] == ["It boils (99 °C): off the heat."]
     out = {"kind": "probe", "vessel": "", "probe": "Probe C", "note": "out"}
     client.post(f"/api/studies/{study}/dye/entries", json=out)
     time.sleep(0.2)
-    count = len(client.get(watch, params={"vessel": key}).json()["readings"])
+    count = len(client.get(watch, params={"vessel": "D1"}).json()["readings"])
     time.sleep(0.3)
-    assert len(client.get(watch, params={"vessel": key}).json()["readings"]) == count
+    assert len(client.get(watch, params={"vessel": "D1"}).json()["readings"]) == count
 
 
 def test_what_is_no_line_is_passed_over(database):

@@ -5,8 +5,10 @@ from tests.seeded_readings import add_readings, new_study
 from tests.small_study import small_plan
 
 from zesty_grid.core.fade.trial import StagePlan, TrialPlan
+from zesty_grid.core.read.readings import ReadingChoice
 from zesty_grid.store.fade import add_trial
 from zesty_grid.store.noise import colours_that_should_be_alike
+from zesty_grid.store.read import choose_reading, list_readings
 
 GREY, NEAR = (50.0, 0.0, 0.0), (51.0, 0.0, 0.0)
 CELL = "fibre=wool;mordant=none;dye=dried-flowers;ph=ph-4;iron=iron-0"
@@ -39,6 +41,16 @@ def test_a_newer_reading_of_a_swatch_stands_for_it(database):
     study, codes = new_study(database, small_plan(replicates=2))
     add_readings(database, study, [(codes[CELL], "whole", (10.0, 0.0, 0.0))])
     add_readings(database, study, two_swatches(codes))
+    assert {frozenset(group) for group in groups(database)[1]} == {frozenset({GREY, NEAR})}
+
+
+def test_damp_readings_and_those_that_were_put_aside_are_no_measure(database):
+    study, codes = new_study(database, small_plan(replicates=2))
+    add_readings(database, study, two_swatches(codes), damp=True)
+    assert groups(database) == [(), (), ()]
+    with database.transaction() as connection:
+        for reading in list_readings(connection, study):
+            choose_reading(connection, reading.id, ReadingChoice(counts=True))
     assert {frozenset(group) for group in groups(database)[1]} == {frozenset({GREY, NEAR})}
 
 

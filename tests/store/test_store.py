@@ -3,13 +3,16 @@
 import sqlite3
 
 import pytest
+from tests.seeded_readings import codes_by_cell
 from tests.small_study import cells_of, small_plan
 
-from zesty_grid.core.dye.bench_entry import NewBenchEntry
 from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.record.entry import NewBenchEntry
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 from zesty_grid.store import dye, plan, read
 from zesty_grid.store.database import Database, migrate, migrations
+from zesty_grid.store.keeping import create_study, save_plan
+from zesty_grid.store.logging import log_entry
 from zesty_grid.store.safekeeping import backup, check
 from zesty_grid.store.shelf import load_shelf, stock_shelf
 
@@ -19,7 +22,7 @@ PLAN = StudyPlan.model_validate(small_plan())
 @pytest.fixture
 def study(database: Database) -> int:
     with database.transaction() as connection:
-        return plan.create_study(connection, PLAN, cells_of(PLAN))
+        return create_study(connection, PLAN)
 
 
 def test_migrations_are_recorded_and_run_once(database):
@@ -32,6 +35,7 @@ def test_migrations_are_recorded_and_run_once(database):
         (2, "plan_and_weigh"),
         (3, "recipes_kept"),
         (4, "bench_log"),
+        (5, "record"),
     ]
 
 
@@ -49,32 +53,82 @@ def test_tables_are_strict_foreign_keys_on_and_writes_safe(database):
 def test_a_failed_transaction_leaves_nothing(database, study):
     def fail_midway() -> None:
         with database.transaction() as connection:
-            plan.create_study(connection, PLAN, cells_of(PLAN))
+            create_study(connection, PLAN)
             raise KeyError("midway")
 
     with pytest.raises(KeyError):
         fail_midway()
     with database.connection() as connection:
-        assert [s.id for s in plan.list_studies(connection)] == [study]
+        assert plan.list_study_ids(connection) == [study]
 
 
 def test_codes_are_unique_over_studies_and_kept_when_a_cell_is_left_out(database, study):
     with database.transaction() as connection:
-        other = plan.create_study(connection, PLAN, cells_of(PLAN))
-        before = plan.swatch_codes(connection, study)
-        assert not set(before.values()) & set(plan.swatch_codes(connection, other).values())
-        thinner = PLAN.model_copy(update={"left_out": (cells_of(PLAN)[0].key,)})
-        plan.save_study(connection, study, 1, thinner, cells_of(thinner))
-        assert plan.swatch_codes(connection, study) == before
+        other = create_study(connection, PLAN)
+        before = codes_by_cell(connection, study)
+        assert not set(before.values()) & set(codes_by_cell(connection, other).values())
+        gone = cells_of(PLAN)[0].key
+        thinner = PLAN.model_copy(update={"left_out": (gone,)})
+        save_plan(connection, study, 1, thinner)
+        after = codes_by_cell(connection, study)
+        assert after == {cell: code for cell, code in before.items() if cell != gone}
+        save_plan(connection, study, 2, PLAN)
+        assert codes_by_cell(connection, study) == before
 
 
 def test_a_stale_save_is_refused_and_shows_the_newer_version(database, study):
     with database.transaction() as connection:
         newer = PLAN.model_copy(update={"name": "Newer"})
-        plan.save_study(connection, study, 1, newer, cells_of(newer))
+        save_plan(connection, study, 1, newer)
         with pytest.raises(plan.StudyChangedElsewhere) as refused:
-            plan.save_study(connection, study, 1, PLAN, cells_of(PLAN))
+            save_plan(connection, study, 1, PLAN)
     assert refused.value.current.plan.name == "Newer"
+
+
+def test_every_version_of_a_plan_is_kept_with_what_was_changed(database, study):
+    with database.transaction() as connection:
+        more = PLAN.model_copy(update={"replicates": 2, "liquor_ratio_ml_per_g": 40.0})
+        save_plan(connection, study, 1, more)
+        lines = plan.list_versions(connection, study)
+        assert [line.revision for line in lines] == [2, 1]
+        assert "swatches of each cell: 1 → 2" in lines[0].words
+        assert "liquor ratio: 30 → 40" in lines[0].words
+        assert plan.load_version(connection, study, 1) == PLAN
+        assert plan.load_version(connection, study, 2) == more
+        with pytest.raises(sqlite3.IntegrityError, match="never"):
+            connection.execute("UPDATE plan_version SET plan = '{}'")
+
+
+def test_a_bath_that_has_begun_can_be_neither_rewritten_nor_deleted(database, study):
+    with database.transaction() as connection:
+        log_entry(connection, study, NewBenchEntry(vessel="M1", step="fill", kind="done"))
+    for statement in ("UPDATE run SET document = '{}'", "DELETE FROM run"):
+        with (
+            database.connection() as connection,
+            pytest.raises(sqlite3.IntegrityError, match="never"),
+        ):
+            connection.execute(statement)
+
+
+@pytest.mark.parametrize(
+    ("wrong", "where"),
+    [
+        ("UPDATE passage SET out_at = NULL, ended = 0", "passage"),
+        ("DELETE FROM run_step WHERE key = 'fill'", "run_step"),
+        ("UPDATE run SET finished_at = NULL", "run (id 1)"),
+        ("UPDATE place SET begun = 0", "place"),
+        ("UPDATE swatch SET in_work = 1", "swatch"),
+    ],
+)
+def test_tables_that_say_otherwise_than_the_log_are_found(database, study, wrong, where):
+    with database.transaction() as connection:
+        for step in ("fill", "enter", "finish"):
+            log_entry(connection, study, NewBenchEntry(vessel="M1", step=step, kind="done"))
+        connection.execute("UPDATE run SET finished_at = finished_at")
+    assert check(database.path) == []
+    with database.transaction() as connection:
+        connection.execute(wrong)
+    assert any(where in fault for fault in check(database.path))
 
 
 def test_bench_entries_can_be_neither_changed_nor_deleted(database, study):
@@ -150,7 +204,8 @@ def test_a_file_of_the_first_version_is_brought_up_to_date_with_nothing_lost(tmp
     old.close()
     database = Database(path)
     with database.transaction() as connection:
-        assert plan.swatch_codes(connection, 1) == {"fibre=wool": "AAAA"}
+        (row,) = connection.execute("SELECT * FROM place JOIN swatch ON swatch.id = swatch_id")
+        assert (row["code"], row["levels"]) == ("AAAA", '{"fibre": "wool"}')
         stock_shelf(connection, STARTING_SHELF)
         shelf = load_shelf(connection)
         assert [fibre.key for fibre in shelf.fibres] == ["nettle"]

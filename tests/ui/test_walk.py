@@ -1,6 +1,7 @@
 """The whole path on a fresh file, in the browser: plan to compare, reloading in between."""
 
 import re
+import threading
 from pathlib import Path
 
 import httpx2 as http
@@ -131,7 +132,7 @@ def test_the_whole_path(page: Page, address: str, tmp_path: Path):
     # Read: lay out, photograph, look, accept; the grid shows the colours, after a reload too.
     read = panel(page, "Read")
     read.get_by_role("button", name="Lay out sheets for 10 swatches").click()
-    expect(read.get_by_role("link", name="As dyed page 1")).to_be_visible()
+    expect(read.get_by_role("link", name="Whole swatches page 1")).to_be_visible()
     drop_and_accept(page, photos_of(address, 1, tmp_path, None))
     expect(cells.first).to_have_attribute("aria-label", re.compile(r"L\*"))
     page.reload()
@@ -173,7 +174,7 @@ def test_a_photo_that_cannot_be_measured_says_why_and_the_good_one_still_counts(
     make_study(page, "Two photos")
     read = panel(page, "Read")
     read.get_by_role("button", name="Lay out sheets for 6 swatches").click()
-    expect(read.get_by_role("link", name="As dyed page 1")).to_be_visible()
+    expect(read.get_by_role("link", name="Whole swatches page 1")).to_be_visible()
     good = photos_of(address, 1, tmp_path, None)[0]
     text = tmp_path / "diary.jpg"
     text.write_text("I dyed wool today.")
@@ -217,8 +218,8 @@ def change_mass(page: Page, grams: str) -> None:
     field.press("Enter")
 
 
-@pytest.mark.parametrize("choice", ["Show the newer version", "Save mine over it"])
-def test_two_tabs_never_overwrite_each_other_unseen(page: Page, address: str, choice: str):
+@pytest.mark.parametrize("mine", [False, True])
+def test_two_tabs_never_overwrite_each_other_unseen(page: Page, address: str, mine: bool):
     other = renamed_behind_the_back_of_another_tab(page, address)
     plan = panel(page, "Plan")
 
@@ -229,13 +230,15 @@ def test_two_tabs_never_overwrite_each_other_unseen(page: Page, address: str, ch
     expect(plan.get_by_label("Dry mass of a swatch, g")).to_have_value("5")
 
     other.unroute("**/api/studies/1")
+    choice = "Put my change onto it" if mine else "Show the newer version"
     warning.get_by_role("button", name=choice).click()
     expect(warning).to_be_hidden()
-    mine = choice == "Save mine over it"
-    name = "Shared" if mine else "Shared, by the first tab"
-    expect(panel(other, "Plan").get_by_label("Name")).to_have_value(name)
+    # What the first tab changed stands either way.
+    name = panel(other, "Plan").get_by_label("Name")
+    expect(name).to_have_value("Shared, by the first tab")
     page.reload()
     expect(plan.get_by_label("Dry mass of a swatch, g")).to_have_value("8" if mine else "5")
+    expect(plan.get_by_label("Name")).to_have_value("Shared, by the first tab")
 
 
 def test_a_change_that_waits_for_an_answer_is_not_lost_by_the_next_one(page: Page, address: str):
@@ -243,17 +246,51 @@ def test_a_change_that_waits_for_an_answer_is_not_lost_by_the_next_one(page: Pag
     change_mass(other, "8")
     warning = other.get_by_role("alertdialog", name="Changed elsewhere")
     expect(warning).to_be_visible()
-    other.unroute("**/api/studies/1")
+    # Two more changes while the first one waits: none of the three is lost, nor the other tab's.
     ratio = other.get_by_label("Liquor ratio, mL/g")
-    # The other tab has fetched the newer version by now, so that this can be saved.
-    expect(panel(other, "Plan").get_by_label("Name")).to_have_value("Shared, by the first tab")
     ratio.fill("40")
     ratio.press("Enter")
-    expect(other.get_by_text("· saved")).to_be_visible()
-    expect(warning).to_be_visible()
-    warning.get_by_role("button", name="Save mine over it").click()
+    question = other.get_by_label("Question")
+    question.fill("Which is the fastest?")
+    question.blur()
+    other.unroute("**/api/studies/1")
+    warning.get_by_role("button", name="Put my change onto it").click()
     expect(warning).to_be_hidden()
-    expect(other.get_by_label("Dry mass of a swatch, g")).to_have_value("8")
+    expect(other.get_by_text("· saved")).to_be_visible()
+    saved = http.get(f"{address}/api/studies/1").json()["plan"]
+    assert saved["swatch_mass_g"] == 8
+    assert saved["liquor_ratio_ml_per_g"] == 40
+    assert saved["question"] == "Which is the fastest?"
+    assert saved["name"] == "Shared, by the first tab"
+
+
+def test_changes_that_come_faster_than_the_server_are_all_kept(page: Page, address: str):
+    """Each is saved onto what the one before has left, however slow the answers are."""
+    make_study(page, "In a hurry")
+    plan = panel(page, "Plan")
+    gate = threading.Event()
+
+    def slowly(route: Route) -> None:
+        if route.request.method == "PUT":
+            gate.wait(1)
+        route.continue_()
+
+    page.route("**/api/studies/1", slowly)
+    plan.get_by_label("Undyed fibre").click()
+    change_mass(page, "8")
+    plan.get_by_role("button", name="Remove Cotton").click()
+    expect(plan.get_by_text("· saved")).to_be_visible()
+    expect(plan.get_by_role("button", name="Remove Cotton")).to_have_count(0)
+    saved = http.get(f"{address}/api/studies/1").json()["plan"]
+    assert saved["swatch_mass_g"] == 8
+    assert [level["key"] for level in saved["factors"][0]["levels"]] == ["wool"]
+    assert saved["controls"] == []
+    # And each can be undone by itself.
+    for _ in range(3):
+        plan.get_by_role("button", name="Undo").click()
+        expect(plan.get_by_text("· saved")).to_be_visible()
+    expect(plan.get_by_role("button", name="Remove Cotton")).to_be_visible()
+    assert http.get(f"{address}/api/studies/1").json()["plan"]["controls"] == ["undyed"]
 
 
 def test_a_wrong_amount_is_refused_beside_the_field_and_nothing_changes(page: Page):

@@ -16,9 +16,7 @@ def weigh(page: Page, address: str):
 
 
 def test_what_is_made_ready_opens_to_its_working(weigh):
-    expect(
-        weigh.get_by_text("Cut and weigh 18 swatches of 6 g: 108 g of dry fibre.")
-    ).to_be_visible()
+    expect(weigh.get_by_text("Cut and weigh 18 swatches: 108 g of dry fibre.")).to_be_visible()
     weigh.get_by_role("button", name="Wool, 9").click()
     expect(weigh.get_by_text("17.3 × 17.3 cm, in 4 pieces of 8.7 × 8.7 cm")).to_be_visible()
     weigh.get_by_role("button", name="Dried flowers, hot").click()

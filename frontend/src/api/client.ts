@@ -5,7 +5,7 @@ import type { components, paths } from "./schema";
 export type Schema = components["schemas"];
 export type StudyPlan = Schema["StudyPlan"];
 export type StudyView = Schema["StudyView"];
-export type Cell = Schema["Cell"];
+export type GridCell = Schema["GridCell"];
 export type FactorKind = Schema["Factor"]["kind"];
 export type Level = Schema["Level"];
 export type Vessel = Schema["Vessel"];

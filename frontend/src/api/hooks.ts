@@ -88,9 +88,7 @@ export function useBenchNow() {
   const newest = now.data?.newest;
   useEffect(() => {
     if (newest !== undefined)
-      void queries.invalidateQueries({
-        predicate: (query) => query.queryKey[0] === "study" && ["dye", "log", "swatch", "day-plan"].includes(String(query.queryKey[2])),
-      });
+      void queries.invalidateQueries({ queryKey: ["study"] });
   }, [newest, queries]);
   return now;
 }
@@ -144,13 +142,13 @@ export const useWatch = (id: number, vessel: string, step: string, live: boolean
       ),
   });
 
-export const useNextDose = (id: number, vessel: string) =>
+export const useNextDose = (id: number, vessel: string, step: string) =>
   useQuery({
-    queryKey: ["study", id, "dye", "next-dose", vessel],
+    queryKey: ["study", id, "dye", "next-dose", vessel, step],
     retry: false,
     queryFn: () =>
       answered(
-        api.GET("/api/studies/{study_id}/dye/next-dose", { params: { path: { study_id: id }, query: { vessel } } }),
+        api.GET("/api/studies/{study_id}/dye/next-dose", { params: { path: { study_id: id }, query: { vessel, step } } }),
       ),
   });
 
@@ -178,7 +176,21 @@ export const useTrials = (id: number) =>
     queryFn: () => answered(api.GET("/api/studies/{study_id}/trials", at(id))) as Promise<TrialView[]>,
   });
 
-export type Reference = Schema["CellReference"] | Schema["FactorReference"];
+/** The states of every swatch, and the mean colour of each that was read. */
+export const useColours = (id: number) =>
+  useQuery({
+    queryKey: ["study", id, "colours"],
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/colours", at(id))) as Promise<Schema["StudyColours"]>,
+  });
+
+export const useVersions = (id: number, wanted: boolean) =>
+  useQuery({
+    queryKey: ["study", id, "versions"],
+    enabled: wanted,
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/versions", at(id))),
+  });
+
+export type Reference = Schema["CellReference"] | Schema["FactorReference"] | Schema["BeforeReference"];
 
 export const useComparison = (id: number, reference: Reference | null) =>
   useQuery({

@@ -135,6 +135,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/readings/{reading_id}/choice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Choose
+         * @description Says whether a reading counts; it stays what it is.
+         */
+        post: operations["choose_api_readings__reading_id__choice_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sheets/{sheet_id}.pdf": {
         parameters: {
             query?: never;
@@ -226,6 +246,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/from-swatches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start From Swatches
+         * @description A study whose fibres are the cloth of earlier swatches, taken whole or cut.
+         */
+        post: operations["start_from_swatches_api_studies_from_swatches_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}": {
         parameters: {
             query?: never;
@@ -235,7 +275,10 @@ export interface paths {
         };
         /** Get Study */
         get: operations["get_study_api_studies__study_id__get"];
-        /** Save Study */
+        /**
+         * Save Study
+         * @description Saves a plan; what has begun stays as it is.
+         */
         put: operations["save_study_api_studies__study_id__put"];
         post?: never;
         /** Delete Study */
@@ -282,6 +325,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/colours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Colours
+         * @description The states of every swatch, and the mean colour of each that was read.
+         */
+        get: operations["get_colours_api_studies__study_id__colours_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/compare": {
         parameters: {
             query?: never;
@@ -293,7 +356,7 @@ export interface paths {
         put?: never;
         /**
          * Compare
-         * @description Every read cell against the reference, without swatches that went wrong and are left out.
+         * @description Every read cell against the reference, without swatches that went wrong and do not count.
          */
         post: operations["compare_api_studies__study_id__compare_post"];
         delete?: never;
@@ -339,6 +402,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/dye/additions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Addition
+         * @description An addition with its grams worked out, and what will be asked of it; nothing is logged.
+         */
+        post: operations["look_at_addition_api_studies__study_id__dye_additions_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/dye/entries": {
         parameters: {
             query?: never;
@@ -348,7 +431,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Add Bench Entry */
+        /**
+         * Add Bench Entry
+         * @description Keeps an entry; the first one at a vessel keeps its bath as it stands.
+         */
         post: operations["add_bench_entry_api_studies__study_id__dye_entries_post"];
         delete?: never;
         options?: never;
@@ -420,7 +506,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Next Dose For */
+        /**
+         * Next Dose For
+         * @description What to give next for the pH of a bath; nothing in a step that sets none.
+         */
         get: operations["next_dose_for_api_studies__study_id__dye_next_dose_get"];
         put?: never;
         post?: never;
@@ -643,6 +732,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Change
+         * @description What saving a plan would do to what was begun and what is planned; nothing is changed.
+         */
+        post: operations["try_change_api_studies__study_id__effect_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/go-on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Go On
+         * @description Plans the treatments: as a new version of the plan, like any other change.
+         */
+        post: operations["go_on_api_studies__study_id__go_on_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/go-on/effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Going On
+         * @description Who would get which treatment, and what that does; nothing is saved.
+         */
+        post: operations["try_going_on_api_studies__study_id__go_on_effect_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/photos": {
         parameters: {
             query?: never;
@@ -675,6 +824,26 @@ export interface paths {
         get: operations["list_readings_api_studies__study_id__readings_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Recipes Of Today
+         * @description What has not begun follows the Shelf as it is now; what has begun keeps its recipe.
+         */
+        post: operations["take_recipes_of_today_api_studies__study_id__recipes_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -743,10 +912,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /**
-         * Swatch Record
-         * @description One swatch, from the Shelf to its last reading.
-         */
+        /** Swatch Record */
         get: operations["swatch_record_api_studies__study_id__swatches__code__get"];
         put?: never;
         post?: never;
@@ -785,6 +951,43 @@ export interface paths {
         put?: never;
         /** Create Trial */
         post: operations["create_trial_api_studies__study_id__trials_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Versions
+         * @description Every saved version of the plan, the newest first.
+         */
+        get: operations["list_versions_api_studies__study_id__versions_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/versions/{revision}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Version */
+        get: operations["get_version_api_studies__study_id__versions__revision__get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -940,6 +1143,68 @@ export interface components {
             readings: number;
         };
         /**
+         * AddingSaid
+         * @description The same with its grams, in words, and what to ask before it is logged.
+         */
+        AddingSaid: {
+            addition: components["schemas"]["Addition"];
+            /** Question */
+            question: string | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * AddingTo
+         * @description An addition to a bath, to be looked at before it is logged.
+         */
+        AddingTo: {
+            addition: components["schemas"]["Addition"];
+            /** Vessel */
+            vessel: string;
+        };
+        /**
+         * Addition
+         * @description `item` is the key of a substance or dye lot on the Shelf, or the name of an extract's vessel.
+         *
+         *     `stock_percent`: measured from a stock solution of so many g in 100 mL. What the server fills
+         *     in: `name`, `grams` (None for water), `volume_ml` (None for what is dry) and the `working`.
+         */
+        Addition: {
+            /** Amount */
+            amount: number;
+            /** Grams */
+            grams?: number | null;
+            /**
+             * Item
+             * @default
+             */
+            item: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Stock Percent */
+            stock_percent?: number | null;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "g" | "mL" | "L" | "drops" | "pinch" | "tsp" | "tbsp";
+            /** Volume Ml */
+            volume_ml?: number | null;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "substance" | "dye lot" | "water" | "extract";
+            /**
+             * Working
+             * @default
+             */
+            working: string;
+        };
+        /**
          * Advice
          * @description A warning with its reason, and the cells that it concerns.
          */
@@ -952,6 +1217,47 @@ export interface components {
             reason: string;
             /** Text */
             text: string;
+        };
+        /**
+         * AlikeTies
+         * @description Swatches with one tie: only their codes tell them apart.
+         */
+        AlikeTies: {
+            /** Swatches */
+            swatches: string[];
+            /** Tie */
+            tie: string;
+        };
+        /**
+         * Arm
+         * @description One combination of treatments and who gets it.
+         */
+        Arm: {
+            /** Swatches */
+            swatches: string[];
+            /** Words */
+            words: string;
+        };
+        /**
+         * AskedLevel
+         * @description Which level of a factor the swatches have that were begun before it came.
+         *
+         *     `proposed` is the level that makes no difference, where there is one.
+         */
+        AskedLevel: {
+            /**
+             * Factor
+             * @enum {string}
+             */
+            factor: "fibre" | "mordant" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "iron" | "after_ph" | "dip" | "second_dye";
+            /** Levels */
+            levels: components["schemas"]["Level"][];
+            /** Name */
+            name: string;
+            /** Proposed */
+            proposed: string | null;
+            /** Swatches */
+            swatches: number;
         };
         /**
          * AssignedSheet
@@ -983,13 +1289,19 @@ export interface components {
         };
         /**
          * Band
-         * @description Between which values a step runs; None: it does not matter.
+         * @description Between which values a step runs; None: it does not matter. `keeps_ph`: it is to stay in its
+         *     band now; else it is only shown.
          */
         Band: {
             /** High C */
             high_c?: number | null;
             /** High Ph */
             high_ph?: number | null;
+            /**
+             * Keeps Ph
+             * @default false
+             */
+            keeps_ph: boolean;
             /** Low C */
             low_c?: number | null;
             /** Low Ph */
@@ -1012,6 +1324,60 @@ export interface components {
             water_l: number;
             /** Working */
             working: string;
+        };
+        /**
+         * BathPassed
+         * @description A bath that the swatch was in, or is to be in (`in_at` None), with what was logged there.
+         *
+         *     `study` and `study_name` are those of the bath, which may be another than the swatch's own.
+         *     Readings are those of the time when it was in.
+         */
+        BathPassed: {
+            /** Begun */
+            begun: boolean;
+            /**
+             * Ended
+             * @default false
+             */
+            ended: boolean;
+            /** In At */
+            in_at?: string | null;
+            /** Known */
+            known?: ("ticked" | "as planned") | null;
+            /**
+             * Lines
+             * @default []
+             */
+            lines: components["schemas"]["LogLine"][];
+            /** Out At */
+            out_at?: string | null;
+            /** Ph */
+            ph?: [
+                number,
+                number
+            ] | null;
+            /** Recipe */
+            recipe: string[];
+            /** Seconds */
+            seconds?: number | null;
+            /**
+             * Stray
+             * @default false
+             */
+            stray: boolean;
+            /** Study */
+            study: number;
+            /** Study Name */
+            study_name: string;
+            /** Temperature C */
+            temperature_c?: [
+                number,
+                number
+            ] | null;
+            /** Title */
+            title: string;
+            /** Vessel */
+            vessel: string;
         };
         /**
          * BathReading
@@ -1049,12 +1415,30 @@ export interface components {
             ph: number;
         };
         /**
+         * BeforeReference
+         * @description Each piece is compared with itself in the state before: before the bath of that name, or
+         *     before its last one.
+         */
+        BeforeReference: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            mode: "before";
+            /**
+             * Vessel
+             * @default
+             */
+            vessel: string;
+        };
+        /**
          * BenchEntry
-         * @description `at` is true time: the device's clock, put right by the server's at the moment of sending.
+         * @description Times are true times: the device's clock, put right by the server's at the sending.
          */
         BenchEntry: {
             /** About */
             about?: number | null;
+            addition?: components["schemas"]["Addition"] | null;
             /**
              * At
              * Format: date-time
@@ -1070,10 +1454,13 @@ export interface components {
             cure?: ("repeat" | "replace" | "leave out" | "keep with a mark") | null;
             /** Deviation */
             deviation?: ("boiled" | "ran dry" | "too long" | "spilled" | "wrong swatch" | "forgot to stir" | "felted" | "foamed" | "other") | null;
+            /**
+             * Entered At
+             * Format: date-time
+             */
+            entered_at: string;
             /** Evenness */
             evenness?: ("even" | "a little uneven" | "streaky" | "spotted") | null;
-            /** Grams */
-            grams?: number | null;
             /** Hand */
             hand?: ("soft" | "as before" | "stiff" | "sticky" | "felted") | null;
             /** Id */
@@ -1084,7 +1471,11 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "begun" | "done" | "undone" | "timer" | "record" | "dose" | "loaded" | "unloaded" | "pulled" | "rinses" | "hand" | "laid" | "deviation" | "cure" | "probe" | "note" | "struck";
+            kind: "begun" | "done" | "undone" | "timer" | "record" | "addition" | "reheat" | "loaded" | "unloaded" | "looked" | "pulled" | "rinses" | "hand" | "laid" | "deviation" | "cure" | "placed" | "probe" | "note" | "struck";
+            /** Levels */
+            levels?: {
+                [key: string]: string;
+            } | null;
             /** Minutes */
             minutes?: number | null;
             /**
@@ -1112,8 +1503,16 @@ export interface components {
              * @default
              */
             step: string;
-            /** Substance */
-            substance?: string | null;
+            /**
+             * Stock
+             * @default
+             */
+            stock: string;
+            /**
+             * Sure
+             * @default false
+             */
+            sure: boolean;
             /**
              * Swatches
              * @default []
@@ -1171,6 +1570,8 @@ export interface components {
         };
         /** BenchSwatch */
         BenchSwatch: {
+            /** Added */
+            added: boolean;
             /** Cell */
             cell: string;
             /** Code */
@@ -1181,6 +1582,8 @@ export interface components {
             levels: {
                 [key: string]: string;
             };
+            /** Mass G */
+            mass_g: number;
             /** Replicate */
             replicate: number;
             /** Tie */
@@ -1248,8 +1651,18 @@ export interface components {
             /** Vessels */
             vessels: number;
         };
-        /** Calibration */
+        /**
+         * Calibration
+         * @description `response`: what the camera made of each chart patch, in cube roots relative to its white.
+         *
+         *     Photos with the same response see cloth in the same way, and so share their error.
+         */
         Calibration: {
+            /**
+             * Camera
+             * @default
+             */
+            camera: string;
             /**
              * Illuminant
              * @default D50
@@ -1266,42 +1679,24 @@ export interface components {
             observer: "2";
             residual_de00: components["schemas"]["Residual"];
             /**
+             * Response
+             * @default []
+             */
+            response: [
+                number,
+                number,
+                number
+            ][];
+            /**
              * Warnings
              * @default []
              */
             warnings: string[];
         };
         /**
-         * Cell
-         * @description One combination of levels. `key` stays the same however the grid is laid out.
-         *
-         *     `because` says why a cell is left out; `rule` is the number of the rule that did it.
-         */
-        Cell: {
-            /**
-             * Because
-             * @default
-             */
-            because: string;
-            /** Control */
-            control?: ("undyed" | "unmordanted" | "mordanted-undyed" | "bridge") | null;
-            /**
-             * Included
-             * @default true
-             */
-            included: boolean;
-            /** Key */
-            key: string;
-            /** Levels */
-            levels: {
-                [key: string]: string;
-            };
-            /** Rule */
-            rule?: number | null;
-        };
-        /**
          * CellDifference
-         * @description `distinguishable` is False where the difference drowns in the measuring uncertainty.
+         * @description `distinguishable` is False where two colours that are the same would often be read as far
+         *     apart: the difference is no larger than `limit_de00`. `pieces` is how many were compared.
          */
         CellDifference: {
             /** Cell */
@@ -1309,6 +1704,10 @@ export interface components {
             difference: components["schemas"]["ColourDifference"];
             /** Distinguishable */
             distinguishable: boolean;
+            /** Limit De00 */
+            limit_de00: number;
+            /** Pieces */
+            pieces: number;
             /** Reference */
             reference: string;
             /** Uncertainty De00 */
@@ -1346,6 +1745,7 @@ export interface components {
                 number,
                 number
             ][];
+            parts?: components["schemas"]["UncertaintyParts"] | null;
             /**
              * Status
              * @enum {string}
@@ -1452,6 +1852,16 @@ export interface components {
             dl: number;
         };
         /**
+         * Comparison
+         * @description `error_words` say which kind of error has been looked at, and which has not.
+         */
+        Comparison: {
+            /** Differences */
+            differences: components["schemas"]["CellDifference"][];
+            /** Error Words */
+            error_words: string;
+        };
+        /**
          * ControlOffer
          * @description A control that the plan may have: how many swatches it costs and what it shows.
          */
@@ -1484,7 +1894,10 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** CutList */
+        /**
+         * CutList
+         * @description What is still to be cut; swatches that have begun are cut already.
+         */
         CutList: {
             /** Fibres */
             fibres: components["schemas"]["FibreCut"][];
@@ -1563,14 +1976,24 @@ export interface components {
             plan: components["schemas"]["DayPlan"] | null;
             planning: components["schemas"]["PlanningState"] | null;
         };
+        /** Dealt */
+        Dealt: {
+            /** Arms */
+            arms: components["schemas"]["Arm"][];
+            /** Treatments */
+            treatments: components["schemas"]["Treatment"][];
+        };
         /**
          * DoseAdvice
-         * @description `dose` None: `words` say which reading or dose is missing.
+         * @description What to do next about a bath's pH; `dose` None: `words` say which reading is missing, or
+         *     that nothing is to be given. `substance` and `stock_percent` are how it is measured out.
          */
         DoseAdvice: {
             dose: components["schemas"]["NextDose"] | null;
             /** Given G */
             given_g: number;
+            /** Stock Percent */
+            stock_percent: number | null;
             /** Substance */
             substance: string;
             /** Words */
@@ -1656,16 +2079,16 @@ export interface components {
         /**
          * DyeView
          * @description `entries` is the whole log in order of arrival; `standing` the numbers of those that were
-         *     not corrected or struck out.
+         *     not corrected or struck out; `passages` who was really in which bath.
          */
         DyeView: {
             /** Entries */
             entries: components["schemas"]["BenchEntry"][];
             /** Marks */
             marks: components["schemas"]["Mark"][];
+            /** Passages */
+            passages: components["schemas"]["Passage"][];
             protocol: components["schemas"]["Protocol"];
-            /** Pulls */
-            pulls: components["schemas"]["Pull"][];
             /** Standing */
             standing: number[];
             /** Vessels */
@@ -1675,13 +2098,20 @@ export interface components {
          * Effect
          * @description Whether a factor's effect can be told, and the smallest that would show 8 times in 10.
          *
-         *     `between` is the kind of bath whose vessels carry the comparison; None: within vessels.
-         *     `degrees_of_freedom` None: too few to learn the noise from this study, taken as known.
-         *     `smallest_if_noise_known_de00` trusts the noise levels instead of this study's own repeats.
+         *     `between` is the kind of bath whose vessels carry the comparison; None: within vessels, but for
+         *     the levels in `alone`, which never share a vessel with the others. `degrees_of_freedom` None:
+         *     too few to learn the noise from this study, taken as known. `smallest_if_noise_known_de00`
+         *     trusts the noise levels instead of this study's own repeats. Either holds for a difference in
+         *     the noisiest direction of colour.
          */
         Effect: {
+            /**
+             * Alone
+             * @default []
+             */
+            alone: string[];
             /** Between */
-            between: ("scour" | "extract" | "tannin" | "mordant" | "binder" | "iron mordant" | "dye" | "overdye" | "adjust" | "iron") | null;
+            between: ("scour" | "extract" | "tannin" | "mordant" | "binder" | "iron mordant" | "dye" | "overdye" | "adjust" | "iron" | "wash") | null;
             /** Can Be Told */
             can_be_told: boolean;
             /** Degrees Of Freedom */
@@ -1727,12 +2157,13 @@ export interface components {
             /** Water L */
             water_l: number;
         };
-        /** ExtractShare */
+        /**
+         * ExtractShare
+         * @description What goes into the vessel of that name.
+         */
         ExtractShare: {
             /** Grams */
             grams: number;
-            /** Name */
-            name: string;
             /** Vessel */
             vessel: string;
             /** Volume Ml */
@@ -1767,8 +2198,13 @@ export interface components {
         /**
          * Factor
          * @description One level holds a factor fixed; two or more compare.
+         *
+         *     `begun_as`: the level that swatches have which were begun before this factor came; "apart":
+         *     none of them. It is asked for when there are such swatches.
          */
         Factor: {
+            /** Begun As */
+            begun_as?: string | null;
             /**
              * Kind
              * @enum {string}
@@ -1797,7 +2233,10 @@ export interface components {
         };
         /**
          * FadePoint
-         * @description An exposed piece against its kept-dark piece at one stage.
+         * @description An exposed piece against its kept-dark piece at one stage, each by the mean of its readings.
+         *
+         *     `rating_words` is the range of ratings that the uncertainty leaves. `distinguishable`: it has
+         *     changed by more than what unchanged pieces are read apart.
          */
         FadePoint: {
             /** Dark From Same Stage */
@@ -1813,6 +2252,8 @@ export interface components {
             /** Def A05 */
             def_a05: number;
             difference: components["schemas"]["ColourDifference"];
+            /** Distinguishable */
+            distinguishable: boolean;
             /** Dose */
             dose: number;
             /** Exposed Hex */
@@ -1823,8 +2264,12 @@ export interface components {
                 number,
                 number
             ];
+            /** Limit De00 */
+            limit_de00: number;
             /** Rating */
             rating: string;
+            /** Rating Words */
+            rating_words: string;
             /** Stage */
             stage: number;
             /** Swatch */
@@ -1895,15 +2340,18 @@ export interface components {
         };
         /**
          * FibreCut
-         * @description Swatches of one fibre. Lengths are None where its mass by area or length is unknown.
+         * @description Swatches of one fibre and mass. Lengths are None where its mass by area or length is unknown.
          *
-         *     A swatch is dyed whole and cut into its pieces afterwards.
+         *     A swatch is dyed whole and cut into its pieces afterwards. `cut_from` is the earlier swatch of
+         *     which it is a piece.
          */
         FibreCut: {
             /** Across */
             across?: number | null;
             /** Cloth Length Cm */
             cloth_length_cm?: number | null;
+            /** Cut From */
+            cut_from?: string | null;
             /** Fibre */
             fibre: string;
             /** Form */
@@ -1967,6 +2415,140 @@ export interface components {
             /** Working */
             working: string;
         };
+        /**
+         * GoOn
+         * @description Further treatments for swatches, saved into the plan of `revision`.
+         */
+        GoOn: {
+            /** Revision */
+            revision: number;
+            wanted: components["schemas"]["GoingOn"];
+        };
+        /**
+         * GoingOn
+         * @description Which swatches go on, and the treatments crossed with each other. `seed` deals the arms.
+         */
+        GoingOn: {
+            /** Choices */
+            choices: components["schemas"]["TreatmentChoice"][];
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /** Swatches */
+            swatches: string[];
+        };
+        /**
+         * GoingOnTried
+         * @description Who would get what, and what saving it would do.
+         */
+        GoingOnTried: {
+            dealt: components["schemas"]["Dealt"];
+            effect: components["schemas"]["PlanEffect"];
+        };
+        /**
+         * Grid
+         * @description Factors and axes of all that is planned or was begun, and every cell with its swatches.
+         */
+        Grid: {
+            /** Cells */
+            cells: components["schemas"]["GridCell"][];
+            /** Columns */
+            columns: ("fibre" | "mordant" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "iron" | "after_ph" | "dip" | "second_dye")[];
+            /** Factors */
+            factors: components["schemas"]["GridFactor"][];
+            /** Rows */
+            rows: ("fibre" | "mordant" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "iron" | "after_ph" | "dip" | "second_dye")[];
+        };
+        /**
+         * GridCell
+         * @description A cell of the crossing, or beside it: an added control, a larger piece, a swatch of another
+         *     study that is treated here.
+         *
+         *     `swatches` really stand here; `meant` were to, and went another way. `planned`: the plan has the
+         *     cell; else it only holds swatches that were begun.
+         */
+        GridCell: {
+            /**
+             * Added
+             * @default false
+             */
+            added: boolean;
+            /**
+             * Because
+             * @default
+             */
+            because: string;
+            /** Control */
+            control?: ("undyed" | "unmordanted" | "mordanted-undyed" | "bridge") | null;
+            /**
+             * Included
+             * @default true
+             */
+            included: boolean;
+            /** Key */
+            key: string;
+            /** Larger */
+            larger?: string | null;
+            /** Levels */
+            levels: {
+                [key: string]: string;
+            };
+            /**
+             * Meant
+             * @default []
+             */
+            meant: string[];
+            /**
+             * Planned
+             * @default true
+             */
+            planned: boolean;
+            /** Rule */
+            rule?: number | null;
+            /**
+             * Swatches
+             * @default []
+             */
+            swatches: string[];
+        };
+        /** GridFactor */
+        GridFactor: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "fibre" | "mordant" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "iron" | "after_ph" | "dip" | "second_dye";
+            /** Levels */
+            levels: components["schemas"]["GridLevel"][];
+        };
+        /**
+         * GridLevel
+         * @description `planned` is False where only swatches that were begun have the level.
+         */
+        GridLevel: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Planned */
+            planned: boolean;
+        };
+        /**
+         * Guest
+         * @description A swatch of another study that takes part in a further treatment of this one; `words` say
+         *     what it is there.
+         */
+        Guest: {
+            /** Study */
+            study: number;
+            /** Study Name */
+            study_name: string;
+            swatch: components["schemas"]["Swatch"];
+            /** Words */
+            words: string;
+        };
         /** HTTPValidationError */
         HTTPValidationError: {
             /** Detail */
@@ -2009,12 +2591,15 @@ export interface components {
         /**
          * Identified
          * @description `belongs`: it goes into this vessel. `words` say who it is, or why it cannot be said.
+         *
+         *     `counts_as`: what a swatch that does not belong here is, or would be, by having gone in.
          */
         Identified: {
             /** Belongs */
             belongs: boolean;
             /** Code */
             code: string | null;
+            counts_as?: components["schemas"]["TruePlace"] | null;
             /** Inside */
             inside: boolean;
             /** Words */
@@ -2029,6 +2614,24 @@ export interface components {
             most_s: number;
             /** Planned S */
             planned_s: number | null;
+        };
+        /**
+         * LargerPiece
+         * @description A full skein or garment that goes through the baths of one cell beside its swatches.
+         *
+         *     Of a factor that its `levels` do not name it has the first level.
+         */
+        LargerPiece: {
+            /** Key */
+            key: string;
+            /** Levels */
+            levels: {
+                [key: string]: string;
+            };
+            /** Mass G */
+            mass_g: number;
+            /** Name */
+            name: string;
         };
         /**
          * LeaveOutRule
@@ -2056,9 +2659,15 @@ export interface components {
          * Level
          * @description One setting of a factor. `key` names the Shelf's item or the way of working.
          *
-         *     Iron also has its route, and the seconds that a piece stays in an after-bath.
+         *     Iron also has its route, and the seconds that a piece stays in an after-bath. A fibre may be
+         *     the cloth of earlier `swatches`, by their codes: taken whole, or pieces `cut` from them.
          */
         Level: {
+            /**
+             * Cut
+             * @default false
+             */
+            cut: boolean;
             /** Key */
             key: string;
             /** Label */
@@ -2067,6 +2676,11 @@ export interface components {
             route?: ("mordant" | "pot" | "after-bath") | null;
             /** Seconds */
             seconds?: number | null;
+            /**
+             * Swatches
+             * @default []
+             */
+            swatches: string[];
             /** Value */
             value?: number | null;
         };
@@ -2087,6 +2701,8 @@ export interface components {
         /**
          * LogLine
          * @description `replaced_by` is the entry that corrects this one; then this one no longer counts.
+         *
+         *     `entered_later`: it was written down well after it happened, at `entered_at`.
          */
         LogLine: {
             /**
@@ -2094,13 +2710,20 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /**
+             * Entered At
+             * Format: date-time
+             */
+            entered_at: string;
+            /** Entered Later */
+            entered_later: boolean;
             /** Id */
             id: number;
             /**
              * Kind
              * @enum {string}
              */
-            kind: "begun" | "done" | "undone" | "timer" | "record" | "dose" | "loaded" | "unloaded" | "pulled" | "rinses" | "hand" | "laid" | "deviation" | "cure" | "probe" | "note" | "struck";
+            kind: "begun" | "done" | "undone" | "timer" | "record" | "addition" | "reheat" | "loaded" | "unloaded" | "looked" | "pulled" | "rinses" | "hand" | "laid" | "deviation" | "cure" | "placed" | "probe" | "note" | "struck";
             /** Kind Words */
             kind_words: string;
             /** Photo */
@@ -2120,8 +2743,6 @@ export interface components {
             swatches: string[];
             /** Vessel */
             vessel: string;
-            /** Vessel Name */
-            vessel_name: string;
             /** Who */
             who: string;
             /** Words */
@@ -2140,6 +2761,9 @@ export interface components {
         /**
          * Mark
          * @description A deviation that a swatch carries from then on; `cure` None: not decided yet.
+         *
+         *     `through` says by what it came: the vessel or stock where it happened, if that was not the
+         *     swatch's own bath.
          */
         Mark: {
             /**
@@ -2162,6 +2786,11 @@ export interface components {
             step: string;
             /** Swatch */
             swatch: string;
+            /**
+             * Through
+             * @default
+             */
+            through: string;
             /** Vessel */
             vessel: string;
         };
@@ -2322,12 +2951,15 @@ export interface components {
          *
          *     `swatches` holds swatch codes; where a `begun`, `hand` or `deviation` names none, all in the
          *     vessel are meant. `replaces` makes the entry a correction of an earlier one, which stays in the
-         *     log. `key` is made by the device, so that an entry that is sent twice is kept once; `at` is
-         *     when it happened and `sent_at` when it was sent, both by the device's clock.
+         *     log, and keeps its time unless it says another. `key` is made by the device, so that an entry
+         *     that is sent twice is kept once. `at` is when it happened, `entered_at` when it was written
+         *     down and `sent_at` when it was sent, all by the device's clock. `sure`: what the server asked
+         *     about was answered with yes. `stock` names the stock solution that a deviation concerns.
          */
         NewBenchEntry: {
             /** About */
             about?: number | null;
+            addition?: components["schemas"]["Addition"] | null;
             /** At */
             at?: string | null;
             /** Bled */
@@ -2340,10 +2972,10 @@ export interface components {
             cure?: ("repeat" | "replace" | "leave out" | "keep with a mark") | null;
             /** Deviation */
             deviation?: ("boiled" | "ran dry" | "too long" | "spilled" | "wrong swatch" | "forgot to stir" | "felted" | "foamed" | "other") | null;
+            /** Entered At */
+            entered_at?: string | null;
             /** Evenness */
             evenness?: ("even" | "a little uneven" | "streaky" | "spotted") | null;
-            /** Grams */
-            grams?: number | null;
             /** Hand */
             hand?: ("soft" | "as before" | "stiff" | "sticky" | "felted") | null;
             /** Key */
@@ -2352,7 +2984,11 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "begun" | "done" | "undone" | "timer" | "record" | "dose" | "loaded" | "unloaded" | "pulled" | "rinses" | "hand" | "laid" | "deviation" | "cure" | "probe" | "note" | "struck";
+            kind: "begun" | "done" | "undone" | "timer" | "record" | "addition" | "reheat" | "loaded" | "unloaded" | "looked" | "pulled" | "rinses" | "hand" | "laid" | "deviation" | "cure" | "placed" | "probe" | "note" | "struck";
+            /** Levels */
+            levels?: {
+                [key: string]: string;
+            } | null;
             /** Minutes */
             minutes?: number | null;
             /**
@@ -2375,8 +3011,16 @@ export interface components {
              * @default
              */
             step: string;
-            /** Substance */
-            substance?: string | null;
+            /**
+             * Stock
+             * @default
+             */
+            stock: string;
+            /**
+             * Sure
+             * @default false
+             */
+            sure: boolean;
             /**
              * Swatches
              * @default []
@@ -2416,15 +3060,47 @@ export interface components {
         /**
          * NewReadings
          * @description What the person accepts of a measurement: which cells, taken when, at which stage.
+         *
+         *     `run`: they show the state after this bath (0: as they came) where the day alone does not say.
+         *     `damp` readings are kept and do not count. `early`: the pieces have not had their rest, and are
+         *     accepted all the same. `layers` and `backing` say how they were folded and on what they lay.
          */
         NewReadings: {
+            /**
+             * Backing
+             * @default
+             * @enum {string}
+             */
+            backing: "" | "white" | "black" | "grey" | "more of the same";
             /** Cells */
             cells: string[];
+            /**
+             * Damp
+             * @default false
+             */
+            damp: boolean;
+            /**
+             * Early
+             * @default false
+             */
+            early: boolean;
+            /** Layers */
+            layers?: number | null;
             /** Measurement Id */
             measurement_id: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Run */
+            run?: number | null;
             /** Stage */
             stage?: number | null;
-            /** Taken On */
+            /**
+             * Taken On
+             * Format: date
+             */
             taken_on: string;
         };
         /**
@@ -2439,6 +3115,27 @@ export interface components {
             cells_per_page: number;
             /** Trial */
             trial?: number | null;
+        };
+        /**
+         * NewStudyFrom
+         * @description A study on the cloth of earlier swatches; `mass_g` is that of new pieces where they are
+         *     cut.
+         */
+        NewStudyFrom: {
+            /**
+             * Cut
+             * @default false
+             */
+            cut: boolean;
+            /**
+             * Mass G
+             * @default 2
+             */
+            mass_g: number;
+            /** Name */
+            name: string;
+            /** Swatches */
+            swatches: string[];
         };
         /**
          * NextDose
@@ -2510,22 +3207,45 @@ export interface components {
             vessels_other: number;
         };
         /**
+         * OwnMass
+         * @description A mass of its own for one fibre, for one kind of control, or for both together.
+         */
+        OwnMass: {
+            /** Control */
+            control?: ("undyed" | "unmordanted" | "mordanted-undyed" | "bridge") | null;
+            /** Fibre */
+            fibre?: string | null;
+            /** Mass G */
+            mass_g: number;
+        };
+        /**
          * Passage
-         * @description One bath that the swatch goes through, with its recipe and what was logged there.
+         * @description A swatch in a vessel. `out_at` None: it is still in. `ended`: its bath is over, so that it
+         *     is in the state after it. `stray`: it did not belong there. `seconds` in an iron watch.
          */
         Passage: {
-            /** Done */
-            done: boolean;
-            /** Lines */
-            lines: components["schemas"]["LogLine"][];
-            /** Recipe */
-            recipe: string[];
-            /** Title */
-            title: string;
+            /** Ended */
+            ended: boolean;
+            /**
+             * In At
+             * Format: date-time
+             */
+            in_at: string;
+            /**
+             * Known
+             * @enum {string}
+             */
+            known: "ticked" | "as planned";
+            /** Out At */
+            out_at: string | null;
+            /** Seconds */
+            seconds?: number | null;
+            /** Stray */
+            stray: boolean;
+            /** Swatch */
+            swatch: string;
             /** Vessel */
             vessel: string;
-            /** Vessel Name */
-            vessel_name: string;
         };
         /** Patch */
         Patch: {
@@ -2609,7 +3329,7 @@ export interface components {
          * Photo
          * @description A photo, what was last measured in it, and whether that has been accepted.
          *
-         *     `taken_on` is the day that the camera wrote into it, where it did.
+         *     `taken_on` and `taken_at` are what the camera wrote into it, by its own clock, where it did.
          */
         Photo: {
             /** Accepted */
@@ -2622,6 +3342,8 @@ export interface components {
             /** Measurement Id */
             measurement_id: number;
             sheet: components["schemas"]["AssignedSheet"];
+            /** Taken At */
+            taken_at?: string | null;
             /** Taken On */
             taken_on: string | null;
             /** Uploaded At */
@@ -2641,6 +3363,28 @@ export interface components {
             starts_at?: string | null;
             /** Task */
             task: string;
+        };
+        /**
+         * PlanEffect
+         * @description `words` say it line by line; `asks` must be answered before it can be saved.
+         *
+         *     `touches_record`: something that was begun is concerned, so that one looks before saving.
+         */
+        PlanEffect: {
+            /** Asks */
+            asks: components["schemas"]["AskedLevel"][];
+            /** New Swatches */
+            new_swatches: number;
+            /** New Vessels */
+            new_vessels: number;
+            /** No Longer Planned */
+            no_longer_planned: number;
+            /** Taken Out */
+            taken_out: number;
+            /** Touches Record */
+            touches_record: boolean;
+            /** Words */
+            words: string[];
         };
         /**
          * PlannedWork
@@ -2687,8 +3431,6 @@ export interface components {
             then: string;
             /** Vessel */
             vessel: string;
-            /** Vessel Name */
-            vessel_name: string;
             /** Vessel Title */
             vessel_title: string;
             /** Words */
@@ -2824,16 +3566,17 @@ export interface components {
             wet_within_h?: number | null;
         };
         /**
-         * Pull
-         * @description The true seconds that a swatch was in the iron bath.
+         * PutIn
+         * @description What went into a bath, or was done to it, at a moment of its curve.
          */
-        Pull: {
-            /** Seconds */
-            seconds: number;
-            /** Swatch */
-            swatch: string;
-            /** Vessel */
-            vessel: string;
+        PutIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Words */
+            words: string;
         };
         /** Question */
         Question: {
@@ -2859,14 +3602,31 @@ export interface components {
         /**
          * Reading
          * @description One measured colour of one piece at one time. Never overwritten.
+         *
+         *     `run` is the bath after which it shows the piece, 0 as it came. `counts`: it is one of those
+         *     that its state is known by.
          */
         Reading: {
             /** Accepted At */
             accepted_at: string;
-            /** Cell */
-            cell: string;
+            /**
+             * Backing
+             * @default
+             * @enum {string}
+             */
+            backing: "" | "white" | "black" | "grey" | "more of the same";
             /** Colour Words */
             colour_words: string;
+            /**
+             * Counts
+             * @default true
+             */
+            counts: boolean;
+            /**
+             * Damp
+             * @default false
+             */
+            damp: boolean;
             /** Flags */
             flags: string[];
             /** Hex */
@@ -2879,8 +3639,15 @@ export interface components {
                 number,
                 number
             ];
+            /** Layers */
+            layers?: number | null;
             /** Levelness De00 */
             levelness_de00: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
             /** Photo */
             photo: number;
             /**
@@ -2888,6 +3655,8 @@ export interface components {
              * @enum {string}
              */
             piece: "whole" | "dark" | "light" | "wash";
+            /** Run */
+            run: number;
             /** Stage */
             stage: number | null;
             /** Swatch */
@@ -2898,6 +3667,42 @@ export interface components {
             trial: number | null;
             /** Uncertainty De00 */
             uncertainty_de00: number;
+        };
+        /**
+         * ReadingChoice
+         * @description Whether a reading counts, as a person says, and the state that it shows (`run`: after this
+         *     bath, 0 as it came, None as it was said before); the newest word on it stands.
+         */
+        ReadingChoice: {
+            /** Counts */
+            counts: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Run */
+            run?: number | null;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /**
+         * Relative
+         * @description A swatch that this one was cut from, or that was cut from it; or a study that it is in.
+         */
+        Relative: {
+            /** Study */
+            study: number;
+            /** Study Name */
+            study_name: string;
+            /**
+             * Swatch
+             * @default
+             */
+            swatch: string;
         };
         /**
          * Residual
@@ -3151,6 +3956,69 @@ export interface components {
             washes: number;
         };
         /**
+         * StateColour
+         * @description The mean of all readings of one state. `run` 0: as it came. `scatter_de00` is the root mean
+         *     square distance of the readings from their mean, None for a single one.
+         */
+        StateColour: {
+            /** Colour Words */
+            colour_words: string;
+            /** Hex */
+            hex: string;
+            /** Lab */
+            lab: [
+                number,
+                number,
+                number
+            ];
+            /** Readings */
+            readings: number;
+            /** Run */
+            run: number;
+            /** Scatter De00 */
+            scatter_de00: number | null;
+            /** Taken On */
+            taken_on: string;
+            /** Uncertainty De00 */
+            uncertainty_de00: number;
+        };
+        /**
+         * StateName
+         * @description What a state is called: after which bath, of which study. `kind` groups those of one sort:
+         *     a kind of bath, or one further treatment.
+         */
+        StateName: {
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Run */
+            run: number;
+            /** Study */
+            study: number;
+            /** Vessel */
+            vessel: string;
+        };
+        /**
+         * StateShown
+         * @description A state of the swatch, its colour where it was read, and how that differs from the state
+         *     before it. `limit_de00` is what two alike would stay under.
+         */
+        StateShown: {
+            /** At */
+            at: string | null;
+            change?: components["schemas"]["ColourDifference"] | null;
+            colour: components["schemas"]["StateColour"] | null;
+            /** Label */
+            label: string;
+            /** Limit De00 */
+            limit_de00?: number | null;
+            /** Run */
+            run: number;
+            /** Uncertainty De00 */
+            uncertainty_de00?: number | null;
+        };
+        /**
          * Stay
          * @description A bath in its vessel on the Shelf, from filling to emptying; `pot` tells equal ones apart.
          */
@@ -3171,8 +4039,6 @@ export interface components {
             starts_at: string;
             /** Vessel */
             vessel: string;
-            /** Vessel Name */
-            vessel_name: string;
         };
         /**
          * Step
@@ -3268,7 +4134,7 @@ export interface components {
              * Bath
              * @enum {string}
              */
-            bath: "scour" | "extract" | "tannin" | "mordant" | "binder" | "iron mordant" | "dye" | "overdye" | "adjust" | "iron";
+            bath: "scour" | "extract" | "tannin" | "mordant" | "binder" | "iron mordant" | "dye" | "overdye" | "adjust" | "iron" | "wash";
             /** Hands Min */
             hands_min?: number | null;
             /** Longest Min */
@@ -3277,6 +4143,32 @@ export interface components {
             shortest_min?: number | null;
             /** Step */
             step: string;
+        };
+        /**
+         * StepTimes
+         * @description When a step of a vessel was begun, is due, and was done; None: not yet.
+         *
+         *     `due_at` None while it runs: it is watched, it has no end of its own. A reheat is a step that
+         *     the recipe does not have: its key is "reheat-" and the number of its entry.
+         */
+        StepTimes: {
+            /** Begun At */
+            begun_at?: string | null;
+            /** Done At */
+            done_at?: string | null;
+            /** Due At */
+            due_at?: string | null;
+            /**
+             * Iron Watch
+             * @default false
+             */
+            iron_watch: boolean;
+            /** Key */
+            key: string;
+            /** Stir Every Min */
+            stir_every_min?: number | null;
+            /** Title */
+            title: string;
         };
         /**
          * Stock
@@ -3293,6 +4185,13 @@ export interface components {
             volume_ml: number;
             /** Working */
             working: string;
+        };
+        /** StudyColours */
+        StudyColours: {
+            /** Names */
+            names: components["schemas"]["StateName"][];
+            /** Swatches */
+            swatches: components["schemas"]["SwatchStates"][];
         };
         /**
          * StudyPlan
@@ -3319,6 +4218,11 @@ export interface components {
              * @default []
              */
             factors: components["schemas"]["Factor"][];
+            /**
+             * Larger Pieces
+             * @default []
+             */
+            larger_pieces: components["schemas"]["LargerPiece"][];
             /**
              * Left Out
              * @default []
@@ -3348,6 +4252,11 @@ export interface components {
              * @default 1
              */
             order_seed: number;
+            /**
+             * Own Masses
+             * @default []
+             */
+            own_masses: components["schemas"]["OwnMass"][];
             /**
              * Pieces
              * @default [
@@ -3396,6 +4305,11 @@ export interface components {
              * @default 5
              */
             swatch_mass_g: number;
+            /**
+             * Treatments
+             * @default []
+             */
+            treatments: components["schemas"]["Treatment"][];
             /** Water */
             water?: string | null;
             /**
@@ -3419,21 +4333,29 @@ export interface components {
         };
         /**
          * StudyView
-         * @description A study with all that follows from its plan. Codes go by swatch key.
+         * @description A study with all that follows from its plan and stands in its record.
          *
-         *     `recipes_kept`: dyeing has begun, and changes on the Shelf no longer move its recipes.
+         *     `vessels` are all that the plan counts: those in `begun` as they were kept, the others as
+         *     planned. `recipes_kept`: dyeing has begun, and changes on the Shelf no longer move its recipes.
+         *     `comes_from` and `goes_into` are the studies whose swatches it starts from, or that start from
+         *     its own.
          */
         StudyView: {
             /** Advice */
             advice: components["schemas"]["Advice"][];
-            /** Cells */
-            cells: components["schemas"]["Cell"][];
-            /** Codes */
-            codes: {
-                [key: string]: string;
-            };
+            /** Alike Ties */
+            alike_ties: components["schemas"]["AlikeTies"][];
+            /** Begun */
+            begun: string[];
+            /** Comes From */
+            comes_from: components["schemas"]["Relative"][];
             /** Control Offers */
             control_offers: components["schemas"]["ControlOffer"][];
+            /** Goes Into */
+            goes_into: components["schemas"]["Relative"][];
+            grid: components["schemas"]["Grid"];
+            /** Guests */
+            guests: components["schemas"]["Guest"][];
             /** Id */
             id: number;
             plan: components["schemas"]["StudyPlan"];
@@ -3443,10 +4365,8 @@ export interface components {
             recipes_kept: boolean;
             /** Revision */
             revision: number;
-            /** Ties */
-            ties: {
-                [key: string]: string;
-            };
+            /** Swatches */
+            swatches: components["schemas"]["Swatch"][];
             /** Vessels */
             vessels: components["schemas"]["Vessel"][];
         };
@@ -3523,7 +4443,74 @@ export interface components {
             /** Wear */
             wear: string;
         };
-        /** SwatchRecord */
+        /**
+         * Swatch
+         * @description One physical piece, and the place that it has in a study.
+         *
+         *     `levels` are those it was planned with, `true_levels` those it really got where it went another
+         *     way. `control` and `larger` say that it is an added control or a larger piece. `planned`: the
+         *     plan as it is now has a place for it. `begun`: it was in a bath of this study, or was read for
+         *     it; then its levels stay. `settled`: its cloth is cut, so that fibre, mass and pieces stay.
+         *     `parent` is the swatch that it was cut from.
+         */
+        Swatch: {
+            /**
+             * Begun
+             * @default false
+             */
+            begun: boolean;
+            /** Code */
+            code: string;
+            /** Control */
+            control?: ("undyed" | "unmordanted" | "mordanted-undyed" | "bridge") | null;
+            /**
+             * Fibre
+             * @default
+             */
+            fibre: string;
+            /** Larger */
+            larger?: string | null;
+            /** Levels */
+            levels: {
+                [key: string]: string;
+            };
+            /** Mass G */
+            mass_g: number;
+            /** Parent */
+            parent?: string | null;
+            /** Pieces */
+            pieces: ("dark" | "light" | "wash" | "spare")[];
+            /**
+             * Planned
+             * @default true
+             */
+            planned: boolean;
+            /**
+             * Replicate
+             * @default 1
+             */
+            replicate: number;
+            /** Serial */
+            serial: number;
+            /**
+             * Settled
+             * @default false
+             */
+            settled: boolean;
+            /**
+             * Tie
+             * @default
+             */
+            tie: string;
+            /** True Levels */
+            true_levels?: {
+                [key: string]: string;
+            } | null;
+        };
+        /**
+         * SwatchRecord
+         * @description `levels` are those it really has, `meant` those it was planned for, where they differ.
+         */
         SwatchRecord: {
             /** Cell */
             cell: string;
@@ -3531,10 +4518,17 @@ export interface components {
             code: string;
             /** Control */
             control: string;
+            cut_from: components["schemas"]["Relative"] | null;
+            /** Cut Into */
+            cut_into: components["schemas"]["Relative"][];
             /** Fibre Words */
             fibre_words: string;
             /** Hand */
             hand: components["schemas"]["LogLine"][];
+            /** Level Words */
+            level_words: {
+                [key: string]: string;
+            };
             /** Levels */
             levels: {
                 [key: string]: string;
@@ -3543,14 +4537,34 @@ export interface components {
             marks: components["schemas"]["Mark"][];
             /** Mass G */
             mass_g: number;
+            /** Meant */
+            meant: {
+                [key: string]: string;
+            } | null;
             /** Passages */
-            passages: components["schemas"]["Passage"][];
-            /** Pulls */
-            pulls: components["schemas"]["Pull"][];
+            passages: components["schemas"]["BathPassed"][];
+            /** Planned */
+            planned: boolean;
             /** Readings */
             readings: components["schemas"]["Reading"][];
+            /** States */
+            states: components["schemas"]["StateShown"][];
+            /** Studies */
+            studies: components["schemas"]["Relative"][];
             /** Tie */
             tie: string;
+        };
+        /**
+         * SwatchStates
+         * @description The states of a swatch in their order, and the colours of those that were read.
+         */
+        SwatchStates: {
+            /** Colours */
+            colours: components["schemas"]["StateColour"][];
+            /** States */
+            states: number[];
+            /** Swatch */
+            swatch: string;
         };
         /**
          * Task
@@ -3625,14 +4639,14 @@ export interface components {
             title: string;
             /** Vessel */
             vessel: string;
-            /** Vessel Name */
-            vessel_name: string;
             /** Vessel Title */
             vessel_title: string;
         };
         /**
          * Total
-         * @description `short_g` is what is missing; None where the amount in hand is not written down.
+         * @description `used_g` went into baths that have begun; the rest of `grams` is still needed.
+         *
+         *     `short_g` is what is missing of that; None where the amount in hand is not written down.
          */
         Total: {
             /** Cost */
@@ -3650,8 +4664,58 @@ export interface components {
             name: string;
             /** Short G */
             short_g: number | null;
+            /** Used G */
+            used_g: number;
             /** Working */
             working: string;
+        };
+        /**
+         * Treatment
+         * @description One more bath for the named swatches, in the order in which the plan lists it.
+         *
+         *     `swatches` are codes, of this study or of others. Iron goes by `route`: dipped and watched by
+         *     the second, or warm for an hour. `again` names the bath whose liquor is used once more.
+         */
+        Treatment: {
+            /** Adjust With */
+            adjust_with?: string | null;
+            /** Again */
+            again?: string | null;
+            /** Duration Min */
+            duration_min?: number | null;
+            /** Dye */
+            dye?: string | null;
+            /** Iron Percent Wof */
+            iron_percent_wof?: number | null;
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "iron" | "adjust" | "dye" | "again" | "wash";
+            /** Name */
+            name: string;
+            /** Ph */
+            ph?: number | null;
+            /** Route */
+            route?: ("after-bath" | "hot bath") | null;
+            /** Seconds */
+            seconds?: number | null;
+            /** Strength Percent Wof */
+            strength_percent_wof?: number | null;
+            /** Swatches */
+            swatches: string[];
+            /** Temperature C */
+            temperature_c?: number | null;
+        };
+        /**
+         * TreatmentChoice
+         * @description What may be done, one after the other: each with its levels, None among them for nothing.
+         */
+        TreatmentChoice: {
+            /** Levels */
+            levels: (components["schemas"]["Treatment"] | null)[];
         };
         /** TrialPlan */
         TrialPlan: {
@@ -3676,10 +4740,32 @@ export interface components {
             points: components["schemas"]["FadePoint"][];
         };
         /**
+         * TruePlace
+         * @description What a stray swatch is offered: its levels by the bath that it was in, and in words only
+         *     what differs ("golden root, not red").
+         */
+        TruePlace: {
+            /** Levels */
+            levels: {
+                [key: string]: string;
+            };
+            /** Swatch */
+            swatch: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * TwoReadings
          * @description The bath read before anything was given, and after `grams_given` and a wait.
+         *
+         *     `beside` is what else was given between the two readings.
          */
         TwoReadings: {
+            /**
+             * Beside
+             * @default []
+             */
+            beside: components["schemas"]["Solute"][];
             /** Grams Given */
             grams_given: number;
             /** Ph First */
@@ -3687,6 +4773,27 @@ export interface components {
             /** Ph Second */
             ph_second: number;
             question: components["schemas"]["PhQuestion"];
+        };
+        /**
+         * UncertaintyParts
+         * @description Standard uncertainties of one colour in ΔE00, by where they come from.
+         *
+         *     `chart`: how badly unseen patches were predicted, and how far two corrections disagree;
+         *     `light`: how patchy the paper stayed; `evenness`: of the piece itself; `material`: cloth is no
+         *     paint. Chart and material are shared by pieces of one photo, light and evenness are not.
+         */
+        UncertaintyParts: {
+            /** Chart De00 */
+            chart_de00: number;
+            /** Evenness De00 */
+            evenness_de00: number;
+            /** Light De00 */
+            light_de00: number;
+            /**
+             * Material De00
+             * @default 0.35
+             */
+            material_de00: number;
         };
         /** ValidationError */
         ValidationError: {
@@ -3702,28 +4809,58 @@ export interface components {
             type: string;
         };
         /**
+         * VersionLine
+         * @description A saved version of a plan, and what was changed by it.
+         */
+        VersionLine: {
+            /** Revision */
+            revision: number;
+            /**
+             * Saved At
+             * Format: date-time
+             */
+            saved_at: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Vessel
-         * @description One pot or jar, used for one bath. `key` says what acts in it and stays when others go.
+         * @description One pot or jar, used for one bath. `key` says what acts in it; `name` is its own for ever.
          *
-         *     `swatches` stand in the random order of their positions; `run_order` is the vessel's place
-         *     among those of the same kind of bath. `on_shelf` is None where no vessel of the Shelf fits.
+         *     `swatches` stand in the random order of their positions, by code; `run_order` is the vessel's
+         *     place among those of the same kind of bath. `on_shelf` is None where no vessel of the Shelf
+         *     fits. `fibre_words` is the working of `dry_fibre_g`.
          */
         Vessel: {
+            /** Adjuster */
+            adjuster?: string | null;
+            /** Again */
+            again?: string | null;
             /**
              * Bath
              * @enum {string}
              */
-            bath: "scour" | "extract" | "tannin" | "mordant" | "binder" | "iron mordant" | "dye" | "overdye" | "adjust" | "iron";
+            bath: "scour" | "extract" | "tannin" | "mordant" | "binder" | "iron mordant" | "dye" | "overdye" | "adjust" | "iron" | "wash";
             /** Cells */
             cells: string[];
             /** Dip */
             dip?: number | null;
+            /**
+             * Dry Fibre G
+             * @default 0
+             */
+            dry_fibre_g: number;
             /** Duration Min */
             duration_min?: number | null;
             /** Dye */
             dye?: string | null;
             /** Extraction */
             extraction?: string | null;
+            /**
+             * Fibre Words
+             * @default
+             */
+            fibre_words: string;
             /**
              * Has Iron
              * @default false
@@ -3761,6 +4898,8 @@ export interface components {
             route_bath?: number | null;
             /** Run Order */
             run_order: number;
+            /** Seconds */
+            seconds?: number | null;
             /** Strength Percent Wof */
             strength_percent_wof?: number | null;
             /** Swatches */
@@ -3769,12 +4908,14 @@ export interface components {
             temperature_c?: number | null;
             /** Title */
             title: string;
+            /** Treatment */
+            treatment?: string | null;
             /** Volume Ml */
             volume_ml: number;
         };
         /**
          * VesselAmounts
-         * @description What goes into one vessel, in the order in which it goes in.
+         * @description What goes into the vessel of that name, in the order in which it goes in.
          */
         VesselAmounts: {
             /** Dry Fibre G */
@@ -3789,22 +4930,33 @@ export interface components {
         };
         /**
          * VesselBench
-         * @description `inside` are the codes ticked in; `waits_for` names the vessels that come before.
+         * @description `inside` are the codes ticked in; `missed` belonged in and it went on without them.
+         *     `waits_for` names the vessels that come before. `reheats` are steps that no recipe has.
          *
          *     `iron_limits` go by code; `ready_at`: what was hung is dry and rested.
          */
         VesselBench: {
             amounts: components["schemas"]["VesselAmounts"];
-            /** Codes */
-            codes: string[];
+            /** Begun */
+            begun: boolean;
+            /** Cautions */
+            cautions: string[];
             /** Inside */
             inside: string[];
             /** Iron Limits */
             iron_limits: {
                 [key: string]: components["schemas"]["IronLimit"];
             };
+            /** Missed */
+            missed: string[];
             /** Ready At */
             ready_at: string | null;
+            /** Reheats */
+            reheats: components["schemas"]["StepTimes"][];
+            /** Settles */
+            settles: {
+                [key: string]: string;
+            };
             /** Steps */
             steps: components["schemas"]["StepState"][];
             vessel: components["schemas"]["Vessel"];
@@ -3841,12 +4993,14 @@ export interface components {
         };
         /**
          * Watch
-         * @description The readings of a bath with their band, and what is wrong now, in words.
+         * @description The readings of a bath with their band, what was put in, and what is wrong now, in words.
          */
         Watch: {
             /** Alarms */
             alarms: string[];
             band: components["schemas"]["Band"];
+            /** Put In */
+            put_in: components["schemas"]["PutIn"][];
             /** Readings */
             readings: components["schemas"]["BathReading"][];
             /** Vessel */
@@ -3901,9 +5055,13 @@ export interface components {
         };
         /**
          * Weighing
-         * @description `vessel_cautions` by vessel key.
+         * @description `vessels` holds every bath but scours and extracts; `begun` names those that are under way
+         *     or done, whose amounts stay. `vessel_cautions` by name. Extracts and stocks are those still to
+         *     be made.
          */
         Weighing: {
+            /** Begun */
+            begun: string[];
             /** Cards */
             cards: components["schemas"]["SubstanceCard"][];
             /** Cautions */
@@ -4161,6 +5319,41 @@ export interface operations {
             };
         };
     };
+    choose_api_readings__reading_id__choice_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingChoice"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reading"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     sheet_as_pdf_api_sheets__sheet_id__pdf_get: {
         parameters: {
             query?: never;
@@ -4390,6 +5583,39 @@ export interface operations {
             };
         };
     };
+    start_from_swatches_api_studies_from_swatches_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewStudyFrom"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     get_study_api_studies__study_id__get: {
         parameters: {
             query?: never;
@@ -4551,6 +5777,37 @@ export interface operations {
             };
         };
     };
+    get_colours_api_studies__study_id__colours_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyColours"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     compare_api_studies__study_id__compare_post: {
         parameters: {
             query?: never;
@@ -4562,7 +5819,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["CellReference"] | components["schemas"]["FactorReference"];
+                "application/json": components["schemas"]["CellReference"] | components["schemas"]["FactorReference"] | components["schemas"]["BeforeReference"];
             };
         };
         responses: {
@@ -4572,7 +5829,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CellDifference"][];
+                    "application/json": components["schemas"]["Comparison"];
                 };
             };
             /** @description Validation Error */
@@ -4635,6 +5892,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DyeView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    look_at_addition_api_studies__study_id__dye_additions_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddingTo"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddingSaid"];
                 };
             };
             /** @description Validation Error */
@@ -4790,6 +6082,7 @@ export interface operations {
         parameters: {
             query: {
                 vessel: string;
+                step?: string;
             };
             header?: never;
             path: {
@@ -5252,6 +6545,111 @@ export interface operations {
             };
         };
     };
+    try_change_api_studies__study_id__effect_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudyPlan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanEffect"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    go_on_api_studies__study_id__go_on_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoOn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    try_going_on_api_studies__study_id__go_on_effect_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoingOn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoingOnTried"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     list_photos_api_studies__study_id__photos_get: {
         parameters: {
             query?: never;
@@ -5336,6 +6734,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Reading"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    take_recipes_of_today_api_studies__study_id__recipes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyView"];
                 };
             };
             /** @description Validation Error */
@@ -5591,6 +7020,69 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Created"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_versions_api_studies__study_id__versions_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionLine"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_version_api_studies__study_id__versions__revision__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+                revision: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyPlan"];
                 };
             };
             /** @description Validation Error */

@@ -2,86 +2,35 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
-import { useMemo, useState } from "react";
 
-import type { Cell, Schema, StudyView } from "../api/client";
-import { useBench, useComparison } from "../api/hooks";
-import type { Reference } from "../api/hooks";
-import { FACTOR_NAMES, cellWords } from "../grid/axes";
-import type { Face } from "../grid/study-grid";
+import type { FactorKind, GridCell, Schema, StudyView } from "../api/client";
+import { useBench } from "../api/hooks";
+import { FACTOR_NAMES } from "../grid/axes";
+import { captionOf, cellWords, oddWords } from "../grid/cells";
 import { Awaited, Part } from "../shell/said";
+import type { CompareState } from "./compare-faces";
 
-export interface CompareState {
-  reference: Reference | null;
-  setReference: (reference: Reference) => void;
-  comparison: ReturnType<typeof useComparison>;
-  faceOf: (cell: Cell, plain: Face) => Face;
-}
-
-/** Every cell's difference from the chosen reference. */
-export function useCompareFaces(study: StudyView, focus: string | null): CompareState {
-  const [chosen, setReference] = useState<Reference | null>(null);
-  const first = study.cells.find((cell) => cell.included);
-  const reference: Reference | null =
-    chosen ?? (focus || first ? { mode: "cell", cell: first?.key ?? focus ?? "" } : null);
-  const comparison = useComparison(study.id, reference);
-  const byCell = useMemo(
-    () => new Map(comparison.data?.map((one) => [one.cell, one])),
-    [comparison.data],
-  );
-  return {
-    reference,
-    setReference,
-    comparison,
-    faceOf: (cell, plain) => {
-      const found = byCell.get(cell.key);
-      const isReference = reference?.mode === "cell" ? reference.cell === cell.key : false;
-      if (!found) return { ...plain, caption: isReference ? "ref" : "", words: `${plain.words}${isReference ? "; the reference" : ""}` };
-      const de = found.difference.de00.toFixed(1);
-      return {
-        ...plain,
-        caption: found.distinguishable ? de : `≈ ${de}`,
-        words: `${plain.words}; ΔE00 ${de}${found.distinguishable ? "" : ", not distinguishable"}`,
-      };
-    },
-  };
-}
+const MOST_SHOWN = 12;
 
 interface ComparePanelProps {
   study: StudyView;
-  chosen: readonly Cell[];
+  chosen: readonly GridCell[];
   state: CompareState;
 }
 
 export function ComparePanel({ study, chosen, state }: ComparePanelProps) {
   const one = chosen.length === 1 ? chosen[0] : undefined;
-  const reference = state.reference;
-  const referenceCell =
-    reference?.mode === "cell" ? study.cells.find((cell) => cell.key === reference.cell) : undefined;
+  const { reference } = state;
   return (
     <>
       <Part title="Compared with">
-        {referenceCell && (
-          <Box sx={{ mb: 1 }}>
-            <strong>{study.codes[referenceCell.key]}</strong> {cellWords(study.plan, referenceCell)}
-          </Box>
-        )}
-        {reference?.mode === "factor" && (
-          <Box sx={{ mb: 1 }}>
-            The same swatch, but with{" "}
-            <strong>
-              {study.plan.factors
-                ?.find((factor) => factor.kind === reference.factor)
-                ?.levels.find((level) => level.key === reference.level)?.label ?? reference.level}
-            </strong>
-          </Box>
-        )}
+        <ReferenceWords study={study} state={state} />
         <Button
           variant="contained"
-          disabled={!one?.included}
+          disabled={!one || one.swatches.length === 0}
           onClick={() => one && state.setReference({ mode: "cell", cell: one.key })}
         >
-          {one ? `Compare with ${study.codes[one.key] ?? ""}` : "Select one swatch to compare with"}
+          {one ? `Compare with ${captionOf(one)}` : "Select one swatch to compare with"}
         </Button>
         <TextField
           select
@@ -90,74 +39,136 @@ export function ComparePanel({ study, chosen, state }: ComparePanelProps) {
           value={reference?.mode === "factor" ? `${reference.factor}|${reference.level}` : ""}
           onChange={(event) => {
             const [factor, level] = event.target.value.split("|");
-            state.setReference({ mode: "factor", factor: factor as Schema["FactorReference"]["factor"], level: level ?? "" });
+            state.setReference({ mode: "factor", factor: factor as FactorKind, level: level ?? "" });
           }}
         >
-          {(study.plan.factors ?? []).flatMap((factor) =>
+          {study.grid.factors.flatMap((factor) =>
             factor.levels.length < 2
               ? []
-              : factor.levels.map((level) => (
+              : factor.levels.filter((level) => level.key !== "").map((level) => (
                   <MenuItem key={`${factor.kind}|${level.key}`} value={`${factor.kind}|${level.key}`}>
                     {FACTOR_NAMES[factor.kind]}: {level.label}
                   </MenuItem>
                 )),
           )}
         </TextField>
+        <BeforeField study={study} state={state} />
       </Part>
       <Awaited query={state.comparison}>
-        {(differences) => <Findings study={study} chosen={chosen} differences={differences} />}
+        {(comparison) => <Findings study={study} chosen={chosen} comparison={comparison} before={reference?.mode === "before"} />}
       </Awaited>
     </>
   );
 }
 
-interface FindingsProps {
-  study: StudyView;
-  chosen: readonly Cell[];
-  differences: readonly Schema["CellDifference"][];
+/** Each piece against itself, before a bath or before its last one. */
+function BeforeField({ study, state }: { study: StudyView; state: CompareState }) {
+  const { reference } = state;
+  const bench = useBench(study.id).data;
+  const begun = bench?.vessels.filter((one) => one.begun && one.vessel.bath !== "extract") ?? [];
+  return (
+    <TextField
+      select
+      label="Or: each piece with itself before"
+      sx={{ mt: 1.5 }}
+      value={reference?.mode === "before" ? reference.vessel || "last" : ""}
+      onChange={(event) => state.setReference({ mode: "before", vessel: event.target.value === "last" ? "" : event.target.value })}
+    >
+      <MenuItem value="last">the last bath between two readings</MenuItem>
+      {begun.map((one) => (
+        <MenuItem key={one.vessel.name} value={one.vessel.name}>
+          {one.vessel.name} {one.vessel.title}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
 }
 
-function Findings({ study, chosen, differences }: FindingsProps) {
+function ReferenceWords({ study, state }: { study: StudyView; state: CompareState }) {
+  const { reference } = state;
+  if (reference?.mode === "cell") {
+    const cell = study.grid.cells.find((each) => each.key === reference.cell);
+    if (!cell) return null;
+    return (
+      <Box sx={{ mb: 1 }}>
+        <strong>{captionOf(cell)}</strong> {cellWords(study, cell)}
+      </Box>
+    );
+  }
+  if (reference?.mode === "factor") {
+    const level = study.grid.factors.find((factor) => factor.kind === reference.factor)?.levels.find((each) => each.key === reference.level);
+    return (
+      <Box sx={{ mb: 1 }}>
+        The same swatch, but with <strong>{level?.label ?? reference.level}</strong>
+      </Box>
+    );
+  }
+  if (reference?.mode === "before")
+    return (
+      <Box sx={{ mb: 1 }}>
+        Each piece with itself before <strong>{reference.vessel || "its last bath"}</strong>: left half before, right half after
+      </Box>
+    );
+  return null;
+}
+
+interface FindingsProps {
+  study: StudyView;
+  chosen: readonly GridCell[];
+  comparison: Schema["Comparison"];
+  before: boolean;
+}
+
+function Findings({ study, chosen, comparison, before }: FindingsProps) {
   const bench = useBench(study.id).data;
+  const { differences, error_words } = comparison;
   if (differences.length === 0)
-    return <Part title="Nothing to compare yet">Read the reference and other swatches first.</Part>;
-  const cells = new Map(study.cells.map((cell) => [cell.key, cell]));
+    return (
+      <Part title="Nothing to compare yet">
+        {before ? "No piece was read both before and after it." : "Read the reference and other swatches first."}
+      </Part>
+    );
+  const cells = new Map(study.grid.cells.map((cell) => [cell.key, cell]));
   const keys = new Set(chosen.map((cell) => cell.key));
   const wanted = keys.size > 1 ? differences.filter((one) => keys.has(one.cell)) : differences;
   const sorted = [...wanted].sort((a, b) => b.difference.de00 - a.difference.de00);
   const same = wanted.filter((one) => !one.distinguishable).length;
   return (
     <Part title={`${wanted.length} ${wanted.length === 1 ? "difference" : "differences"}, ${same} too small to tell`}>
-      <Box sx={{ fontSize: 13, mb: 1 }}>
-        ≈ marks a difference smaller than twice its measuring uncertainty. About 1 ΔE00 is just visible side by
-        side; 2 is plain.
+      <Box role="note" aria-label="What the error is" sx={{ fontSize: 13, mb: 1, borderLeft: 4, pl: 1 }}>
+        {error_words}
       </Box>
-      {sorted.slice(0, 12).map((one) => {
+      <Box sx={{ fontSize: 13, mb: 1 }}>
+        ≈ marks what two colours that are the same are often read apart. About 1 ΔE00 is just visible side by side; 2 is
+        plain.
+      </Box>
+      {sorted.slice(0, MOST_SHOWN).map((one) => {
         const cell = cells.get(one.cell);
         const d = one.difference;
         return (
           <Box key={one.cell} sx={{ fontSize: 13, mb: 0.75 }}>
-            <strong>{study.codes[one.cell]}</strong> {cell ? cellWords(study.plan, cell) : ""}
-            <AtTheBench bench={bench} code={study.codes[one.cell] ?? ""} />
+            <strong>{cell ? captionOf(cell) : ""}</strong> {cell ? cellWords(study, cell) : ""}
+            {cell && oddWords(study, cell).map((words) => <div key={words}>{words}</div>)}
+            <AtTheBench bench={bench} codes={cell?.swatches ?? []} />
             <div>
               ΔE00 {d.de00.toFixed(1)} ±{one.uncertainty_de00.toFixed(1)}
-              {one.distinguishable ? ` · ${direction(d)}` : " · not distinguishable"}
+              {one.distinguishable ? ` · ${direction(d)}` : ` · too small to tell: below ${one.limit_de00.toFixed(1)}`}
+              {one.pieces > 1 && ` · mean of ${one.pieces} pieces`}
             </div>
           </Box>
         );
       })}
-      {sorted.length > 12 && <div>and {sorted.length - 12} smaller ones</div>}
+      {sorted.length > MOST_SHOWN && <div>and {sorted.length - MOST_SHOWN} smaller ones</div>}
     </Part>
   );
 }
 
-/** What the log says of a swatch that bears on its colour: true seconds in the iron, mishaps. */
-function AtTheBench({ bench, code }: { bench: Schema["DyeView"] | undefined; code: string }) {
-  const pull = bench?.pulls.find((one) => one.swatch === code);
-  const marks = bench?.marks.filter((mark) => mark.swatch === code) ?? [];
-  const said = [pull ? `${pull.seconds.toFixed(0)} s in the iron` : "", ...marks.map((mark) => `went wrong: ${mark.deviation}`)];
-  const words = said.filter(Boolean).join(" · ");
-  return words ? <div>{words}</div> : null;
+/** What the log says of swatches that bears on their colour: true seconds in the iron, mishaps. */
+function AtTheBench({ bench, codes }: { bench: Schema["DyeView"] | undefined; codes: readonly string[] }) {
+  const dipped = bench?.passages.filter((one) => codes.includes(one.swatch) && one.seconds != null) ?? [];
+  const marks = bench?.marks.filter((mark) => codes.includes(mark.swatch)) ?? [];
+  const said = [...dipped.map((one) => `${one.seconds?.toFixed(0) ?? ""} s in the iron`), ...marks.map((mark) => `went wrong: ${mark.deviation}`)];
+  return said.length > 0 ? <div>{[...new Set(said)].join(" · ")}</div> : null;
 }
 
 /** The main way in which the colour differs, in plain words. */

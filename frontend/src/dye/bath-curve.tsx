@@ -18,20 +18,26 @@ interface CurveProps {
   low: number | null | undefined;
   high: number | null | undefined;
   least: number;
+  marks: readonly Schema["PutIn"][];
 }
 
 /** Temperature and pH over time, each against the band that it should keep to. */
 export function BathCurve({ watch }: { watch: Watch }) {
-  const { band, readings } = watch;
+  const { band, readings, put_in } = watch;
   return (
     <Box sx={{ my: 1 }}>
-      <Curve title="°C" readings={readings} valueOf={(one) => one.temperature_c} low={band.low_c} high={band.high_c} least={10} />
-      <Curve title="pH" readings={readings} valueOf={(one) => one.ph} low={band.low_ph} high={band.high_ph} least={1} />
+      <Curve title="°C" readings={readings} valueOf={(one) => one.temperature_c} low={band.low_c} high={band.high_c} least={10} marks={put_in} />
+      <Curve title="pH" readings={readings} valueOf={(one) => one.ph} low={band.low_ph} high={band.high_ph} least={1} marks={put_in} />
+      {put_in.map((mark) => (
+        <Box key={mark.at + mark.words} sx={{ fontSize: 13 }}>
+          ▼ {CLOCK.format(new Date(mark.at))} {mark.words}
+        </Box>
+      ))}
     </Box>
   );
 }
 
-function Curve({ title, readings, valueOf, low, high, least }: CurveProps) {
+function Curve({ title, readings, valueOf, low, high, least, marks }: CurveProps) {
   const { palette } = useTheme();
   const points = readings.flatMap((one) => {
     const value = valueOf(one);
@@ -58,6 +64,17 @@ function Curve({ title, readings, valueOf, low, high, least }: CurveProps) {
           {least < 5 ? tick.toFixed(1) : tick.toFixed(0)}
         </text>
       ))}
+      {marks
+        .filter((mark) => Date.parse(mark.at) >= from && Date.parse(mark.at) <= last.at)
+        .map((mark) => (
+          <g key={mark.at + mark.words}>
+            <title>{mark.words}</title>
+            <line x1={x(Date.parse(mark.at))} x2={x(Date.parse(mark.at))} y1={4} y2={H - BOTTOM} stroke={palette.text.secondary} strokeDasharray="2 3" />
+            <text x={x(Date.parse(mark.at))} y={10} fontSize="11" textAnchor="middle" fill={palette.text.primary}>
+              ▼
+            </text>
+          </g>
+        ))}
       <polyline points={line} fill="none" stroke={palette.text.primary} strokeWidth={2} />
       {points
         .filter((point) => point.byHand)

@@ -13,8 +13,8 @@ import { useLogging } from "./outbox";
 /** The live curve of a bath, the probe that hangs in it, and what is wrong, said at once. */
 export function BathWatch({ study, one, step }: { study: number; one: VesselBench; step: string }) {
   const probes = useProbes(true).data ?? [];
-  const here = probes.find((probe) => probe.study === study && probe.vessel === one.vessel.key);
-  const watch = useWatch(study, one.vessel.key, step, true).data;
+  const here = probes.find((probe) => probe.study === study && probe.vessel === one.vessel.name);
+  const watch = useWatch(study, one.vessel.name, step, true).data;
   const log = useLogging(study);
   const [picked, setPicked] = useState("");
   const alarms = watch?.alarms ?? [];
@@ -42,7 +42,7 @@ export function BathWatch({ study, one, step }: { study: number; one: VesselBenc
           </Button>
         </Box>
       )}
-      {watch && watch.readings.length > 0 && <BathCurve watch={watch} />}
+      {watch && (watch.readings.length > 0 || watch.put_in.length > 0) && <BathCurve watch={watch} />}
       {!here && free.length > 0 && (
         <Box sx={{ display: "flex", gap: 1 }}>
           <TextField select label="Hang in a probe" value={picked} onChange={(event) => setPicked(event.target.value)}>
@@ -53,7 +53,7 @@ export function BathWatch({ study, one, step }: { study: number; one: VesselBenc
               </MenuItem>
             ))}
           </TextField>
-          <Button variant="outlined" color="secondary" sx={{ minHeight: 48, flex: "none" }} disabled={!picked} onClick={() => log({ kind: "probe", vessel: one.vessel.key, step, probe: picked })}>
+          <Button variant="outlined" color="secondary" sx={{ minHeight: 48, flex: "none" }} disabled={!picked} onClick={() => log({ kind: "probe", vessel: one.vessel.name, step, probe: picked })}>
             Hang in
           </Button>
         </Box>

@@ -1,6 +1,6 @@
 import { useMemo, useState } from "react";
 
-import type { Cell, Schema, StudyView } from "../api/client";
+import type { GridCell, Schema, StudyView } from "../api/client";
 import { useBench } from "../api/hooks";
 import type { Face } from "../grid/study-grid";
 import { usePlace } from "../shell/place";
@@ -14,8 +14,8 @@ export interface DyeState {
   /** The query, with what this device has logged and not yet sent laid over it. */
   bench: { data: Schema["DyeView"] | undefined; error: unknown; refetch: () => unknown };
   vessel: VesselBench | undefined;
-  choose: (key: string) => void;
-  faceOf: (cell: Cell, plain: Face) => Face;
+  choose: (name: string) => void;
+  faceOf: (cell: GridCell, plain: Face) => Face;
 }
 
 export const isDone = (one: VesselBench) => Boolean(one.steps[one.steps.length - 1]?.done_at);
@@ -48,41 +48,46 @@ export function useDyeFaces(study: StudyView): DyeState {
     [query.data, study.id, waiting],
   );
   const vessels = useMemo(() => data?.vessels ?? [], [data]);
-  const [place, go] = usePlace();
-  const named = /^at\/(\w+)$/.exec(place.part ?? "")?.[1];
-  const asked = vessels.find((one) => one.vessel.name === named)?.vessel.key ?? null;
-  if (asked !== null && asked !== chosen) setChosen(asked);
-  const [first, setFirst] = useState<string | null>(null);
-  if (first === null && vessels.length > 0) setFirst(mostUrgent(vessels)?.vessel.key ?? null);
-  const vessel = vessels.find((one) => one.vessel.key === (chosen ?? first)) ?? mostUrgent(vessels);
   const marked = useMemo(() => new Set(data?.marks.map((mark) => mark.swatch)), [data]);
-  const ofCell = useMemo(() => {
+  const [place, go] = usePlace();
+  const asked = /^at\/(\w+)$/.exec(place.part ?? "")?.[1];
+  const named = (name: string | null | undefined) => vessels.find((one) => one.vessel.name === name);
+  if (asked !== undefined && named(asked) && asked !== chosen) setChosen(asked);
+  // Where one stands stays, also when its last step is done.
+  if (chosen === null && vessels.length > 0) setChosen(mostUrgent(vessels)?.vessel.name ?? null);
+  const vessel = named(chosen) ?? mostUrgent(vessels);
+  const ofSwatch = useMemo(() => {
     const found = new Map<string, VesselBench[]>();
     for (const one of vessels)
-      for (const cell of one.vessel.cells) found.set(cell, [...(found.get(cell) ?? []), one]);
+      for (const code of whoIs(one)) found.set(code, [...(found.get(code) ?? []), one]);
     return found;
   }, [vessels]);
   return {
     bench: { data, error: query.error, refetch: query.refetch },
     vessel,
-    choose: (key) => {
-      const name = vessels.find((one) => one.vessel.key === key)?.vessel.name;
-      setChosen(key);
-      if (name) go({ study: study.id, view: "dye", part: `at/${name}` });
+    choose: (name) => {
+      setChosen(name);
+      go({ study: study.id, view: "dye", part: `at/${name}` });
     },
     faceOf: (cell, plain) => {
-      const own = ofCell.get(cell.key) ?? [];
+      const own = [...new Set(cell.swatches.flatMap((code) => ofSwatch.get(code) ?? []))];
       const next = own.find((one) => !isDone(one));
-      const mark = marked.has(study.codes[cell.key] ?? "") ? "!" : "";
+      const mark = cell.swatches.some((code) => marked.has(code)) ? "!" : "";
       const caption = own.length === 0 ? "–" : next ? next.vessel.name : "dyed";
-      const inVessel = vessel?.vessel.cells.includes(cell.key) ?? false;
+      const inVessel = vessel ? whoIs(vessel).some((code) => cell.swatches.includes(code)) : false;
       const now = next && nextStep(next) >= 0 ? next.steps[nextStep(next)]?.step.title : "";
       return {
         fills: inVessel ? plain.fills : [],
         caption: `${caption}${mark}`,
         faint: !inVessel,
-        words: `${study.codes[cell.key] ?? ""}, ${next ? `next in ${next.vessel.name} ${next.vessel.title}: ${now ?? ""}` : caption}${mark ? "; something went wrong with it" : ""}`,
+        words: `${cell.swatches.join(" ")}, ${next ? `next in ${next.vessel.name} ${next.vessel.title}: ${now ?? ""}` : caption}${mark ? "; something went wrong with it" : ""}`,
       };
     },
   };
+}
+
+/** Everybody who belongs in a vessel or is in it, without those with whom it did not wait. */
+export function whoIs(one: VesselBench): string[] {
+  const missed = new Set(one.missed);
+  return [...new Set([...one.vessel.swatches, ...one.inside])].filter((code) => !missed.has(code));
 }

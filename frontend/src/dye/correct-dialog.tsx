@@ -4,12 +4,16 @@ import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
+import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import type { Schema, StudyView } from "../api/client";
+import { durationWords, typedMinutes } from "../shell/durations";
+import { MomentField, localMoment } from "../shell/moment-field";
+import { typedNumber } from "../shell/numbers";
 import { useLogging } from "./outbox";
-import { typedNumber } from "./reading-form";
+import type { NewEntry } from "./outbox";
 
 interface CorrectDialogProps {
   study: StudyView;
@@ -18,50 +22,70 @@ interface CorrectDialogProps {
   onClose: () => void;
 }
 
-/** A new entry over the old one; the old one stays in the log, struck through. */
+/** A new entry over the old one, which stays in the log, struck through. Its time stays too, unless
+ * the time is what is corrected. */
 export function CorrectDialog({ study, line, bench, onClose }: CorrectDialogProps) {
   const log = useLogging(study.id);
   const old = bench.entries.find((entry) => entry.id === line.id);
+  const was = old ? localMoment(old.at, true) : "";
+  const [when, setWhen] = useState(was);
+  const [vessel, setVessel] = useState(old?.vessel ?? "");
   const [temperature, setTemperature] = useState(old?.temperature_c?.toString() ?? "");
   const [ph, setPh] = useState(old?.ph?.toString() ?? "");
-  const [grams, setGrams] = useState(old?.grams?.toString() ?? "");
+  const [amount, setAmount] = useState(old?.addition?.amount.toString() ?? "");
+  const [minutes, setMinutes] = useState(old?.minutes == null ? "" : durationWords(old.minutes));
   const [count, setCount] = useState(old?.count?.toString() ?? "");
+  const [codes, setCodes] = useState(old?.swatches.join(" ") ?? "");
   const [note, setNote] = useState(old?.note ?? "");
   if (!old) return null;
-  const { id, received_at, key, at, who, ...same } = old;
-  void [received_at, key, at, who];
+  const { id, received_at, entered_at, key, at, who, ...same } = old;
+  void [received_at, entered_at, key, at, who];
+  const reads = old.kind === "record" || old.kind === "reheat";
   const keep = () => {
-    log({
-      ...same,
-      replaces: id,
-      temperature_c: old.kind === "record" ? typedNumber(temperature) : same.temperature_c,
-      ph: old.kind === "record" ? typedNumber(ph) : same.ph,
-      grams: old.grams != null ? typedNumber(grams) : same.grams,
-      count: old.count != null ? typedNumber(count) : same.count,
-      note,
-    });
+    const said: NewEntry = { ...same, replaces: id, vessel, note, sure: true };
+    if (reads) said.temperature_c = typedNumber(temperature);
+    if (old.kind === "record") said.ph = typedNumber(ph);
+    if (old.addition) said.addition = { ...old.addition, amount: typedNumber(amount) ?? old.addition.amount };
+    if (old.minutes != null) said.minutes = typedMinutes(minutes);
+    if (old.count != null) said.count = typedNumber(count);
+    if (old.swatches.length > 0) said.swatches = codes.toUpperCase().split(/[\s,;]+/).filter(Boolean);
+    if (when !== was) said.at = new Date(when).toISOString();
+    log(said);
     onClose();
   };
   const strike = () => {
     log({ kind: "struck", vessel: old.vessel, step: old.step, replaces: id, note });
     onClose();
   };
-  const field = (label: string, value: string, set: (text: string) => void) => (
-    <TextField label={label} value={value} onChange={(event) => set(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
+  const field = (label: string, value: string, set: (text: string) => void, numeric = true) => (
+    <TextField label={label} value={value} onChange={(event) => set(event.target.value)} slotProps={{ htmlInput: numeric ? { inputMode: "decimal" } : {} }} />
   );
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs">
       <DialogTitle>Correct entry {id}</DialogTitle>
       <DialogContent>
         <Box sx={{ mb: 1.5 }}>
-          It said: {line.kind_words} {line.words}. It stays in the log; what you say now counts in its place, with today’s time.
+          It said: {line.kind_words} {line.words}. It stays in the log; what you say now counts in its place, at the same time
+          unless you change that.
         </Box>
         <Box sx={{ display: "grid", gap: 1.5 }}>
-          {old.kind === "record" && field("°C", temperature, setTemperature)}
+          <MomentField label="It happened at" value={when} onChange={setWhen} seconds />
+          {old.vessel !== "" && (
+            <TextField select label="At the vessel" value={vessel} onChange={(event) => setVessel(event.target.value)}>
+              {bench.vessels.map((one) => (
+                <MenuItem key={one.vessel.name} value={one.vessel.name}>
+                  {one.vessel.name} {one.vessel.title}
+                </MenuItem>
+              ))}
+            </TextField>
+          )}
+          {reads && field("°C", temperature, setTemperature)}
           {old.kind === "record" && field("pH", ph, setPh)}
-          {old.grams != null && field("Grams", grams, setGrams)}
+          {old.addition && field(`${old.addition.unit} ${old.addition.name}`, amount, setAmount)}
+          {old.minutes != null && field("For", minutes, setMinutes, false)}
           {old.count != null && field("Rinses", count, setCount)}
-          <TextField label="Note" value={note} onChange={(event) => setNote(event.target.value)} />
+          {old.swatches.length > 0 && field("Swatches", codes, setCodes, false)}
+          {field("Note", note, setNote, false)}
         </Box>
       </DialogContent>
       <DialogActions>

@@ -4,10 +4,12 @@ import { useState } from "react";
 
 import type { Schema, StudyView } from "../api/client";
 import { Caution } from "../shell/said";
-import { clockWords, durationWords, useTicking } from "../shell/ticking";
+import { durationWords } from "../shell/durations";
+import { clockWords, useTicking } from "../shell/ticking";
 import { FigureRow } from "../weigh/figure-row";
 import { amountWords } from "../weigh/amount-words";
 import { BathWatch } from "./bath-watch";
+import { whoIs } from "./bench-state";
 import type { StepState, VesselBench } from "./bench-state";
 import { DosePart } from "./dose-part";
 import { HandForm } from "./hand-form";
@@ -17,6 +19,9 @@ import { useLogging } from "./outbox";
 import { ReadingForm } from "./reading-form";
 import { RinsesForm } from "./rinses-form";
 import { RollsForm } from "./rolls-form";
+
+/** The steps in which a pH is set or kept: only there the bath is asked what it still needs. */
+const SETS_PH = ["set-ph", "hold"];
 
 interface CurrentStepProps {
   study: StudyView;
@@ -33,11 +38,11 @@ interface CurrentStepProps {
 export function CurrentStep({ study, bench, one, number, state, following, after = false }: CurrentStepProps) {
   const { step } = state;
   const log = useLogging(study.id);
-  const at = { vessel: one.vessel.key, step: step.key };
+  const at = { vessel: one.vessel.name, step: step.key };
   const [sure, setSure] = useState(false);
   const [noting, setNoting] = useState(false);
   const runs = (step.warm_min ?? 0) + (step.duration_min ?? 0);
-  const missing = step.asks === "loading" ? one.codes.filter((code) => !one.inside.includes(code)) : [];
+  const missing = step.asks === "loading" ? whoIs(one).filter((code) => !one.inside.includes(code)) : [];
   const done = () => {
     if (missing.length > 0 && !sure) return setSure(true);
     const note = missing.length > 0 ? `without ${missing.join(" ")}` : "";
@@ -67,9 +72,9 @@ export function CurrentStep({ study, bench, one, number, state, following, after
       {step.caution && <Caution>{step.caution}</Caution>}
       {step.asks === "loading" && <LoadingCheck study={study} one={one} step={step.key} />}
       {step.asks === "rolls" && <RollsForm study={study} one={one} step={step.key} />}
-      {step.asks === "iron watch" && <IronWatch study={study} one={one} state={state} pulls={bench.pulls} />}
+      {step.asks === "iron watch" && <IronWatch study={study} one={one} state={state} passages={bench.passages} />}
       {step.asks === "rinses" && <RinsesForm study={study.id} at={at} entries={bench.entries} standing={bench.standing} />}
-      {step.key === "set-ph" && <DosePart study={study.id} one={one} />}
+      {SETS_PH.includes(step.key) && <DosePart study={study.id} bench={bench} one={one} step={step.key} />}
       {(readable || noting) && <ReadingForm study={study.id} at={at} wantsPh={step.wants_ph ?? false} />}
       {!readable && !noting && step.asks !== "iron watch" && (
         <Button sx={{ minHeight: 48 }} onClick={() => setNoting(true)}>
@@ -128,7 +133,7 @@ function LayOut({ one }: { one: VesselBench }) {
   return (
     <Box sx={{ my: 1 }}>
       <strong>Put ready:</strong> {one.vessel.on_shelf_name || "a vessel"}
-      {one.codes.length > 0 && `, ${one.codes.length} swatches, ${one.amounts.dry_fibre_g.toFixed(0)} g dry`}
+      {one.vessel.swatches.length > 0 && `, ${one.vessel.swatches.length} swatches, ${one.amounts.dry_fibre_g.toFixed(0)} g dry`}
       {one.amounts.figures.map((figure) => (
         <FigureRow
           key={figure.role + figure.name}

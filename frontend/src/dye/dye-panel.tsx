@@ -7,6 +7,10 @@ import type { Schema, StudyView } from "../api/client";
 import { Awaited, Part } from "../shell/said";
 import { isDone, nextStep } from "./bench-state";
 import type { DyeState, VesselBench } from "./bench-state";
+import { LogMore } from "./logging/log-more";
+import { MomentBar } from "./logging/moment-bar";
+import { Reheats } from "./logging/reheat-form";
+import { StraysPart } from "./logging/strays-part";
 import { MarksPart } from "./marks-part";
 import { CurrentStep } from "./current-step";
 import { StepLine } from "./step-line";
@@ -29,6 +33,7 @@ export function DyePanel({ study, state }: { study: StudyView; state: DyeState }
               <VesselField bench={bench} one={one} choose={state.choose} />
               <WhoField />
             </Box>
+            <MomentBar />
             {one.waits_for.length > 0 && !isDone(one) && (
               <Box role="note" sx={{ mt: 1, borderLeft: 6, pl: 1, fontSize: 13 }}>
                 Not finished yet and needed first: {one.waits_for.join(", ")}.
@@ -36,7 +41,7 @@ export function DyePanel({ study, state }: { study: StudyView; state: DyeState }
             )}
             {current ? (
               <CurrentStep
-                key={`${one.vessel.key} ${current.step.key}`}
+                key={`${one.vessel.name} ${current.step.key}`}
                 study={study}
                 bench={bench}
                 one={one}
@@ -47,11 +52,13 @@ export function DyePanel({ study, state }: { study: StudyView; state: DyeState }
             ) : (
               <NextVessel bench={bench} one={one} choose={state.choose} study={study} />
             )}
-            <WentWrong study={study} one={one} step={current?.step.key ?? ""} />
+            <Reheats study={study.id} one={one} />
+            <StraysPart study={study} bench={bench} />
+            <LogMore key={one.vessel.name} study={study} bench={bench} one={one} step={current?.step.key ?? ""} wentWrong={<WentWrong study={study} bench={bench} one={one} step={current?.step.key ?? ""} />} />
             <MarksPart study={study} bench={bench} one={one} />
             <Part title={`All steps at ${one.vessel.name}`}>
               {one.steps.map((step, i) => (
-                <StepLine key={step.step.key} study={study.id} vessel={one.vessel.key} number={i + 1} state={step} current={i === next} entries={bench.entries} standing={bench.standing} />
+                <StepLine key={step.step.key} study={study.id} vessel={one.vessel.name} number={i + 1} state={step} current={i === next} entries={bench.entries} standing={bench.standing} />
               ))}
             </Part>
           </>
@@ -61,11 +68,11 @@ export function DyePanel({ study, state }: { study: StudyView; state: DyeState }
   );
 }
 
-function VesselField({ bench, one, choose }: { bench: Schema["DyeView"]; one: VesselBench; choose: (key: string) => void }) {
+function VesselField({ bench, one, choose }: { bench: Schema["DyeView"]; one: VesselBench; choose: (name: string) => void }) {
   return (
-    <TextField select label="At the vessel" value={one.vessel.key} onChange={(event) => choose(event.target.value)}>
+    <TextField select label="At the vessel" value={one.vessel.name} onChange={(event) => choose(event.target.value)}>
       {bench.vessels.map((each) => (
-        <MenuItem key={each.vessel.key} value={each.vessel.key} sx={{ minHeight: 48, whiteSpace: "normal" }}>
+        <MenuItem key={each.vessel.name} value={each.vessel.name} sx={{ minHeight: 48, whiteSpace: "normal" }}>
           {isDone(each) ? "✓ " : ""}
           {each.vessel.name} {each.vessel.title}
           {each.waits_for.length > 0 && !isDone(each) ? ` · after ${each.waits_for.join(", ")}` : ""}
@@ -87,7 +94,7 @@ interface NextVesselProps {
   study: StudyView;
   bench: Schema["DyeView"];
   one: VesselBench;
-  choose: (key: string) => void;
+  choose: (name: string) => void;
 }
 
 function NextVessel({ study, bench, one, choose }: NextVesselProps) {
@@ -100,7 +107,7 @@ function NextVessel({ study, bench, one, choose }: NextVesselProps) {
         <CurrentStep study={study} bench={bench} one={one} number={one.steps.length} state={dried} following={undefined} after />
       )}
       {ready ? (
-        <Button variant="contained" size="large" fullWidth sx={{ minHeight: 56 }} onClick={() => choose(ready.vessel.key)}>
+        <Button variant="contained" size="large" fullWidth sx={{ minHeight: 56 }} onClick={() => choose(ready.vessel.name)}>
           Go to {ready.vessel.name} {ready.vessel.title}
         </Button>
       ) : (

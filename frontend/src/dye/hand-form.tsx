@@ -7,6 +7,7 @@ import { useState } from "react";
 import type { Schema, StudyView } from "../api/client";
 import { dayWords } from "../shell/dates";
 import { Several } from "../shell/several";
+import { whoIs } from "./bench-state";
 import type { VesselBench } from "./bench-state";
 import { useLogging } from "./outbox";
 
@@ -24,7 +25,7 @@ export function HandForm({ study, one }: { study: StudyView; one: VesselBench })
   const [noted, setNoted] = useState(false);
   const hung = one.steps[one.steps.length - 1]?.done_at;
   const note = () => {
-    log({ kind: "hand", vessel: one.vessel.key, step: "dry", hand, evenness, swatches: which });
+    log({ kind: "hand", vessel: one.vessel.name, step: "dry", hand, evenness, swatches: which });
     setNoted(true);
   };
   return (
@@ -35,7 +36,7 @@ export function HandForm({ study, one }: { study: StudyView; one: VesselBench })
         </Box>
       )}
       <Box sx={{ display: "grid", gap: 1 }}>
-        <Several label="Swatches (none: all of them)" options={one.codes.map((code) => [code, code] as const)} value={which} onChange={setWhich} />
+        <Several label="Swatches (none: all of them)" options={whoIs(one).map((code) => [code, code] as const)} value={which} onChange={setWhich} />
         <TextField select label="The hand" value={hand} onChange={(event) => setHand(event.target.value as Hand)}>
           {HANDS.map((word) => (
             <MenuItem key={word} value={word}>

@@ -3,7 +3,9 @@ import Button from "@mui/material/Button";
 
 import type { Schema, StudyView } from "../api/client";
 import { useBenchNow } from "../api/hooks";
+import { tieOf } from "../grid/cells";
 import { useTicking } from "../shell/ticking";
+import { whoIs } from "./bench-state";
 import type { StepState, VesselBench } from "./bench-state";
 import { useLogging } from "./outbox";
 
@@ -11,16 +13,19 @@ interface IronWatchProps {
   study: StudyView;
   one: VesselBench;
   state: StepState;
-  pulls: readonly Schema["Pull"][];
+  passages: readonly Schema["Passage"][];
 }
 
 /** A clock that counts up; one tap for each swatch as it is pulled. */
-export function IronWatch({ study, one, state, pulls }: IronWatchProps) {
+export function IronWatch({ study, one, state, passages }: IronWatchProps) {
   const log = useLogging(study.id);
   const ahead = useBenchNow().data?.aheadMs ?? 0;
   const now = useTicking(200) + ahead;
-  const at = { vessel: one.vessel.key, step: state.step.key };
-  const pulled = new Map(pulls.filter((pull) => pull.vessel === one.vessel.key).map((pull) => [pull.swatch, pull.seconds]));
+  const at = { vessel: one.vessel.name, step: state.step.key };
+  const codes = whoIs(one);
+  const pulled = new Map(
+    passages.flatMap((each) => (each.vessel === one.vessel.name && each.seconds != null ? [[each.swatch, each.seconds] as const] : [])),
+  );
   if (!state.begun_at)
     return (
       <Button
@@ -34,14 +39,14 @@ export function IronWatch({ study, one, state, pulls }: IronWatchProps) {
       </Button>
     );
   const gone = Math.max(0, (now - Date.parse(state.begun_at)) / 1000);
-  const left = one.codes.filter((code) => !pulled.has(code));
+  const left = codes.filter((code) => !pulled.has(code));
   return (
     <Box sx={{ my: 1 }}>
       <Box role="timer" aria-label="Seconds in the iron" sx={{ fontSize: 56, fontWeight: 700, lineHeight: 1 }}>
         {left.length > 0 ? `${Math.floor(gone)} s` : "All pulled"}
       </Box>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mt: 1 }}>
-        {one.codes.map((code, i) => {
+        {codes.map((code) => {
           const seconds = pulled.get(code);
           const limits = one.iron_limits[code];
           const limit = limits?.planned_s ?? limits?.most_s ?? 60;
@@ -57,7 +62,7 @@ export function IronWatch({ study, one, state, pulls }: IronWatchProps) {
             >
               {seconds === undefined ? `Pull ${code}` : `${code} ✓`}
               <Box component="span" sx={{ fontSize: 12, fontWeight: 400 }}>
-                {seconds !== undefined ? `${seconds.toFixed(1)} s` : late ? `over ${limit} s: pull` : `${study.ties[one.vessel.swatches[i] ?? ""] ?? ""} · ${limits?.planned_s ? "planned" : "at most"} ${limit} s`}
+                {seconds !== undefined ? `${seconds.toFixed(1)} s` : late ? `over ${limit} s: pull` : `${tieOf(study, code)} · ${limits?.planned_s ? "planned" : "at most"} ${limit} s`}
               </Box>
             </Button>
           );

@@ -6,10 +6,14 @@ import { useState } from "react";
 import { answered, api } from "../api/client";
 import type { Schema, StudyView } from "../api/client";
 import { useLook } from "../api/hooks";
+import { tieOf } from "../grid/cells";
 import { PictureButton } from "../shell/picture-button";
 import { ProblemNote } from "../shell/said";
+import { whoIs } from "./bench-state";
 import type { VesselBench } from "./bench-state";
 import { useLogging } from "./outbox";
+
+type Identified = Schema["Identified"];
 
 interface LoadingCheckProps {
   study: StudyView;
@@ -21,10 +25,10 @@ interface LoadingCheckProps {
 export function LoadingCheck({ study, one, step }: LoadingCheckProps) {
   const log = useLogging(study.id);
   const [text, setText] = useState("");
-  const [said, setSaid] = useState<Schema["Identified"][]>([]);
-  const at = { vessel: one.vessel.key, step };
-  const tie = (i: number) => study.ties[one.vessel.swatches[i] ?? ""] ?? "";
-  const take = (found: Schema["Identified"][]) => {
+  const [said, setSaid] = useState<Identified[]>([]);
+  const at = { vessel: one.vessel.name, step };
+  const codes = whoIs(one);
+  const take = (found: Identified[]) => {
     setSaid(found);
     const fresh = found.filter((who) => who.belongs && !who.inside && who.code).map((who) => who.code ?? "");
     if (fresh.length > 0) log({ kind: "loaded", ...at, swatches: fresh });
@@ -34,7 +38,7 @@ export function LoadingCheck({ study, one, step }: LoadingCheckProps) {
     answered(
       api.POST("/api/studies/{study_id}/dye/who", {
         params: { path: { study_id: study.id } },
-        body: { vessel: one.vessel.key, text: typed },
+        body: { vessel: one.vessel.name, text: typed },
       }),
     ),
   );
@@ -43,7 +47,7 @@ export function LoadingCheck({ study, one, step }: LoadingCheckProps) {
     body.append("file", file);
     return answered(
       api.POST("/api/studies/{study_id}/dye/scan", {
-        params: { path: { study_id: study.id }, query: { vessel: one.vessel.key } },
+        params: { path: { study_id: study.id }, query: { vessel: one.vessel.name } },
         body: body as unknown as { file: string },
         bodySerializer: (given: unknown) => given as FormData,
       }),
@@ -51,18 +55,23 @@ export function LoadingCheck({ study, one, step }: LoadingCheckProps) {
   });
   const offline = (typed: string) => {
     const code = typed.trim().toUpperCase();
-    const belongs = one.codes.includes(code);
+    const belongs = codes.includes(code);
     take([{ code: belongs ? code : null, belongs, inside: one.inside.includes(code), words: belongs ? `${code} goes in.` : `${code} is not of this vessel.` }]);
   };
   const typed = () => {
     if (text.trim())
       ask.mutate(text, { onSuccess: (who) => take([who]), onError: () => offline(text) });
   };
-  const left = one.codes.length - one.inside.length;
+  const inAllTheSame = (who: Identified) => {
+    log({ kind: "loaded", ...at, swatches: [who.code ?? ""], sure: true });
+    setSaid(said.filter((one_) => one_ !== who));
+    setText("");
+  };
+  const left = codes.filter((code) => !one.inside.includes(code)).length;
   return (
     <Box sx={{ my: 1 }}>
       <Box sx={{ fontSize: 20, fontWeight: 700 }} aria-live="polite">
-        {one.inside.length} of {one.codes.length} in{left === 0 && ": complete, the lid can go on"}
+        {codes.length - left} of {codes.length} in{left === 0 && ": complete, the lid can go on"}
       </Box>
       <Box sx={{ display: "flex", gap: 1, my: 1 }}>
         <TextField
@@ -81,18 +90,27 @@ export function LoadingCheck({ study, one, step }: LoadingCheckProps) {
       {said.map((who) => (
         <Box key={who.words} role={who.belongs ? "status" : "alert"} sx={{ my: 0.5, pl: 1, borderLeft: 6, borderColor: who.belongs ? "divider" : "error.main", fontWeight: who.belongs ? 400 : 700 }}>
           {who.words}
+          {!who.belongs && who.code && (
+            <Box sx={{ fontWeight: 400 }}>
+              {who.counts_as && `Had it gone in, it would be: ${who.counts_as.words}. `}
+              <Button variant="outlined" color="secondary" size="small" onClick={() => inAllTheSame(who)}>
+                It went in all the same
+              </Button>
+            </Box>
+          )}
         </Box>
       ))}
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.75 }}>
-        {one.codes.map((code, i) => {
+        {codes.map((code) => {
           const inside = one.inside.includes(code);
+          const stray = !one.vessel.swatches.includes(code);
           return (
             <Button
               key={code}
               variant="outlined"
               color="secondary"
               aria-pressed={inside}
-              onClick={() => log({ kind: inside ? "unloaded" : "loaded", ...at, swatches: [code] })}
+              onClick={() => log({ kind: inside ? "unloaded" : "loaded", ...at, swatches: [code], sure: stray })}
               sx={{ minHeight: 52, minWidth: 84, borderWidth: inside ? 3 : 1, opacity: inside ? 1 : 0.75, flexDirection: "column", lineHeight: 1.15 }}
             >
               <span>
@@ -100,7 +118,7 @@ export function LoadingCheck({ study, one, step }: LoadingCheckProps) {
                 {code}
               </span>
               <Box component="span" sx={{ fontSize: 12, fontWeight: 400 }}>
-                {tie(i)}
+                {stray ? "does not belong" : tieOf(study, code)}
               </Box>
             </Button>
           );

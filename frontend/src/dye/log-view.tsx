@@ -36,7 +36,7 @@ export function LogView({ study, bench, onSwatch }: { study: StudyView; bench: S
     <Box className="printed" sx={{ p: 2, overflow: "auto", minHeight: 0 }}>
       <Box className="not-printed" sx={{ display: "flex", flexWrap: "wrap", gap: 1, mb: 1 }}>
         <TextField label="Search the log" value={filter.text} onChange={(event) => setFilter({ ...filter, text: event.target.value })} sx={{ width: 220 }} />
-        {choice("Vessel", "vessel", bench.vessels.map((one) => [one.vessel.key, `${one.vessel.name} ${one.vessel.title}`]))}
+        {choice("Vessel", "vessel", bench.vessels.map((one) => [one.vessel.name, `${one.vessel.name} ${one.vessel.title}`]))}
         {choice("What", "kind", KINDS)}
         {choice("By", "who", people.map((name) => [name, name]))}
         <Button component="a" href={`/api/studies/${study.id}/dye/log.csv?${query}`}>
@@ -78,8 +78,8 @@ export function LogView({ study, bench, onSwatch }: { study: StudyView; bench: S
 }
 
 const KINDS: [string, string][] = [
-  ["record", "reading"], ["done", "done"], ["begun", "begun"], ["loaded", "in"], ["pulled", "pulled"], ["dose", "dose"],
-  ["rinses", "rinsed"], ["hand", "hand"], ["deviation", "went wrong"], ["cure", "what is done about it"], ["note", "note"],
+  ["record", "reading"], ["done", "done"], ["begun", "begun"], ["loaded", "in"], ["unloaded", "taken out"], ["looked", "out for a look"], ["pulled", "pulled"], ["addition", "put in"], ["reheat", "heated again"],
+  ["rinses", "rinsed"], ["hand", "hand"], ["placed", "counts as"], ["deviation", "went wrong"], ["cure", "what is done about it"], ["note", "note"],
 ];
 
 interface LineProps {
@@ -91,17 +91,18 @@ interface LineProps {
 
 function Line({ study, line, onCorrect, onSwatch }: LineProps) {
   const over = line.replaced_by != null;
-  const late = Date.parse(line.received_at) - Date.parse(line.at) > 60_000;
+  const arrived = Date.parse(line.received_at) - Date.parse(line.entered_at) > 60_000;
   return (
     <Box component="tr" sx={{ color: over ? "text.secondary" : "text.primary", "& td:nth-of-type(4)": { textDecoration: over ? "line-through" : "none" } }}>
       <td>{line.id}</td>
       <td>
         {momentWords(line.at)}
         <Box sx={{ fontSize: 12 }}>{line.who}</Box>
-        {late && <Box sx={{ fontSize: 12 }}>arrived {momentWords(line.received_at)}</Box>}
+        {line.entered_later && <Box sx={{ fontSize: 12 }}>entered later, {momentWords(line.entered_at)}</Box>}
+        {arrived && <Box sx={{ fontSize: 12 }}>arrived {momentWords(line.received_at)}</Box>}
       </td>
       <td>
-        <strong>{line.vessel_name}</strong> {line.step_title}
+        <strong>{line.vessel}</strong> {line.step_title}
       </td>
       <td>
         <strong>{line.kind_words}</strong> {line.words}

@@ -27,7 +27,7 @@ export function MarksPart({ study, bench, one }: { study: StudyView; bench: Sche
   );
   const entries = new Map<number, Schema["Mark"][]>();
   for (const mark of bench.marks)
-    if (mark.vessel === one.vessel.key) entries.set(mark.entry, [...(entries.get(mark.entry) ?? []), mark]);
+    if (mark.vessel === one.vessel.name) entries.set(mark.entry, [...(entries.get(mark.entry) ?? []), mark]);
   const lost = new Set(bench.marks.filter((mark) => mark.cure === "repeat" || mark.cure === "replace").map((mark) => mark.swatch));
   if (entries.size === 0 && lost.size === 0) return null;
   return (
@@ -44,7 +44,7 @@ export function MarksPart({ study, bench, one }: { study: StudyView; bench: Sche
             ) : (
               <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 0.75, mt: 0.5 }}>
                 {CURES.map(([cure, words]) => (
-                  <Button key={cure} variant="outlined" color="secondary" sx={{ minHeight: 48 }} onClick={() => log({ kind: "cure", vessel: one.vessel.key, step: mark.step, cure, about: entry })}>
+                  <Button key={cure} variant="outlined" color="secondary" sx={{ minHeight: 48 }} onClick={() => log({ kind: "cure", vessel: one.vessel.name, step: mark.step, cure, about: entry })}>
                     {words}
                   </Button>
                 ))}

@@ -5,15 +5,17 @@ import { Problem, answered, api } from "../api/client";
 import type { Schema } from "../api/client";
 
 type Entry = Schema["NewBenchEntry"];
-/** What happened; when, who and by which device is added here. */
-export type NewEntry = Pick<Entry, "kind"> & Partial<Omit<Entry, "kind" | "key" | "at" | "sent_at" | "who">>;
+/** What happened; when, who and by which device is added here. `at`: not when it is written down. */
+export type NewEntry = Pick<Entry, "kind"> & Partial<Omit<Entry, "kind" | "key" | "entered_at" | "sent_at" | "who">>;
 
 /** An entry on its way: kept on this device until the server has it. */
 export interface Waiting {
   study: number;
-  entry: Schema["NewBenchEntry"] & { key: string; at: string };
+  entry: Schema["NewBenchEntry"] & { key: string; entered_at: string };
   /** What the server said no to; then it waits for the person. */
   refused?: string;
+  /** The server asks whether it is really so. */
+  asks?: boolean;
   /** When the server took it; it is shown from here until it is seen in what the server says. */
   sentAt?: number;
 }
@@ -22,6 +24,8 @@ const BOX = "zesty-grid outbox";
 const WHO = "zesty-grid who";
 const AGAIN_MS = 3000;
 const SHOWN_MS = 60_000;
+/** Refusals that are questions: the answer may be yes. */
+const ASKING = ["far-from-planned", "wrong-swatch"];
 const listeners = new Set<() => void>();
 let waiting: readonly Waiting[] = stored();
 let sending = false;
@@ -71,6 +75,17 @@ export const useOutbox = () => useSyncExternalStore(subscribe, () => waiting);
 
 export const isUnsent = (one: Waiting) => !one.refused && !one.sentAt;
 
+/** Says that it is so, what the server asked about. */
+export const itIsSo = (key: string) =>
+  change((now) =>
+    now.map((one) => {
+      if (one.entry.key !== key) return one;
+      const { refused, asks, ...rest } = one;
+      void [refused, asks];
+      return { ...rest, entry: { ...one.entry, sure: true } };
+    }),
+  );
+
 /** Lets an entry go that the server refused. */
 export const forget = (key: string) => change((now) => now.filter((one) => one.entry.key !== key));
 
@@ -89,7 +104,8 @@ async function sendFirst(): Promise<"sent" | "later" | "empty"> {
   } catch (error) {
     if (!(error instanceof Problem) || error.status >= 500) return "later";
     const said = `${error.message} ${error.cure}`;
-    change((now) => now.map((one) => (one.entry.key === first.entry.key ? { ...one, refused: said } : one)));
+    const asks = ASKING.includes(error.code);
+    change((now) => now.map((one) => (one.entry.key === first.entry.key ? { ...one, refused: said, asks } : one)));
   }
   return "sent";
 }
@@ -129,17 +145,22 @@ export function useSending() {
   }, [left, queries]);
 }
 
-/** Logs something that happened now; it is safe on this device at once. */
+let moment: string | null = null;
+
+/** The time for which the bench is written down; null: now, as it happens. */
+export const useMoment = () => useSyncExternalStore(subscribe, () => moment);
+export function setMoment(iso: string | null) {
+  moment = iso;
+  listeners.forEach((changed) => changed());
+}
+
+/** Logs something, now or for the time for which the bench is written down; it is safe at once. */
 export function useLogging(study: number) {
-  return useCallback(
-    (entry: NewEntry) =>
-      change((now) => [
-        ...now,
-        {
-          study,
-          entry: { swatches: [], note: "", vessel: "", step: "", ...entry, who: whoIsHere(), key: newKey(), at: new Date().toISOString() },
-        },
-      ]),
-    [study],
-  );
+  return useCallback((entry: NewEntry) => {
+    const now = new Date().toISOString();
+    // A correction keeps the time of what it corrects, unless it says another.
+    const at = entry.at ?? (entry.replaces ? null : (moment ?? now));
+    const whole = { swatches: [], note: "", vessel: "", step: "", stock: "", sure: false, ...entry, who: whoIsHere(), key: newKey(), entered_at: now, at };
+    change((waitingNow) => [...waitingNow, { study, entry: whole }]);
+  }, [study]);
 }

@@ -3,10 +3,8 @@ import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
+import { typedNumber } from "../shell/numbers";
 import { useLogging } from "./outbox";
-
-/** A number as it is typed at the bench, with a comma or a point; null where there is none. */
-export const typedNumber = (text: string) => (text.trim() === "" ? null : Number(text.trim().replace(",", ".")));
 
 /** What is wrong with a typed reading, before it goes into the log. */
 function fault(text: string, low: number, high: number, what: string): string {

@@ -5,6 +5,7 @@ import { useState } from "react";
 
 import type { StudyView } from "../api/client";
 import { LoadingCheck } from "./loading-check";
+import { whoIs } from "./bench-state";
 import type { VesselBench } from "./bench-state";
 import { useLogging } from "./outbox";
 import { Several } from "../shell/several";
@@ -16,7 +17,7 @@ export function RollsForm({ study, one, step }: { study: StudyView; one: VesselB
   const [what, setWhat] = useState("");
   const [roll, setRoll] = useState(1);
   const keep = () => {
-    log({ kind: "laid", vessel: one.vessel.key, step, swatches: which, note: `roll ${roll}: ${what.trim()}` });
+    log({ kind: "laid", vessel: one.vessel.name, step, swatches: which, note: `roll ${roll}: ${what.trim()}` });
     setWhich([]);
     setWhat("");
     setRoll(roll + 1);
@@ -25,7 +26,7 @@ export function RollsForm({ study, one, step }: { study: StudyView; one: VesselB
     <>
       <LoadingCheck study={study} one={one} step={step} />
       <Box sx={{ display: "grid", gap: 1, my: 1 }}>
-        <Several label={`In roll ${roll}`} options={one.codes.map((code) => [code, code] as const)} value={which} onChange={setWhich} />
+        <Several label={`In roll ${roll}`} options={whoIs(one).map((code) => [code, code] as const)} value={which} onChange={setWhich} />
         <TextField label="What lies where, from the core outwards" multiline minRows={2} value={what} onChange={(event) => setWhat(event.target.value)} />
         <Button variant="outlined" color="secondary" sx={{ minHeight: 48 }} disabled={!what.trim() || which.length === 0} onClick={keep}>
           Keep roll {roll}

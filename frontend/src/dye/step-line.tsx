@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 
 import type { Schema } from "../api/client";
 import { momentWords } from "../shell/dates";
-import { durationWords } from "../shell/ticking";
+import { durationWords } from "../shell/durations";
 import type { StepState } from "./bench-state";
 import { useLogging } from "./outbox";
 

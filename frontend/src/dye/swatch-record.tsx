@@ -1,11 +1,18 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import type { ReactNode } from "react";
 
 import type { Schema, StudyView } from "../api/client";
 import { useSwatchRecord } from "../api/hooks";
 import { Chip } from "../grid/chip";
+import { labWords } from "../read/colours";
 import { dayWords, momentWords } from "../shell/dates";
+import { durationWords } from "../shell/durations";
+import { usePlace } from "../shell/place";
 import { Awaited } from "../shell/said";
+
+type Record_ = Schema["SwatchRecord"];
+type Bath = Schema["BathPassed"];
 
 /** The record of one swatch, from the Shelf to its last reading, on one page. */
 export function SwatchRecord({ study, code, onBack }: { study: StudyView; code: string; onBack: () => void }) {
@@ -21,70 +28,162 @@ export function SwatchRecord({ study, code, onBack }: { study: StudyView; code: 
   );
 }
 
-function Pages({ study, record }: { study: StudyView; record: Schema["SwatchRecord"] }) {
-  const newest = record.readings[record.readings.length - 1];
-  const label = (kind: string, key: string) =>
-    study.plan.factors?.find((factor) => factor.kind === kind)?.levels.find((level) => level.key === key)?.label ?? key;
+function Pages({ study, record }: { study: StudyView; record: Record_ }) {
+  const newest = record.states.filter((state) => state.colour !== null).at(-1);
+  const meant = Object.entries(record.meant ?? {}).filter(([kind, key]) => record.levels[kind] !== key);
   return (
     <>
       <Box sx={{ display: "flex", gap: 2, alignItems: "center" }}>
-        <Chip fills={newest ? [newest.hex] : []} width={84} height={64} />
+        <Chip fills={newest?.colour ? [newest.colour.hex] : []} width={84} height={64} />
         <div>
           <h1 style={{ margin: 0 }}>
             {record.code} <Box component="span" sx={{ fontWeight: 400 }}>tie {record.tie}</Box>
           </h1>
-          {Object.entries(record.levels)
-            .map(([kind, key]) => label(kind, key))
-            .join(", ")}
+          {Object.values(record.level_words).join(", ")}
           {record.control && ` (control: ${record.control})`}
+          {!record.planned && <strong> · no longer planned</strong>}
+          {meant.length > 0 && <div>It was meant to have {meant.map(([kind, key]) => labelIn(study, kind, key)).join(", ")}, and went another way.</div>}
         </div>
       </Box>
       <p>
         <strong>From the Shelf:</strong> {record.fibre_words} {record.mass_g} g.
       </p>
+      <Relatives study={study} record={record} />
       {record.marks.map((mark) => (
         <Box key={mark.entry} sx={{ borderLeft: 6, pl: 1, my: 1 }}>
-          <strong>Went wrong: {mark.deviation}</strong>, {momentWords(mark.at)} {mark.note} · {mark.cure ?? "nothing decided yet"}
+          <strong>Went wrong: {mark.deviation}</strong>, {momentWords(mark.at)} {mark.note}
+          {mark.through && ` · through ${mark.through}`} · {mark.cure ?? "nothing decided yet"}
         </Box>
       ))}
-      {record.passages.map((passage) => (
-        <Box key={passage.vessel} component="section" sx={{ my: 1.5 }}>
-          <h2 style={{ margin: 0, fontSize: 17 }}>
-            {passage.vessel_name} {passage.title} {passage.done ? "✓" : ""}
-          </h2>
-          <Box sx={{ fontSize: 13 }}>{passage.recipe.join("; ")}</Box>
-          {passage.lines.map((line) => (
-            <Box key={line.id} sx={{ fontSize: 14, display: "flex", gap: 1 }}>
-              <Box sx={{ width: 104, flex: "none" }}>{momentWords(line.at)}</Box>
-              <span>
-                {line.step_title}: <strong>{line.kind_words}</strong> {line.swatches.length > 1 ? "" : line.words} {line.who && `(${line.who})`}
-              </span>
-            </Box>
-          ))}
-          {passage.lines.length === 0 && <Box sx={{ fontSize: 13 }}>Nothing logged yet.</Box>}
-        </Box>
-      ))}
-      {record.pulls.map((pull) => (
-        <p key={pull.vessel}>
-          <strong>{pull.seconds.toFixed(1)} s</strong> in the iron.
-        </p>
+      <Heading>Its states</Heading>
+      <States states={record.states} />
+      <Heading>Its path</Heading>
+      {record.passages.map((bath) => (
+        <BathLines key={`${bath.study} ${bath.vessel}`} bath={bath} elsewhere={bath.study !== study.id} />
       ))}
       {record.hand.map((line) => (
         <p key={line.id}>
           <strong>Hand:</strong> {line.words}, {dayWords(line.at)}
         </p>
       ))}
-      <h2 style={{ marginBottom: 0, fontSize: 17 }}>Readings</h2>
+      <Heading>Readings</Heading>
       {record.readings.length === 0 && <p>Not read yet.</p>}
       {record.readings.map((reading) => (
-        <Box key={reading.id} sx={{ display: "flex", gap: 1.5, alignItems: "center", py: 0.5 }}>
+        <Box key={reading.id} sx={{ display: "flex", gap: 1.5, alignItems: "center", py: 0.5, opacity: reading.counts ? 1 : 0.65 }}>
           <Chip fills={[reading.hex]} />
           <span>
-            {dayWords(reading.taken_on)} · {reading.piece}
-            {reading.stage != null && `, stage ${reading.stage + 1}`} · L* {reading.lab[0].toFixed(1)} a* {reading.lab[1].toFixed(1)} b* {reading.lab[2].toFixed(1)} · ±{reading.uncertainty_de00.toFixed(1)} · {reading.colour_words}
+            {dayWords(reading.taken_on)} · {record.states.find((state) => state.run === reading.run)?.label ?? ""} · {reading.piece}
+            {reading.stage != null && `, stage ${reading.stage + 1}`} · {labWords(reading.lab)} · ±{reading.uncertainty_de00.toFixed(1)} · {reading.colour_words}
+            {reading.damp && " · damp"}
+            {!reading.counts && " · does not count"}
+            {reading.note && ` · ${reading.note}`}
           </span>
         </Box>
       ))}
     </>
   );
+}
+
+const Heading = ({ children }: { children: ReactNode }) => <h2 style={{ margin: "16px 0 4px", fontSize: 17 }}>{children}</h2>;
+
+const labelIn = (study: StudyView, kind: string, key: string) =>
+  study.grid.factors.find((factor) => factor.kind === kind)?.levels.find((level) => level.key === key)?.label ?? key;
+
+/** Where it was cut from and what was cut from it, and the other studies that it is in. */
+function Relatives({ study, record }: { study: StudyView; record: Record_ }) {
+  const [, go] = usePlace();
+  const others = record.studies.filter((one) => one.study !== study.id);
+  const link = (one: Schema["Relative"], words: string) => (
+    <Button key={`${words} ${one.study} ${one.swatch}`} size="small" sx={{ p: 0, mr: 1.5, minHeight: 28 }} onClick={() => go({ study: one.study, view: "dye", part: `swatch/${one.swatch}` })}>
+      {words} {one.swatch === record.code ? "" : `${one.swatch} `}in “{one.study_name}”
+    </Button>
+  );
+  if (!record.cut_from && record.cut_into.length === 0 && others.length === 0) return null;
+  return (
+    <Box sx={{ my: 1 }}>
+      {record.cut_from && link(record.cut_from, "Cut from")}
+      {record.cut_into.map((one) => link(one, "Cut into"))}
+      {others.map((one) => link(one, "Also"))}
+    </Box>
+  );
+}
+
+/** The piece before and after each bath, side by side with what the bath did to it. */
+function States({ states }: { states: Record_["states"] }) {
+  return (
+    <Box role="list" aria-label="States" sx={{ display: "flex", flexWrap: "wrap", gap: 2 }}>
+      {states.map((state) => (
+        <Box key={state.run} role="listitem" sx={{ width: 150, fontSize: 13 }}>
+          <Chip fills={state.colour ? [state.colour.hex] : []} width={72} height={52} />
+          <div>
+            <strong>{state.label}</strong>
+            {state.at && `, ${dayWords(state.at)}`}
+          </div>
+          {state.colour ? (
+            <>
+              <div>
+                {labWords(state.colour.lab)} ±{state.colour.uncertainty_de00.toFixed(1)}
+              </div>
+              {state.colour.readings > 1 && (
+                <div>
+                  {state.colour.readings} readings{state.colour.scatter_de00 != null && `, scatter ${state.colour.scatter_de00.toFixed(1)}`}
+                </div>
+              )}
+              {state.change && state.limit_de00 != null && (
+                <div>
+                  ΔE00 {state.change.de00.toFixed(1)} to the one before
+                  {state.change.de00 <= state.limit_de00 && ", too small to tell"}
+                </div>
+              )}
+            </>
+          ) : (
+            <div>not read</div>
+          )}
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+function BathLines({ bath, elsewhere }: { bath: Bath; elsewhere: boolean }) {
+  return (
+    <Box component="section" aria-label={`${bath.vessel} ${bath.title}`} sx={{ my: 1.5 }}>
+      <h3 style={{ margin: 0, fontSize: 16 }}>
+        {bath.vessel} {bath.title} {bath.ended ? "✓" : bath.in_at ? "· in it now" : bath.begun ? "· begun" : "· still ahead"}
+        {elsewhere && ` (in “${bath.study_name}”)`}
+      </h3>
+      {bath.stray && (
+        <Box sx={{ fontSize: 13, fontWeight: 700 }}>It was not meant for this bath.</Box>
+      )}
+      <Box sx={{ fontSize: 13 }}>{bath.recipe.join("; ")}</Box>
+      {bath.in_at && <Box sx={{ fontSize: 14 }}>{pathWords(bath)}</Box>}
+      {bath.lines.map((line) => (
+        <Box key={line.id} sx={{ fontSize: 14, display: "flex", gap: 1 }}>
+          <Box sx={{ width: 104, flex: "none" }}>{momentWords(line.at)}</Box>
+          <span>
+            {line.step_title}: <strong>{line.kind_words}</strong> {line.swatches.length > 1 ? "" : line.words} {line.who && `(${line.who})`}
+            {line.entered_later && ` · entered later, ${momentWords(line.entered_at)}`}
+          </span>
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+/** How long it was in, at which readings, and how that is known. */
+function pathWords(bath: Bath): string {
+  const range = (pair: readonly number[] | null | undefined, unit: string) =>
+    pair ? `${pair[0] === pair[1] ? `${pair[0] ?? ""}` : `${pair[0] ?? ""} to ${pair[1] ?? ""}`}${unit}` : "";
+  const minutes = bath.in_at && bath.out_at ? (Date.parse(bath.out_at) - Date.parse(bath.in_at)) / 60_000 : null;
+  const long = bath.seconds != null ? `${bath.seconds.toFixed(1)} s` : minutes != null ? durationWords(minutes) : "";
+  return [
+    bath.in_at ? `in from ${momentWords(bath.in_at)}` : "",
+    bath.out_at ? `until ${momentWords(bath.out_at)}` : "",
+    long,
+    range(bath.temperature_c, " °C"),
+    bath.ph ? `pH ${range(bath.ph, "")}` : "",
+    bath.known === "as planned" ? "nobody ticked it in: taken as planned" : "ticked in",
+  ]
+    .filter(Boolean)
+    .join(" · ");
 }

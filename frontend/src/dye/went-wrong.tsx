@@ -4,16 +4,17 @@ import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
+import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
-import { answered, api } from "../api/client";
 import type { Schema, StudyView } from "../api/client";
-import { useLook } from "../api/hooks";
 import { PictureButton } from "../shell/picture-button";
 import { ProblemNote } from "../shell/said";
 import { Several } from "../shell/several";
+import { whoIs } from "./bench-state";
 import type { VesselBench } from "./bench-state";
+import { useKeepingPicture } from "./logging/note-form";
 import { useLogging } from "./outbox";
 
 type Deviation = NonNullable<Schema["NewBenchEntry"]["deviation"]>;
@@ -30,41 +31,46 @@ const USUAL: [Deviation, string][] = [
 ];
 
 /** One tap says what went wrong; a note, a picture and whom it concerns can follow at once. */
-export function WentWrong({ study, one, step }: { study: StudyView; one: VesselBench; step: string }) {
+export function WentWrong({ study, bench, one, step }: { study: StudyView; bench: Schema["DyeView"]; one: VesselBench; step: string }) {
   const log = useLogging(study.id);
   const [open, setOpen] = useState(false);
   const [note, setNote] = useState("");
   const [which, setWhich] = useState<string[]>([]);
   const [photo, setPhoto] = useState<string | null>(null);
-  const keepPhoto = useLook(async (file: File) => {
-    const body = new FormData();
-    body.append("file", file);
-    return answered(
-      api.POST("/api/studies/{study_id}/dye/photos", {
-        params: { path: { study_id: study.id } },
-        body: body as unknown as { file: string },
-        bodySerializer: (given: unknown) => given as FormData,
-      }),
-    );
-  });
+  const [stock, setStock] = useState("");
+  const stocks = stocksOf(bench);
+  const keepPhoto = useKeepingPicture(study.id);
   const say = (deviation: Deviation) => {
-    log({ kind: "deviation", vessel: one.vessel.key, step, deviation, note, swatches: which, photo });
+    const where = stock ? { stock } : { vessel: one.vessel.name, step, swatches: which };
+    log({ kind: "deviation", ...where, deviation, note, photo });
     setOpen(false);
     setNote("");
     setWhich([]);
     setPhoto(null);
+    setStock("");
   };
   return (
     <>
-      <Button variant="outlined" color="secondary" fullWidth sx={{ minHeight: 52, my: 1 }} onClick={() => setOpen(true)}>
+      <Button variant="outlined" color="secondary" sx={{ minHeight: 48, px: 0.5 }} onClick={() => setOpen(true)}>
         It went wrong
       </Button>
       <Dialog open={open} onClose={() => setOpen(false)} fullWidth maxWidth="xs">
         <DialogTitle>What went wrong at {one.vessel.name}</DialogTitle>
         <DialogContent>
           <Box sx={{ display: "grid", gap: 1, pt: 1 }}>
-            {one.codes.length > 0 && (
-              <Several label="Swatches concerned (none: all in it)" options={one.codes.map((code) => [code, code] as const)} value={which} onChange={setWhich} />
+            {stocks.length > 0 && (
+              <TextField select label="Where" value={stock} onChange={(event) => setStock(event.target.value)} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}>
+                <MenuItem value="">in {one.vessel.name}</MenuItem>
+                {stocks.map((name) => (
+                  <MenuItem key={name} value={name}>
+                    in the stock of {name}: all baths that take of it
+                  </MenuItem>
+                ))}
+              </TextField>
+            )}
+            {!stock && one.vessel.bath === "extract" && <Box sx={{ fontSize: 13 }}>All that is dyed with this extract carries the mark.</Box>}
+            {!stock && whoIs(one).length > 0 && (
+              <Several label="Swatches concerned (none: all in it)" options={whoIs(one).map((code) => [code, code] as const)} value={which} onChange={setWhich} />
             )}
             <TextField label="Note" value={note} onChange={(event) => setNote(event.target.value)} />
             <PictureButton
@@ -89,4 +95,12 @@ export function WentWrong({ study, one, step }: { study: StudyView; one: VesselB
       </Dialog>
     </>
   );
+}
+
+/** The stock solutions that the baths take of, as the log calls them. */
+function stocksOf(bench: Schema["DyeView"]): string[] {
+  const names = bench.vessels.flatMap((one) =>
+    one.amounts.figures.flatMap((figure) => (figure.stock_percent ? [`${figure.name} ${figure.stock_percent} %`] : [])),
+  );
+  return [...new Set(names)];
 }

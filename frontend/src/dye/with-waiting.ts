@@ -15,33 +15,43 @@ export function withWaiting(view: View, study: number, waiting: readonly Waiting
 }
 
 function after(view: View, entry: Entry): View {
-  const vessels = view.vessels.map((one) => (one.vessel.key === entry.vessel ? vesselAfter(one, entry) : one));
-  return { ...view, vessels, pulls: [...view.pulls, ...pullsOf(view, entry)] };
+  const vessels = view.vessels.map((one) => (one.vessel.name === entry.vessel ? vesselAfter(one, entry) : one));
+  return { ...view, vessels, passages: passagesAfter(view, entry) };
 }
 
 function vesselAfter(one: Vessel, entry: Entry): Vessel {
-  const codes = entry.swatches ?? [];
+  const codes = entry.swatches;
   const inside =
     entry.kind === "loaded"
       ? [...one.inside, ...codes.filter((code) => !one.inside.includes(code))]
       : entry.kind === "unloaded"
         ? one.inside.filter((code) => !codes.includes(code))
         : one.inside;
+  const at = entry.at ?? entry.entered_at;
   const steps = one.steps.map((state) => {
     if (state.step.key !== entry.step) return state;
-    if (entry.kind === "begun") return { ...state, begun_at: state.begun_at ?? entry.at };
-    if (entry.kind === "done") return { ...state, done_at: entry.at };
+    if (entry.kind === "begun") return { ...state, begun_at: state.begun_at ?? at };
+    if (entry.kind === "done") return { ...state, done_at: at };
     if (entry.kind === "undone") return { ...state, done_at: null, begun_at: null };
     return state;
   });
-  return { ...one, inside, steps };
+  const reheats = one.reheats.map((reheat) =>
+    reheat.key === entry.step && entry.kind === "done" ? { ...reheat, done_at: at } : reheat,
+  );
+  return { ...one, inside, steps, reheats };
 }
 
-function pullsOf(view: View, entry: Entry): View["pulls"] {
-  if (entry.kind !== "pulled") return [];
-  const vessel = view.vessels.find((one) => one.vessel.key === entry.vessel);
+/** Seconds in an iron watch stand as soon as a piece is pulled. */
+function passagesAfter(view: View, entry: Entry): View["passages"] {
+  if (entry.kind !== "pulled") return view.passages;
+  const vessel = view.vessels.find((one) => one.vessel.name === entry.vessel);
   const begun = vessel?.steps.find((state) => state.step.key === entry.step)?.begun_at;
-  if (!begun) return [];
-  const seconds = (Date.parse(entry.at) - Date.parse(begun)) / 1000;
-  return (entry.swatches ?? []).map((swatch) => ({ swatch, vessel: entry.vessel ?? "", seconds }));
+  if (!begun) return view.passages;
+  const out = entry.at ?? entry.entered_at;
+  const seconds = (Date.parse(out) - Date.parse(begun)) / 1000;
+  const pulled: View["passages"] = entry.swatches.map((swatch) => ({
+    swatch, vessel: entry.vessel, in_at: begun, out_at: out, ended: true, known: "ticked", stray: false, seconds,
+  }));
+  const others = view.passages.filter((one) => one.vessel !== entry.vessel || !entry.swatches.includes(one.swatch));
+  return [...others, ...pulled];
 }

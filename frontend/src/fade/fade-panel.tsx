@@ -6,9 +6,9 @@ import TextField from "@mui/material/TextField";
 import { useMemo, useState } from "react";
 
 import { answered, api } from "../api/client";
-import type { Cell, Schema, StudyView, TrialView } from "../api/client";
+import type { GridCell, Schema, StudyView, TrialView } from "../api/client";
 import { useChange, useSheets, useTrials } from "../api/hooks";
-import { cellWords } from "../grid/axes";
+import { cellOf, cellWords, codesIn } from "../grid/cells";
 import { Chip } from "../grid/chip";
 import type { Face } from "../grid/study-grid";
 import { Awaited, Part, ProblemNote } from "../shell/said";
@@ -21,7 +21,7 @@ export interface FadeState {
   stage: number;
   chooseTrial: (id: number) => void;
   chooseStage: (stage: number) => void;
-  faceOf: (cell: Cell, plain: Face) => Face;
+  faceOf: (cell: GridCell, plain: Face) => Face;
 }
 
 const lastRead = (trial: TrialView | undefined) =>
@@ -48,12 +48,13 @@ export function useFadeFaces(study: StudyView): FadeState {
     },
     chooseStage: setWanted,
     faceOf: (cell, plain) => {
-      const point = points.get(study.codes[cell.key] ?? "");
-      if (!point) return { ...plain, fills: [], caption: "", words: `${plain.words}; not in this trial` };
+      const own = cell.swatches.flatMap((code) => points.get(code) ?? []);
+      if (own.length === 0) return { ...plain, fills: [], caption: "", words: `${plain.words}; not in this trial` };
+      const said = own.map((point) => `${point.swatch} rating ${point.rating_words}, ΔE00 ${point.difference.de00.toFixed(1)}`);
       return {
-        fills: [point.dark_hex, point.exposed_hex],
-        caption: point.rating,
-        words: `${plain.words}; rating ${point.rating}, ΔE00 ${point.difference.de00.toFixed(1)}`,
+        fills: own.flatMap((point) => [point.dark_hex, point.exposed_hex]),
+        caption: [...new Set(own.map((point) => point.rating))].join(" "),
+        words: `${plain.words}; ${said.join("; ")}`,
       };
     },
   };
@@ -61,7 +62,7 @@ export function useFadeFaces(study: StudyView): FadeState {
 
 interface FadePanelProps {
   study: StudyView;
-  chosen: readonly Cell[];
+  chosen: readonly GridCell[];
   state: FadeState;
 }
 
@@ -91,7 +92,7 @@ export function FadePanel({ study, chosen, state }: FadePanelProps) {
           {state.trial && (
             <>
               <Part title="How it fades">
-                <ChosenCurves study={study} chosen={chosen} trial={state.trial} />
+                <ChosenCurves chosen={chosen} trial={state.trial} />
               </Part>
               <Part title={`At ${state.trial.plan.stages[state.stage]?.label ?? "this stage"}`}>
                 <StageTable study={study} trial={state.trial} stage={state.stage} chosen={chosen} />
@@ -141,51 +142,51 @@ function TrialChoice({ trials, state }: { trials: readonly TrialView[]; state: F
   );
 }
 
-function swatchesOf(study: StudyView, chosen: readonly Cell[], trial: TrialView): Cell[] {
-  const inTrial = new Set(trial.plan.swatches);
-  const own = (cells: readonly Cell[]) => cells.filter((cell) => inTrial.has(study.codes[cell.key] ?? ""));
-  const picked = own(chosen);
-  return (picked.length > 0 ? picked : own(study.cells)).slice(0, 8);
+const MOST_SHOWN = 8;
+
+/** Which swatches of a trial are shown: those of the selection, or the first ones. */
+function swatchesShown(trial: TrialView, chosen: readonly GridCell[]): string[] {
+  const selected = new Set(codesIn(chosen));
+  const picked = trial.plan.swatches.filter((code) => selected.has(code));
+  return (picked.length > 0 ? picked : trial.plan.swatches).slice(0, MOST_SHOWN);
 }
 
-function ChosenCurves(props: { study: StudyView; chosen: readonly Cell[]; trial: TrialView }) {
-  const { study, trial } = props;
-  const cells = swatchesOf(study, props.chosen, trial);
-  const series = cells.map((cell) => {
-    const code = study.codes[cell.key] ?? "";
-    return { code, points: trial.points.filter((point) => point.swatch === code) };
-  });
+function ChosenCurves({ chosen, trial }: { chosen: readonly GridCell[]; trial: TrialView }) {
+  const series = swatchesShown(trial, chosen).map((code) => ({ code, points: trial.points.filter((point) => point.swatch === code) }));
   if (series.every((one) => one.points.length === 0))
     return <div>No stage has been read yet. Print the trial’s sheets, photograph, and accept in Read.</div>;
   return <FadeCurve kind={trial.plan.kind} series={series} />;
 }
 
-function StageTable(props: { study: StudyView; trial: TrialView; stage: number; chosen: readonly Cell[] }) {
+function StageTable(props: { study: StudyView; trial: TrialView; stage: number; chosen: readonly GridCell[] }) {
   const { study, trial, stage } = props;
-  const rows = swatchesOf(study, props.chosen, trial).flatMap((cell) => {
-    const code = study.codes[cell.key] ?? "";
+  const rows = swatchesShown(trial, props.chosen).flatMap((code) => {
     const point = trial.points.find((one) => one.swatch === code && one.stage === stage);
-    return point ? [{ cell, code, point }] : [];
+    const cell = cellOf(study, code);
+    return point ? [{ code, point, words: cell ? cellWords(study, cell) : "" }] : [];
   });
   if (rows.length === 0) return <div>Nothing read at this stage.</div>;
   return (
     <>
-      {rows.map(({ cell, code, point }) => (
+      {rows.map(({ code, point, words }) => (
         <Box key={code} sx={{ display: "flex", gap: 1.5, mb: 1, fontSize: 13 }}>
           <Chip fills={[point.dark_hex, point.exposed_hex]} width={64} height={44} />
           <div>
-            <strong>{code}</strong> {cellWords(study.plan, cell)}
+            <strong>{code}</strong> {words}
             <div>
-              Rating <strong>{point.rating}</strong> · ΔE00 {point.difference.de00.toFixed(1)} ±
+              Rating <strong>{point.rating}</strong>
+              {point.rating_words !== point.rating && ` (${point.rating_words})`} · ΔE00 {point.difference.de00.toFixed(1)} ±
               {point.uncertainty_de00.toFixed(1)}
+              {point.distinguishable ? "" : ` · no change can be told: unchanged pieces are read up to ${point.limit_de00.toFixed(1)} apart`}
               {point.dark_from_same_stage ? "" : " · dark piece from an earlier photo"}
             </div>
-            <Differences difference={point.difference} />
+            {point.distinguishable && <Differences difference={point.difference} />}
           </div>
         </Box>
       ))}
       <Box sx={{ fontSize: 12, color: "text.secondary" }}>
-        Left half kept dark, right half exposed. Rating by ISO 105-A05: 5 is no change, 1 the most.
+        Left half kept dark, right half exposed. Rating by ISO 105-A05: 5 is no change, 1 the most; in brackets what the
+        error of reading leaves open.
       </Box>
     </>
   );

@@ -5,8 +5,10 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import { answered, api } from "../api/client";
-import type { Cell, Schema, StudyView } from "../api/client";
+import type { GridCell, Schema, StudyView } from "../api/client";
 import { useChange } from "../api/hooks";
+import { codesIn } from "../grid/cells";
+import { SwatchPicker } from "../grid/swatch-picker";
 import { ProblemNote } from "../shell/said";
 
 const numbers = (text: string) =>
@@ -17,7 +19,7 @@ const numbers = (text: string) =>
 
 interface NewTrialProps {
   study: StudyView;
-  chosen: readonly Cell[];
+  chosen: readonly GridCell[];
   onMade: () => void;
 }
 
@@ -28,7 +30,9 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
   const [steps, setSteps] = useState("1 2 4 8 16");
   const [hours, setHours] = useState("8");
   const [lux, setLux] = useState("12000");
-  const swatches = chosen.flatMap((cell) => (cell.included ? [study.codes[cell.key] ?? ""] : []));
+  const offered = codesIn(chosen);
+  const [without, setWithout] = useState<readonly string[]>([]);
+  const swatches = offered.filter((code) => !without.includes(code));
   const count = swatches.length === 1 ? "1 swatch" : `${swatches.length} swatches`;
   const perDay = Number(hours) * Number(lux);
   const stages = (): Schema["StagePlan"][] =>
@@ -48,6 +52,9 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
   return (
     <Box component="form" sx={{ display: "grid", gap: 1.5, mt: 1 }} onSubmit={(event) => event.preventDefault()}>
       <strong>{count} selected in the grid</strong>
+      {offered.length > 0 && (
+        <SwatchPicker study={study} offered={offered} value={swatches} onChange={(codes) => setWithout(offered.filter((code) => !codes.includes(code)))} />
+      )}
       <TextField select label="Trial" value={kind} onChange={(e) => {
         const wanted = e.target.value as "light" | "wash";
         setKind(wanted);

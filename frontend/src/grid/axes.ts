@@ -1,4 +1,7 @@
-import type { Cell, FactorKind, Level, StudyPlan } from "../api/client";
+import type { FactorKind, GridCell, Schema } from "../api/client";
+
+type Grid = Schema["Grid"];
+type GridLevel = Schema["GridLevel"];
 
 /** In the order in which the factors act on a piece; cell keys are written in it. */
 export const FACTOR_NAMES: Record<FactorKind, string> = {
@@ -20,27 +23,30 @@ export const FACTOR_NAMES: Record<FactorKind, string> = {
 const ORDER = Object.keys(FACTOR_NAMES) as FactorKind[];
 
 /** One row or column: the level of each factor on that axis, outermost first. */
-export type Line = { kind: FactorKind; level: Level }[];
+export type Line = { kind: FactorKind; level: GridLevel }[];
 
 /** A stretch of neighbouring lines under one header. */
 export interface Span {
   from: number;
   count: number;
   label: string;
+  /** Only swatches that were begun have this level. */
+  unplanned: boolean;
 }
 
 export interface Axes {
   rows: Line[];
   columns: Line[];
-  cellAt: (row: number, column: number) => Cell | undefined;
+  cellAt: (row: number, column: number) => GridCell | undefined;
   placeOf: Map<string, [number, number]>;
-  controls: Cell[];
+  /** Added controls and larger pieces, which are none of the crossing. */
+  added: GridCell[];
 }
 
-function lines(plan: StudyPlan, kinds: readonly FactorKind[]): Line[] {
+function lines(grid: Grid, kinds: readonly FactorKind[]): Line[] {
   return kinds.reduce<Line[]>(
     (made, kind) => {
-      const levels = plan.factors?.find((factor) => factor.kind === kind)?.levels ?? [];
+      const levels = grid.factors.find((factor) => factor.kind === kind)?.levels ?? [];
       return made.flatMap((line) => levels.map((level) => [...line, { kind, level }]));
     },
     [[]],
@@ -57,22 +63,24 @@ export function spansOf(axis: Line[]): Span[][] {
       const joins =
         before && line.slice(0, d + 1).every((part, k) => before[k]?.level.key === part.level.key);
       const last = spans.at(-1);
-      if (joins && last && d < depth) last.count += 1;
-      else spans.push({ from: i, count: 1, label: line[d]?.level.label ?? "" });
+      if (joins && last) last.count += 1;
+      else spans.push({ from: i, count: 1, label: line[d]?.level.label ?? "", unplanned: line[d]?.level.planned === false });
     });
     return spans;
   });
 }
 
-export function axesOf(plan: StudyPlan, cells: readonly Cell[]): Axes {
-  const rows = lines(plan, plan.rows ?? []);
-  const columns = lines(plan, plan.columns ?? []);
-  const byKey = new Map(cells.map((cell) => [cell.key, cell]));
-  const keyAt = (row: number, column: number) => {
-    const parts = [...(rows[row] ?? []), ...(columns[column] ?? [])];
-    parts.sort((a, b) => ORDER.indexOf(a.kind) - ORDER.indexOf(b.kind));
-    return parts.map((part) => `${part.kind}=${part.level.key}`).join(";");
-  };
+export function axesOf(grid: Grid): Axes {
+  const crossed = grid.cells.filter((cell) => !cell.added);
+  const byKey = new Map(crossed.map((cell) => [cell.key, cell]));
+  // Lines without a single cell are not drawn: a level that is gone meets few of the others.
+  const empty = (axis: Line[], across: Line[]) =>
+    axis.filter((line) => across.some((other) => byKey.has(keyOf([...line, ...other]))));
+  const allRows = lines(grid, grid.rows);
+  const allColumns = lines(grid, grid.columns);
+  const rows = empty(allRows, allColumns);
+  const columns = empty(allColumns, rows);
+  const keyAt = (row: number, column: number) => keyOf([...(rows[row] ?? []), ...(columns[column] ?? [])]);
   const placeOf = new Map<string, [number, number]>();
   rows.forEach((_, r) => columns.forEach((_, c) => placeOf.set(keyAt(r, c), [r, c])));
   return {
@@ -80,18 +88,13 @@ export function axesOf(plan: StudyPlan, cells: readonly Cell[]): Axes {
     columns,
     cellAt: (row, column) => byKey.get(keyAt(row, column)),
     placeOf,
-    controls: cells.filter((cell) => cell.key.startsWith("control=")),
+    added: grid.cells.filter((cell) => cell.added),
   };
 }
 
-/** A cell in words: "Wool, Alum, Coreopsis, pH 7, No iron". */
-export function cellWords(plan: StudyPlan, cell: Cell): string {
-  const parts = ORDER.flatMap((kind) => {
-    const key = cell.levels[kind];
-    const factor = plan.factors?.find((f) => f.kind === kind);
-    const level = factor?.levels.find((l) => l.key === key);
-    return level ? [level.label] : [];
-  });
-  const control = cell.key.startsWith("control=") ? [cell.control ?? ""] : [];
-  return [...parts, ...control].join(", ");
+/** The key of a cell by its levels; a factor that is not set for it is none of them. */
+function keyOf(line: Line): string {
+  const parts = line.filter((part) => part.level.key !== "");
+  parts.sort((a, b) => ORDER.indexOf(a.kind) - ORDER.indexOf(b.kind));
+  return parts.map((part) => `${part.kind}=${part.level.key}`).join(";");
 }

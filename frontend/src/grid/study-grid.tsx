@@ -3,9 +3,10 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { useMemo, useRef } from "react";
 import type { KeyboardEvent } from "react";
 
-import type { Cell, StudyPlan } from "../api/client";
-import { cellWords, spansOf } from "./axes";
+import type { GridCell as Cell, StudyView } from "../api/client";
+import { spansOf } from "./axes";
 import type { Axes, Span } from "./axes";
+import { cellWords, isElsewhere, oddWords, swatchesOf } from "./cells";
 import { Chip } from "./chip";
 import type { Selection } from "./selection";
 
@@ -23,14 +24,14 @@ export interface Face {
 }
 
 interface GridProps {
-  plan: StudyPlan;
+  study: StudyView;
   axes: Axes;
   selection: Selection;
   faceOf: (cell: Cell) => Face;
 }
 
 /** The one grid that every lens looks at; only what is visible is drawn. */
-export function StudyGrid({ plan, axes, selection, faceOf }: GridProps) {
+export function StudyGrid({ study, axes, selection, faceOf }: GridProps) {
   const scroller = useRef<HTMLDivElement>(null);
   const dragging = useRef(false);
   const rowSpans = useMemo(() => spansOf(axes.rows), [axes]);
@@ -76,7 +77,7 @@ export function StudyGrid({ plan, axes, selection, faceOf }: GridProps) {
   const drawn = (cell: Cell, left: number, top: number) => (
     <GridCell
       key={cell.key}
-      plan={plan}
+      study={study}
       cell={cell}
       face={faceOf(cell)}
       left={left}
@@ -96,7 +97,7 @@ export function StudyGrid({ plan, axes, selection, faceOf }: GridProps) {
       component="button"
       type="button"
       tabIndex={-1}
-      title={span.label}
+      title={span.unplanned ? `${span.label}, no longer planned` : span.label}
       onClick={() => chooseSpan(span, byRow)}
       sx={{
         position: "absolute",
@@ -117,10 +118,11 @@ export function StudyGrid({ plan, axes, selection, faceOf }: GridProps) {
         lineHeight: 1.1,
         cursor: "pointer",
         whiteSpace: byRow ? "normal" : "nowrap",
+        fontStyle: span.unplanned ? "italic" : "normal",
         "&:hover": { textDecoration: "underline" },
       }}
     >
-      {span.label}
+      {span.unplanned ? `(${span.label})` : span.label}
     </Box>
   );
 
@@ -187,17 +189,17 @@ export function StudyGrid({ plan, axes, selection, faceOf }: GridProps) {
           </Box>
         </Box>
       </Box>
-      {axes.controls.length > 0 && (
+      {axes.added.length > 0 && (
         <Box sx={{ flex: "none", borderTop: 1, borderColor: "divider", p: 1 }}>
           <Box component="h2" sx={{ m: 0, mb: 0.5, fontSize: 13 }}>
-            Controls
+            {besideWords(axes.added)}
           </Box>
           <Box sx={{ display: "flex", overflowX: "auto", gap: 0.5 }} role="group" aria-label="Controls">
-            {axes.controls.map((cell) => (
+            {axes.added.map((cell) => (
               <Box key={cell.key} sx={{ position: "relative", width: 84, height: CELL_H + 16, flex: "none" }}>
                 {drawn(cell, 18, 0)}
                 <Box sx={{ position: "absolute", top: CELL_H, width: 1, textAlign: "center", fontSize: 11 }}>
-                  {cellWords(plan, cell)}
+                  {cellWords(study, cell)}
                 </Box>
               </Box>
             ))}
@@ -208,8 +210,19 @@ export function StudyGrid({ plan, axes, selection, faceOf }: GridProps) {
   );
 }
 
+/** What stands beside the crossing. */
+function besideWords(cells: readonly Cell[]): string {
+  const parts = [
+    cells.some((cell) => cell.control) ? "controls" : "",
+    cells.some((cell) => cell.larger) ? "larger pieces" : "",
+    cells.some((cell) => cell.key.startsWith("guest=")) ? "swatches of other studies" : "",
+  ].filter(Boolean);
+  const words = parts.join(", ");
+  return words.charAt(0).toUpperCase() + words.slice(1);
+}
+
 interface GridCellProps {
-  plan: StudyPlan;
+  study: StudyView;
   cell: Cell;
   face: Face;
   left: number;
@@ -220,9 +233,11 @@ interface GridCellProps {
   onPointerEnter: () => void;
 }
 
-function GridCell({ plan, cell, face, left, top, selected, focused, ...events }: GridCellProps) {
-  const control = cell.control && !cell.key.startsWith("control=") ? " (control)" : "";
-  const words = `${cellWords(plan, cell)}${control}: ${cell.included ? face.words : "left out"}`;
+function GridCell({ study, cell, face, left, top, selected, focused, ...events }: GridCellProps) {
+  const control = cell.control && !cell.added ? " (control)" : "";
+  const there = cell.included || cell.swatches.length > 0;
+  const said = [there ? face.words : "left out", ...oddWords(study, cell)].join("; ");
+  const words = `${cellWords(study, cell)}${control}: ${said}`;
   return (
     <Box
       role="gridcell"
@@ -252,11 +267,25 @@ function GridCell({ plan, cell, face, left, top, selected, focused, ...events }:
         cursor: "default",
       }}
     >
-      <Chip fills={cell.included ? face.fills : []} leftOut={!cell.included} />
+      <Chip fills={there ? face.fills : []} leftOut={!there} />
       <span>
-        {cell.control && cell.included ? "○" : ""}
-        {cell.included ? face.caption : "–"}
+        {cell.control && there ? "○" : ""}
+        {there ? face.caption : "–"}
+        <Marks study={study} cell={cell} />
       </span>
     </Box>
+  );
+}
+
+/** ◂ has come from another place, ▸ has gone to one, × is no longer planned. */
+function Marks({ study, cell }: { study: StudyView; cell: Cell }) {
+  const came = cell.swatches.some((code) => isElsewhere(study, code));
+  const gone = cell.swatches.some((code) => swatchesOf(study).get(code)?.planned === false);
+  return (
+    <strong>
+      {came && " ◂"}
+      {cell.meant.length > 0 && " ▸"}
+      {gone && " ×"}
+    </strong>
   );
 }

@@ -27,7 +27,7 @@ interface BudgetDialogProps {
 /** Chooses the cells that keep the most information within so many swatches and dye vessels. */
 export function BudgetDialog({ study, open, onClose, change }: BudgetDialogProps) {
   const plan = study.plan;
-  const swatchesNow = Object.keys(study.ties).length;
+  const swatchesNow = study.swatches.filter((swatch) => swatch.planned).length;
   const vesselsNow = study.vessels.filter((vessel) => vessel.bath === "dye").length;
   const [swatches, setSwatches] = useState("");
   const [vessels, setVessels] = useState("");

@@ -14,8 +14,15 @@ function soundRules(plan: StudyPlan, factors: StudyPlan["factors"]): StudyPlan["
   });
 }
 
+/** A factor with other levels; what its begun swatches count as stays while that level is there. */
+function withOwn(factor: StudyPlan["factors"][number], levels: Level[]): StudyPlan["factors"][number] {
+  const as = factor.begun_as;
+  const known = as === "apart" || levels.some((level) => level.key === as);
+  return { kind: factor.kind, levels, begun_as: known ? (as ?? null) : null };
+}
+
 export function withLevels(plan: StudyPlan, kind: FactorKind, levels: Level[]): Partial<StudyPlan> {
-  const factors = (plan.factors ?? []).map((factor) => (factor.kind === kind ? { kind, levels } : factor));
+  const factors = (plan.factors ?? []).map((factor) => (factor.kind === kind ? withOwn(factor, levels) : factor));
   return { factors, rules: soundRules(plan, factors) };
 }
 

@@ -1,45 +1,91 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import { useState } from "react";
 
-import type { Cell, StudyView } from "../api/client";
-import { cellWords } from "../grid/axes";
+import type { GridCell, StudyView } from "../api/client";
+import { cellWords, codesIn, oddWords, tieOf } from "../grid/cells";
+import { usePlace } from "../shell/place";
 import type { Change } from "./change-plan";
+import { GoOnDialog } from "./going-on/go-on-dialog";
+import { StartFromDialog } from "./going-on/start-from-dialog";
+import type { PlanDraft } from "./plan-draft";
 
-/** What the selection is, and leaving it out or putting it back by hand. */
-export function ChosenCells({ study, chosen, change }: { study: StudyView; chosen: readonly Cell[]; change: Change }) {
+interface ChosenCellsProps {
+  study: StudyView;
+  draft: PlanDraft;
+  chosen: readonly GridCell[];
+  change: Change;
+  /** Going on from the swatches, beside leaving them out. */
+  goOn: boolean;
+}
+
+/** What the selection is; leaving it out, putting it back, and going on from its swatches. */
+export function ChosenCells({ study, draft, chosen, change, goOn }: ChosenCellsProps) {
+  const [, go] = usePlace();
+  const [open, setOpen] = useState<"go-on" | "start" | null>(null);
   const plan = study.plan;
   if (chosen.length === 0) return null;
   const keys = new Set(chosen.map((cell) => cell.key));
-  const others = (list: readonly string[] | undefined) => (list ?? []).filter((key) => !keys.has(key));
+  const codes = codesIn(chosen);
+  const others = (list: readonly string[]) => list.filter((key) => !keys.has(key));
   const byRule = chosen.filter((cell) => cell.rule != null).map((cell) => cell.key);
   const one = chosen.length === 1 ? chosen[0] : undefined;
+  const odd = chosen.flatMap((cell) => oddWords(study, cell));
   return (
     <Box role="group" aria-label="Selected" sx={{ borderLeft: 4, pl: 1, my: 1, fontSize: 13 }}>
-      {!one && <strong>{chosen.length} selected </strong>}
+      {!one && (
+        <strong>
+          {chosen.length} selected{codes.length !== chosen.length ? `, ${codes.length} swatches` : ""}{" "}
+        </strong>
+      )}
       {one && (
         <Box sx={{ mb: 0.5 }}>
-          <strong>{study.codes[one.key] ?? "left out"}</strong> {cellWords(plan, one)}
-          {study.ties[one.key] && <div>Tie {study.ties[one.key]}</div>}
+          <strong>{codes.join(" ") || "left out"}</strong> {cellWords(study, one)}{" "}
+          {study.begun.length > 0 &&
+            codes.map((code) => (
+              <Button key={code} size="small" sx={{ p: 0, mr: 1, minHeight: 24 }} onClick={() => go({ study: study.id, view: "dye", part: `swatch/${code}` })}>
+                record of {code}
+              </Button>
+            ))}
+          {codes.length > 0 && <div>{codes.length === 1 ? `Tie ${tieOf(study, codes[0] ?? "") || "none"}` : `Ties ${codes.map((code) => tieOf(study, code)).join(", ")}`}</div>}
           {one.because && <div>{one.because}</div>}
         </Box>
       )}
-      <Button
-        variant="outlined"
-        size="small"
-        sx={{ mr: 1 }}
-        disabled={chosen.every((cell) => !cell.included)}
-        onClick={() => change({ left_out: [...others(plan.left_out), ...keys], put_back: others(plan.put_back) })}
-      >
-        Leave out
-      </Button>
-      <Button
-        variant="outlined"
-        size="small"
-        disabled={chosen.every((cell) => cell.included)}
-        onClick={() => change({ left_out: others(plan.left_out), put_back: [...others(plan.put_back), ...byRule] })}
-      >
-        Put back
-      </Button>
+      {odd.slice(0, 4).map((words) => (
+        <div key={words}>{words}</div>
+      ))}
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mt: 0.5 }}>
+        <Button
+          variant="outlined"
+          size="small"
+          disabled={chosen.every((cell) => !cell.included || !cell.planned)}
+          onClick={() => change({ left_out: [...others(plan.left_out), ...keys], put_back: others(plan.put_back) })}
+        >
+          Leave out
+        </Button>
+        <Button
+          variant="outlined"
+          size="small"
+          disabled={chosen.every((cell) => cell.included)}
+          onClick={() => change({ left_out: others(plan.left_out), put_back: [...others(plan.put_back), ...byRule] })}
+        >
+          Put back
+        </Button>
+        {goOn && codes.length > 0 && (
+          <>
+            <Button variant="contained" size="small" onClick={() => setOpen("go-on")}>
+              Go on with {codes.length === 1 ? "it" : "them"} …
+            </Button>
+            <Button variant="outlined" size="small" onClick={() => setOpen("start")}>
+              Start a study from {codes.length === 1 ? "it" : "them"} …
+            </Button>
+          </>
+        )}
+      </Box>
+      {open === "go-on" && <GoOnDialog study={study} draft={draft} codes={codes} onClose={() => setOpen(null)} />}
+      {open === "start" && (
+        <StartFromDialog study={study} codes={codes} onClose={() => setOpen(null)} onMade={(id) => go({ study: id, view: "plan" })} />
+      )}
     </Box>
   );
 }

@@ -23,7 +23,7 @@ export function ControlsPart({ study, change }: { study: StudyView; change: Chan
   const chosen = plan.controls ?? [];
   const offers = new Map(study.control_offers.map((offer) => [offer.control, offer]));
   const counted = (control: Control) =>
-    study.cells.filter((cell) => cell.key.startsWith(`control=${control};`) && cell.included).length;
+    study.grid.cells.filter((cell) => cell.key.startsWith(`control=${control};`) && cell.included).length;
   const level = (kind: "fibre" | "mordant") => plan.factors?.find((factor) => factor.kind === kind)?.levels ?? [];
   return (
     <Part title="Controls">

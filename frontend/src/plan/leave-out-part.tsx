@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import { useState } from "react";
 
-import type { Cell, FactorKind, Schema, StudyPlan, StudyView } from "../api/client";
+import type { FactorKind, GridCell, Schema, StudyPlan, StudyView } from "../api/client";
 import { FACTOR_NAMES } from "../grid/axes";
 import type { Selection } from "../grid/selection";
 import { Part } from "../shell/said";
@@ -13,7 +13,7 @@ type Rule = NonNullable<StudyPlan["rules"]>[number];
 
 interface LeaveOutProps {
   study: StudyView;
-  chosen: readonly Cell[];
+  chosen: readonly GridCell[];
   selection: Selection;
   change: Change;
 }
@@ -23,7 +23,7 @@ export function LeaveOutPart({ study, chosen, selection, change }: LeaveOutProps
   const [making, setMaking] = useState(false);
   const plan = study.plan;
   const rules = plan.rules ?? [];
-  const cellsOf = (number: number) => study.cells.filter((cell) => cell.rule === number).map((cell) => cell.key);
+  const cellsOf = (number: number) => study.grid.cells.filter((cell) => cell.rule === number).map((cell) => cell.key);
   return (
     <>
       {chosen.length === 0 && (

@@ -1,9 +1,12 @@
 import type { FactorKind, Level, Schema, Shelf } from "../api/client";
+import { durationWords } from "../shell/durations";
 
 type Named = { key: string; name: string; retired?: boolean };
 
+const level = (key: string, label: string, value?: number): Level => ({ key, label, swatches: [], cut: false, ...(value === undefined ? {} : { value }) });
+
 const named = (items: readonly Named[]): Level[] =>
-  items.filter((item) => !item.retired).map((item) => ({ key: item.key, label: item.name }));
+  items.filter((item) => !item.retired).map((item) => level(item.key, item.name));
 
 export const IRON_ROUTES: Record<NonNullable<Level["route"]>, string> = {
   mordant: "as mordant",
@@ -13,17 +16,17 @@ export const IRON_ROUTES: Record<NonNullable<Level["route"]>, string> = {
 
 const WAYS: Partial<Record<FactorKind, Level[]>> = {
   extraction: [
-    { key: "hot", label: "Hot" },
-    { key: "repeated", label: "Repeated" },
-    { key: "room", label: "Room temperature" },
-    { key: "sun", label: "In the sun" },
+    level("hot", "Hot"),
+    level("repeated", "Repeated"),
+    level("room", "Room temperature"),
+    level("sun", "In the sun"),
   ],
   process: [
-    { key: "hot-bath", label: "Hot bath" },
-    { key: "room", label: "Room temperature" },
-    { key: "sun-jar", label: "Sun jar" },
-    { key: "bundle-print", label: "Bundle print" },
-    { key: "dip", label: "Dip and fold" },
+    level("hot-bath", "Hot bath"),
+    level("room", "Room temperature"),
+    level("sun-jar", "Sun jar"),
+    level("bundle-print", "Bundle print"),
+    level("dip", "Dip and fold"),
   ],
 };
 
@@ -31,7 +34,7 @@ const WAYS: Partial<Record<FactorKind, Level[]>> = {
 const VALUED: Partial<Record<FactorKind, { unit: string; usual: number[]; label: (value: number) => string }>> = {
   strength: { unit: "% WOF", usual: [50, 100, 200], label: (v) => `${v} % dye` },
   temperature: { unit: "°C", usual: [20, 40, 60, 80, 95], label: (v) => `${v} °C` },
-  duration: { unit: "min", usual: [15, 30, 60, 120, 1440], label: (v) => (v % 60 === 0 && v >= 60 ? `${v / 60} h` : `${v} min`) },
+  duration: { unit: "min", usual: [15, 30, 60, 120, 1440, 4320, 10_080], label: durationWords },
   ph: { unit: "pH", usual: [4, 5.5, 7, 9, 10], label: (v) => `pH ${v}` },
   after_ph: { unit: "pH", usual: [4, 5.5, 7, 9, 10], label: (v) => `pH ${v}` },
   dip: { unit: "dip", usual: [1, 2, 3], label: (v) => `Dip ${v}` },
@@ -42,15 +45,15 @@ export const unitOf = (kind: FactorKind): string | null => (kind === "iron" ? "%
 /** A level of a factor that carries a number. */
 export function valuedLevel(kind: FactorKind, value: number): Level {
   const label = VALUED[kind]?.label(value) ?? String(value);
-  return { key: `${kind.replace("_", "-")}-${value}`, label, value };
+  return level(`${kind.replace("_", "-")}-${value}`, label, value);
 }
 
 export function ironLevel(value: number, route: NonNullable<Level["route"]> = "after-bath", seconds?: number): Level {
-  if (value === 0) return { key: "iron-0", label: "No iron", value: 0 };
+  if (value === 0) return level("iron-0", "No iron", 0);
   const time = seconds ? `, ${seconds} s` : "";
-  const base = { label: `Iron ${value} %${route === "after-bath" && !seconds ? "" : ` ${IRON_ROUTES[route]}`}${time}`, value };
-  if (route === "after-bath" && !seconds) return { key: `iron-${value}`, ...base };
-  return { key: `iron-${value}-${route}${seconds ? `-${seconds}` : ""}`, ...base, route, ...(seconds ? { seconds } : {}) };
+  const label = `Iron ${value} %${route === "after-bath" && !seconds ? "" : ` ${IRON_ROUTES[route]}`}${time}`;
+  if (route === "after-bath" && !seconds) return level(`iron-${value}`, label, value);
+  return { ...level(`iron-${value}-${route}${seconds ? `-${seconds}` : ""}`, label, value), route, ...(seconds ? { seconds } : {}) };
 }
 
 /** What can be added to a factor: from the Shelf, from the ways of working, or usual values. */
@@ -58,7 +61,7 @@ export function levelsToAdd(kind: FactorKind, shelf: Shelf): Level[] {
   if (kind === "fibre") return named(shelf.fibres ?? []);
   if (kind === "mordant") return named(shelf.mordant_routes ?? []);
   if (kind === "dye") return named(shelf.dye_lots ?? []);
-  if (kind === "second_dye") return [{ key: "none", label: "No second dye" }, ...named(shelf.dye_lots ?? [])];
+  if (kind === "second_dye") return [level("none", "No second dye"), ...named(shelf.dye_lots ?? [])];
   if (kind === "iron") return [0, 0.5, 1, 2].map((value) => ironLevel(value));
   return WAYS[kind] ?? VALUED[kind]?.usual.map((value) => valuedLevel(kind, value)) ?? [];
 }

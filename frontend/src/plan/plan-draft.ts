@@ -1,19 +1,24 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 
-import { Problem, answered, api } from "../api/client";
 import type { StudyPlan, StudyView } from "../api/client";
+import { PlanQueue } from "./plan-queue";
+import type { Held } from "./plan-queue";
 
 export interface PlanDraft {
   saving: boolean;
   /** The version on the screen came from another tab or device. */
   changedElsewhere: boolean;
   problem: unknown;
-  /** A change that could not be saved because the study was changed elsewhere. */
-  conflict: { mine: StudyPlan; revision: number } | null;
-  change: (plan: StudyPlan) => void;
-  saveMine: () => void;
-  useTheirs: () => void;
+  /** Why the last changes are not saved yet. */
+  held: Held | null;
+  /** `looked`: what it does was seen already. */
+  change: (plan: StudyPlan, how?: { looked: boolean }) => void;
+  answer: (factor: string, level: string) => void;
+  confirm: () => void;
+  putOnto: () => void;
+  again: () => void;
+  letGo: () => void;
   canUndo: boolean;
   canRedo: boolean;
   undo: () => void;
@@ -25,77 +30,58 @@ const MOST_STEPS = 100;
 /** Saves every change of the plan as it is made; never over a newer version unseen. */
 export function usePlanDraft(study: StudyView): PlanDraft {
   const queries = useQueryClient();
-  const [saving, setSaving] = useState(false);
-  const [problem, setProblem] = useState<unknown>(null);
-  const [conflict, setConflict] = useState<PlanDraft["conflict"]>(null);
   const [past, setPast] = useState<StudyPlan[]>([]);
   const [future, setFuture] = useState<StudyPlan[]>([]);
-  const [seen, setSeen] = useState(study.revision);
+  const [own, setOwn] = useState(study.revision);
   const [changedElsewhere, setChangedElsewhere] = useState(false);
-  if (study.revision > seen) {
+  const id = study.id;
+  const [queue] = useState(
+    () =>
+      new PlanQueue(id, study, (saved) => {
+        setOwn(saved.revision);
+        setChangedElsewhere(false);
+        queries.setQueryData(["study", id], saved);
+        queries.setQueryData(["study", id, "revision"], { revision: saved.revision });
+        void queries.invalidateQueries({
+          predicate: (query) => query.queryKey.length !== 2 && query.queryKey[2] !== "revision",
+        });
+      }),
+  );
+  const state = useSyncExternalStore(queue.subscribe, queue.snapshot);
+  useEffect(() => queue.seen(study), [queue, study]);
+  const busy = state.saving || state.waiting > 0;
+  if (study.revision > own && !busy) {
     // Another tab saved: undoing past that would overwrite it unseen.
-    setSeen(study.revision);
+    setOwn(study.revision);
     setPast([]);
     setFuture([]);
     setChangedElsewhere(true);
   }
 
-  const save = useCallback(
-    async (plan: StudyPlan, revision: number): Promise<boolean> => {
-      setSaving(true);
-      try {
-        const saved = await answered(
-          api.PUT("/api/studies/{study_id}", {
-            params: { path: { study_id: study.id } },
-            body: { revision, plan },
-          }),
-        );
-        setSeen(saved.revision);
-        setChangedElsewhere(false);
-        queries.setQueryData(["study", study.id], saved);
-        queries.setQueryData(["study", study.id, "revision"], { revision: saved.revision });
-        setProblem(null);
-        // A change that waits for its answer is not lost by another one that could be saved.
-        setConflict((waiting) => (waiting && waiting.mine !== plan ? waiting : null));
-        void queries.invalidateQueries({
-          predicate: (query) => query.queryKey.length !== 2 && query.queryKey[2] !== "revision",
-        });
-        return true;
-      } catch (error) {
-        if (error instanceof Problem && error.code === "changed-elsewhere")
-          setConflict({ mine: plan, revision: error.revision ?? revision });
-        else setProblem(error);
-        return false;
-      } finally {
-        setSaving(false);
-      }
-    },
-    [queries, study.id],
-  );
-
   const change = useCallback(
-    (plan: StudyPlan) => {
-      const before = study.plan;
-      void save(plan, study.revision).then((saved) => {
-        if (!saved) return;
-        setPast((steps) => [...steps.slice(1 - MOST_STEPS), before]);
-        setFuture([]);
-      });
-    },
-    [save, study.plan, study.revision],
+    (plan: StudyPlan, how = { looked: false }) =>
+      queue.add({
+        base: study.plan,
+        mine: plan,
+        asked: how.looked,
+        onSaved: (before) => {
+          setPast((steps) => [...steps.slice(1 - MOST_STEPS), before]);
+          setFuture([]);
+        },
+      }),
+    [queue, study.plan],
   );
   const step = useCallback(
     (from: StudyPlan[], setFrom: typeof setPast, setTo: typeof setPast) => {
       const wanted = from.at(-1);
-      if (!wanted || saving) return;
-      const before = study.plan;
-      void save(wanted, study.revision).then((saved) => {
-        if (!saved) return;
+      if (!wanted || busy) return;
+      const onSaved = (before: StudyPlan) => {
         setFrom((steps) => steps.slice(0, -1));
         setTo((steps) => [...steps, before]);
-      });
+      };
+      queue.add({ base: study.plan, mine: wanted, asked: true, onSaved });
     },
-    [save, saving, study.plan, study.revision],
+    [busy, queue, study.plan],
   );
   const undo = useCallback(() => step(past, setPast, setFuture), [past, step]);
   const redo = useCallback(() => step(future, setFuture, setPast), [future, step]);
@@ -113,22 +99,26 @@ export function usePlanDraft(study: StudyView): PlanDraft {
     return () => window.removeEventListener("keydown", onKey);
   }, [undo, redo]);
 
-  return {
-    saving,
-    changedElsewhere,
-    problem,
-    conflict,
-    change,
-    saveMine: () => conflict && void save(conflict.mine, Math.max(conflict.revision, study.revision)),
-    useTheirs: () => {
-      setConflict(null);
-      setPast([]);
-      setFuture([]);
-      void queries.invalidateQueries();
-    },
-    canUndo: past.length > 0 && !saving,
-    canRedo: future.length > 0 && !saving,
-    undo,
-    redo,
-  };
+  return useMemo(
+    () => ({
+      saving: busy,
+      changedElsewhere,
+      problem: state.problem,
+      held: state.held,
+      change,
+      answer: (factor, level) => void queue.answer(factor, level),
+      confirm: () => queue.confirm(),
+      putOnto: () => void queue.putOnto(),
+      again: () => queue.again(),
+      letGo: () => {
+        queue.letGo();
+        void queries.invalidateQueries();
+      },
+      canUndo: past.length > 0 && !busy,
+      canRedo: future.length > 0 && !busy,
+      undo,
+      redo,
+    }),
+    [busy, change, changedElsewhere, future.length, past.length, queries, queue, redo, state, undo],
+  );
 }

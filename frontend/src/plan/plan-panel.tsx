@@ -3,8 +3,9 @@ import Button from "@mui/material/Button";
 import { useState } from "react";
 import type { ReactNode } from "react";
 
-import type { Cell, StudyPlan, StudyView } from "../api/client";
-import { useShelf } from "../api/hooks";
+import { answered, api } from "../api/client";
+import type { GridCell, StudyPlan, StudyView } from "../api/client";
+import { useChange, useShelf } from "../api/hooks";
 import type { Selection } from "../grid/selection";
 import { PanelTabs } from "../shell/panel-tabs";
 import { Awaited, Part, ProblemNote } from "../shell/said";
@@ -14,8 +15,11 @@ import { ControlsPart } from "./controls-part";
 import { CopyStudy } from "./copy-study";
 import { DeleteStudy } from "./delete-study";
 import { FactorEditor } from "./factor-editor";
+import { TreatmentsPart } from "./going-on/treatments-part";
+import { HistoryDialog } from "./history-dialog";
 import { LateField } from "./late-field";
 import { LeaveOutPart } from "./leave-out-part";
+import { MassesPart } from "./masses-part";
 import type { PlanDraft } from "./plan-draft";
 import { TellingPart } from "./telling-part";
 import { VesselsPart } from "./vessels-part";
@@ -24,7 +28,7 @@ interface PlanPanelProps {
   study: StudyView;
   draft: PlanDraft;
   selection: Selection;
-  chosen: readonly Cell[];
+  chosen: readonly GridCell[];
   onGone: () => void;
   onCopied: (id: number) => void;
 }
@@ -35,7 +39,7 @@ const PIECES = [
   ["wash", "a piece for washing"],
   ["spare", "a spare"],
 ] as const;
-const TABS = { cross: "Cross", out: "Leave out", tell: "Tell", vessels: "Vessels" } as const;
+const TABS = { cross: "Cross", out: "Leave out", on: "Go on", tell: "Tell", vessels: "Vessels" } as const;
 type Tab = keyof typeof TABS;
 
 export function PlanPanel({ study, draft, selection, chosen, onGone, onCopied }: PlanPanelProps) {
@@ -43,28 +47,17 @@ export function PlanPanel({ study, draft, selection, chosen, onGone, onCopied }:
   const plan = study.plan;
   const change = (part: Partial<StudyPlan>) => draft.change({ ...plan, ...part });
   const parts: Record<Tab, ReactNode> = {
-    cross: <CrossPart study={study} change={change} onGone={onGone} onCopied={onCopied} />,
+    cross: <CrossPart study={study} draft={draft} change={change} onGone={onGone} onCopied={onCopied} />,
     out: <LeaveOutPart study={study} chosen={chosen} selection={selection} change={change} />,
+    on: <TreatmentsPart study={study} chosen={chosen} selection={selection} change={change} />,
     tell: <TellingPart study={study} change={change} />,
     vessels: <VesselsPart study={study} selection={selection} change={change} />,
   };
   return (
     <>
-      {draft.conflict && (
-        <Box role="alertdialog" aria-label="Changed elsewhere" sx={{ border: 2, p: 1.5, my: 1.5 }}>
-          <strong>This study was changed in another tab or on another device.</strong>
-          <p>Your last change is not saved yet, and nothing is overwritten.</p>
-          <Button variant="contained" onClick={draft.useTheirs} sx={{ mr: 1 }}>
-            Show the newer version
-          </Button>
-          <Button variant="outlined" onClick={draft.saveMine}>
-            Save mine over it
-          </Button>
-        </Box>
-      )}
       <Saving study={study} draft={draft} />
       <ProblemNote error={draft.problem} />
-      <ChosenCells study={study} chosen={chosen} change={change} />
+      <ChosenCells study={study} draft={draft} chosen={chosen} change={change} goOn={tab === "on" || study.begun.length > 0} />
       <PanelTabs tabs={TABS} value={tab} onChange={setTab} />
       {(tab === "cross" || tab === "vessels") && <AdvicePart study={study} selection={selection} />}
       {parts[tab]}
@@ -73,17 +66,19 @@ export function PlanPanel({ study, draft, selection, chosen, onGone, onCopied }:
 }
 
 function Saving({ study, draft }: { study: StudyView; draft: PlanDraft }) {
-  const swatches = Object.keys(study.ties).length;
+  const swatches = study.swatches.filter((swatch) => swatch.planned).length;
+  const past = study.swatches.length - swatches;
   return (
     <Box sx={{ display: "flex", alignItems: "center", gap: 0.5, pt: 1, fontSize: 13 }}>
       <Box sx={{ flex: 1 }} role="status">
         <strong>
           {swatches} swatches, {study.vessels.length} vessels
         </strong>
+        {past > 0 && <span> · {past} no longer planned</span>}
         <Box component="span" sx={{ color: "text.secondary" }}>
           {draft.saving ? " · saving" : " · saved"}
         </Box>
-        {draft.changedElsewhere && !draft.conflict && <div>Changed in another tab or on another device: this is the newer version.</div>}
+        {draft.changedElsewhere && draft.held === null && <div>Changed in another tab or on another device: this is the newer version.</div>}
       </Box>
       <Button size="small" variant="outlined" disabled={!draft.canUndo} onClick={draft.undo} sx={{ minWidth: 0 }}>
         Undo
@@ -97,6 +92,7 @@ function Saving({ study, draft }: { study: StudyView; draft: PlanDraft }) {
 
 function CrossPart(props: {
   study: StudyView;
+  draft: PlanDraft;
   change: (part: Partial<StudyPlan>) => void;
   onGone: () => void;
   onCopied: (id: number) => void;
@@ -104,6 +100,7 @@ function CrossPart(props: {
   const { study, change } = props;
   const plan = study.plan;
   const shelf = useShelf();
+  const [history, setHistory] = useState(false);
   return (
     <>
       <Part title="What is crossed">
@@ -125,6 +122,9 @@ function CrossPart(props: {
             onChange={(ratio) => change({ liquor_ratio_ml_per_g: Number(ratio) })}
           />
           <Box sx={{ gridColumn: "1 / -1" }}>
+            <MassesPart plan={plan} change={change} />
+          </Box>
+          <Box sx={{ gridColumn: "1 / -1" }}>
             <Several
               label="Cut after dyeing into"
               options={PIECES}
@@ -139,6 +139,11 @@ function CrossPart(props: {
           <LateField label="Name" value={plan.name} onChange={(name) => change({ name })} />
           <LateField label="Question" multiline value={plan.question ?? ""} onChange={(question) => change({ question })} />
         </Box>
+        <Button variant="outlined" sx={{ mt: 1.5, mr: 1 }} onClick={() => setHistory(true)}>
+          How this plan became so
+        </Button>
+        {study.recipes_kept && <RecipesOfToday study={study} />}
+        {history && <HistoryDialog study={study} draft={props.draft} onClose={() => setHistory(false)} />}
       </Part>
       <CopyStudy id={study.id} onCopied={props.onCopied} />
       <DeleteStudy id={study.id} name={plan.name} onGone={props.onGone} />
@@ -163,6 +168,22 @@ function AdvicePart({ study, selection }: { study: StudyView; selection: Selecti
           </Button>
         </Box>
       ))}
+    </Box>
+  );
+}
+
+/** Recipes stay as they were when dyeing began; what has not begun may take those of the Shelf today. */
+function RecipesOfToday({ study }: { study: StudyView }) {
+  const take = useChange(() =>
+    answered(api.POST("/api/studies/{study_id}/recipes", { params: { path: { study_id: study.id } } })),
+  );
+  return (
+    <Box sx={{ mt: 1.5, fontSize: 13 }}>
+      Recipes are those of the day on which dyeing began.{" "}
+      <Button size="small" variant="outlined" disabled={take.isPending} onClick={() => take.mutate(undefined)}>
+        {take.isSuccess ? "Taken: those of today" : "Take those of today for what has not begun"}
+      </Button>
+      <ProblemNote error={take.error} />
     </Box>
   );
 }

@@ -4,6 +4,7 @@ import { useState } from "react";
 
 import type { Schema, StudyView } from "../api/client";
 import { useChoices } from "../api/hooks";
+import { cellKeysOf } from "../grid/cells";
 import type { Selection } from "../grid/selection";
 import { Part } from "../shell/said";
 import type { Change } from "./change-plan";
@@ -23,16 +24,20 @@ export function VesselsPart({ study, selection, change }: { study: StudyView; se
     <>
       <Part title={`Vessels: ${study.vessels.length}, ${litres.toFixed(1)} L`}>
         {shown.map((vessel) => (
-          <Box key={vessel.key} sx={{ display: "flex", alignItems: "baseline", fontSize: 13, gap: 1, py: 0.25 }}>
-            <strong>{vessel.name}</strong>
+          <Box key={vessel.name} sx={{ display: "flex", alignItems: "baseline", fontSize: 13, gap: 1, py: 0.25 }}>
+            <strong>
+              {vessel.name}
+              {study.begun.includes(vessel.name) && " ✓"}
+            </strong>
             <Box sx={{ flex: 1 }}>
               {vessel.title}
               <Box sx={{ color: "text.secondary" }}>
+                {study.begun.includes(vessel.name) && "begun, stays as it is; "}
                 {vessel.on_shelf_name || "no vessel on the Shelf fits"}, {(vessel.volume_ml / 1000).toFixed(2)} L, run as
                 number {vessel.run_order}
               </Box>
             </Box>
-            <Button size="small" sx={{ minHeight: 24 }} onClick={() => selection.replace(vessel.cells)}>
+            <Button size="small" sx={{ minHeight: 24 }} onClick={() => selection.replace(cellKeysOf(study, vessel.swatches))}>
               {vessel.swatches.length} swatches
             </Button>
           </Box>

@@ -4,47 +4,26 @@ import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import useMediaQuery from "@mui/material/useMediaQuery";
-import { useState } from "react";
 
-import { answered, api } from "../api/client";
 import type { Photo, Schema, StudyView } from "../api/client";
-import { useChange, useTrials } from "../api/hooks";
 import { Chip } from "../grid/chip";
-import { todayIso } from "../shell/dates";
-import { ProblemNote } from "../shell/said";
+import { Accepting } from "./accepting";
+import type { Colours } from "./colours";
 
 interface PhotoReviewProps {
   study: StudyView;
   photo: Photo;
+  colours: Colours;
   onClose: () => void;
 }
 
 /** The photo with what was found drawn on it, the colours beside it, and the choice to accept. */
-export function PhotoReview({ study, photo, onClose }: PhotoReviewProps) {
+export function PhotoReview({ study, photo, colours, onClose }: PhotoReviewProps) {
   const narrow = useMediaQuery("(max-width: 899px)");
-  const trials = useTrials(study.id);
-  const trial = trials.data?.find((one) => one.id === photo.sheet.trial);
-  const [day, setDay] = useState(photo.taken_on ?? todayIso());
-  const [stage, setStage] = useState("");
   const cells = photo.measurement.cells ?? [];
   const assigned = new Map(photo.sheet.assignments.map((a) => [a.cell, a]));
   const ready = cells.filter((cell) => cell.status === "measured" && assigned.has(cell.cell));
-  const accept = useChange(() =>
-    answered(
-      api.POST("/api/photos/{photo_id}/accept", {
-        params: { path: { photo_id: photo.id } },
-        body: {
-          measurement_id: photo.measurement_id,
-          cells: ready.map((cell) => cell.cell),
-          taken_on: day,
-          stage: trial ? Number(stage) : null,
-        },
-      }),
-    ),
-  );
   const calibration = photo.measurement.calibration;
   return (
     <Dialog open onClose={onClose} maxWidth="lg" fullWidth fullScreen={narrow}>
@@ -84,44 +63,10 @@ export function PhotoReview({ study, photo, onClose }: PhotoReviewProps) {
         </Box>
       </DialogContent>
       <DialogActions sx={{ flexWrap: "wrap", gap: 1, px: 3, pb: 2, pt: 1.5 }}>
-        <Box sx={{ flexBasis: "100%" }}>
-          <ProblemNote error={accept.error} />
-        </Box>
         {photo.accepted ? (
           <Box sx={{ flex: 1 }}>Accepted: its readings are kept.</Box>
         ) : (
-          <>
-            <TextField
-              label="Taken on"
-              type="date"
-              value={day}
-              onChange={(event) => setDay(event.target.value)}
-              sx={{ width: 170 }}
-              slotProps={{ inputLabel: { shrink: true } }}
-            />
-            {trial && (
-              <TextField
-                select
-                label={`Stage of “${trial.plan.name}”`}
-                value={stage}
-                onChange={(event) => setStage(event.target.value)}
-                sx={{ width: 240 }}
-              >
-                {trial.plan.stages.map((one, i) => (
-                  <MenuItem key={one.label} value={String(i)}>
-                    {one.label}
-                  </MenuItem>
-                ))}
-              </TextField>
-            )}
-            <Button
-              variant="contained"
-              disabled={ready.length === 0 || accept.isPending || (trial !== undefined && stage === "")}
-              onClick={() => accept.mutate(undefined, { onSuccess: onClose })}
-            >
-              Accept {ready.length} readings
-            </Button>
-          </>
+          <Accepting study={study} photo={photo} colours={colours} cells={ready.map((cell) => cell.cell)} onDone={onClose} />
         )}
         <Button onClick={onClose}>Close</Button>
       </DialogActions>

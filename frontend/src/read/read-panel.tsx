@@ -1,32 +1,50 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Link from "@mui/material/Link";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import { answered, api } from "../api/client";
-import type { Cell, Photo, Reading, StudyView } from "../api/client";
+import type { GridCell, Photo, StudyView } from "../api/client";
 import { useChange, usePhotos, useSheets, useTrials } from "../api/hooks";
-import { cellWords } from "../grid/axes";
-import { Chip } from "../grid/chip";
-import { dayWords } from "../shell/dates";
+import { codesIn } from "../grid/cells";
 import { Awaited, Part, ProblemNote } from "../shell/said";
+import { ChosenReadings } from "./chosen-readings";
+import type { Colours } from "./colours";
 import { PhotoDrop } from "./photo-drop";
 import { PhotoReview } from "./photo-review";
 
 interface ReadPanelProps {
   study: StudyView;
-  chosen: readonly Cell[];
-  readings: readonly Reading[];
+  chosen: readonly GridCell[];
+  colours: Colours;
+  /** Which kind of state the grid shows; null: the newest that was read. */
+  state: string | null;
+  setState: (state: string | null) => void;
 }
 
-export function ReadPanel({ study, chosen, readings }: ReadPanelProps) {
+export function ReadPanel({ study, chosen, colours, state, setState }: ReadPanelProps) {
   const photos = usePhotos(study.id);
   const [reviewed, setReviewed] = useState<Photo | null>(null);
+  const codes = codesIn(chosen);
   const waiting = photos.data?.filter((photo) => !photo.accepted) ?? [];
   const taken = photos.data?.filter((photo) => photo.accepted) ?? [];
   return (
     <>
-      {chosen.length > 0 && <ChosenReadings study={study} chosen={chosen} readings={readings} />}
+      {colours.kinds.length > 1 && (
+        <Box sx={{ pt: 1.5 }}>
+          <TextField select label="Shown in the grid" value={state ?? ""} onChange={(event) => setState(event.target.value || null)} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}>
+            <MenuItem value="">the newest state that was read</MenuItem>
+            {colours.kinds.map(([kind, words]) => (
+              <MenuItem key={kind} value={kind}>
+                {words}
+              </MenuItem>
+            ))}
+          </TextField>
+        </Box>
+      )}
+      {codes.length > 0 && <ChosenReadings study={study} codes={codes} colours={colours} />}
       <Part title="1. Print the sheets">
         <Sheets study={study} />
       </Part>
@@ -53,16 +71,14 @@ export function ReadPanel({ study, chosen, readings }: ReadPanelProps) {
           )}
         </Awaited>
       </Part>
-      {reviewed && (
-        <PhotoReview study={study} photo={reviewed} onClose={() => setReviewed(null)} />
-      )}
+      {reviewed && <PhotoReview study={study} photo={reviewed} colours={colours} onClose={() => setReviewed(null)} />}
     </>
   );
 }
 
 function PhotoLine(props: { photo: Photo; onOpen: (photo: Photo) => void; primary?: boolean }) {
   const { photo } = props;
-  const measured = photo.measurement.cells?.filter((cell) => cell.status === "measured").length ?? 0;
+  const measured = photo.measurement.cells.filter((cell) => cell.status === "measured").length;
   return (
     <Box sx={{ display: "flex", alignItems: "center", gap: 1, py: 0.5 }}>
       <Box sx={{ flex: 1, fontSize: 13, minWidth: 0, overflowWrap: "anywhere" }}>
@@ -93,7 +109,8 @@ function Sheets({ study }: { study: StudyView }) {
   const laid = new Set(
     sheets.data?.filter((one) => !one.trial).flatMap((one) => one.assignments.map((a) => a.swatch)),
   );
-  const missing = Object.keys(study.ties).filter((key) => !laid.has(study.codes[key] ?? "")).length;
+  const there = [...study.swatches, ...study.guests.map((guest) => guest.swatch)];
+  const missing = there.filter((swatch) => !laid.has(swatch.code)).length;
   return (
     <Awaited query={sheets}>
       {(pages) => (
@@ -114,51 +131,16 @@ function Sheets({ study }: { study: StudyView }) {
                   rel="noreferrer"
                   color="inherit"
                 >
-                  {trials.data?.find((trial) => trial.id === page.trial)?.plan.name ?? "As dyed"} page{" "}
-                  {page.page}
+                  {trials.data?.find((trial) => trial.id === page.trial)?.plan.name ?? "Whole swatches"} page {page.page}
                 </Link>
               ))}
+              <Box sx={{ flexBasis: "100%", color: "text.secondary" }}>
+                The same pages serve before and after a further bath: each reading belongs to the state of its day.
+              </Box>
             </Box>
           )}
         </>
       )}
     </Awaited>
-  );
-}
-
-function ChosenReadings({ study, chosen, readings }: ReadPanelProps) {
-  const shown = chosen.slice(0, 6);
-  return (
-    <Part title={`${chosen.length} selected`}>
-      {shown.map((cell) => {
-        const own = readings.filter((one) => one.cell === cell.key && one.piece === "whole");
-        const newest = own.at(-1);
-        return (
-          <Box key={cell.key} sx={{ display: "flex", gap: 1.5, mb: 1 }}>
-            <Chip fills={newest ? [newest.hex] : []} width={64} height={52} />
-            <Box sx={{ fontSize: 13 }}>
-              <strong>{study.codes[cell.key] ?? "left out"}</strong> {cellWords(study.plan, cell)}
-              {newest ? (
-                <>
-                  <div>
-                    L* {newest.lab[0].toFixed(1)} · a* {newest.lab[1].toFixed(1)} · b*{" "}
-                    {newest.lab[2].toFixed(1)} · ±{newest.uncertainty_de00.toFixed(1)} ΔE00
-                  </div>
-                  <div>
-                    {newest.colour_words} · levelness {newest.levelness_de00.toFixed(1)} ·{" "}
-                    {dayWords(newest.taken_on)}
-                    {own.length > 1 && ` · ${own.length} readings`}
-                    {newest.flags.length > 0 && ` · ${newest.flags.join(", ")}`}
-                  </div>
-                </>
-              ) : (
-                <div>not read yet</div>
-              )}
-            </Box>
-          </Box>
-        );
-      })}
-      {chosen.length > shown.length && <div>and {chosen.length - shown.length} more</div>}
-    </Part>
   );
 }

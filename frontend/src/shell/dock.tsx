@@ -4,7 +4,7 @@ import { useEffect, useRef } from "react";
 
 import type { Schema } from "../api/client";
 import { useBenchNow } from "../api/hooks";
-import { forget, isUnsent, useLogging, useOutbox, useSending } from "../dye/outbox";
+import { forget, isUnsent, itIsSo, useLogging, useOutbox, useSending } from "../dye/outbox";
 import type { Waiting } from "../dye/outbox";
 import { readyToSound, remind, ring } from "./ringing";
 import { clockWords, useTicking } from "./ticking";
@@ -50,7 +50,7 @@ function running(timers: readonly Timer[], waiting: readonly Waiting[]): Timer[]
           one.study === timer.study &&
           one.entry.vessel === timer.vessel &&
           one.entry.step === timer.step &&
-          one.entry.at > timer.begun_at,
+          (one.entry.at ?? one.entry.entered_at) > timer.begun_at,
       ),
   );
 }
@@ -76,7 +76,7 @@ function useRinging(timers: readonly Timer[], now: number) {
         due += 1;
         // Rings again every minute until somebody has seen to it.
         const turn = `${key} ${Math.floor(left / 60_000)}`;
-        if (!rung.current.has(turn)) ring(`${timer.vessel_name} ${timer.title}: time is up`);
+        if (!rung.current.has(turn)) ring(`${timer.vessel} ${timer.title}: time is up`);
         rung.current.add(turn);
       } else if (stirDue(timer, now) && timer.stir_every_min) {
         const turn = `${key} stir ${Math.floor((now - Date.parse(timer.begun_at)) / (timer.stir_every_min * 60_000))}`;
@@ -97,13 +97,13 @@ function DockTimer({ timer, now, onGo }: { timer: Timer; now: number; onGo: (stu
   return (
     <Box
       role="timer"
-      aria-label={`${timer.vessel_name} ${timer.title}`}
+      aria-label={`${timer.vessel} ${timer.title}`}
       sx={{ display: "flex", alignItems: "center", gap: 1, border: over ? 3 : 1, borderColor: over ? "text.primary" : "divider", pl: 1, flex: "none" }}
     >
       <Box
         component="button"
         type="button"
-        onClick={() => onGo(timer.study, timer.vessel_name)}
+        onClick={() => onGo(timer.study, timer.vessel)}
         sx={{ border: 0, bgcolor: "transparent", color: "inherit", font: "inherit", textAlign: "left", cursor: "pointer", minHeight: 48, p: 0 }}
       >
         <Box sx={{ fontSize: 20, fontWeight: 700, lineHeight: 1.1 }}>
@@ -111,7 +111,7 @@ function DockTimer({ timer, now, onGo }: { timer: Timer; now: number; onGo: (stu
           {left === null && " ↑"}
         </Box>
         <Box sx={{ fontSize: 12 }}>
-          <strong>{timer.vessel_name}</strong> {timer.title}
+          <strong>{timer.vessel}</strong> {timer.title}
           {stir && <strong> · stir now</strong>}
         </Box>
       </Box>
@@ -141,7 +141,12 @@ function Outbox({ waiting }: { waiting: readonly Waiting[] }) {
       )}
       {refused.map((one) => (
         <Box key={one.entry.key} role="alert" sx={{ flex: "none", maxWidth: 420, fontSize: 13, borderLeft: 6, borderColor: "error.main", pl: 1 }}>
-          Not accepted ({one.entry.kind}): {one.refused}
+          {one.asks ? "Asked before it is kept" : "Not accepted"} ({one.entry.kind} {one.entry.vessel}): {one.refused}
+          {one.asks && (
+            <Button size="small" variant="outlined" onClick={() => itIsSo(one.entry.key)}>
+              It is so: keep it
+            </Button>
+          )}
           <Button size="small" onClick={() => forget(one.entry.key)}>
             Let it go
           </Button>

@@ -1,22 +1,26 @@
 import Box from "@mui/material/Box";
-import { useMemo } from "react";
+import { useMemo, useState } from "react";
 import type { ReactNode } from "react";
 
-import type { Cell, StudyView } from "../api/client";
-import { useReadings, useRevisionWatch, useStudy } from "../api/hooks";
-import { ComparePanel, useCompareFaces } from "../compare/compare-panel";
+import type { GridCell, StudyView } from "../api/client";
+import { useColours, useRevisionWatch, useStudy } from "../api/hooks";
+import { ComparePanel } from "../compare/compare-panel";
+import { useCompareFaces } from "../compare/compare-faces";
 import { useDyeFaces } from "../dye/bench-state";
 import { DyeArea, DyeTabs, DyeTabsOnAPhone, usePartOfDye } from "../dye/dye-area";
 import { DyePanel } from "../dye/dye-panel";
 import { FadePanel, useFadeFaces } from "../fade/fade-panel";
 import { axesOf } from "../grid/axes";
+import { captionOf, swatchesOf, tieOf } from "../grid/cells";
 import { useSelection } from "../grid/selection";
 import { StudyGrid } from "../grid/study-grid";
 import type { Face } from "../grid/study-grid";
+import { HeldChange } from "../plan/held-change";
 import { PlanPanel } from "../plan/plan-panel";
 import { usePlanDraft } from "../plan/plan-draft";
+import { coloursOf, labWords } from "../read/colours";
+import type { StateColour } from "../read/colours";
 import { ReadPanel } from "../read/read-panel";
-import { newestAsDyed } from "../read/newest";
 import { WeighPanel } from "../weigh/weigh-panel";
 import type { Lens } from "./place";
 import { Awaited, ProblemNote } from "./said";
@@ -40,46 +44,44 @@ export function StudyScreen({ id, lens, ...moves }: StudyScreenProps) {
 function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
   const { study, lens, onGone, onCopied } = props;
   const draft = usePlanDraft(study);
-  const plan = study.plan;
-  const axes = useMemo(() => axesOf(plan, study.cells), [plan, study.cells]);
+  const axes = useMemo(() => axesOf(study.grid), [study.grid]);
   const selection = useSelection(axes);
-  const readings = useReadings(study.id);
+  const stored = useColours(study.id);
   useRevisionWatch(study.id, study.revision);
-  const asDyed = useMemo(() => newestAsDyed(readings.data ?? []), [readings.data]);
+  const colours = useMemo(() => coloursOf(stored.data), [stored.data]);
+  const [state, setState] = useState<string | null>(null);
   const dye = useDyeFaces(study);
   const { part } = usePartOfDye();
   const fade = useFadeFaces(study);
-  const compare = useCompareFaces(study, selection.focus);
+  const compare = useCompareFaces(study, colours);
   const chosen = useMemo(
-    () => study.cells.filter((cell) => selection.keys.has(cell.key)),
-    [study.cells, selection.keys],
+    () => study.grid.cells.filter((cell) => selection.keys.has(cell.key)),
+    [study.grid.cells, selection.keys],
   );
+  const goesInto = useMemo(() => vesselsBySwatch(study), [study]);
 
-  const goesInto = useMemo(() => vesselsByCell(study), [study]);
-
-  const plainFace = (cell: Cell): Face => {
-    const own = asDyed.get(cell.key) ?? [];
-    const reading = own[0];
-    const code = study.codes[cell.key] ?? "";
-    const more = (plan.replicates ?? 1) - 1;
-    return {
-      fills: own.map((one) => one.hex),
-      caption: more > 0 ? `${code}+${more}` : code,
-      words: reading
-        ? `${code}, ${reading.colour_words}, L* ${reading.lab[0].toFixed(1)} a* ${reading.lab[1].toFixed(1)} b* ${reading.lab[2].toFixed(1)}`
-        : `${code}, not read yet`,
-    };
+  const colouredFace = (cell: GridCell, colourOf: (code: string) => StateColour | undefined): Face => {
+    const read = cell.swatches.flatMap((code) => colourOf(code) ?? []);
+    const first = read[0];
+    const of = first ? `${colours.labelOf(first.run)}: ${first.colour_words}, ${labWords(first.lab)}` : "not read yet";
+    return { fills: read.map((one) => one.hex), caption: captionOf(cell), words: `${cell.swatches.join(" ")}, ${of}` };
   };
-  const planFace = (cell: Cell): Face => {
+  const plainFace = (cell: GridCell) => colouredFace(cell, colours.newest);
+  const planFace = (cell: GridCell): Face => {
     const plain = plainFace(cell);
-    const tie = study.ties[cell.key];
-    return { ...plain, words: `${plain.words}; tie ${tie ?? "none"}; goes into ${goesInto.get(cell.key) ?? "no vessel"}` };
+    const code = cell.swatches[0] ?? "";
+    const tie = tieOf(study, code);
+    return { ...plain, words: `${plain.words}; tie ${tie || "none"}; goes into ${goesInto.get(code) ?? "no vessel"}` };
   };
-  const faces: Record<Lens, (cell: Cell) => Face> = {
+  const massFace = (cell: GridCell): Face => {
+    const masses = new Set(cell.swatches.map((code) => swatchesOf(study).get(code)?.mass_g ?? 0));
+    return { ...plainFace(cell), caption: [...masses].map((mass) => `${mass} g`).join(", ") };
+  };
+  const faces: Record<Lens, (cell: GridCell) => Face> = {
     plan: planFace,
-    weigh: (cell) => ({ ...plainFace(cell), caption: `${plan.swatch_mass_g} g` }),
+    weigh: massFace,
     dye: (cell) => dye.faceOf(cell, plainFace(cell)),
-    read: plainFace,
+    read: (cell) => (state === null ? plainFace(cell) : colouredFace(cell, (code) => colours.ofKind(code, state))),
     fade: (cell) => fade.faceOf(cell, plainFace(cell)),
     compare: (cell) => compare.faceOf(cell, plainFace(cell)),
   };
@@ -87,14 +89,14 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
     plan: <PlanPanel study={study} draft={draft} selection={selection} chosen={chosen} onGone={onGone} onCopied={onCopied} />,
     weigh: <WeighPanel study={study} chosen={chosen} draft={draft} />,
     dye: <DyePanel study={study} state={dye} />,
-    read: <ReadPanel study={study} chosen={chosen} readings={readings.data ?? []} />,
+    read: <ReadPanel study={study} chosen={chosen} colours={colours} state={state} setState={setState} />,
     fade: <FadePanel study={study} chosen={chosen} state={fade} />,
     compare: <ComparePanel study={study} chosen={chosen} state={compare} />,
   };
 
   const grid =
-    axes.placeOf.size > 0 && (plan.factors ?? []).length > 0 ? (
-      <StudyGrid plan={plan} axes={axes} selection={selection} faceOf={faces[lens]} />
+    axes.placeOf.size > 0 && study.grid.factors.length > 0 ? (
+      <StudyGrid study={study} axes={axes} selection={selection} faceOf={faces[lens]} />
     ) : (
       <Box sx={{ p: 3 }}>This study crosses nothing yet. Add a factor in the Plan lens.</Box>
     );
@@ -127,7 +129,7 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
           flexShrink: 0,
         }}
       >
-        <ProblemNote error={readings.error} again={() => void readings.refetch()} />
+        <ProblemNote error={stored.error} again={() => void stored.refetch()} />
         {atBench && <DyeTabs study={study} />}
         <Box sx={{ display: besideGrid ? "none" : "block", flex: 1, minHeight: 0 }}>{grid}</Box>
         {besideGrid && <DyeArea study={study} state={dye} />}
@@ -149,6 +151,7 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
           pb: 3,
         }}
       >
+        <HeldChange draft={draft} />
         {panels[lens]}
       </Box>
     </Box>
@@ -156,10 +159,10 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
   );
 }
 
-/** The names of the vessels that each cell goes into, in the order of the work. */
-function vesselsByCell(study: StudyView): Map<string, string> {
+/** The names of the vessels that each swatch goes into, in the order of the work. */
+function vesselsBySwatch(study: StudyView): Map<string, string> {
   const found = new Map<string, string>();
   for (const vessel of study.vessels)
-    for (const cell of vessel.cells) found.set(cell, `${found.has(cell) ? `${found.get(cell) ?? ""} ` : ""}${vessel.name}`);
+    for (const code of vessel.swatches) found.set(code, `${found.has(code) ? `${found.get(code) ?? ""} ` : ""}${vessel.name}`);
   return found;
 }

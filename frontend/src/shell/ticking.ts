@@ -18,11 +18,3 @@ export function clockWords(seconds: number): string {
   const text = h > 47 ? `${Math.floor(h / 24)} d ${h % 24} h` : h > 0 ? `${h}:${two(m)}:${two(s)}` : `${m}:${two(s)}`;
   return seconds < 0 ? `+${text}` : text;
 }
-
-/** 45 min, 2 h, 1 h 15 min, 3 days. */
-export function durationWords(minutes: number): string {
-  if (minutes >= 2880) return `${Math.round(minutes / 1440)} days`;
-  if (minutes < 120) return `${Math.round(minutes)} min`;
-  const rest = Math.round(minutes % 60);
-  return rest ? `${Math.floor(minutes / 60)} h ${rest} min` : `${Math.floor(minutes / 60)} h`;
-}

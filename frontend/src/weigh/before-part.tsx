@@ -13,7 +13,7 @@ export function BeforePart({ study, view }: { study: StudyView; view: Schema["We
     <>
       <Part title="Before the first bath">
         <div>
-          Cut and weigh {cut.swatches} swatches of {study.plan.swatch_mass_g} g: {cut.grams.toFixed(0)} g of dry fibre.
+          Cut and weigh {cut.swatches} swatches: {cut.grams.toFixed(0)} g of dry fibre.
         </div>
         {study.recipes_kept && (
           <Box sx={{ fontSize: 13, color: "text.secondary" }}>
@@ -33,6 +33,20 @@ export function BeforePart({ study, view }: { study: StudyView; view: Schema["We
           <Caution key={caution}>{caution}</Caution>
         ))}
       </Part>
+      {study.alike_ties.length > 0 && (
+        <Part title="Only the code tells these apart">
+          <Box sx={{ fontSize: 13 }}>
+            Ties of up to seven knots do not reach for all pieces of this study. These share a tie, never in one vessel:
+            keep their code labels on them when they lie on one table.
+          </Box>
+          {study.alike_ties.slice(0, 12).map((alike) => (
+            <Box key={alike.tie} sx={{ fontSize: 13 }}>
+              <strong>{alike.tie}</strong>: {alike.swatches.join(" ")}
+            </Box>
+          ))}
+          {study.alike_ties.length > 12 && <div>and {study.alike_ties.length - 12} more</div>}
+        </Part>
+      )}
       {weighing.stocks.length > 0 && (
         <Part title="Stocks to make">
           {weighing.stocks.map((stock) => (
@@ -53,7 +67,7 @@ export function BeforePart({ study, view }: { study: StudyView; view: Schema["We
               <FigureRow
                 name={`${one.name}, ${one.way}`}
                 value={`${grams(one.grams)} in ${volume(one.water_ml)}`}
-                working={one.shares.map((share) => `${share.name} ${volume(share.volume_ml)}`).join(", ")}
+                working={one.shares.map((share) => `${share.vessel} ${volume(share.volume_ml)}`).join(", ")}
                 source={one.note}
               />
             </Box>

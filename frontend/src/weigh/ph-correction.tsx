@@ -17,7 +17,7 @@ export function PhCorrection({ question }: { question: Schema["PhQuestion"] }) {
   const look = useLook(() =>
     answered(
       api.POST("/api/ph/next", {
-        body: { question, ph_first: number(first), grams_given: number(given), ph_second: number(second) },
+        body: { question, ph_first: number(first), grams_given: number(given), ph_second: number(second), beside: [] },
       }),
     ),
   );

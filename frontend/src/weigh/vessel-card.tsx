@@ -1,6 +1,7 @@
 import Box from "@mui/material/Box";
 
 import type { Schema, StudyView, Vessel } from "../api/client";
+import { tieOf } from "../grid/cells";
 import { Caution, Part } from "../shell/said";
 import { amountWords, grams } from "./amount-words";
 import { FigureRow } from "./figure-row";
@@ -14,8 +15,8 @@ interface VesselCardProps {
 
 /** One bath: everything in the order in which it goes in, its heat, and its cautions. */
 export function VesselCard({ study, vessel, weighing }: VesselCardProps) {
-  const own = weighing.vessels.find((one) => one.vessel === vessel.key);
-  const effort = weighing.effort.vessels.find((one) => one.vessel === vessel.key);
+  const own = weighing.vessels.find((one) => one.vessel === vessel.name);
+  const effort = weighing.effort.vessels.find((one) => one.vessel === vessel.name);
   if (!own) return null;
   const inVessel = new Set(vessel.cells);
   const unsuited = study.advice.filter(
@@ -29,14 +30,15 @@ export function VesselCard({ study, vessel, weighing }: VesselCardProps) {
       <Box sx={{ fontSize: 13, color: "text.secondary" }}>
         {vessel.on_shelf_name || "no vessel on the Shelf fits"} · {(vessel.volume_ml / 1000).toFixed(2)} L ·{" "}
         {vessel.swatches.length} swatches
+        {study.begun.includes(vessel.name) && <strong> · begun: as it was then</strong>}
       </Box>
       <FigureRow
         name="who goes in, by position"
         value={`${vessel.swatches.length} swatches`}
-        working={vessel.swatches.map((key) => `${study.codes[key] ?? ""} (${study.ties[key] ?? ""})`).join("  ")}
+        working={vessel.swatches.map((code) => `${code} (${tieOf(study, code)})`).join("  ")}
         source={`code and tie, in random order; vessel run as number ${vessel.run_order}`}
       />
-      <FigureRow name="dry fibre" value={grams(own.dry_fibre_g)} working={own.dry_fibre_working} source="from the plan" />
+      <FigureRow name="dry fibre" value={grams(own.dry_fibre_g)} working={own.dry_fibre_working} source={study.begun.includes(vessel.name) ? "as it was begun" : "from the plan"} />
       {own.figures.map((figure) => (
         <FigureRow
           key={figure.role + figure.name}
@@ -55,7 +57,7 @@ export function VesselCard({ study, vessel, weighing }: VesselCardProps) {
           source="estimate, good to about a third"
         />
       )}
-      {(weighing.vessel_cautions[vessel.key] ?? []).map((caution) => (
+      {(weighing.vessel_cautions[vessel.name] ?? []).map((caution) => (
         <Caution key={caution}>{caution}</Caution>
       ))}
       {unsuited.map((advice) => (

@@ -1,7 +1,8 @@
 import { useState } from "react";
 
-import type { Cell, StudyPlan, StudyView } from "../api/client";
+import type { GridCell, StudyPlan, StudyView } from "../api/client";
 import { useWeigh } from "../api/hooks";
+import { codesIn } from "../grid/cells";
 import type { PlanDraft } from "../plan/plan-draft";
 import { PanelTabs } from "../shell/panel-tabs";
 import { Awaited, Part, ProblemNote } from "../shell/said";
@@ -12,16 +13,16 @@ import { VesselCard } from "./vessel-card";
 const TABS = { before: "Make ready", baths: "Baths", totals: "Totals" } as const;
 const AT_ONCE = 12;
 
-export function WeighPanel(props: { study: StudyView; chosen: readonly Cell[]; draft: PlanDraft }) {
+export function WeighPanel(props: { study: StudyView; chosen: readonly GridCell[]; draft: PlanDraft }) {
   const { study, chosen, draft } = props;
   const weigh = useWeigh(study.id);
   const [picked, setTab] = useState<keyof typeof TABS | null>(null);
   // Whoever selects swatches wants their baths.
   const tab = picked ?? (chosen.length > 0 ? "baths" : "before");
   const [shown, setShown] = useState(AT_ONCE);
-  const keys = new Set(chosen.map((cell) => cell.key));
+  const codes = new Set(codesIn(chosen));
   const vessels = study.vessels.filter(
-    (vessel) => keys.size === 0 || vessel.cells.some((cell) => keys.has(cell)),
+    (vessel) => chosen.length === 0 || vessel.swatches.some((code) => codes.has(code)),
   );
   const change = (part: Partial<StudyPlan>) => draft.change({ ...study.plan, ...part });
   return (
@@ -36,7 +37,7 @@ export function WeighPanel(props: { study: StudyView; chosen: readonly Cell[]; d
             {tab === "baths" && (
               <>
                 {vessels.slice(0, shown).map((vessel) => (
-                  <VesselCard key={vessel.key} study={study} vessel={vessel} weighing={view.weighing} />
+                  <VesselCard key={vessel.name} study={study} vessel={vessel} weighing={view.weighing} />
                 ))}
                 {vessels.length > shown && (
                   <button type="button" onClick={() => setShown(shown + AT_ONCE)} style={{ minHeight: 40 }}>
@@ -45,7 +46,7 @@ export function WeighPanel(props: { study: StudyView; chosen: readonly Cell[]; d
                 )}
                 {vessels.length === 0 && (
                   <Part title="No vessel">
-                    {keys.size > 0 ? "The selected swatches go into no vessel." : "The plan has no baths yet."}
+                    {chosen.length > 0 ? "The selected swatches go into no vessel." : "The plan has no baths yet."}
                   </Part>
                 )}
               </>

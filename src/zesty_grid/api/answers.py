@@ -5,18 +5,26 @@ from typing import Annotated
 
 from pydantic import Field, NaiveDatetime
 
-from zesty_grid.core.dye.bench_entry import BenchEntry
-from zesty_grid.core.dye.iron_limits import IronLimit
-from zesty_grid.core.dye.log import Mark, Pull, Timer
 from zesty_grid.core.dye.protocol import Protocol
 from zesty_grid.core.dye.scheduling.curing import Cure
 from zesty_grid.core.dye.scheduling.day_plan import DayPlan
 from zesty_grid.core.dye.step import Step
+from zesty_grid.core.dye.swatch_record import Relative
 from zesty_grid.core.fade.trial import FadePoint, TrialPlan
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.effects import PlanEffect
+from zesty_grid.core.plan.factors import Code
+from zesty_grid.core.plan.going_on import Dealt, GoingOn
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import Vessel
 from zesty_grid.core.plan.working_out import WorkedPlan
+from zesty_grid.core.record.addition import Addition
+from zesty_grid.core.record.bench_vessel import IronLimit
+from zesty_grid.core.record.entry import BenchEntry
+from zesty_grid.core.record.log import StepTimes
+from zesty_grid.core.record.marks import Mark
+from zesty_grid.core.record.passages import Passage
+from zesty_grid.core.record.swatch import Levels, Swatch
 from zesty_grid.core.weigh.amounts import VesselAmounts
 from zesty_grid.core.weigh.cut_list import CutList
 from zesty_grid.core.weigh.weighing import Weighing
@@ -30,17 +38,33 @@ class StudySummary(Frozen):
     read_count: int
 
 
-class StudyView(WorkedPlan):
-    """A study with all that follows from its plan. Codes go by swatch key.
+class Guest(Frozen):
+    """A swatch of another study that takes part in a further treatment of this one; `words` say
+    what it is there."""
 
-    `recipes_kept`: dyeing has begun, and changes on the Shelf no longer move its recipes.
+    swatch: Swatch
+    study: int
+    study_name: str
+    words: str
+
+
+class StudyView(WorkedPlan):
+    """A study with all that follows from its plan and stands in its record.
+
+    `vessels` are all that the plan counts: those in `begun` as they were kept, the others as
+    planned. `recipes_kept`: dyeing has begun, and changes on the Shelf no longer move its recipes.
+    `comes_from` and `goes_into` are the studies whose swatches it starts from, or that start from
+    its own.
     """
 
     id: int
     revision: int
     plan: StudyPlan
-    codes: dict[str, str]
+    begun: tuple[str, ...]
     recipes_kept: bool
+    guests: tuple[Guest, ...]
+    comes_from: tuple[Relative, ...]
+    goes_into: tuple[Relative, ...]
 
 
 class SavePlan(Frozen):
@@ -48,6 +72,14 @@ class SavePlan(Frozen):
 
     revision: Annotated[int, Field(ge=1)]
     plan: StudyPlan
+
+
+class VersionLine(Frozen):
+    """A saved version of a plan, and what was changed by it."""
+
+    revision: int
+    words: str
+    saved_at: datetime
 
 
 class Created(Frozen):
@@ -64,6 +96,30 @@ class QuestionAnswers(Frozen):
     answers: Annotated[dict[str, tuple[str, ...]], Field(max_length=10, default_factory=dict)]
 
 
+class GoOn(Frozen):
+    """Further treatments for swatches, saved into the plan of `revision`."""
+
+    revision: Annotated[int, Field(ge=1)]
+    wanted: GoingOn
+
+
+class GoingOnTried(Frozen):
+    """Who would get what, and what saving it would do."""
+
+    dealt: Dealt
+    effect: PlanEffect
+
+
+class NewStudyFrom(Frozen):
+    """A study on the cloth of earlier swatches; `mass_g` is that of new pieces where they are
+    cut."""
+
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+    swatches: Annotated[tuple[Code, ...], Field(min_length=1, max_length=200)]
+    cut: bool = False
+    mass_g: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] = 2.0
+
+
 class WeighView(Frozen):
     weighing: Weighing
     cut_list: CutList
@@ -76,16 +132,21 @@ class StepState(Frozen):
 
 
 class VesselBench(Frozen):
-    """`inside` are the codes ticked in; `waits_for` names the vessels that come before.
+    """`inside` are the codes ticked in; `missed` belonged in and it went on without them.
+    `waits_for` names the vessels that come before. `reheats` are steps that no recipe has.
 
     `iron_limits` go by code; `ready_at`: what was hung is dry and rested.
     """
 
     vessel: Vessel
+    begun: bool
     amounts: VesselAmounts
-    codes: tuple[str, ...]
+    cautions: tuple[str, ...]
+    settles: Levels
     inside: tuple[str, ...]
+    missed: tuple[str, ...]
     steps: tuple[StepState, ...]
+    reheats: tuple[StepTimes, ...]
     waits_for: tuple[str, ...]
     iron_limits: dict[str, IronLimit]
     ready_at: datetime | None
@@ -93,19 +154,34 @@ class VesselBench(Frozen):
 
 class DyeView(Frozen):
     """`entries` is the whole log in order of arrival; `standing` the numbers of those that were
-    not corrected or struck out."""
+    not corrected or struck out; `passages` who was really in which bath."""
 
     vessels: tuple[VesselBench, ...]
     entries: tuple[BenchEntry, ...]
     standing: tuple[int, ...]
-    pulls: tuple[Pull, ...]
+    passages: tuple[Passage, ...]
     marks: tuple[Mark, ...]
     protocol: Protocol
 
 
 class WhoIsIt(Frozen):
-    vessel: Annotated[str, Field(min_length=1, max_length=600)]
+    vessel: Annotated[str, Field(min_length=1, max_length=20)]
     text: Annotated[str, Field(min_length=1, max_length=60)]
+
+
+class AddingTo(Frozen):
+    """An addition to a bath, to be looked at before it is logged."""
+
+    vessel: Annotated[str, Field(min_length=1, max_length=20)]
+    addition: Addition
+
+
+class AddingSaid(Frozen):
+    """The same with its grams, in words, and what to ask before it is logged."""
+
+    addition: Addition
+    words: str
+    question: str | None
 
 
 class PhotoKept(Frozen):
@@ -169,6 +245,20 @@ class ProbeNow(Frozen):
     vessel: str | None
 
 
+class Timer(Frozen):
+    """A step that runs. `due_at` None: it is watched, it has no end of its own."""
+
+    study: int
+    vessel: str
+    vessel_title: str
+    step: str
+    title: str
+    begun_at: datetime
+    due_at: datetime | None
+    stir_every_min: int | None
+    iron_watch: bool
+
+
 class BenchNow(Frozen):
     """What runs, over all studies; `newest` is the number of the newest entry of any log."""
 
@@ -192,13 +282,3 @@ class TrialView(Frozen):
     id: int
     plan: TrialPlan
     points: tuple[FadePoint, ...]
-
-
-class Task(Frozen):
-    """Something that is due, and the lens in which it is done."""
-
-    study: int
-    study_name: str
-    lens: str
-    words: str
-    count: int

@@ -14,10 +14,12 @@ from zesty_grid.api import (
     day_plans,
     dye,
     fade,
+    going_on,
     plan,
     probes,
     read,
     shelf,
+    swatches,
     today,
     weigh,
 )
@@ -46,6 +48,7 @@ def create_application(database: Database, hosts: frozenset[str] = OWN_HOSTS) ->
     install_problem_handlers(app)
     app.add_middleware(BaseHTTPMiddleware, dispatch=guard_for(hosts))
     for module in (
+        going_on,
         plan,
         shelf,
         weigh,
@@ -54,6 +57,7 @@ def create_application(database: Database, hosts: frozenset[str] = OWN_HOSTS) ->
         day_plans,
         probes,
         read,
+        swatches,
         fade,
         compare,
         today,

@@ -1,29 +1,43 @@
-"""Differences from a chosen reference."""
+"""Differences from a chosen reference, or of pieces from their own state before."""
 
 from fastapi import APIRouter
 
-from zesty_grid.api.benches import study_bench
 from zesty_grid.api.shared import RowId, Store
 from zesty_grid.core.compare.reference import (
-    CellDifference,
+    BeforeReference,
+    Comparison,
+    FactorReference,
     Reference,
-    colours_of_cells,
+    compare_before,
     compare_cells,
+    error_words,
 )
-from zesty_grid.core.dye.swatch_record import left_out_of
-from zesty_grid.core.read.readings import as_dyed
-from zesty_grid.store.read import list_readings
+from zesty_grid.core.plan.grid import grid_of
+from zesty_grid.core.plan.noise import estimate_noise
+from zesty_grid.core.plan.telling import Effect
+from zesty_grid.store.compare import pieces_around, pieces_in_last_state
+from zesty_grid.store.noise import colours_that_should_be_alike
+from zesty_grid.store.standing import standing_study
+from zesty_grid.store.telling import study_tells
 
 router = APIRouter(prefix="/api/studies/{study_id}/compare", tags=["compare"])
 
 
 @router.post("")
-def compare(study_id: RowId, reference: Reference, store: Store) -> list[CellDifference]:
-    """Every read cell against the reference, without swatches that went wrong and are left out."""
+def compare(study_id: RowId, reference: Reference, store: Store) -> Comparison:
+    """Every read cell against the reference, without swatches that went wrong and do not count."""
+    effect: Effect | None = None
     with store.connection() as connection:
-        at_bench = study_bench(connection, study_id)
-        cells = at_bench.study.cells
-        out = left_out_of(at_bench.marks())
-        newest = as_dyed(r for r in list_readings(connection, study_id) if r.swatch not in out)
-    colours = colours_of_cells(newest.values())
-    return compare_cells([cell for cell in cells if cell.included], colours, reference)
+        standing = standing_study(connection, study_id)
+        if isinstance(reference, BeforeReference):
+            before, after = pieces_around(connection, standing, reference.vessel)
+            found = compare_before(before, after)
+        else:
+            seen = pieces_in_last_state(connection, standing)
+            cells = grid_of(standing.planned).cells
+            found = compare_cells(cells, seen, reference)
+        if isinstance(reference, FactorReference):
+            noise = estimate_noise(*colours_that_should_be_alike(connection))
+            told = study_tells(connection, standing, noise)
+            effect = next((e for e in told.effects if e.factor == reference.factor), None)
+    return Comparison(differences=tuple(found), error_words=error_words(reference, effect))

@@ -7,7 +7,6 @@ from fastapi import APIRouter, Request
 from fastapi.responses import Response
 
 from zesty_grid.api.answers import DayPlanView, MadePlan, MoveWork, NewDayPlan, PinWork
-from zesty_grid.api.benches import StudyBench, study_bench
 from zesty_grid.api.planning_jobs import PlanningJobs
 from zesty_grid.api.shared import RowId, Store
 from zesty_grid.core.dye.protocol import Protocol
@@ -18,7 +17,10 @@ from zesty_grid.core.dye.scheduling.so_far import so_far_of
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.formats.calendar import day_plan_ics
 from zesty_grid.store.day_plan import load_day_plan, save_day_plan
-from zesty_grid.store.dye import load_protocol, save_protocol
+from zesty_grid.store.dye import load_protocol, save_protocol, standing_entries
+from zesty_grid.store.keeping import name_planned
+from zesty_grid.store.plan import load_study
+from zesty_grid.store.standing import StandingStudy, standing_study
 
 FARTHEST = timedelta(days=2 * 365)
 router = APIRouter(prefix="/api/studies/{study_id}/dye", tags=["dye"])
@@ -32,14 +34,16 @@ def jobs_of(request: Request) -> PlanningJobs:
 @router.get("/protocol")
 def get_protocol(study_id: RowId, store: Store) -> Protocol:
     with store.connection() as connection:
+        load_study(connection, study_id)
         return load_protocol(connection, study_id)
 
 
 @router.put("/protocol")
 def put_protocol(study_id: RowId, protocol: Protocol, store: Store) -> Protocol:
     with store.transaction() as connection:
-        study_bench(connection, study_id)
+        load_study(connection, study_id)
         save_protocol(connection, study_id, protocol)
+        name_planned(connection, study_id)
         return protocol
 
 
@@ -48,12 +52,12 @@ def get_day_plan(study_id: RowId, store: Store, request: Request) -> DayPlanView
     # Asked first: a search that ends meanwhile has kept its plan before it says so.
     planning = jobs_of(request).state(study_id)
     with store.connection() as connection:
-        at_bench = study_bench(connection, study_id)
+        study = standing_study(connection, study_id)
         plan = load_day_plan(connection, study_id)
-    if plan:
-        plan = _as_logged(at_bench, plan)
+        if plan:
+            plan = _as_logged(connection, study_id, plan)
     return DayPlanView(
-        plan=plan, outdated=plan is not None and _is_outdated(at_bench, plan),
+        plan=plan, outdated=plan is not None and _is_outdated(study, plan),
         planning=planning,
     )  # fmt: skip
 
@@ -116,7 +120,7 @@ def pin_work(study_id: RowId, pin: PinWork, store: Store) -> None:
 def export_calendar(study_id: RowId, store: Store) -> Response:
     with store.connection() as connection:
         plan = _needed(connection, study_id)
-        name = study_bench(connection, study_id).study.stored.plan.name
+        name = load_study(connection, study_id).plan.name
     headers = {"Content-Disposition": 'attachment; filename="day-plan.ics"'}
     return Response(day_plan_ics(plan, name, study_id), media_type="text/calendar", headers=headers)
 
@@ -141,31 +145,31 @@ def _needed(connection: sqlite3.Connection, study_id: int) -> DayPlan:
 
 
 def _work(connection: sqlite3.Connection, study_id: int, start: datetime | None) -> Work:
-    at_bench = study_bench(connection, study_id)
+    study = standing_study(connection, study_id)
     old = load_day_plan(connection, study_id)
     now = own_time(datetime.now().astimezone())
     begins = max(now, start) if start else now
-    stored, shelf = at_bench.study.stored.plan, at_bench.study.shelf
-    bare = problem_of(at_bench.bench, stored, shelf, at_bench.protocol, begins)
+    bare = problem_of(study.bench, study.shelf, study.protocol, begins)
     so_far = so_far_of(
-        bare.stretches, at_bench.log, own_time,
+        bare.stretches, standing_entries(connection, study_id), own_time,
         {stay.vessel: stay.kind for stay in old.stays} if old else {},
         {one.task: one.starts_at for one in old.work if one.pinned} if old else {},
     )  # fmt: skip
-    return Work(bench=tuple(at_bench.bench), plan=stored, shelf=shelf, protocol=at_bench.protocol,
+    return Work(bench=tuple(study.bench), shelf=study.shelf, protocol=study.protocol,
                 start=begins, so_far=so_far)  # fmt: skip
 
 
-def _is_outdated(at_bench: StudyBench, plan: DayPlan) -> bool:
-    there = {(one.vessel.key, step.key) for one in at_bench.bench for step in one.steps}
+def _is_outdated(study: StandingStudy, plan: DayPlan) -> bool:
+    there = {(one.name, step.key) for one in study.bench for step in one.steps}
     planned = {(one.vessel, step) for one in plan.work for step in one.steps}
     missing = {vessel for vessel, _ in there} - {one.vessel for one in plan.work}
     return bool(missing) or not planned <= there
 
 
-def _as_logged(at_bench: StudyBench, plan: DayPlan) -> DayPlan:
+def _as_logged(connection: sqlite3.Connection, study_id: int, plan: DayPlan) -> DayPlan:
     """The plan with what the log says of each stretch since it was made."""
-    so_far = so_far_of(plan.stretches(), at_bench.log, own_time, {}, {})
+    log = standing_entries(connection, study_id)
+    so_far = so_far_of(plan.stretches(), log, own_time, {}, {})
     work = tuple(
         one.model_copy(
             update={"state": "done" if one.task in so_far.done else

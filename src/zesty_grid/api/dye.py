@@ -1,24 +1,39 @@
 """The bench: vessels with their steps, the log, and who goes in."""
 
 import hashlib
+import sqlite3
 from typing import Annotated
 
 from fastapi import APIRouter, File, UploadFile
 from fastapi.responses import Response
 
-from zesty_grid.api.answers import DyeView, PhotoKept, StepState, VesselBench, WhoIsIt
-from zesty_grid.api.benches import StudyBench, study_bench
+from zesty_grid.api.answers import (
+    AddingSaid,
+    AddingTo,
+    DyeView,
+    PhotoKept,
+    StepState,
+    VesselBench,
+    WhoIsIt,
+)
 from zesty_grid.api.shared import RowId, Store
-from zesty_grid.core.dye.bench import BenchVessel
-from zesty_grid.core.dye.bench_entry import BenchEntry, NewBenchEntry
-from zesty_grid.core.dye.iron_limits import iron_limits
 from zesty_grid.core.dye.label_scan import read_labels
 from zesty_grid.core.dye.loading import Identified, who_is
-from zesty_grid.core.dye.log import begun_at, loaded, pulls_of, ready_at, ticked_at
+from zesty_grid.core.record.addition import words_of, worked_out
+from zesty_grid.core.record.bath_facts import facts_of
+from zesty_grid.core.record.bench_vessel import BenchVessel
+from zesty_grid.core.record.checking import question_about
+from zesty_grid.core.record.entry import BenchEntry, NewBenchEntry
+from zesty_grid.core.record.log import loaded, standing, ticked_at
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.formats.photo import MAX_BYTES, open_photo
-from zesty_grid.store.dye import add_entry, add_photo, load_photo
-from zesty_grid.store.plan import keep_recipes
+from zesty_grid.store.dye import add_photo, list_entries, load_photo, standing_entries
+from zesty_grid.store.logging import log_entry, vessel_for
+from zesty_grid.store.plan import load_study
+from zesty_grid.store.projecting import marks_for
+from zesty_grid.store.shelf import load_shelf
+from zesty_grid.store.standing import StandingStudy, standing_study
+from zesty_grid.store.states import passages_of_study
 
 router = APIRouter(prefix="/api/studies/{study_id}/dye", tags=["dye"])
 
@@ -26,24 +41,33 @@ router = APIRouter(prefix="/api/studies/{study_id}/dye", tags=["dye"])
 @router.get("")
 def get_bench(study_id: RowId, store: Store) -> DyeView:
     with store.connection() as connection:
-        return _view(study_bench(connection, study_id))
+        return _view(connection, standing_study(connection, study_id))
 
 
 @router.post("/entries", status_code=201)
 def add_bench_entry(study_id: RowId, entry: NewBenchEntry, store: Store) -> BenchEntry:
+    """Keeps an entry; the first one at a vessel keeps its bath as it stands."""
     with store.transaction() as connection:
-        at_bench = study_bench(connection, study_id)
-        if not any(known.key == entry.key for known in at_bench.entries):
-            _check(at_bench, entry)
-        keep_recipes(connection, study_id, at_bench.study.shelf)
-        return add_entry(connection, study_id, entry)
+        return log_entry(connection, study_id, entry)
+
+
+@router.post("/additions")
+def look_at_addition(study_id: RowId, asked: AddingTo, store: Store) -> AddingSaid:
+    """An addition with its grams worked out, and what will be asked of it; nothing is logged."""
+    with store.connection() as connection:
+        load_study(connection, study_id)
+        vessel = needed_vessel(connection, study_id, asked.vessel)
+        filled = worked_out(asked.addition, load_shelf(connection))
+        log = standing_entries(connection, study_id, asked.vessel)
+    return AddingSaid(addition=filled, words=words_of(filled),
+                      question=question_about(filled, vessel, log))  # fmt: skip
 
 
 @router.post("/who")
 def who_goes_in(study_id: RowId, asked: WhoIsIt, store: Store) -> Identified:
     """Who a code, a label or a tie is, and whether it belongs in the vessel; nothing is logged."""
     with store.connection() as connection:
-        return _who(study_bench(connection, study_id), asked.vessel, asked.text)
+        return _who(connection, standing_study(connection, study_id), asked.vessel, asked.text)
 
 
 @router.post("/scan")
@@ -56,8 +80,8 @@ def scan_labels(
         raise Refusal("no-label", "No label can be read in this picture.",
                       "Nearer, sharper, flat, in more light; or type the code.")  # fmt: skip
     with store.connection() as connection:
-        at_bench = study_bench(connection, study_id)
-    return [_who(at_bench, vessel, code) for code in codes]
+        standing = standing_study(connection, study_id)
+        return [_who(connection, standing, vessel, code) for code in codes]
 
 
 @router.post("/photos", status_code=201)
@@ -67,7 +91,7 @@ def keep_photo(study_id: RowId, file: Annotated[UploadFile, File()], store: Stor
     open_photo(data)
     digest = hashlib.sha256(data).hexdigest()
     with store.transaction() as connection:
-        study_bench(connection, study_id)
+        load_study(connection, study_id)
         add_photo(connection, digest, data)
     return PhotoKept(photo=digest)
 
@@ -78,67 +102,66 @@ def get_photo(study_id: RowId, digest: str, store: Store) -> Response:
         return Response(load_photo(connection, study_id, digest), media_type="image/jpeg")
 
 
-def _who(at_bench: StudyBench, vessel: str, text: str) -> Identified:
-    one = at_bench.vessel(vessel)
-    inside = loaded(at_bench.log, vessel)
-    return who_is(text, one, at_bench.bench, at_bench.codes, at_bench.ties(), inside)
-
-
-def _check(at_bench: StudyBench, entry: NewBenchEntry) -> None:
-    """Refuses what the plan contradicts, in words."""
-    unknown = [code for code in entry.swatches if code not in at_bench.codes.values()]
-    if unknown:
-        raise Refusal("no-such-swatch", f"{unknown[0]} is no swatch of this study.",
-                      "Read the code again.")  # fmt: skip
-    if not entry.vessel:
-        if entry.kind not in ("note", "struck", "hand", "deviation", "cure", "probe"):
-            raise Refusal("no-such-step", "This entry does not say at which vessel.",
-                          "Choose the vessel, and say it again.")  # fmt: skip
-        return
-    one = at_bench.vessel(entry.vessel)
-    if entry.step and one.step(entry.step) is None:
-        raise Refusal("no-such-step", "This vessel or step is no longer in the plan.",
+def needed_vessel(connection: sqlite3.Connection, study_id: int, name: str) -> BenchVessel:
+    found = vessel_for(connection, study_id, name)
+    if found is None:
+        raise Refusal("no-such-step", f"There is no {name} in this study.",
                       "Reload the page: the plan has changed since.")  # fmt: skip
-    inside = at_bench.codes_in(one)
-    strange = [code for code in entry.swatches if code not in inside]
-    if strange and entry.kind in ("loaded", "pulled"):
-        where = _who(at_bench, entry.vessel, strange[0])
-        raise Refusal("wrong-swatch", where.words, "If it was dyed there all the same, say that "
-                      "it went wrong: wrong swatch.")  # fmt: skip
+    return found
 
 
-def _view(at_bench: StudyBench) -> DyeView:
+def _who(
+    connection: sqlite3.Connection, standing: StandingStudy, name: str, text: str
+) -> Identified:
+    vessel = next((one for one in standing.bench if one.name == name), None)
+    if vessel is None:
+        vessel = needed_vessel(connection, standing.stored.id, name)
+    inside = loaded(standing_entries(connection, standing.stored.id, name), name)
+    return who_is(text, vessel, standing.bench, standing.planned, inside)
+
+
+def _view(connection: sqlite3.Connection, study: StandingStudy) -> DyeView:
+    entries = list_entries(connection, study.stored.id)
+    log = standing(entries)
+    by_vessel: dict[str, list[BenchEntry]] = {}
+    for entry in log:
+        by_vessel.setdefault(entry.vessel, []).append(entry)
+    done = {
+        one.name
+        for one in study.bench
+        if one.steps and ticked_at(by_vessel.get(one.name, ()), one.name, one.steps[-1].key)
+    }
     return DyeView(
-        vessels=tuple(_vessel(at_bench, one) for one in at_bench.bench),
-        entries=tuple(at_bench.entries),
-        standing=tuple(entry.id for entry in at_bench.log),
-        pulls=tuple(pulls_of(at_bench.bench, at_bench.log)),
-        marks=tuple(at_bench.marks()),
-        protocol=at_bench.protocol,
-    )
+        vessels=tuple(_vessel(one, by_vessel.get(one.name, []), study, done)
+                      for one in study.bench),
+        entries=tuple(entries),
+        standing=tuple(entry.id for entry in log),
+        passages=tuple(passages_of_study(connection, study.stored.id)),
+        marks=tuple(marks_for(connection, study.stored.id)),
+        protocol=study.protocol,
+    )  # fmt: skip
 
 
-def _vessel(at_bench: StudyBench, one: BenchVessel) -> VesselBench:
-    log, key, study = at_bench.log, one.vessel.key, at_bench.study
-    names = {other.vessel.key: other for other in at_bench.bench}
+def _vessel(
+    one: BenchVessel, log: list[BenchEntry], study: StandingStudy, done: set[str]
+) -> VesselBench:
+    facts = facts_of(one, log)
+    times = {step.key: step for step in facts.steps}
+    names = {other.name for other in study.bench}
     return VesselBench(
         vessel=one.vessel,
+        begun=one.begun,
         amounts=one.amounts,
-        codes=at_bench.codes_in(one),
-        inside=tuple(loaded(log, key)),
+        cautions=one.cautions,
+        settles=one.settles,
+        inside=tuple(loaded(log, one.name)),
+        missed=facts.who.missed,
         steps=tuple(
-            StepState(
-                step=step,
-                begun_at=begun_at(log, key, step.key),
-                done_at=ticked_at(log, key, step.key),
-            )
+            StepState(step=step, begun_at=times[step.key].begun_at, done_at=times[step.key].done_at)
             for step in one.steps
         ),
-        waits_for=tuple(
-            names[before].vessel.name
-            for before in one.after
-            if not ticked_at(log, before, names[before].steps[-1].key)
-        ),
-        iron_limits=iron_limits(one, study.stored.plan, study.cells, at_bench.codes, study.shelf),
-        ready_at=ready_at(one, log, at_bench.protocol),
+        reheats=facts.steps[len(one.steps) :],
+        waits_for=tuple(name for name in one.after if name in names and name not in done),
+        iron_limits=one.iron_limits,
+        ready_at=facts.ready_at if one.step("dry") else None,
     )

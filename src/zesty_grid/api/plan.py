@@ -1,36 +1,44 @@
 """Studies and their plans."""
 
 import sqlite3
+from datetime import datetime
 
 from fastapi import APIRouter
 from fastapi.responses import Response
 
 from zesty_grid.api.answers import (
     Created,
+    Guest,
     QuestionAnswers,
     Revision,
     SavePlan,
     StudySummary,
     StudyView,
+    VersionLine,
 )
-from zesty_grid.api.shared import RowId, Store, WorkedStudy, shelf_of, worked_plan, worked_study
-from zesty_grid.core.plan.cells import Cell
+from zesty_grid.api.shared import RowId, Store
+from zesty_grid.core.dye.swatch_record import Relative
 from zesty_grid.core.plan.choices import OtherChoice, other_choices
-from zesty_grid.core.plan.controls import all_cells
+from zesty_grid.core.plan.effects import PlanEffect
 from zesty_grid.core.plan.noise import NoiseEstimate, estimate_noise
+from zesty_grid.core.plan.on_shelf import check_levels
+from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.questions import Question, plan_from_question, ready_questions
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.swatches import swatches_of
-from zesty_grid.core.plan.telling import Telling, what_it_can_tell
+from zesty_grid.core.plan.telling import Telling
 from zesty_grid.core.plan.thinning import Budget, Thinned, thin_out
-from zesty_grid.core.plan.working_out import WorkedPlan, what_follows
-from zesty_grid.core.read.readings import as_dyed
-from zesty_grid.core.refusal import Fault, Refusal
-from zesty_grid.core.shelf.shelf import Shelf
+from zesty_grid.core.plan.vessels import vessels_of
+from zesty_grid.core.plan.working_out import WorkedPlan, work_out
 from zesty_grid.store import plan as studies
+from zesty_grid.store.due import study_lines
+from zesty_grid.store.keeping import create_study as keep_new_study
+from zesty_grid.store.keeping import name_planned, save_plan, try_plan
 from zesty_grid.store.noise import colours_that_should_be_alike
-from zesty_grid.store.read import list_readings
+from zesty_grid.store.relatives import studies_after, studies_before
 from zesty_grid.store.shelf import load_shelf
+from zesty_grid.store.standing import StandingStudy, standing_study
+from zesty_grid.store.swatches import home_of
+from zesty_grid.store.telling import study_tells
 
 router = APIRouter(prefix="/api/studies", tags=["plan"])
 questions_router = APIRouter(prefix="/api/questions", tags=["plan"])
@@ -39,21 +47,24 @@ questions_router = APIRouter(prefix="/api/questions", tags=["plan"])
 @router.get("")
 def list_studies(store: Store) -> list[StudySummary]:
     with store.connection() as connection:
-        shelf = load_shelf(connection)
-        return [_summary(connection, one, shelf) for one in studies.list_studies(connection)]
+        return [
+            StudySummary(id=line.id, name=line.name, question=line.question,
+                         swatch_count=line.swatches, read_count=line.read)
+            for line in study_lines(connection)
+        ]  # fmt: skip
 
 
 @router.post("", status_code=201)
 def create_study(plan: StudyPlan, store: Store) -> Created:
     with store.transaction() as connection:
-        cells = _checked_cells(plan, load_shelf(connection))
-        return Created(id=studies.create_study(connection, plan, cells))
+        check_levels(plan, load_shelf(connection))
+        return Created(id=keep_new_study(connection, plan))
 
 
 @router.get("/{study_id}", response_model=StudyView)
 def get_study(study_id: RowId, store: Store) -> Response:
     with store.connection() as connection:
-        return _as_json(_view(connection, worked_study(connection, study_id)))
+        return _as_json(view_of(connection, standing_study(connection, study_id)))
 
 
 @router.get("/{study_id}/revision")
@@ -65,11 +76,48 @@ def get_revision(study_id: RowId, store: Store) -> Revision:
 
 @router.put("/{study_id}", response_model=StudyView)
 def save_study(study_id: RowId, change: SavePlan, store: Store) -> Response:
+    """Saves a plan; what has begun stays as it is."""
     with store.transaction() as connection:
-        shelf = shelf_of(connection, studies.load_study(connection, study_id))
-        cells = _checked_cells(change.plan, shelf)
-        saved = studies.save_study(connection, study_id, change.revision, change.plan, cells)
-        return _as_json(_view(connection, worked_plan(saved, shelf, cells)))
+        check_levels(change.plan, load_shelf(connection))
+        standing = save_plan(connection, study_id, change.revision, change.plan)
+        return _as_json(view_of(connection, standing))
+
+
+@router.post("/{study_id}/effect")
+def try_change(study_id: RowId, plan: StudyPlan, store: Store) -> PlanEffect:
+    """What saving a plan would do to what was begun and what is planned; nothing is changed."""
+    with store.connection() as connection:
+        check_levels(plan, load_shelf(connection))
+        return try_plan(connection, study_id, plan)
+
+
+@router.get("/{study_id}/versions")
+def list_versions(study_id: RowId, store: Store) -> list[VersionLine]:
+    """Every saved version of the plan, the newest first."""
+    with store.connection() as connection:
+        studies.load_study(connection, study_id)
+        return [
+            VersionLine(revision=one.revision, words=one.words,
+                        saved_at=datetime.fromisoformat(one.saved_at))
+            for one in studies.list_versions(connection, study_id)
+        ]  # fmt: skip
+
+
+@router.get("/{study_id}/versions/{revision}")
+def get_version(study_id: RowId, revision: RowId, store: Store) -> StudyPlan:
+    with store.connection() as connection:
+        return studies.load_version(connection, study_id, revision)
+
+
+@router.post("/{study_id}/recipes", response_model=StudyView)
+def take_recipes_of_today(study_id: RowId, store: Store) -> Response:
+    """What has not begun follows the Shelf as it is now; what has begun keeps its recipe."""
+    with store.transaction() as connection:
+        stored = studies.load_study(connection, study_id)
+        if stored.kept_shelf is not None:
+            studies.take_recipes_of_today(connection, study_id, load_shelf(connection))
+            name_planned(connection, study_id)
+        return _as_json(view_of(connection, standing_study(connection, study_id)))
 
 
 @router.delete("/{study_id}", status_code=204)
@@ -88,34 +136,31 @@ def restore_study(study_id: RowId, store: Store) -> None:
 def copy_study(study_id: RowId, store: Store) -> Created:
     """The plan of a study as the start of the next; its swatches get codes of their own."""
     with store.transaction() as connection:
-        worked = worked_study(connection, study_id)
-        name = f"{worked.stored.plan.name[:105]}, next"
-        plan = worked.stored.plan.model_copy(update={"name": name})
-        return Created(id=studies.create_study(connection, plan, worked.cells))
+        plan = studies.load_study(connection, study_id).plan
+        following = plan.model_copy(update={"name": f"{plan.name[:105]}, next", "treatments": ()})
+        return Created(id=keep_new_study(connection, following, f"copied from “{plan.name}”"))
 
 
 @router.get("/{study_id}/choices")
 def weigh_choices(study_id: RowId, store: Store) -> list[OtherChoice]:
     with store.connection() as connection:
-        worked = worked_study(connection, study_id)
-    return other_choices(worked.stored.plan, worked.cells, worked.vessels, worked.shelf)
+        planned = standing_study(connection, study_id).planned
+    return other_choices(planned, vessels_of(planned))
 
 
 @router.get("/{study_id}/telling")
 def tell(study_id: RowId, store: Store) -> Telling:
     with store.connection() as connection:
-        worked = worked_study(connection, study_id)
-        noise = _noise(connection)
-    return what_it_can_tell(worked.stored.plan, worked.cells, worked.vessels, noise)
+        return study_tells(connection, standing_study(connection, study_id), _noise(connection))
 
 
 @router.post("/{study_id}/budget")
 def fit_budget(study_id: RowId, budget: Budget, store: Store) -> Thinned:
     """Which cells to leave out; nothing is changed until the plan is saved with them."""
     with store.connection() as connection:
-        worked = worked_study(connection, study_id)
+        planned = standing_study(connection, study_id).planned
         noise = _noise(connection)
-    return thin_out(worked.stored.plan, worked.cells, worked.shelf, budget, noise)
+    return thin_out(planned.plan, planned.cells, planned.shelf, budget, noise)
 
 
 @questions_router.get("")
@@ -131,6 +176,49 @@ def answer_question(key: str, chosen: QuestionAnswers, store: Store) -> StudyPla
         return plan_from_question(key, chosen.answers, load_shelf(connection))
 
 
+def view_of(connection: sqlite3.Connection, standing: StandingStudy) -> StudyView:
+    ahead = vessels_of(standing.planned)
+    worked = work_out(standing.planned, ahead)
+    own = [one.vessel for one in standing.begun if one.vessel.bath not in ("scour", "extract")]
+    names = studies.study_names(connection)
+    facts = {field: getattr(worked, field) for field in WorkedPlan.model_fields}
+    return StudyView(
+        **facts | {"vessels": (*own, *ahead)},
+        id=standing.stored.id,
+        revision=standing.stored.revision,
+        plan=standing.plan,
+        begun=tuple(one.name for one in standing.begun),
+        recipes_kept=standing.stored.kept_shelf is not None,
+        guests=tuple(_guests(connection, standing, names)),
+        comes_from=tuple(
+            Relative(study=one, study_name=names[one])
+            for one in studies_before(connection, standing.stored.id)
+        ),
+        goes_into=tuple(
+            Relative(study=one, study_name=names[one])
+            for one in studies_after(connection, standing.stored.id)
+        ),
+    )
+
+
+def _guests(
+    connection: sqlite3.Connection, standing: StandingStudy, names: dict[int, str]
+) -> list[Guest]:
+    """Swatches of other studies in this one's treatments, in the words of their own study."""
+    own = {swatch.code for swatch in standing.planned.swatches}
+    homes: dict[int, PlannedStudy] = {}
+    found = []
+    for code, swatch in standing.planned.guests.items():
+        if code in own:
+            continue
+        home = home_of(connection, code)
+        if home not in homes:
+            homes[home] = standing_study(connection, home).planned
+        words = homes[home].words(homes[home].by_code[code])
+        found.append(Guest(swatch=swatch, study=home, study_name=names[home], words=words))
+    return found
+
+
 def _as_json(view: StudyView) -> Response:
     """Written once by Pydantic: a large plan is not walked through a second time."""
     return Response(view.model_dump_json(), media_type="application/json")
@@ -138,56 +226,3 @@ def _as_json(view: StudyView) -> Response:
 
 def _noise(connection: sqlite3.Connection) -> NoiseEstimate:
     return estimate_noise(*colours_that_should_be_alike(connection))
-
-
-def _summary(
-    connection: sqlite3.Connection, study: studies.StoredStudy, shelf: Shelf
-) -> StudySummary:
-    cells = all_cells(study.plan, shelf)
-    return StudySummary(
-        id=study.id,
-        name=study.plan.name,
-        question=study.plan.question,
-        swatch_count=len(swatches_of(cells, study.plan.replicates)),
-        read_count=len(as_dyed(list_readings(connection, study.id))),
-    )
-
-
-def _view(connection: sqlite3.Connection, worked: WorkedStudy) -> StudyView:
-    plan = worked.stored.plan
-    follows = what_follows(plan, worked.cells, worked.vessels, worked.shelf)
-    return StudyView(
-        **{field: getattr(follows, field) for field in WorkedPlan.model_fields},
-        id=worked.stored.id,
-        revision=worked.stored.revision,
-        plan=plan,
-        codes=studies.swatch_codes(connection, worked.stored.id),
-        recipes_kept=worked.stored.kept_shelf is not None,
-    )
-
-
-def _checked_cells(plan: StudyPlan, shelf: Shelf) -> list[Cell]:
-    cells = all_cells(plan, shelf)
-    _check_levels(plan, shelf)
-    return cells
-
-
-def _check_levels(plan: StudyPlan, shelf: Shelf) -> None:
-    lots = {item.key for item in shelf.dye_lots}
-    on_shelf = {
-        "fibre": {item.key for item in shelf.fibres},
-        "mordant": {item.key for item in shelf.mordant_routes},
-        "dye": lots,
-        "second_dye": lots | {"none"},
-    }
-    faults = tuple(
-        Fault(field=f"factors.{factor.kind}", given=level.key, allowed="an item on the Shelf",
-              cure="Add it to the Shelf first, or choose another.")
-        for factor in plan.factors
-        for level in factor.levels
-        if factor.kind in on_shelf and level.key not in on_shelf[factor.kind]
-    )  # fmt: skip
-    if faults:
-        raise Refusal(
-            "not-on-shelf", f"“{faults[0].given}” is not on the Shelf.", faults[0].cure, faults
-        )

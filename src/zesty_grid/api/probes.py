@@ -5,14 +5,22 @@ from datetime import UTC, datetime, timedelta
 from fastapi import APIRouter, Request
 
 from zesty_grid.api.answers import ProbeNow
-from zesty_grid.api.benches import study_bench
+from zesty_grid.api.dye import needed_vessel
 from zesty_grid.api.probe_hub import ProbeHub
 from zesty_grid.api.shared import RowId, Store
-from zesty_grid.core.dye.dosing import DoseAdvice, dose_advice
-from zesty_grid.core.dye.log import begun_at, ticked_at
-from zesty_grid.core.dye.watching import Watch, alarms_of, band_of, readings_by_hand
-from zesty_grid.core.weigh.weighing import classes_in
+from zesty_grid.core.dye.dosing import DoseAdvice, chemistry_of, dose_advice
+from zesty_grid.core.dye.watching import (
+    Watch,
+    alarms_of,
+    band_of,
+    put_in_by_hand,
+    readings_by_hand,
+)
+from zesty_grid.core.record.log import step_times
+from zesty_grid.store.dye import standing_entries
+from zesty_grid.store.plan import load_study
 from zesty_grid.store.probes import hung_probes, list_readings
+from zesty_grid.store.shelf import load_shelf
 
 router = APIRouter(prefix="/api", tags=["dye"])
 SHOWN_FOR = timedelta(hours=30)
@@ -37,30 +45,28 @@ def watch_bath(study_id: RowId, vessel: str, store: Store, step: str = "") -> Wa
     """The curve of one bath with its band, and what is wrong now."""
     now = datetime.now(UTC)
     with store.connection() as connection:
-        at_bench = study_bench(connection, study_id)
-        one = at_bench.vessel(vessel)
+        load_study(connection, study_id)
+        one = needed_vessel(connection, study_id, vessel)
+        log = standing_entries(connection, study_id, vessel)
         probed = list_readings(connection, study_id, vessel, now - SHOWN_FOR)
-    log = at_bench.log
-    running = next(
-        (
-            s
-            for s in one.steps
-            if begun_at(log, vessel, s.key) and not ticked_at(log, vessel, s.key)
-        ),
-        None,
-    )
-    band = band_of(one, one.step(step) or running)
+    running = next((times.key for times in step_times(one, log) if times.runs), "")
+    band = band_of(one, one.step(step) or one.step(running))
     by_hand = [r for r in readings_by_hand(log, vessel) if now - r.at <= SHOWN_FOR]
     readings = sorted([*probed, *by_hand], key=lambda reading: reading.at)
-    study = at_bench.study
-    protein = "protein" in classes_in(one.vessel, study.cells, study.shelf)
-    may_boil = one.vessel.process == "bundle-print" or one.vessel.bath == "extract"
-    return Watch(vessel=vessel, band=band, readings=tuple(readings),
-                 alarms=tuple(alarms_of(readings, band, protein, may_boil, now)))  # fmt: skip
+    alarms = alarms_of(readings, band, one.protein, one.may_boil, now)
+    put_in = (one for one in put_in_by_hand(log, vessel) if now - one.at <= SHOWN_FOR)
+    return Watch(vessel=vessel, band=band, readings=tuple(readings), put_in=tuple(put_in),
+                 alarms=tuple(alarms))  # fmt: skip
 
 
 @router.get("/studies/{study_id}/dye/next-dose")
-def next_dose_for(study_id: RowId, vessel: str, store: Store) -> DoseAdvice | None:
+def next_dose_for(
+    study_id: RowId, vessel: str, store: Store, step: str = "set-ph"
+) -> DoseAdvice | None:
+    """What to give next for the pH of a bath; nothing in a step that sets none."""
     with store.connection() as connection:
-        at_bench = study_bench(connection, study_id)
-    return dose_advice(at_bench.vessel(vessel), at_bench.log)
+        load_study(connection, study_id)
+        one = needed_vessel(connection, study_id, vessel)
+        log = standing_entries(connection, study_id, vessel)
+        shelf = load_shelf(connection)
+    return dose_advice(one, log, chemistry_of(shelf), step)

@@ -3,6 +3,7 @@
 import io
 import secrets
 import sqlite3
+from datetime import datetime
 from typing import Annotated
 
 from fastapi import APIRouter, File, Query, UploadFile
@@ -10,9 +11,8 @@ from fastapi.responses import Response
 from PIL import Image
 
 from zesty_grid.api.answers import AcceptedCount, NewSheets
-from zesty_grid.api.shared import RowId, Store, worked_study
+from zesty_grid.api.shared import RowId, Store
 from zesty_grid.core.plan.swatch_codes import ALPHABET
-from zesty_grid.core.plan.swatches import swatches_of
 from zesty_grid.core.read.measure import measure_sheet
 from zesty_grid.core.read.readings import (
     AssignedSheet,
@@ -26,11 +26,14 @@ from zesty_grid.core.read.readings import (
 from zesty_grid.core.read.sheet_code import read_sheet_id
 from zesty_grid.core.read.sheet_layout import Sheet, lay_out_sheet
 from zesty_grid.core.refusal import Refusal
-from zesty_grid.formats.photo import MAX_BYTES, date_taken, open_photo
+from zesty_grid.formats.exif import camera_notes
+from zesty_grid.formats.photo import MAX_BYTES, open_photo
 from zesty_grid.formats.sheet_page import sheet_pdf, sheet_png
 from zesty_grid.store import read as readings_store
+from zesty_grid.store.accepting import accept
 from zesty_grid.store.fade import list_trials, load_trial
-from zesty_grid.store.plan import NotFound, swatch_codes
+from zesty_grid.store.plan import NotFound, load_study
+from zesty_grid.store.standing import standing_study
 
 router = APIRouter(prefix="/api", tags=["read"])
 PIECES: dict[str, tuple[Piece, ...]] = {"light": ("dark", "light"), "wash": ("dark", "wash")}
@@ -50,13 +53,14 @@ def lay_out_sheets(study_id: RowId, wanted: NewSheets, store: Store) -> list[Ass
 
 
 def add_sheets(connection: sqlite3.Connection, study_id: int, wanted: NewSheets) -> list[Sheet]:
-    """Pages for every included swatch that has none yet, or for every piece of a trial."""
+    """Pages for every swatch that is planned or was begun and has none yet, or for every piece of
+    a trial."""
     laid = readings_store.list_sheets(connection, study_id)
     if wanted.trial is None:
-        codes = swatch_codes(connection, study_id)
-        worked = worked_study(connection, study_id)
-        places = swatches_of(worked.cells, worked.stored.plan.replicates)
-        swatches = [codes[place.key] for place in places]
+        planned = standing_study(connection, study_id).planned
+        shown = (one for one in planned.swatches if one.begun and not one.planned)
+        swatches = [one.code for one in (*planned.planned, *shown)]
+        swatches += [code for code in planned.guests if code not in set(swatches)]
         pieces: tuple[Piece, ...] = ("whole",)
     else:
         owner, trial = load_trial(connection, wanted.trial)
@@ -98,9 +102,16 @@ def measure_photo(study_id: RowId, store: Store, photo: Annotated[UploadFile, Fi
     with store.connection() as connection:
         assigned = _own_sheet(connection, study_id, sheet_id)
     measurement = measure_sheet(picture, assigned.sheet)
+    notes = camera_notes(data)
     with store.transaction() as connection:
         photo_id = readings_store.add_photo(
-            connection, study_id, sheet_id, photo.filename or "photo", data, date_taken(data)
+            connection,
+            study_id,
+            sheet_id,
+            photo.filename or "photo",
+            data,
+            notes.taken_at,
+            notes.camera,
         )
         readings_store.add_measurement(connection, photo_id, measurement)
         return readings_store.load_photo(connection, photo_id)
@@ -133,12 +144,14 @@ def accept_readings(photo_id: RowId, wanted: NewReadings, store: Store) -> Accep
                 raise Refusal(
                     "no-such-stage", "The trial has no such stage.", "Choose one of its stages."
                 )
-        return AcceptedCount(readings=readings_store.accept(connection, photo, wanted))
+        now = datetime.now().astimezone()
+        return AcceptedCount(readings=accept(connection, photo, wanted, now))
 
 
 @router.get("/studies/{study_id}/readings")
 def list_readings(study_id: RowId, store: Store) -> list[Reading]:
     with store.connection() as connection:
+        load_study(connection, study_id)
         return readings_store.list_readings(connection, study_id)
 
 
@@ -167,7 +180,7 @@ def _own_sheet(connection: sqlite3.Connection, study_id: int, sheet_id: str) -> 
 def _printed(sheet_id: str, store: Store) -> bytes:
     with store.connection() as connection:
         study_id, assigned = readings_store.load_sheet(connection, sheet_id)
-        name = worked_study(connection, study_id).stored.plan.name
+        name = load_study(connection, study_id).plan.name
         trials = list_trials(connection, study_id)
     trial = trials.get(assigned.trial) if assigned.trial else None
     labels = {

@@ -6,7 +6,8 @@ from fastapi import APIRouter
 from fastapi.responses import Response
 
 from zesty_grid.api.answers import WeighView
-from zesty_grid.api.shared import RowId, Store, worked_study
+from zesty_grid.api.shared import RowId, Store
+from zesty_grid.core.dye.bench import liquors_of
 from zesty_grid.core.weigh.bench_papers import BenchPapers, bench_papers
 from zesty_grid.core.weigh.cut_list import cut_list
 from zesty_grid.core.weigh.ph_bath import PhAnswer, PhQuestion, dose_for_ph
@@ -14,7 +15,7 @@ from zesty_grid.core.weigh.ph_dose import NextDose, TwoReadings, next_dose
 from zesty_grid.core.weigh.weighing import weigh_study
 from zesty_grid.formats.bench_csv import amounts_csv, cut_list_csv, swatches_csv
 from zesty_grid.formats.bench_pdf import bench_pdf
-from zesty_grid.store.plan import swatch_codes
+from zesty_grid.store.standing import standing_study
 
 router = APIRouter(prefix="/api/studies/{study_id}/weigh", tags=["weigh"])
 ph_router = APIRouter(prefix="/api/ph", tags=["weigh"])
@@ -23,11 +24,10 @@ ph_router = APIRouter(prefix="/api/ph", tags=["weigh"])
 @router.get("")
 def weigh(study_id: RowId, store: Store) -> WeighView:
     with store.connection() as connection:
-        study = worked_study(connection, study_id)
-    plan = study.stored.plan
+        study = standing_study(connection, study_id)
     return WeighView(
-        weighing=weigh_study(plan, study.cells, study.vessels, study.shelf),
-        cut_list=cut_list(plan, study.cells, study.shelf),
+        weighing=weigh_study(study.planned, study.weighed, liquors_of(study.begun)),
+        cut_list=cut_list(study.planned),
     )
 
 
@@ -63,9 +63,8 @@ def cut_list_as_csv(study_id: RowId, store: Store) -> Response:
 
 
 def papers_of(connection: sqlite3.Connection, study_id: int) -> BenchPapers:
-    study = worked_study(connection, study_id)
-    codes = swatch_codes(connection, study_id)
-    return bench_papers(study.stored.plan, study.cells, study.vessels, codes, study.shelf)
+    study = standing_study(connection, study_id)
+    return bench_papers(study.planned, study.weighed, liquors_of(study.begun))
 
 
 def _csv(text: str, name: str) -> Response:

@@ -6,7 +6,7 @@ import zlib
 from collections.abc import Callable
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import UTC, date, datetime, time, timedelta
 from multiprocessing import get_context
 
 import cv2
@@ -14,15 +14,11 @@ import numpy as np
 
 from zesty_grid.api.answers import NewSheets
 from zesty_grid.api.read import add_sheets
-from zesty_grid.core.dye.bench import bench_of
-from zesty_grid.core.dye.protocol import Protocol
 from zesty_grid.core.fade.trial import TrialPlan
-from zesty_grid.core.plan.cells import Cell
-from zesty_grid.core.plan.controls import all_cells
-from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.read.measure import measure_sheet
 from zesty_grid.core.read.measurement import Measurement
 from zesty_grid.core.read.readings import AssignedSheet, NewReadings
+from zesty_grid.core.record.swatch import Swatch
 from zesty_grid.demo.marsh_dyes import KEPT_DARK, Exposure, piece_reflectance
 from zesty_grid.demo.marsh_log import cure_for, marsh_log
 from zesty_grid.demo.marsh_study import (
@@ -37,7 +33,12 @@ from zesty_grid.formats.photo import open_photo
 from zesty_grid.standins.camera import Shot, photograph
 from zesty_grid.standins.scene import Cloth, Scene
 from zesty_grid.store import dye, fade, plan, read, shelf
+from zesty_grid.store.accepting import accept
 from zesty_grid.store.database import Database
+from zesty_grid.store.keeping import create_study, name_planned
+from zesty_grid.store.projecting import project_study
+from zesty_grid.store.runs import keep_run
+from zesty_grid.store.standing import standing_study
 
 READ_ON = date(2026, 9, 24)
 TRIALS_START = date(2026, 9, 26)
@@ -62,12 +63,12 @@ class _Job:
 def build_demo(database: Database, say: Callable[[str], None] = print) -> None:
     """Fills an empty database; does nothing where there is a study already."""
     with database.transaction() as connection:
-        if plan.list_studies(connection):
+        if plan.list_study_ids(connection):
             return
         say("Making the demo study: planning, dyeing, photographing. About 15 seconds.")
-        study_id, cells = _plan(connection)
-        _log_bench(connection, study_id, cells)
-        jobs = _sheets_and_trials(connection, study_id, cells)
+        study_id = _plan(connection)
+        _log_bench(connection, study_id)
+        jobs = _sheets_and_trials(connection, study_id)
         # Two processes share two cores best when neither spreads its own arithmetic.
         os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
         context = get_context("spawn")
@@ -79,35 +80,31 @@ def build_demo(database: Database, say: Callable[[str], None] = print) -> None:
         say(f"The demo study is ready: {len(jobs)} photos read.")
 
 
-def _plan(connection: sqlite3.Connection) -> tuple[int, list[Cell]]:
+def _plan(connection: sqlite3.Connection) -> int:
     for lot in DYE_LOTS:
         shelf.add_item(connection, lot)
-    on_shelf, marsh = shelf.load_shelf(connection), marsh_plan()
-    cells = all_cells(marsh, on_shelf)
-    study_id = plan.create_study(connection, marsh, cells)
-    following = next_plan(on_shelf)
-    plan.create_study(connection, following, all_cells(following, on_shelf))
-    return study_id, cells
+    study_id = create_study(connection, marsh_plan())
+    create_study(connection, next_plan(shelf.load_shelf(connection)))
+    return study_id
 
 
-def _log_bench(connection: sqlite3.Connection, study_id: int, cells: list[Cell]) -> None:
-    stored, on_shelf = plan.load_study(connection, study_id), shelf.load_shelf(connection)
-    plan.keep_recipes(connection, study_id, on_shelf)
-    vessels = vessels_of(stored.plan, cells, on_shelf)
-    codes = plan.swatch_codes(connection, study_id)
-    bench = bench_of(stored.plan, cells, vessels, on_shelf, Protocol())
-    for at, entry in marsh_log(stored.plan, cells, bench, codes, on_shelf):
+def _log_bench(connection: sqlite3.Connection, study_id: int) -> None:
+    """The whole bench at once: every bath begun, its log, and then what follows from it."""
+    plan.keep_recipes(connection, study_id, shelf.load_shelf(connection))
+    standing = standing_study(connection, study_id)
+    for one in standing.bench:
+        keep_run(connection, study_id, standing.stored.revision, one)
+    for at, entry in marsh_log(standing.bench):
         kept = dye.add_entry(connection, study_id, entry.model_copy(update={"at": at}), at)
         if kept.kind == "deviation":
             dye.add_entry(connection, study_id, cure_for(kept), at)
+    project_study(connection, study_id)
+    name_planned(connection, study_id)
 
 
-def _sheets_and_trials(
-    connection: sqlite3.Connection, study_id: int, cells: list[Cell]
-) -> list[_Job]:
-    codes = plan.swatch_codes(connection, study_id)
-    cell_of = {codes[cell.key]: cell for cell in cells if cell.included}
-    chosen = tuple(codes[cell.key] for cell in cells if in_trials(cell))
+def _sheets_and_trials(connection: sqlite3.Connection, study_id: int) -> list[_Job]:
+    planned = standing_study(connection, study_id).planned
+    chosen = tuple(swatch.code for swatch in planned.planned if in_trials(swatch.levels))
     add_sheets(connection, study_id, NewSheets(cells_per_page=CELLS_PER_PAGE))
     trials: dict[int, TrialPlan] = {}
     for trial in (light_trial(chosen), wash_trial(chosen)):
@@ -118,15 +115,16 @@ def _sheets_and_trials(
     jobs = []
     for sheet in read.list_sheets(connection, study_id):
         if sheet.trial is None:
-            jobs.append(_job(sheet, None, None, cell_of))
+            jobs.append(_job(sheet, None, None, planned.by_code))
             continue
         trial = trials[sheet.trial]
-        jobs += [_job(sheet, trial, stage, cell_of) for stage in range(len(trial.stages))]
+        stages = range(len(trial.stages))
+        jobs += [_job(sheet, trial, stage, planned.by_code) for stage in stages]
     return jobs
 
 
 def _job(
-    sheet: AssignedSheet, trial: TrialPlan | None, stage: int | None, cell_of: dict[str, Cell]
+    sheet: AssignedSheet, trial: TrialPlan | None, stage: int | None, known: dict[str, Swatch]
 ) -> _Job:
     exposure, taken_on = KEPT_DARK, READ_ON
     if trial and stage is not None:
@@ -137,9 +135,9 @@ def _job(
     reflectances = []
     for assignment in sheet.assignments:
         # The swatch's own seed: the same piece of cloth is the same in every photo.
-        rng = np.random.default_rng(zlib.crc32(cell_of[assignment.swatch].key.encode()))
+        rng = np.random.default_rng(zlib.crc32(assignment.swatch.encode()))
         felt = exposure if assignment.piece in ("light", "wash") else KEPT_DARK
-        reflectances.append(piece_reflectance(cell_of[assignment.swatch].levels, felt, rng))
+        reflectances.append(piece_reflectance(known[assignment.swatch].levels, felt, rng))
     kind = trial.kind if trial else "as dyed"
     seed = {"as dyed": 0, "light": 100, "wash": 200}[kind] + 31 * sheet.page + 7 * (stage or 0)
     return _Job(sheet, stage, taken_on, tuple(reflectances), kind, seed)
@@ -182,7 +180,7 @@ def _keep(
     assigned = {a.cell for a in job.sheet.assignments}
     good = tuple(c.cell for c in measured.cells if c.status == "measured" and c.cell in assigned)
     wanted = NewReadings(
-        measurement_id=photo.measurement_id, cells=good, taken_on=str(job.taken_on),
-        stage=job.stage,
-    )  # fmt: skip
-    read.accept(connection, photo, wanted, f"{job.taken_on}T16:00:00+00:00")
+        measurement_id=photo.measurement_id, cells=good, taken_on=job.taken_on, stage=job.stage
+    )
+    accepted_at = datetime.combine(job.taken_on, time(16), tzinfo=UTC)
+    accept(connection, photo, wanted, accepted_at)

@@ -5,14 +5,11 @@ from datetime import UTC, datetime, timedelta
 from random import Random
 from typing import Any
 
-from zesty_grid.core.dye.bench import BenchVessel
-from zesty_grid.core.dye.bench_entry import BenchEntry, EntryKind, NewBenchEntry
-from zesty_grid.core.dye.iron_limits import SHIFTS_SLOWLY_S, iron_limits
+from zesty_grid.core.dye.iron_limits import SHIFTS_SLOWLY_S
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.plan.baths import BathKind
-from zesty_grid.core.plan.cells import Cell
-from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.shelf.shelf import Shelf
+from zesty_grid.core.record.bench_vessel import BenchVessel
+from zesty_grid.core.record.entry import BenchEntry, EntryKind, NewBenchEntry
 
 FIRST_DAY = datetime(2026, 9, 14, 8, 30, tzinfo=UTC)
 DAY_OF: dict[BathKind, int] = {
@@ -23,21 +20,18 @@ A_STEP_MIN = 2.0
 FORGOTTEN = "D7"
 
 
-def marsh_log(
-    plan: StudyPlan, cells: list[Cell], bench: list[BenchVessel], codes: dict[str, str],
-    shelf: Shelf,
-) -> Iterator[tuple[datetime, NewBenchEntry]]:  # fmt: skip
+def marsh_log(bench: list[BenchVessel]) -> Iterator[tuple[datetime, NewBenchEntry]]:
     """Every entry with its time, vessel by vessel."""
     rng = Random(11)
     seconds = {
         code: 45 if limit.most_s < SHIFTS_SLOWLY_S else 170
         for one in bench
-        for code, limit in iron_limits(one, plan, cells, codes, shelf).items()
+        for code, limit in one.iron_limits.items()
     }
     for number, one in enumerate(bench):
         at = FIRST_DAY + timedelta(days=DAY_OF[one.vessel.bath], minutes=25 * (number % 4))
         for step in one.steps:
-            for after_s, entry in _entries(one, step, codes, seconds, rng, DYERS[number % 2]):
+            for after_s, entry in _entries(one, step, seconds, rng, DYERS[number % 2]):
                 yield at + timedelta(seconds=after_s), entry
             at += timedelta(minutes=_minutes(step))
 
@@ -54,14 +48,13 @@ def _minutes(step: Step) -> float:
 
 
 def _entries(
-    one: BenchVessel, step: Step, codes: dict[str, str], seconds: dict[str, int], rng: Random,
-    who: str,
-) -> Iterator[tuple[float, NewBenchEntry]]:  # fmt: skip
+    one: BenchVessel, step: Step, seconds: dict[str, int], rng: Random, who: str
+) -> Iterator[tuple[float, NewBenchEntry]]:
     def entry(kind: EntryKind, **more: Any) -> NewBenchEntry:
-        where = {"vessel": one.vessel.key, "step": step.key, "who": who}
+        where = {"vessel": one.name, "step": step.key, "who": who}
         return NewBenchEntry.model_validate({"kind": kind, **where, **more})
 
-    inside = [codes[key] for key in one.vessel.swatches]
+    inside = list(one.vessel.swatches)
     end_s = 60 * _minutes(step) - 30
     if step.asks == "loading":
         yield 10, entry("loaded", swatches=inside)
@@ -72,7 +65,7 @@ def _entries(
     if step.wants_ph and one.vessel.ph:
         drift = {"set-ph": 0.0, "hold": 0.05, "cool": 0.09}.get(step.key, 0.12)
         yield end_s / 2, entry("record", ph=round(one.vessel.ph + (7 - one.vessel.ph) * drift, 1))
-    if step.key == "hold" and one.vessel.name == FORGOTTEN:
+    if step.key == "hold" and one.name == FORGOTTEN:
         yield end_s - 20, entry("deviation", deviation="forgot to stir",
                                 note="no stirring for 20 min, telephone")  # fmt: skip
     if step.asks == "iron watch":

@@ -1,10 +1,10 @@
 """The demo study, made up: a field station by a salt marsh and three plants that grow there."""
 
 from zesty_grid.core.fade.trial import StagePlan, TrialPlan, light_dose_lxh
-from zesty_grid.core.plan.cells import Cell
 from zesty_grid.core.plan.factors import Factor, Level
 from zesty_grid.core.plan.questions import plan_from_question
 from zesty_grid.core.plan.study_plan import LeaveOutRule, StudyPlan
+from zesty_grid.core.record.swatch import Levels
 from zesty_grid.core.shelf.items import DyeLot
 from zesty_grid.core.shelf.shelf import Shelf
 
@@ -75,15 +75,10 @@ def next_plan(shelf: Shelf) -> StudyPlan:
     return plan.model_copy(update={"name": "Elderberry, winter: does heat spoil it"})
 
 
-def in_trials(cell: Cell) -> bool:
+def in_trials(levels: Levels) -> bool:
     """The swatches that are cut up for light and washing: suited mordants, neutral bath."""
     suited = {"wool": "alum-hot", "cotton": "tannin-alum"}
-    levels = cell.levels
-    return (
-        levels.get("ph") == "ph-7"
-        and suited.get(levels["fibre"]) == levels.get("mordant")
-        and cell.included
-    )
+    return levels.get("ph") == "ph-7" and suited.get(levels["fibre"]) == levels.get("mordant")
 
 
 def light_trial(codes: tuple[str, ...]) -> TrialPlan:

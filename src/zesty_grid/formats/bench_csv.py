@@ -11,15 +11,15 @@ from zesty_grid.core.weigh.bench_papers import BenchPapers
 def swatches_csv(papers: BenchPapers) -> str:
     kinds = [kind for kind in FACTOR_ORDER if papers.plan.factor(kind)]
     rows = (
-        [s.code, s.tie, s.replicate, s.control, *(s.levels.get(kind, "") for kind in kinds),
-         " ".join(s.vessels)]
+        [s.code, s.tie, s.replicate, s.control, _number(s.mass_g),
+         *(s.levels.get(kind, "") for kind in kinds), " ".join(s.vessels)]
         for s in papers.swatches
     )  # fmt: skip
-    return _csv(["code", "tie", "replicate", "control", *kinds, "vessels"], rows)
+    return _csv(["code", "tie", "replicate", "control", "mass_g", *kinds, "vessels"], rows)
 
 
 def amounts_csv(papers: BenchPapers) -> str:
-    names = {vessel.key: vessel for vessel in papers.vessels}
+    names = {vessel.name: vessel for vessel in papers.vessels}
     rows = (
         [names[own.vessel].name, names[own.vessel].title, i, figure.name, figure.role,
          _number(figure.grams), _number(figure.volume_ml), figure.stock_percent or "",

@@ -24,7 +24,7 @@ def grid_blocks(papers: BenchPapers) -> list[list[list[str]]]:
             keys = [cell_key({k: v.key for k, v in [*row, *column]}) for column in part]
             block.append([_words(row), *(" ".join(found.get(key, ["out"])) for key in keys)])
         blocks.append(block)
-    controls = [s for s in papers.swatches if s.cell.startswith("control=")]
+    controls = [s for s in papers.swatches if s.added]
     if controls:
         blocks.append([["Controls", "Code and tie"],
                        *([s.words, f"{s.code} ({s.tie})"] for s in controls)])  # fmt: skip

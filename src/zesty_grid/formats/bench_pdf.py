@@ -23,7 +23,7 @@ from reportlab.platypus import (
 
 from zesty_grid.core.weigh.bench_papers import BenchPapers, BenchSwatch, amount_words
 from zesty_grid.core.weigh.cautions import DEFER
-from zesty_grid.core.weigh.working import grams_words, volume_words
+from zesty_grid.core.weigh.working import duration_words, grams_words, volume_words
 from zesty_grid.formats.bench_fonts import BOLD, FONT, use_bench_fonts
 from zesty_grid.formats.bench_grid import grid_blocks
 from zesty_grid.formats.swatch_label import SwatchLabel
@@ -100,7 +100,7 @@ def _front(papers: BenchPapers) -> list[Flowable]:
         _text(papers.plan.question, 10),
         Spacer(1, 3 * mm),
         _text(
-            f"{len(papers.swatches)} swatches of {papers.plan.swatch_mass_g:g} g in "
+            f"{len(papers.swatches)} swatches of {_mass_words(papers)} in "
             f"{len(papers.vessels)} vessels; {effort.water_l:.1f} L of water, about "
             f"{effort.energy_kwh:.1f} kWh, {effort.hands_h:.1f} hours of hands. Order seed "
             f"{papers.plan.order_seed}.", 9,
@@ -129,7 +129,8 @@ def _tie_key(papers: BenchPapers) -> list[Flowable]:
     return [
         _heading("Key to the ties"),
         _text("Knots on the thread (or notches on the edge), read from the looped end; a dot is a "
-              "gap. In one vessel no two are alike, and none becomes another by one knot."),
+              "gap. In one vessel no two are alike, and none becomes another by one knot. Where a "
+              "tie is there more than once, only the code tells its swatches apart."),
         _table(rows, [22, 250]),
     ]  # fmt: skip
 
@@ -163,10 +164,10 @@ def _stocks(papers: BenchPapers) -> list[Flowable]:
     if papers.weighing.extractions:
         rows = [["Extract", "Dye stuff", "Water", "Heat and time", "To each vessel"]]
         for one in papers.weighing.extractions:
-            shares = ", ".join(f"{s.name} {volume_words(s.volume_ml)}" for s in one.shares)
+            shares = ", ".join(f"{s.vessel} {volume_words(s.volume_ml)}" for s in one.shares)
             heat = f"{one.temperature_c:g} °C, " if one.temperature_c else ""
             rows.append([f"{one.name}, {one.way}", grams_words(one.grams),
-                         volume_words(one.water_ml), f"{heat}{one.duration_min} min",
+                         volume_words(one.water_ml), f"{heat}{duration_words(one.duration_min)}",
                          shares])  # fmt: skip
         found += [_heading("Extracts"), _table(rows, [50, 25, 25, 38, 135])]
     rows = [["To have ready", "Needed", "In hand", "Missing"]]
@@ -178,13 +179,13 @@ def _stocks(papers: BenchPapers) -> list[Flowable]:
 
 
 def _vessel_cards(papers: BenchPapers) -> list[Flowable]:
-    by_key = {vessel.key: vessel for vessel in papers.vessels}
-    swatch = {(s.cell, s.replicate): s for s in papers.swatches}
+    by_name = {vessel.name: vessel for vessel in papers.vessels}
+    ties = {s.code: s.tie for s in papers.swatches}
     heat = {one.vessel: one for one in papers.weighing.effort.vessels}
     found: list[Flowable] = [_heading("A card for each vessel")]
     for own in papers.weighing.vessels:
-        vessel = by_key[own.vessel]
-        inside = [swatch[_cell_and_replicate(key)] for key in vessel.swatches]
+        vessel = by_name[own.vessel]
+        inside = [f"{code} ({ties[code]})" if code in ties else code for code in vessel.swatches]
         amounts = [["", "In this order", "Amount", "Working"]]
         amounts += [[str(i), f.name, amount_words(f), f.working]
                     for i, f in enumerate(own.figures, 1)]  # fmt: skip
@@ -192,7 +193,7 @@ def _vessel_cards(papers: BenchPapers) -> list[Flowable]:
             f"{vessel.on_shelf_name or 'no vessel fits'}; {volume_words(vessel.volume_ml)}; "
             f"{_heat_words(vessel.temperature_c, vessel.duration_min)}; run as number "
             f"{vessel.run_order}.",
-            "Goes in, by position: " + "  ".join(f"{s.code} ({s.tie})" for s in inside),
+            "Goes in, by position: " + "  ".join(inside),
         ]  # fmt: skip
         if own.ph:
             lines.append(f"pH {own.ph.target_ph:g}: {own.ph.words}")
@@ -226,14 +227,16 @@ def _labels(papers: BenchPapers) -> list[Flowable]:
     return [_heading("Labels"), Table(rows, style=_LABEL_CELLS)]
 
 
-def _cell_and_replicate(key: str) -> tuple[str, int]:
-    cell, _, number = key.partition("#")
-    return cell, int(number or 1)
+def _mass_words(papers: BenchPapers) -> str:
+    masses = sorted({swatch.mass_g for swatch in papers.swatches})
+    if len(masses) > 1:
+        return f"{masses[0]:g} to {masses[-1]:g} g"
+    return f"{(masses or [papers.plan.swatch_mass_g])[0]:g} g"
 
 
 def _heat_words(temperature_c: float | None, duration_min: int | None) -> str:
     heat = f"{temperature_c:g} °C" if temperature_c else "room temperature"
-    return f"{heat}, {duration_min} min" if duration_min else heat
+    return f"{heat}, {duration_words(duration_min)}" if duration_min else heat
 
 
 def _foot(papers: BenchPapers):  # type: ignore[no-untyped-def]

@@ -37,7 +37,7 @@ def _event(one: PlannedWork, study_name: str, number: str, stamp: datetime) -> E
     event.add("dtstamp", stamp)
     event.add("dtstart", one.soak_from or one.starts_at)
     event.add("dtend", max(one.hands_until, one.starts_at + timedelta(minutes=5)))
-    event.add("summary", f"{one.vessel_name} {one.vessel_title}: {one.words or one.runs}")
+    event.add("summary", f"{one.vessel} {one.vessel_title}: {one.words or one.runs}")
     lines = [study_name, f"in {one.pot}" if one.pot else ""]
     if one.soak_from:
         lines.append(f"into water from {one.soak_from:%H:%M}")
@@ -47,6 +47,6 @@ def _event(one: PlannedWork, study_name: str, number: str, stamp: datetime) -> E
     alarm = Alarm()
     alarm.add("action", "DISPLAY")
     alarm.add("trigger", -REMIND_BEFORE)
-    alarm.add("description", f"{one.vessel_name}: {one.words or one.runs}")
+    alarm.add("description", f"{one.vessel}: {one.words or one.runs}")
     event.add_component(alarm)
     return event

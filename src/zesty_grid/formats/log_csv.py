@@ -6,8 +6,8 @@ from collections.abc import Iterable
 
 from zesty_grid.core.dye.log_words import LogLine
 
-HEAD = ["number", "at", "received_at", "who", "vessel", "step", "kind", "words", "swatches",
-        "replaces", "replaced_by"]  # fmt: skip
+HEAD = ["number", "at", "entered_at", "received_at", "who", "vessel", "step", "kind", "words",
+        "swatches", "replaces", "replaced_by"]  # fmt: skip
 
 
 def log_csv(lines: Iterable[LogLine]) -> str:
@@ -18,8 +18,9 @@ def log_csv(lines: Iterable[LogLine]) -> str:
     for line in lines:
         writer.writerow(
             [line.id, line.at.isoformat(timespec="milliseconds"),
+             line.entered_at.isoformat(timespec="milliseconds"),
              line.received_at.isoformat(timespec="milliseconds"), _text(line.who),
-             _text(line.vessel_name), line.step_title, line.kind, _text(line.words),
+             _text(line.vessel), line.step_title, line.kind, _text(line.words),
              " ".join(line.swatches), line.replaces or "", line.replaced_by or ""]
         )  # fmt: skip
     return out.getvalue()

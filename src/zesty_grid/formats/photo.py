@@ -4,7 +4,6 @@ import io
 import struct
 import warnings
 from dataclasses import dataclass
-from datetime import date
 
 import cv2
 import numpy as np
@@ -13,12 +12,12 @@ from PIL import Image
 
 from zesty_grid.core.read.picture import Picture, srgb_linear_by_code
 from zesty_grid.core.refusal import Refusal
+from zesty_grid.formats.exif import camera_notes
 from zesty_grid.formats.icc import profile_tone_curves
 
 MAX_BYTES = 120 * 1024 * 1024
 MAX_PIXELS = 120_000_000
 ORIENTATION_TAG = 274
-EXIF_DIRECTORY, TAKEN_TAG = 0x8769, 0x9003
 
 
 @dataclass(frozen=True)
@@ -58,7 +57,7 @@ def open_photo(data: bytes) -> Picture:
         )
     pixels = _decode(data, header)
     curve, notes = _tone_curve(header)
-    return Picture(pixels, curve, notes)
+    return Picture(pixels, curve, notes, camera_notes(data).camera)
 
 
 def _unreadable(detail: str = "") -> Refusal:
@@ -67,22 +66,6 @@ def _unreadable(detail: str = "") -> Refusal:
         f"This is not a photo that can be read{detail}.",
         "Use a JPEG, PNG or TIFF file straight from the camera.",
     )
-
-
-def date_taken(data: bytes) -> str | None:
-    """The day on which the camera says it took the photo, as 2026-09-24; None where it does not.
-
-    EXIF 2.3: DateTimeOriginal, by the camera's own clock.
-    """
-    try:
-        with Image.open(io.BytesIO(data), formats=("JPEG", "PNG", "TIFF")) as image:
-            exif = Image.Exif()
-            exif.load(image.info.get("exif", b""))
-            said = str(exif.get_ifd(EXIF_DIRECTORY).get(TAKEN_TAG, ""))
-        return date.fromisoformat(said[:10].replace(":", "-")).isoformat()
-    except Exception:
-        # Whatever is wrong with this note of the camera, the photo itself can be measured.
-        return None
 
 
 def _read_header(data: bytes) -> _Header:

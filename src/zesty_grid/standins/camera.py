@@ -14,6 +14,7 @@ from zesty_grid.core.read.patch24 import WAVELENGTHS_NM, patch24_spectra, patch2
 from zesty_grid.standins.scene import Scene, page_reflected
 
 Floats = NDArray[np.float64]
+MODEL_TAG = 0x0110
 LIGHTS = {"daylight D50": "D50", "daylight D65": "D65", "LED": "LED-B3", "tungsten": "A"}
 
 
@@ -62,7 +63,9 @@ def photograph(scene: Scene, shot: Shot, file_format: str = "JPEG") -> bytes:
         return cv2.imencode(".tif", codes[..., ::-1])[1].tobytes()
     image = Image.fromarray(np.clip(encoded * 255 + 0.5, 0, 255).astype(np.uint8))
     buffer = io.BytesIO()
-    image.save(buffer, file_format, quality=92, icc_profile=_srgb_profile())
+    exif = Image.Exif()
+    exif[MODEL_TAG] = f"Simulated camera {shot.camera}"
+    image.save(buffer, file_format, quality=92, icc_profile=_srgb_profile(), exif=exif)
     return buffer.getvalue()
 
 

@@ -5,8 +5,12 @@ import sqlite3
 from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
-from importlib import resources
+from importlib import import_module, resources
 from pathlib import Path
+
+# Migrations that need more than SQL, and the module that does the rest. Loaded only then, as it
+# works out plans, and so stands above this one.
+BROUGHT_OVER_BY = {5: "zesty_grid.store.bring_over"}
 
 
 class Database:
@@ -49,11 +53,17 @@ def now() -> str:
     return datetime.now(UTC).isoformat(timespec="seconds")
 
 
+def stamp(moment: datetime) -> str:
+    """A moment as stored: UTC, in milliseconds, so that moments sort as text."""
+    return moment.astimezone(UTC).isoformat(timespec="milliseconds")
+
+
 def migrate(connection: sqlite3.Connection) -> None:
     """Applies the numbered migrations that this file has not had, each in a transaction.
 
     Foreign keys rest meanwhile, as a table that others refer to may be built anew; they are
-    checked before any migration is kept.
+    checked before any migration is kept. What SQL alone cannot bring over follows in the same
+    transaction.
     """
     connection.execute(
         "CREATE TABLE IF NOT EXISTS migration (number INTEGER PRIMARY KEY, name TEXT NOT NULL, "
@@ -65,13 +75,19 @@ def migrate(connection: sqlite3.Connection) -> None:
         if number in applied:
             continue
         stamp = now()
-        connection.executescript(
-            f"BEGIN IMMEDIATE;\n{sql}\nINSERT INTO migration VALUES "
-            f"({number}, '{name}', '{stamp}');"
-        )
-        if connection.execute("PRAGMA foreign_key_check").fetchone():
-            connection.execute("ROLLBACK")
-            raise sqlite3.IntegrityError(f"migration {number} would break a reference")
+        try:
+            connection.executescript(
+                f"BEGIN IMMEDIATE;\n{sql}\nINSERT INTO migration VALUES "
+                f"({number}, '{name}', '{stamp}');"
+            )
+            if number in BROUGHT_OVER_BY:
+                import_module(BROUGHT_OVER_BY[number]).bring_over(connection)
+            if connection.execute("PRAGMA foreign_key_check").fetchone():
+                raise sqlite3.IntegrityError(f"migration {number} would break a reference")
+        except BaseException:
+            if connection.in_transaction:
+                connection.execute("ROLLBACK")
+            raise
         connection.execute("COMMIT")
     connection.execute("PRAGMA foreign_keys = ON")
 

@@ -1,17 +1,22 @@
-"""The bench log, how a study is worked, its day plans, and what probes read."""
+"""The bench log, and how a study is worked."""
 
 import json
 import sqlite3
+from collections.abc import Collection
 from datetime import UTC, datetime
 
-from zesty_grid.core.dye.bench_entry import BenchEntry, NewBenchEntry, true_time
 from zesty_grid.core.dye.protocol import Protocol
+from zesty_grid.core.record.entry import BenchEntry, NewBenchEntry, true_times
 from zesty_grid.core.refusal import Refusal
-from zesty_grid.store.database import now
+from zesty_grid.store.database import now, stamp
 from zesty_grid.store.plan import NotFound
 
-OWN_COLUMNS = {"vessel", "step", "kind", "who", "key", "at", "sent_at", "replaces"}
-ENTRY_COLUMNS = "id, key, vessel, step, kind, at, received_at, who, replaces, document"
+OWN_COLUMNS = {"vessel", "step", "kind", "who", "key", "at", "entered_at", "sent_at", "replaces",
+               "sure"}  # fmt: skip
+ENTRY_COLUMNS = ("id, key, vessel, step, kind, at, entered_at, received_at, who, replaces, "
+                 "document")  # fmt: skip
+STANDS = ("kind <> 'struck' AND NOT EXISTS (SELECT 1 FROM bench_entry AS over "
+          "WHERE over.replaces = bench_entry.id)")  # fmt: skip
 
 
 def list_entries(connection: sqlite3.Connection, study_id: int) -> list[BenchEntry]:
@@ -20,6 +25,45 @@ def list_entries(connection: sqlite3.Connection, study_id: int) -> list[BenchEnt
         f"SELECT {ENTRY_COLUMNS} FROM bench_entry WHERE study_id = ? ORDER BY id", (study_id,)
     )
     return [_entry(row) for row in rows]
+
+
+def standing_entries(
+    connection: sqlite3.Connection, study_id: int, vessel: str | None = None,
+    kinds: Collection[str] = (),
+) -> list[BenchEntry]:  # fmt: skip
+    """What of the log was not corrected or struck out, in the order of its true times; of one
+    vessel, or of some kinds only, where asked."""
+    narrowed = ""
+    values: list[object] = [study_id]
+    if vessel is not None:
+        narrowed, values = " AND vessel = ?", [*values, vessel]
+    if kinds:
+        narrowed += f" AND kind IN ({','.join('?' * len(kinds))})"
+        values = [*values, *kinds]
+    rows = connection.execute(
+        f"SELECT {ENTRY_COLUMNS} FROM bench_entry WHERE study_id = ? AND {STANDS}{narrowed} "
+        "ORDER BY at, id",
+        values,
+    )
+    return [_entry(row) for row in rows]
+
+
+def known_entry(connection: sqlite3.Connection, key: str | None) -> BenchEntry | None:
+    """The entry that a device sent before under this key."""
+    row = connection.execute(
+        f"SELECT {ENTRY_COLUMNS} FROM bench_entry WHERE key = ?", (key,)
+    ).fetchone()
+    return _entry(row) if row else None
+
+
+def load_entry(connection: sqlite3.Connection, study_id: int, entry_id: int) -> BenchEntry:
+    row = connection.execute(
+        f"SELECT {ENTRY_COLUMNS} FROM bench_entry WHERE id = ? AND study_id = ?",
+        (entry_id, study_id),
+    ).fetchone()
+    if row is None:
+        raise NotFound("entry")
+    return _entry(row)
 
 
 def newest_entry(connection: sqlite3.Connection) -> int:
@@ -35,20 +79,18 @@ def add_entry(
 
     Raises Refusal where it corrects an entry that has been corrected already.
     """
-    known = connection.execute(
-        f"SELECT {ENTRY_COLUMNS} FROM bench_entry WHERE key = ?", (entry.key,)
-    ).fetchone()
+    known = known_entry(connection, entry.key)
     if known:
-        return _entry(known)
-    _check_correction(connection, study_id, entry.replaces)
+        return known
+    corrects = _corrected(connection, study_id, entry.replaces)
     received = received_at or datetime.now(UTC)
-    at = true_time(entry, received)
+    times = true_times(entry, received, corrects.at if corrects else None)
     cursor = connection.execute(
-        "INSERT INTO bench_entry (study_id, key, vessel, step, kind, at, received_at, who, "
-        "replaces, document) VALUES (?, coalesce(?, 'here-' || lower(hex(randomblob(12)))), "
-        "?, ?, ?, ?, ?, ?, ?, ?)",
-        (study_id, entry.key, entry.vessel, entry.step, entry.kind, _stamp(at), _stamp(received),
-         entry.who, entry.replaces,
+        "INSERT INTO bench_entry (study_id, key, vessel, step, kind, at, entered_at, received_at, "
+        "who, replaces, document) "
+        "VALUES (?, coalesce(?, 'here-' || lower(hex(randomblob(12)))), ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+        (study_id, entry.key, entry.vessel, entry.step, entry.kind, stamp(times.at),
+         stamp(times.entered_at), stamp(received), entry.who, entry.replaces,
          entry.model_dump_json(exclude=OWN_COLUMNS, exclude_defaults=True)),
     )  # fmt: skip
     row = connection.execute(
@@ -89,26 +131,20 @@ def load_photo(connection: sqlite3.Connection, study_id: int, digest: str) -> by
     return bytes(row["bytes"])
 
 
-def _check_correction(
+def _corrected(
     connection: sqlite3.Connection, study_id: int, replaces: int | None
-) -> None:  # fmt: skip
+) -> BenchEntry | None:
+    """The entry that is corrected; it may be corrected once only."""
     if replaces is None:
-        return
-    old = connection.execute(
-        "SELECT 1 FROM bench_entry WHERE id = ? AND study_id = ?", (replaces, study_id)
-    ).fetchone()
-    if old is None:
-        raise NotFound("entry")
+        return None
+    old = load_entry(connection, study_id, replaces)
     over = connection.execute(
         "SELECT 1 FROM bench_entry WHERE replaces = ?", (replaces,)
     ).fetchone()
     if over:
         raise Refusal("corrected-already", "This entry has been corrected already.",
                       "Look at the newer one, and correct that.")  # fmt: skip
-
-
-def _stamp(moment: datetime) -> str:
-    return moment.astimezone(UTC).isoformat(timespec="milliseconds")
+    return old
 
 
 def _entry(row: sqlite3.Row) -> BenchEntry:

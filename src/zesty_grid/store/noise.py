@@ -1,47 +1,57 @@
-"""Accepted readings of all studies that differ by nothing but noise."""
+"""Readings of all studies that count and differ by nothing but noise."""
 
 import sqlite3
 from collections import defaultdict
-from collections.abc import Iterable
 
 from zesty_grid.core.plan.noise import AlikeColours, alike
 from zesty_grid.core.read.measurement import Lab
 
 MOST_READINGS = 5000
+COUNTS = (
+    "coalesce((SELECT counts FROM reading_choice WHERE reading_id = reading.id "
+    "ORDER BY reading_choice.id DESC LIMIT 1), 1 - reading.damp)"
+)
 
 
 def colours_that_should_be_alike(
     connection: sqlite3.Connection,
 ) -> tuple[AlikeColours, AlikeColours, AlikeColours]:
-    """Repeated readings of one kept-dark piece; replicates of one vessel; replicates of two."""
+    """Repeated readings of one kept-dark piece; repeats of one vessel; repeats of two.
+
+    Repeats are swatches of the same levels in the same state. Those that were in the same bath
+    last are of one vessel; where no bath is known, the plan says whether repeats share theirs.
+    """
     same_piece: defaultdict[tuple[object, ...], list[Lab]] = defaultdict(list)
     for row in connection.execute(
-        "SELECT swatch_id, trial_id, lab_l, lab_a, lab_b FROM reading WHERE piece = 'dark' "
-        "ORDER BY id DESC LIMIT ?",
+        f"SELECT swatch_id, trial_id, lab_l, lab_a, lab_b FROM reading WHERE piece = 'dark' "
+        f"AND {COUNTS} ORDER BY id DESC LIMIT ?",
         (MOST_READINGS,),
     ):
         same_piece[(row["swatch_id"], row["trial_id"])].append(_lab(row))
-    shared: defaultdict[tuple[object, ...], dict[int, Lab]] = defaultdict(dict)
-    apart: defaultdict[tuple[object, ...], dict[int, Lab]] = defaultdict(dict)
+    repeats: defaultdict[tuple[object, ...], dict[int, tuple[Lab, object]]] = defaultdict(dict)
     for row in connection.execute(
-        "SELECT study.id AS study_id, swatch.cell, swatch.replicate, lab_l, lab_a, lab_b, "
-        "json_extract(study.plan, '$.replicate_vessels') AS vessels FROM reading "
-        "JOIN swatch ON swatch.id = reading.swatch_id JOIN study ON study.id = swatch.study_id "
-        "WHERE piece = 'whole' AND json_extract(study.plan, '$.replicates') > 1 "
-        "ORDER BY reading.id DESC LIMIT ?",
+        "SELECT place.study_id, place.levels, place.control, reading.swatch_id, lab_l, lab_a, "
+        "lab_b, reading.run_id, run.stage, study.plan ->> '$.replicate_vessels' AS vessels "
+        "FROM reading JOIN swatch ON swatch.id = reading.swatch_id "
+        "JOIN place ON place.swatch_id = swatch.id AND place.study_id = swatch.study_id "
+        "JOIN study ON study.id = place.study_id LEFT JOIN run ON run.id = reading.run_id "
+        f"WHERE reading.piece = 'whole' AND place.true_levels IS NULL AND {COUNTS} "
+        "AND study.plan ->> '$.replicates' > 1 ORDER BY reading.id DESC LIMIT ?",
         (MOST_READINGS,),
     ):
-        kind = apart if row["vessels"] == "apart" else shared
-        kind[(row["study_id"], row["cell"])].setdefault(row["replicate"], _lab(row))
-    return (
-        alike(tuple(group) for group in same_piece.values()),
-        _replicates(shared.values()),
-        _replicates(apart.values()),
-    )
-
-
-def _replicates(groups: Iterable[dict[int, Lab]]) -> AlikeColours:
-    return alike(tuple(group.values()) for group in groups)
+        what = (row["study_id"], row["levels"], row["control"], row["stage"])
+        # Without a known bath, repeats that run apart are each in a vessel of their own.
+        apart = row["swatch_id"] if row["vessels"] == "apart" else 0
+        vessel = row["run_id"] if row["run_id"] is not None else -1 - apart
+        repeats[what].setdefault(row["swatch_id"], (_lab(row), vessel))
+    shared, apart_colours = [], []
+    for group in repeats.values():
+        by_vessel: defaultdict[object, list[Lab]] = defaultdict(list)
+        for lab, vessel in group.values():
+            by_vessel[vessel].append(lab)
+        shared += [tuple(labs) for labs in by_vessel.values()]
+        apart_colours.append(tuple(labs[0] for labs in by_vessel.values()))
+    return alike(tuple(g) for g in same_piece.values()), alike(shared), alike(apart_colours)
 
 
 def _lab(row: sqlite3.Row) -> Lab:

@@ -1,15 +1,17 @@
-"""Studies and their swatches."""
+"""Studies, the versions of their plans, and the levels that they ever had."""
 
 import sqlite3
 from dataclasses import dataclass
 
-from zesty_grid.core.plan.cells import Cell
+from pydantic import TypeAdapter
+
+from zesty_grid.core.plan.factors import FactorKind, Level
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.swatch_codes import swatch_code
-from zesty_grid.core.plan.swatches import swatch_key, swatches_of
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.store.database import now
+
+KINDS: TypeAdapter[FactorKind] = TypeAdapter(FactorKind)
 
 
 @dataclass(frozen=True)
@@ -19,6 +21,15 @@ class StoredStudy:
     plan: StudyPlan
     deleted: bool
     kept_shelf: Shelf | None
+
+
+@dataclass(frozen=True)
+class PlanVersion:
+    """A version of a plan as it was saved, and in words what was changed by it."""
+
+    revision: int
+    words: str
+    saved_at: str
 
 
 class StudyChangedElsewhere(Refusal):
@@ -38,9 +49,9 @@ class NotFound(Refusal):
         super().__init__("not-found", f"There is no such {what}.", "Choose one from the list.")
 
 
-def list_studies(connection: sqlite3.Connection) -> list[StoredStudy]:
-    rows = connection.execute("SELECT * FROM study WHERE deleted_at IS NULL ORDER BY id")
-    return [_study(row) for row in rows]
+def list_study_ids(connection: sqlite3.Connection) -> list[int]:
+    rows = connection.execute("SELECT id FROM study WHERE deleted_at IS NULL ORDER BY id")
+    return [row["id"] for row in rows]
 
 
 def all_plans(connection: sqlite3.Connection) -> list[StudyPlan]:
@@ -53,38 +64,84 @@ def load_study(connection: sqlite3.Connection, study_id: int) -> StoredStudy:
     row = connection.execute("SELECT * FROM study WHERE id = ?", (study_id,)).fetchone()
     if row is None:
         raise NotFound("study")
-    return _study(row)
+    return StoredStudy(
+        row["id"], row["revision"], StudyPlan.model_validate_json(row["plan"]),
+        row["deleted_at"] is not None,
+        Shelf.model_validate_json(row["kept_shelf"]) if row["kept_shelf"] else None,
+    )  # fmt: skip
 
 
-def create_study(connection: sqlite3.Connection, plan: StudyPlan, cells: list[Cell]) -> int:
+def study_names(connection: sqlite3.Connection) -> dict[int, str]:
+    return {row["id"]: row["name"] for row in connection.execute("SELECT id, name FROM study")}
+
+
+def insert_plan(connection: sqlite3.Connection, plan: StudyPlan, words: str) -> int:
     cursor = connection.execute(
-        "INSERT INTO study (plan, created_at) VALUES (?, ?)", (plan.model_dump_json(), now())
+        "INSERT INTO study (plan, name, question, created_at) VALUES (?, ?, ?, ?)",
+        (plan.model_dump_json(), plan.name, plan.question, now()),
     )
     study_id = int(cursor.lastrowid or 0)
-    _give_codes(connection, study_id, cells, plan.replicates)
+    _keep_version(connection, study_id, 1, plan, words)
     return study_id
 
 
-def save_study(
-    connection: sqlite3.Connection, study_id: int, revision: int, plan: StudyPlan,
-    cells: list[Cell],
-) -> StoredStudy:  # fmt: skip
+def update_plan(
+    connection: sqlite3.Connection, study_id: int, revision: int, plan: StudyPlan, words: str
+) -> None:
     """Saves over exactly `revision`; raises StudyChangedElsewhere where it is not the newest."""
     changed = connection.execute(
-        "UPDATE study SET plan = ?, revision = revision + 1 WHERE id = ? AND revision = ?",
-        (plan.model_dump_json(), study_id, revision),
+        "UPDATE study SET plan = ?, name = ?, question = ?, revision = revision + 1 "
+        "WHERE id = ? AND revision = ?",
+        (plan.model_dump_json(), plan.name, plan.question, study_id, revision),
     )
     if changed.rowcount == 0:
         raise StudyChangedElsewhere(load_study(connection, study_id))
-    _give_codes(connection, study_id, cells, plan.replicates)
-    return load_study(connection, study_id)
+    _keep_version(connection, study_id, revision + 1, plan, words)
+
+
+def list_versions(connection: sqlite3.Connection, study_id: int) -> list[PlanVersion]:
+    """The newest first."""
+    rows = connection.execute(
+        "SELECT revision, words, saved_at FROM plan_version WHERE study_id = ? "
+        "ORDER BY revision DESC",
+        (study_id,),
+    )
+    return [PlanVersion(row["revision"], row["words"], row["saved_at"]) for row in rows]
+
+
+def load_version(connection: sqlite3.Connection, study_id: int, revision: int) -> StudyPlan:
+    row = connection.execute(
+        "SELECT plan FROM plan_version WHERE study_id = ? AND revision = ?", (study_id, revision)
+    ).fetchone()
+    if row is None:
+        raise NotFound("version of this plan")
+    return StudyPlan.model_validate_json(row["plan"])
+
+
+def level_archive(
+    connection: sqlite3.Connection, study_id: int
+) -> dict[tuple[FactorKind, str], Level]:
+    rows = connection.execute(
+        "SELECT kind, key, document FROM study_level WHERE study_id = ?", (study_id,)
+    )
+    return {
+        (KINDS.validate_python(row["kind"]), row["key"]): Level.model_validate_json(row["document"])
+        for row in rows
+    }
 
 
 def keep_recipes(connection: sqlite3.Connection, study_id: int, shelf: Shelf) -> None:
-    """Keeps the Shelf as it stands for a study; the first time counts, later ones do nothing."""
+    """Keeps the Shelf as it stands for a study that begins to be dyed; later calls do nothing."""
     connection.execute(
         "UPDATE study SET kept_shelf = ? WHERE id = ? AND kept_shelf IS NULL",
         (shelf.model_dump_json(), study_id),
+    )
+
+
+def take_recipes_of_today(connection: sqlite3.Connection, study_id: int, shelf: Shelf) -> None:
+    """What has not begun follows the Shelf as it is now; what has begun keeps what it had."""
+    connection.execute(
+        "UPDATE study SET kept_shelf = ? WHERE id = ?", (shelf.model_dump_json(), study_id)
     )
 
 
@@ -96,33 +153,20 @@ def set_deleted(connection: sqlite3.Connection, study_id: int, deleted: bool) ->
     )
 
 
-def swatch_codes(connection: sqlite3.Connection, study_id: int) -> dict[str, str]:
-    """Swatch code by swatch key."""
-    rows = connection.execute(
-        "SELECT cell, replicate, code FROM swatch WHERE study_id = ?", (study_id,)
-    )
-    return {swatch_key(row["cell"], row["replicate"]): row["code"] for row in rows}
-
-
-def _give_codes(
-    connection: sqlite3.Connection, study_id: int, cells: list[Cell], replicates: int
+def _keep_version(
+    connection: sqlite3.Connection, study_id: int, revision: int, plan: StudyPlan, words: str
 ) -> None:
-    """A code for each swatch of an included cell that has none; codes are kept for ever."""
-    known = swatch_codes(connection, study_id)
-    serial = connection.execute("SELECT coalesce(max(serial) + 1, 1) FROM swatch").fetchone()[0]
-    new = [swatch for swatch in swatches_of(cells, replicates) if swatch.key not in known]
+    connection.execute(
+        "INSERT INTO plan_version (study_id, revision, plan, words, saved_at) "
+        "VALUES (?, ?, ?, ?, ?)",
+        (study_id, revision, plan.model_dump_json(), words, now()),
+    )
     connection.executemany(
-        "INSERT INTO swatch (study_id, cell, replicate, serial, code) VALUES (?, ?, ?, ?, ?)",
+        "INSERT INTO study_level (study_id, kind, key, document) VALUES (?, ?, ?, ?) "
+        "ON CONFLICT (study_id, kind, key) DO UPDATE SET document = excluded.document",
         (
-            (study_id, swatch.cell, swatch.replicate, serial + i, swatch_code(serial + i))
-            for i, swatch in enumerate(new)
+            (study_id, factor.kind, level.key, level.model_dump_json())
+            for factor in plan.factors
+            for level in factor.levels
         ),
     )
-
-
-def _study(row: sqlite3.Row) -> StoredStudy:
-    return StoredStudy(
-        row["id"], row["revision"], StudyPlan.model_validate_json(row["plan"]),
-        row["deleted_at"] is not None,
-        Shelf.model_validate_json(row["kept_shelf"]) if row["kept_shelf"] else None,
-    )  # fmt: skip

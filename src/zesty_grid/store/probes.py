@@ -24,8 +24,8 @@ def hung_probes(connection: sqlite3.Connection) -> list[Hung]:
 
 def add_reading(connection: sqlite3.Connection, hung: Hung, reading: BathReading) -> None:
     connection.execute(
-        "INSERT INTO probe_reading (study_id, vessel, step, probe, at, temperature_c, ph) "
-        "VALUES (?, ?, '', ?, ?, ?, ?)",
+        "INSERT INTO probe_reading (study_id, vessel, probe, at, temperature_c, ph) "
+        "VALUES (?, ?, ?, ?, ?, ?)",
         (hung.study, hung.vessel, hung.probe,
          reading.at.astimezone(UTC).isoformat(timespec="milliseconds"), reading.temperature_c,
          reading.ph),

@@ -3,23 +3,26 @@
 import hashlib
 import json
 import sqlite3
+from collections.abc import Iterable
+from datetime import datetime
+from typing import NamedTuple
 
-import numpy as np
-
-from zesty_grid.core.read.colour_space import lab_to_hex
-from zesty_grid.core.read.colour_words import colour_words
+from zesty_grid.core.read.difference_uncertainty import Seen, same_response
 from zesty_grid.core.read.measurement import Measurement
 from zesty_grid.core.read.readings import (
     AssignedSheet,
     Assignment,
     NewReadings,
     Photo,
+    Piece,
     Reading,
+    ReadingChoice,
 )
 from zesty_grid.core.read.sheet_layout import Sheet
 from zesty_grid.core.refusal import Refusal
-from zesty_grid.store.database import now
+from zesty_grid.store.database import now, stamp
 from zesty_grid.store.plan import NotFound
+from zesty_grid.store.swatches import swatch_ids
 
 
 def add_sheet(connection: sqlite3.Connection, study_id: int, assigned: AssignedSheet) -> None:
@@ -49,7 +52,7 @@ def load_sheet(connection: sqlite3.Connection, sheet_id: str) -> tuple[int, Assi
 
 def add_photo(
     connection: sqlite3.Connection, study_id: int, sheet_id: str, filename: str, data: bytes,
-    taken_on: str | None = None,
+    taken_at: datetime | None = None, camera: str = "",
 ) -> int:  # fmt: skip
     """Keeps a photo and returns its id; the same bytes again give the photo that is there."""
     digest = hashlib.sha256(data).hexdigest()
@@ -58,10 +61,12 @@ def add_photo(
         (digest, data),
     )
     connection.execute(
-        "INSERT INTO photo (study_id, sheet_id, sha256, filename, uploaded_at, taken_on) "
-        "VALUES (?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING",
-        (study_id, sheet_id, digest, filename[:200], now(), taken_on),
-    )
+        "INSERT INTO photo (study_id, sheet_id, sha256, filename, uploaded_at, taken_on, taken_at, "
+        "camera) VALUES (?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING",
+        (study_id, sheet_id, digest, filename[:200], now(),
+         taken_at.date().isoformat() if taken_at else None,
+         taken_at.isoformat() if taken_at else None, camera),
+    )  # fmt: skip
     row = connection.execute(
         "SELECT id FROM photo WHERE study_id = ? AND sha256 = ?", (study_id, digest)
     ).fetchone()
@@ -69,9 +74,29 @@ def add_photo(
 
 
 def add_measurement(connection: sqlite3.Connection, photo_id: int, measurement: Measurement) -> int:
+    """Keeps what was measured; the photo then waits to be accepted."""
     cursor = connection.execute(
         "INSERT INTO measurement (photo_id, document, measured_at) VALUES (?, ?, ?)",
         (photo_id, measurement.model_dump_json(), now()),
+    )
+    connection.execute(
+        "UPDATE photo SET capture_id = ?, waiting = 1 WHERE id = ?",
+        (_capture(connection, measurement), photo_id),
+    )
+    return int(cursor.lastrowid or 0)
+
+
+def _capture(connection: sqlite3.Connection, measurement: Measurement) -> int | None:
+    """The group of photos that saw the chart alike; a new one where there is none."""
+    camera, response = measurement.calibration.camera, measurement.calibration.response
+    if not response:
+        return None
+    rows = connection.execute("SELECT id, response FROM capture WHERE camera = ?", (camera,))
+    for row in rows:
+        if same_response(response, json.loads(row["response"])):
+            return int(row["id"])
+    cursor = connection.execute(
+        "INSERT INTO capture (camera, response) VALUES (?, ?)", (camera, json.dumps(response))
     )
     return int(cursor.lastrowid or 0)
 
@@ -86,9 +111,9 @@ def photo_bytes(connection: sqlite3.Connection, photo_id: int) -> bytes:
 
 
 _PHOTO = """
-SELECT photo.id, photo.filename, photo.uploaded_at, photo.taken_on, sheet.id AS sheet_id,
-  sheet.trial_id, sheet.page, sheet.layout, sheet.assignments, measurement.id AS measurement_id,
-  measurement.document,
+SELECT photo.id, photo.filename, photo.uploaded_at, photo.taken_on, photo.taken_at,
+  sheet.id AS sheet_id, sheet.trial_id, sheet.page, sheet.layout, sheet.assignments,
+  measurement.id AS measurement_id, measurement.document,
   EXISTS (SELECT 1 FROM reading WHERE reading.measurement_id = measurement.id) AS accepted
 FROM photo
 JOIN sheet ON sheet.id = photo.sheet_id
@@ -111,18 +136,19 @@ def list_photos(connection: sqlite3.Connection, study_id: int) -> list[Photo]:
     return [_photo(row) for row in rows]
 
 
-def accept(
-    connection: sqlite3.Connection,
-    photo: Photo,
-    wanted: NewReadings,
-    accepted_at: str | None = None,
-) -> int:
-    """Makes readings of the wanted cells; raises Refusal for what cannot be accepted."""
+def check_acceptable(photo: Photo, wanted: NewReadings) -> None:
+    """Raises Refusal for what cannot be accepted of a photo."""
     if wanted.measurement_id != photo.measurement_id:
         raise Refusal(
             "measured-again",
             "This photo has been measured again since.",
             "Look at the new measurement and accept that.",
+        )
+    if photo.accepted:
+        raise Refusal(
+            "already-accepted",
+            "This measurement has already been accepted.",
+            "Nothing more to do: its readings are kept.",
         )
     if (photo.sheet.trial is None) != (wanted.stage is None):
         raise Refusal(
@@ -131,45 +157,136 @@ def accept(
             "Choose the stage.",
         )
     measured = {cell.cell: cell for cell in photo.measurement.cells}
-    assigned = {a.cell: a for a in photo.sheet.assignments}
+    assigned = {a.cell for a in photo.sheet.assignments}
     for name in wanted.cells:
-        cell, assignment = measured.get(name), assigned.get(name)
-        if cell is None or assignment is None or cell.status != "measured":
+        cell = measured.get(name)
+        if cell is None or name not in assigned or cell.status != "measured":
             raise Refusal(
                 "cell-not-measured",
                 f"Cell {name} has no measured colour of a swatch.",
                 "Leave it out, or photograph the sheet again.",
             )
-        try:
-            connection.execute(
-                "INSERT INTO reading (swatch_id, piece, trial_id, stage, measurement_id, "
-                "sheet_cell, lab_l, lab_a, lab_b, uncertainty_de00, levelness_de00, flags, "
-                "taken_on, accepted_at) VALUES ((SELECT id FROM swatch WHERE code = ?), "
-                "?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
-                (assignment.swatch, assignment.piece, photo.sheet.trial, wanted.stage,
-                 photo.measurement_id, name, *(cell.lab or (0, 0, 0)), cell.uncertainty_de00,
-                 cell.levelness_de00, json.dumps(cell.flags), wanted.taken_on,
-                 accepted_at or now()),
-            )  # fmt: skip
-        except sqlite3.IntegrityError as error:
-            raise Refusal(
-                "already-accepted",
-                "This measurement has already been accepted.",
-                "Nothing more to do: its readings are kept.",
-            ) from error
-    return len(wanted.cells)
+
+
+def add_readings(
+    connection: sqlite3.Connection, photo: Photo, wanted: NewReadings, shown_at: datetime,
+    accepted_at: datetime,
+) -> list[int]:  # fmt: skip
+    """Makes readings of the wanted cells, as they were at `shown_at`. Answers the swatches that
+    were read, by row number."""
+    measured = {cell.cell: cell for cell in photo.measurement.cells}
+    assigned = {a.cell: a for a in photo.sheet.assignments}
+    ids = swatch_ids(connection, (assigned[name].swatch for name in wanted.cells))
+    for name in wanted.cells:
+        cell, assignment = measured[name], assigned[name]
+        parts = cell.parts
+        lightness, red, yellow = cell.lab or (0, 0, 0)
+        values = {
+            "swatch_id": ids[assignment.swatch], "piece": assignment.piece,
+            "trial_id": photo.sheet.trial, "stage": wanted.stage,
+            "measurement_id": photo.measurement_id, "sheet_cell": name,
+            "lab_l": lightness, "lab_a": red, "lab_b": yellow,
+            "uncertainty_de00": cell.uncertainty_de00, "levelness_de00": cell.levelness_de00,
+            "flags": json.dumps(cell.flags), "taken_on": wanted.taken_on.isoformat(),
+            "accepted_at": accepted_at.isoformat(timespec="seconds"),
+            "said_run": wanted.run, "shown_at": stamp(shown_at), "hex": cell.hex,
+            "colour_words": cell.colour_words,
+            "evenness_de00": parts.evenness_de00 if parts else 0.0,
+            "chart_de00": parts.chart_de00 if parts else 0.0, "damp": int(wanted.damp),
+            "backing": wanted.backing, "layers": wanted.layers, "note": wanted.note,
+        }  # fmt: skip
+        connection.execute(
+            f"INSERT INTO reading ({', '.join(values)}) VALUES ({', '.join('?' * len(values))})",
+            tuple(values.values()),
+        )
+    connection.execute("UPDATE photo SET waiting = 0 WHERE id = ?", (photo.id,))
+    return list(ids.values())
+
+
+_READING = """
+SELECT reading.*, swatch.code, measurement.photo_id, coalesce((SELECT counts FROM reading_choice
+  WHERE reading_id = reading.id ORDER BY reading_choice.id DESC LIMIT 1), 1 - reading.damp)
+  AS counts, photo.capture_id, photo.camera
+FROM reading JOIN swatch ON swatch.id = reading.swatch_id
+JOIN measurement ON measurement.id = reading.measurement_id
+JOIN photo ON photo.id = measurement.photo_id
+"""
 
 
 def list_readings(connection: sqlite3.Connection, study_id: int) -> list[Reading]:
-    """All readings of a study, oldest first: of a piece at a stage, the last one counts."""
+    """All readings of the swatches of a study, oldest first."""
     rows = connection.execute(
-        "SELECT reading.*, swatch.code, swatch.cell, measurement.photo_id FROM reading "
-        "JOIN swatch ON swatch.id = reading.swatch_id "
-        "JOIN measurement ON measurement.id = reading.measurement_id "
-        "WHERE swatch.study_id = ? ORDER BY reading.id",
+        _READING + "WHERE reading.swatch_id IN (SELECT swatch_id FROM study_swatch "
+        "WHERE study_id = ?) "
+        "ORDER BY reading.id",
         (study_id,),
     )
     return [_reading(row) for row in rows]
+
+
+def readings_of(connection: sqlite3.Connection, swatch_id: int) -> list[Reading]:
+    rows = connection.execute(
+        _READING + "WHERE reading.swatch_id = ? ORDER BY reading.id", (swatch_id,)
+    )
+    return [_reading(row) for row in rows]
+
+
+def load_reading(connection: sqlite3.Connection, reading_id: int) -> tuple[int, Reading]:
+    """The row number of the swatch, and the reading."""
+    row = connection.execute(_READING + "WHERE reading.id = ?", (reading_id,)).fetchone()
+    if row is None:
+        raise NotFound("reading")
+    return row["swatch_id"], _reading(row)
+
+
+def choose_reading(connection: sqlite3.Connection, reading_id: int, choice: ReadingChoice) -> None:
+    """Says whether a reading counts; what was said before stays."""
+    connection.execute(
+        "INSERT INTO reading_choice (reading_id, counts, run, who, note, at) "
+        "VALUES (?, ?, ?, ?, ?, ?)",
+        (reading_id, int(choice.counts), choice.run, choice.who, choice.note, now()),
+    )
+
+
+class SeenReading(NamedTuple):
+    """A reading that counts, as far as errors and means need it."""
+
+    swatch: str
+    piece: Piece
+    trial: int | None
+    stage: int | None
+    run: int
+    seen: Seen
+    uncertainty_de00: float
+    taken_on: str
+
+
+def seen_readings(
+    connection: sqlite3.Connection, study_id: int | None = None, swatch_ids: Iterable[int] = ()
+) -> list[SeenReading]:
+    """Readings that count, of a study's swatches or of some swatches, oldest first."""
+    if study_id is not None:
+        where, values = "(SELECT swatch_id FROM study_swatch WHERE study_id = ?)", [study_id]
+    else:
+        values = sorted(set(swatch_ids))
+        where = f"({','.join('?' * len(values))})"
+    rows = connection.execute(
+        _READING + f"WHERE reading.swatch_id IN {where} ORDER BY reading.id", values
+    )
+    return [
+        SeenReading(
+            swatch=row["code"], piece=row["piece"], trial=row["trial_id"], stage=row["stage"],
+            run=row["run_id"] or 0, uncertainty_de00=row["uncertainty_de00"],
+            taken_on=row["taken_on"],
+            seen=Seen.model_construct(
+                lab=(row["lab_l"], row["lab_a"], row["lab_b"]), photo=row["photo_id"],
+                capture=row["capture_id"], camera=row["camera"],
+                evenness_de00=row["evenness_de00"], chart_de00=row["chart_de00"],
+            ),
+        )
+        for row in rows
+        if row["counts"]
+    ]  # fmt: skip
 
 
 def _sheet(row: sqlite3.Row) -> AssignedSheet:
@@ -187,6 +304,7 @@ def _photo(row: sqlite3.Row) -> Photo:
         filename=row["filename"],
         uploaded_at=row["uploaded_at"],
         taken_on=row["taken_on"],
+        taken_at=datetime.fromisoformat(row["taken_at"]) if row["taken_at"] else None,
         sheet=_sheet(row),
         measurement_id=row["measurement_id"],
         measurement=Measurement.model_validate_json(row["document"]),
@@ -195,21 +313,14 @@ def _photo(row: sqlite3.Row) -> Photo:
 
 
 def _reading(row: sqlite3.Row) -> Reading:
-    lab = (row["lab_l"], row["lab_a"], row["lab_b"])
-    return Reading(
-        id=row["id"],
-        swatch=row["code"],
-        cell=row["cell"],
-        piece=row["piece"],
-        trial=row["trial_id"],
-        stage=row["stage"],
-        lab=lab,
-        hex=lab_to_hex(np.array(lab)),
-        colour_words=colour_words(np.array(lab)),
-        uncertainty_de00=row["uncertainty_de00"],
-        levelness_de00=row["levelness_de00"],
-        flags=tuple(json.loads(row["flags"])),
-        photo=row["photo_id"],
-        taken_on=row["taken_on"],
-        accepted_at=row["accepted_at"],
-    )
+    # Straight from the table, which holds nothing that was not checked: a study has thousands.
+    return Reading.model_construct(
+        id=row["id"], swatch=row["code"], piece=row["piece"], trial=row["trial_id"],
+        stage=row["stage"], run=row["run_id"] or 0,
+        lab=(row["lab_l"], row["lab_a"], row["lab_b"]), hex=row["hex"],
+        colour_words=row["colour_words"], uncertainty_de00=row["uncertainty_de00"],
+        levelness_de00=row["levelness_de00"], flags=tuple(json.loads(row["flags"])),
+        photo=row["photo_id"], taken_on=row["taken_on"], accepted_at=row["accepted_at"],
+        damp=bool(row["damp"]), backing=row["backing"], layers=row["layers"], note=row["note"],
+        counts=bool(row["counts"]),
+    )  # fmt: skip

@@ -4,7 +4,8 @@ import hashlib
 import sqlite3
 from pathlib import Path
 
-from zesty_grid.store.database import Database
+from zesty_grid.store.database import Database, migrations
+from zesty_grid.store.worked_again import differences_from_log
 
 
 def backup(database: Database, target: Path) -> None:
@@ -26,7 +27,8 @@ def backup(database: Database, target: Path) -> None:
 
 
 def check(path: Path) -> list[str]:
-    """What is wrong with a file: integrity, foreign keys, photo hashes. Empty when all is well."""
+    """What is wrong with a file: integrity, foreign keys, photo hashes, and tables that say
+    otherwise than the log that they follow from. Empty when all is well."""
     try:
         connection = sqlite3.connect(f"file:{path}?mode=ro", uri=True)
     except sqlite3.Error as error:
@@ -44,7 +46,11 @@ def check(path: Path) -> list[str]:
         for digest, data in connection.execute("SELECT sha256, bytes FROM photo_file"):
             if hashlib.sha256(data).hexdigest() != digest:
                 faults.append(f"photo {digest[:12]} is not what was stored")
-        return faults
+        # A file of an older version has no such tables until it is opened.
+        newest = connection.execute("SELECT max(number) FROM migration").fetchone()[0]
+        if faults or newest < migrations()[-1][0]:
+            return faults
+        return differences_from_log(connection)
     except sqlite3.Error as error:
         return [f"not a Zesty Grid file, or damaged: {error}"]
     finally:

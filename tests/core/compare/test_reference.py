@@ -1,30 +1,36 @@
-"""Differences from a chosen reference, and which can be told."""
+"""Differences from a chosen reference, which of them can be told, and what they rest on."""
 
 import numpy as np
 import pytest
 from tests.small_study import cells_of, small_plan
 
 from zesty_grid.core.compare.reference import (
-    CellColour,
+    BeforeReference,
     CellReference,
     FactorReference,
+    compare_before,
     compare_cells,
+    error_words,
 )
 from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.plan.telling import Effect, LevelCount
 from zesty_grid.core.read.colour_difference import delta_e_2000
+from zesty_grid.core.read.difference_uncertainty import Seen
 
 CELLS = cells_of(StudyPlan.model_validate(small_plan()))
 
 
-def colours(step: float, uncertainty: float = 0.3) -> list[CellColour]:
-    return [
-        CellColour(cell=cell.key, lab=(50 + step * i, 10, 10), uncertainty_de00=uncertainty)
-        for i, cell in enumerate(CELLS)
-    ]
+def seen(lab, photo: int = 1) -> Seen:
+    return Seen(lab=lab, photo=photo, capture=1, camera="A")
+
+
+def pieces(step: float):
+    """A piece in each cell, each so much lighter than the one before, all in one photo."""
+    return {cell.key: [[seen((50 + step * i, 10, 10))]] for i, cell in enumerate(CELLS)}
 
 
 def test_every_other_cell_is_compared_with_the_chosen_one():
-    found = compare_cells(CELLS, colours(1.0), CellReference(cell=CELLS[0].key))
+    found = compare_cells(CELLS, pieces(1.0), CellReference(cell=CELLS[0].key))
     assert len(found) == len(CELLS) - 1
     last = found[-1]
     expected = delta_e_2000(np.array([50, 10, 10.0]), np.array([50 + 17, 10, 10.0]))
@@ -33,20 +39,21 @@ def test_every_other_cell_is_compared_with_the_chosen_one():
 
 def test_same_but_for_one_factor():
     reference = FactorReference(factor="iron", level="iron-0")
-    found = compare_cells(CELLS, colours(1.0), reference)
+    found = compare_cells(CELLS, pieces(1.0), reference)
     assert len(found) == 8
     assert all(one.reference == one.cell.replace("iron-1", "iron-0") for one in found)
 
 
-def test_differences_within_twice_the_combined_uncertainty_are_not_distinguishable():
-    # Two readings of ±0.3 combine to 0.42; with coverage factor 2 (JCGM 100) the limit is 0.85.
-    found = compare_cells(CELLS, colours(0.5), CellReference(cell=CELLS[0].key))
-    assert found[0].uncertainty_de00 == pytest.approx(0.424, abs=1e-3)
+def test_what_two_equal_colours_are_often_read_apart_cannot_be_told():
+    found = compare_cells(CELLS, pieces(0.5), CellReference(cell=CELLS[0].key))
+    # In one photo the limit is a little under 1 ΔE00: see the tests of the uncertainty itself.
     assert [one.distinguishable for one in found[:3]] == [False, True, True]
+    assert found[0].limit_de00 == pytest.approx(found[1].limit_de00)
 
 
 def test_unread_cells_and_an_unread_reference_give_nothing():
-    some = colours(1.0)[1:]
+    some = pieces(1.0)
+    del some[CELLS[0].key]
     assert compare_cells(CELLS, some, CellReference(cell=CELLS[0].key)) == []
     assert len(compare_cells(CELLS, some, CellReference(cell=CELLS[1].key))) == len(CELLS) - 2
 
@@ -54,7 +61,7 @@ def test_unread_cells_and_an_unread_reference_give_nothing():
 @pytest.mark.parametrize("factor", ["fibre", "mordant", "ph", "iron"])
 def test_a_factor_reference_changes_that_factor_and_nothing_else(factor):
     level = CELLS[0].levels[factor]
-    found = compare_cells(CELLS, colours(1.0), FactorReference(factor=factor, level=level))
+    found = compare_cells(CELLS, pieces(1.0), FactorReference(factor=factor, level=level))
     by_key = {cell.key: cell for cell in CELLS}
     assert found
     for one in found:
@@ -64,15 +71,52 @@ def test_a_factor_reference_changes_that_factor_and_nothing_else(factor):
 
 
 def test_the_same_pair_differs_as_much_from_either_side():
-    there = compare_cells(CELLS, colours(1.0), CellReference(cell=CELLS[2].key))
-    back = compare_cells(CELLS, colours(1.0), CellReference(cell=CELLS[5].key))
+    there = compare_cells(CELLS, pieces(1.0), CellReference(cell=CELLS[2].key))
+    back = compare_cells(CELLS, pieces(1.0), CellReference(cell=CELLS[5].key))
     one = next(d for d in there if d.cell == CELLS[5].key)
     other = next(d for d in back if d.cell == CELLS[2].key)
     assert one.difference.de00 == pytest.approx(other.difference.de00)
+    assert one.limit_de00 == pytest.approx(other.limit_de00)
     assert one.difference.dl == pytest.approx(-other.difference.dl)
 
 
 def test_an_unknown_reference_gives_nothing():
-    assert compare_cells(CELLS, colours(1.0), CellReference(cell="fibre=moonbeam")) == []
+    assert compare_cells(CELLS, pieces(1.0), CellReference(cell="fibre=moonbeam")) == []
     nowhere = FactorReference(factor="dye", level="moonbeam")
-    assert compare_cells(CELLS, colours(1.0), nowhere) == []
+    assert compare_cells(CELLS, pieces(1.0), nowhere) == []
+
+
+def test_a_piece_counts_once_however_often_it_was_read():
+    twice = {"a": [[seen((50, 0, 0)), seen((52, 0, 0))], [seen((60, 0, 0))]],
+             "b": [[seen((50, 0, 0))]]}  # fmt: skip
+    cell = CELLS[0].model_copy(update={"key": "a"})
+    (found,) = compare_cells([cell], twice, CellReference(cell="b"))
+    # (51 + 60) / 2 against 50.
+    assert found.difference.dl == pytest.approx(5.5)
+    assert found.pieces == 2
+
+
+def test_before_and_after_are_compared_piece_by_piece_with_themselves():
+    before = {"a": [[seen((60, 0, 30))]], "b": []}
+    after = {"a": [[seen((40, 0, 20), photo=2)]], "b": [[seen((10, 0, 0))]]}
+    (found,) = compare_before(before, after)
+    assert (found.cell, found.reference) == ("a", "a")
+    assert found.difference.dl == pytest.approx(-20)
+    assert found.distinguishable
+
+
+def effect(between, vessels: int) -> Effect:
+    return Effect(
+        factor="ph", name="Dye pH", between=between, can_be_told=vessels > 1, words="",
+        levels=tuple(LevelCount(level=k, label=k, swatches=4, vessels=vessels) for k in "ab"),
+        smallest_difference_de00=1, smallest_if_noise_known_de00=1, degrees_of_freedom=None,
+    )  # fmt: skip
+
+
+def test_which_error_was_looked_at_stands_beside_the_figures():
+    by_ph = FactorReference(factor="ph", level="a")
+    assert "how pots differ" in error_words(CellReference(cell="a"), None)
+    assert "cannot be told apart" in error_words(by_ph, effect("dye", 1))
+    assert "only as sure as there are pots" in error_words(by_ph, effect("dye", 3))
+    assert "pieces of one pot differ" in error_words(by_ph, effect(None, 1))
+    assert "its own measure" in error_words(BeforeReference(), None)

@@ -1,71 +1,77 @@
 """Who goes in: by code, label, tie or picture; wrong, missing and unknown ones are said."""
 
+from dataclasses import replace
+
 import cv2
 import numpy as np
 import segno
-from tests.bench import SMALL, bench_for
-from tests.small_study import cells_of
+from tests.bench import SMALL, USUAL
+from tests.small_study import planned
 
+from zesty_grid.core.dye.bench import bench_of
 from zesty_grid.core.dye.label_scan import read_labels
 from zesty_grid.core.dye.loading import who_is
 from zesty_grid.core.plan.swatch_codes import label_code_text, swatch_code
-from zesty_grid.core.plan.swatches import swatches_of
-from zesty_grid.core.plan.vessels import vessels_of
-from zesty_grid.core.plan.working_out import ties_of
 from zesty_grid.core.read.picture import Picture, srgb_linear_by_code
-from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 
-BENCH = bench_for()
-CELLS = cells_of(SMALL)
-CODES = {place.key: swatch_code(n) for n, place in enumerate(swatches_of(CELLS, 1), 1)}
-TIES = ties_of(SMALL, CELLS, vessels_of(SMALL, CELLS, STARTING_SHELF))
+STUDY = planned(SMALL)
+BENCH = {one.name: one for one in bench_of(STUDY, USUAL)}
 
 
 def ask(text: str, vessel: str = "D1", inside: tuple[str, ...] = ()):
-    return who_is(text, BENCH[vessel], list(BENCH.values()), CODES, TIES, list(inside))
+    return who_is(text, BENCH[vessel], list(BENCH.values()), STUDY, list(inside))
 
 
 def test_a_code_is_known_however_it_is_typed_and_a_label_as_it_is_scanned():
-    code = CODES[BENCH["D1"].vessel.swatches[0]]
+    code = BENCH["D1"].vessel.swatches[0]
     for text in (code, code.lower(), f" {code[:2]} {code[2:]} ", label_code_text(code)):
         assert ask(text).code == code
         assert ask(text).belongs
     assert ask(code, inside=(code,)).inside
 
 
-def test_a_wrong_swatch_is_told_where_it_belongs():
+def test_a_wrong_swatch_is_told_where_it_belongs_and_what_it_would_become():
     only_there = set(BENCH["D2"].vessel.swatches) - set(BENCH["D1"].vessel.swatches)
-    code = CODES[min(only_there)]
-    who = ask(code)
+    who = ask(min(only_there))
     assert not who.belongs
-    assert f"{code} does not belong in D1" in who.words
+    assert f"{who.code} does not belong in D1" in who.words
     assert "D2" in who.words
+    assert who.counts_as.words == "ph 4, not ph 9"
+    assert who.counts_as.levels == STUDY.levels(STUDY.by_code[who.code]) | {"ph": "ph-4"}
 
 
 def test_a_slip_of_one_character_is_no_other_swatch():
-    code = CODES[BENCH["D1"].vessel.swatches[0]]
+    code = BENCH["D1"].vessel.swatches[0]
     slip = ("A" if code[0] != "A" else "C") + code[1:]
     assert ask(slip).code is None
     assert "wrong" in ask(slip).words
     assert "of no swatch of this study" in ask(swatch_code(5000)).words
 
 
-def test_a_tie_names_one_swatch_of_the_vessel():
-    for vessel in ("M1", "D1", "D2", "F1"):
-        for key in BENCH[vessel].vessel.swatches:
-            for text in (TIES[key], TIES[key].replace("·", "."), TIES[key].replace("·", " ")):
-                assert ask(text, vessel).code == CODES[key]
+def test_a_tie_names_one_swatch_of_the_whole_study():
+    ties = {swatch.code: swatch.tie for swatch in STUDY.swatches}
+    assert len(set(ties.values())) == len(ties)
+    for vessel in ("S1", "M1", "D1", "D2", "F1"):
+        for code in BENCH[vessel].vessel.swatches:
+            tie = ties[code]
+            for text in (tie, tie.replace("·", "."), tie.replace("·", " ")):
+                assert ask(text, vessel).code == code
     assert "has the tie 4·4·4·4" in ask("4·4·4·4").words
 
 
-def test_before_the_first_mordant_alike_pieces_are_taken_in_turn():
-    scour = BENCH["S1"]
-    by_tie: dict[str, list[str]] = {}
-    for key in scour.vessel.swatches:
-        by_tie.setdefault(TIES[key], []).append(CODES[key])
-    tie, codes = next((tie, codes) for tie, codes in by_tie.items() if len(codes) > 1)
-    assert ask(tie, "S1").code == codes[0]
-    assert ask(tie, "S1", (codes[0],)).code == codes[1]
+def test_where_ties_come_again_alike_pieces_are_taken_in_turn():
+    first, second = BENCH["S1"].vessel.swatches[:2]
+    tie = STUDY.by_code[first].tie
+    alike = [
+        one.model_copy(update={"tie": tie}) if one.code == second else one for one in STUDY.swatches
+    ]
+    study = replace(STUDY, swatches=alike)
+
+    def named(inside: tuple[str, ...]) -> str | None:
+        return who_is(tie, BENCH["S1"], list(BENCH.values()), study, list(inside)).code
+
+    assert named(()) == first
+    assert named((first,)) == second
 
 
 def camera_picture(codes: list[str], seed: int) -> Picture:

@@ -1,4 +1,4 @@
-"""What the log says: ticks, timers, pulls, marks; corrections lie over what they correct."""
+"""What the log says: ticks, timers, times that are true; corrections lie over what they correct."""
 
 from datetime import timedelta
 
@@ -6,23 +6,26 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
-from tests.bench import START, USUAL, bench_for, entry
+from tests.bench import START, bench_for, entry
 
-from zesty_grid.core.dye.bench_entry import CLOCK_OFF, NewBenchEntry, true_time
 from zesty_grid.core.dye.iron_limits import most_seconds
-from zesty_grid.core.dye.log import (
-    begun_at,
-    loaded,
-    marks_of,
-    pulls_of,
-    ready_at,
-    standing,
-    ticked_at,
-    timers_of,
-)
 from zesty_grid.core.dye.log_words import entry_words, log_lines, search
-from zesty_grid.core.dye.swatch_record import left_out_of, lost_of
+from zesty_grid.core.record.entry import CLOCK_OFF, NewBenchEntry, true_times
+from zesty_grid.core.record.log import (
+    StepTimes,
+    begun_at,
+    has_begun,
+    loaded,
+    standing,
+    step_times,
+    ticked_at,
+)
+from zesty_grid.core.record.ready import ready_after
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
+
+
+def times_of(one, log) -> dict[str, StepTimes]:
+    return {step.key: step for step in step_times(one, log)}
 
 
 def test_a_tick_counts_until_it_is_taken_back():
@@ -37,14 +40,20 @@ def test_a_tick_counts_until_it_is_taken_back():
     ("kind", "wrong"),
     [
         ("record", {"ph": 15}), ("record", {"temperature_c": 200}), ("record", {}),
-        ("loaded", {}), ("pulled", {}), ("timer", {}), ("dose", {"grams": 1}),
+        ("loaded", {}), ("pulled", {}), ("timer", {}), ("addition", {}), ("reheat", {}),
+        ("addition", {"addition": {"what": "water", "amount": 0, "unit": "mL"}}),
+        ("addition", {"addition": {"what": "water", "amount": 5, "unit": "drops of"}}),
+        ("addition", {"addition": {"what": "substance", "item": "alum", "amount": 5, "unit": "g",
+                                   "stock_percent": 10}}),
+        ("placed", {"swatches": ["AAAA"]}),
+        ("placed", {"swatches": ["AAAA", "CCCC"], "levels": {"dye": "weld"}}),
         ("cure", {"cure": "repeat"}), ("deviation", {}), ("struck", {}), ("rinses", {}),
         ("done", {"at": "2026-09-14T09:00:00"}), ("done", {"key": "short"}),
     ],
 )  # fmt: skip
 def test_impossible_and_empty_entries_are_refused(kind, wrong):
     with pytest.raises(ValidationError):
-        NewBenchEntry(vessel="v", step="s", kind=kind, **wrong)
+        NewBenchEntry.model_validate({"vessel": "v", "step": "s", "kind": kind} | wrong)
 
 
 @given(st.integers(-(10**6), 10**6), st.integers(0, 10**6))
@@ -53,16 +62,38 @@ def test_however_wrong_a_devices_clock_is_the_moment_comes_out_true(off_s, waite
     clock = timedelta(seconds=off_s)
     received = START + timedelta(seconds=waited_s)
     said = NewBenchEntry(kind="note", note="n", at=START + clock, sent_at=received + clock)
-    found = true_time(said, received)
-    assert abs(found - START) <= CLOCK_OFF
+    found = true_times(said, received)
+    assert abs(found.at - START) <= CLOCK_OFF
     if abs(clock) > CLOCK_OFF or off_s == 0:
-        assert found == START
+        assert found.at == START
 
 
 def test_an_entry_is_never_later_than_its_arrival():
     ahead = NewBenchEntry(kind="note", note="n", at=START + timedelta(days=1))
-    assert true_time(ahead, START) == START
-    assert true_time(NewBenchEntry(kind="note", note="n"), START) == START
+    assert true_times(ahead, START).at == START
+    assert true_times(NewBenchEntry(kind="note", note="n"), START).at == START
+
+
+def test_what_is_said_of_an_earlier_hour_stands_there_and_says_when_it_was_written():
+    said = NewBenchEntry(kind="note", note="n", at=START - timedelta(hours=3), entered_at=START,
+                         sent_at=START)  # fmt: skip
+    found = true_times(said, START)
+    assert found.at == START - timedelta(hours=3)
+    assert found.entered_at == START
+    late = entry(1, "note").model_copy(update=dict(found))
+    (line,) = log_lines([late], [])
+    assert line.entered_later
+    assert not log_lines([entry(2, "note")], [])[0].entered_later
+
+
+@given(st.integers(0, 10**7), st.booleans())
+def test_a_correction_keeps_the_time_unless_it_says_another(later_s, says_when):
+    received = START + timedelta(seconds=later_s)
+    at = START + timedelta(seconds=later_s // 2) if says_when else None
+    said = NewBenchEntry(kind="note", note="n", replaces=1, at=at)
+    found = true_times(said, received, corrects=START)
+    assert found.at == (at if says_when else START)
+    assert found.entered_at == received
 
 
 def test_a_correction_counts_and_what_it_corrects_stays_in_the_log():
@@ -86,41 +117,51 @@ def test_entries_that_arrive_late_stand_at_their_own_time():
 
 def test_a_timer_runs_from_begun_to_done_and_can_be_made_longer():
     dye = bench_for()["D1"]
-    where = {"vessel": dye.vessel.key, "step": "hold"}
+    where = {"vessel": "D1", "step": "hold"}
     log = [entry(1, "begun", 0, minutes=60, **where)]
-    (timer,) = timers_of(7, [dye], log)
-    assert (timer.study, timer.vessel_name, timer.step) == (7, "D1", "hold")
-    assert timer.due_at == START + timedelta(minutes=60)
+    hold = times_of(dye, log)["hold"]
+    assert hold.runs
+    assert hold.due_at == START + timedelta(minutes=60)
     # Stirred every ten minutes: common practice.
-    assert timer.stir_every_min == 10
+    assert hold.stir_every_min == 10
     log.append(entry(2, "timer", 61, **where | {"minutes": 5}))
-    assert timers_of(7, [dye], log)[0].due_at == START + timedelta(minutes=65)
-    assert timers_of(7, [dye], [*log, entry(3, "done", 64, **where)]) == []
-    assert timers_of(7, [dye], [*log, entry(3, "undone", 64, **where)]) == []
-    assert begun_at([*log, entry(3, "undone", 64, **where)], dye.vessel.key, "hold") is None
+    assert times_of(dye, log)["hold"].due_at == START + timedelta(minutes=65)
+    assert not times_of(dye, [*log, entry(3, "done", 64, **where)])["hold"].runs
+    assert not times_of(dye, [*log, entry(3, "undone", 64, **where)])["hold"].runs
+    assert begun_at([*log, entry(3, "undone", 64, **where)], "D1", "hold") is None
 
 
-def test_who_is_in_is_who_went_in_and_did_not_come_out():
+def test_an_overnight_reheat_is_a_step_with_a_timer_of_its_own():
+    dye = bench_for()["D1"]
+    log = [entry(7, "reheat", 60, vessel="D1", step="", temperature_c=60, minutes=30)]
+    again = times_of(dye, log)["reheat-7"]
+    assert (again.title, again.runs) == ("Heat again to 60 °C", True)
+    assert again.due_at == START + timedelta(minutes=90)
+    longer = entry(8, "timer", 80, vessel="D1", step="reheat-7", minutes=15)
+    assert times_of(dye, [*log, longer])["reheat-7"].due_at == START + timedelta(minutes=105)
+    done = entry(9, "done", 95, vessel="D1", step="reheat-7")
+    assert times_of(dye, [*log, done])["reheat-7"].done_at == START + timedelta(minutes=95)
+
+
+def test_a_bath_has_begun_when_something_was_done_that_stands():
+    dye = bench_for()["D1"]
+    where = {"vessel": "D1", "step": "fill"}
+    assert not has_begun(dye, [])
+    assert not has_begun(dye, [entry(1, "note", **where)])
+    assert has_begun(dye, [entry(1, "done", **where)])
+    assert not has_begun(dye, [entry(1, "done", **where), entry(2, "undone", 1, **where)])
+    ticked = [entry(1, "loaded", **where, swatches=["AAAA"])]
+    assert has_begun(dye, ticked)
+    assert not has_begun(dye, [*ticked, entry(2, "unloaded", 1, **where, swatches=["AAAA"])])
+
+
+def test_who_is_ticked_in_is_who_went_in_and_did_not_come_out():
     log = [
         entry(1, "loaded", swatches=["AAAA", "CCCC"]),
         entry(2, "unloaded", swatches=["AAAA"]),
         entry(3, "loaded", swatches=["EEEE"], vessel="other"),
     ]
     assert loaded(log, "v") == ["CCCC"]
-
-
-def test_seconds_in_the_iron_are_kept_for_each_swatch():
-    iron = bench_for()["F1"]
-    where = {"vessel": iron.vessel.key, "step": "dip"}
-    log = [
-        entry(1, "begun", 0, **where),
-        entry(2, "pulled", 0.755, **where, swatches=["AAAA"]),
-        entry(3, "begun", 1, **where, swatches=["CCCC"]),
-        entry(4, "pulled", 3, **where, swatches=["CCCC", "EEEE"]),
-        entry(5, "pulled", 9, **where, swatches=["AAAA"]),
-    ]
-    seconds = {pull.swatch: pull.seconds for pull in pulls_of([iron], log)}
-    assert seconds == pytest.approx({"AAAA": 45.3, "CCCC": 120.0, "EEEE": 180.0})
 
 
 def test_wool_may_stay_five_minutes_in_iron_and_all_else_one():
@@ -130,29 +171,14 @@ def test_wool_may_stay_five_minutes_in_iron_and_all_else_one():
     assert most_seconds(None) == 60
 
 
-def test_swatches_carry_what_went_wrong_and_what_is_done_about_it():
-    log = [
-        entry(1, "deviation", deviation="boiled"),
-        entry(2, "deviation", deviation="felted", swatches=["CCCC"]),
-        entry(3, "cure", cure="leave out", about=1),
-        entry(4, "cure", cure="repeat", about=2),
-    ]
-    marks = marks_of(log, {"v": ("AAAA", "CCCC")})
-    assert [(m.swatch, m.deviation, m.cure) for m in marks] == [
-        ("AAAA", "boiled", "leave out"), ("CCCC", "boiled", "leave out"),
-        ("CCCC", "felted", "repeat"),
-    ]  # fmt: skip
-    assert left_out_of(marks) == {"AAAA", "CCCC"}
-    assert lost_of(marks) == {"CCCC"}
-
-
 def test_pieces_are_ready_when_dry_and_rested():
-    iron = bench_for()["F1"]
-    hung = entry(1, "done", 0, vessel=iron.vessel.key, step="dry")
+    bench = bench_for()
+    hung = [entry(1, "done", 0, vessel="F1", step="dry")]
     # Dry overnight, and a day's rest: common practice.
-    assert ready_at(iron, [hung], USUAL) == START + timedelta(hours=36)
-    assert ready_at(iron, [], USUAL) is None
-    assert ready_at(bench_for()["M1"], [hung], USUAL) is None
+    assert ready_after(bench["F1"], step_times(bench["F1"], hung)) == START + timedelta(hours=36)
+    assert ready_after(bench["F1"], step_times(bench["F1"], [])) is None
+    lifted = [entry(1, "done", 0, vessel="M1", step="finish")]
+    assert ready_after(bench["M1"], step_times(bench["M1"], lifted)) is not None
 
 
 def test_the_log_is_searched_by_every_word():

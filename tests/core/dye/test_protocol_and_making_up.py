@@ -10,6 +10,7 @@ from zesty_grid.core.dye.preparing import extract_vessels
 from zesty_grid.core.dye.protocol import Protocol, StepTime, WorkingHours, with_own_times
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.record.taken import NOTHING_TAKEN
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 from zesty_grid.core.weigh.extraction import Extraction
@@ -57,15 +58,16 @@ def extraction(water_ml: float) -> Extraction:
 
 
 def test_an_extract_takes_the_smallest_pot_that_holds_it_or_several():
-    (small,) = extract_vessels([extraction(600)], STARTING_SHELF)
+    (small,) = extract_vessels([extraction(600)], STARTING_SHELF, NOTHING_TAKEN)
     assert (small.on_shelf, small.name) == ("jar-1", "E1")
-    (large,) = extract_vessels([extraction(6000)], STARTING_SHELF)
+    (large,) = extract_vessels([extraction(6000)], STARTING_SHELF, NOTHING_TAKEN)
     assert large.on_shelf == "pot-10"
-    many = extract_vessels([extraction(18_000)], STARTING_SHELF)
+    many = extract_vessels([extraction(18_000)], STARTING_SHELF, NOTHING_TAKEN)
     # A pot is filled to 80 %: common practice.
     assert [one.on_shelf for one in many] == ["pot-10"] * 3
     assert sum(one.volume_ml for one in many) == 18_000
-    none = extract_vessels([extraction(600)], STARTING_SHELF.model_copy(update={"vessels": ()}))
+    bare = STARTING_SHELF.model_copy(update={"vessels": ()})
+    none = extract_vessels([extraction(600)], bare, NOTHING_TAKEN)
     assert none[0].on_shelf is None
 
 
@@ -99,7 +101,7 @@ def test_a_make_up_run_crosses_only_what_was_lost():
 def test_what_lies_between_lost_cells_stays_out():
     """Two corners of a grid span four cells; the other two are left out by hand."""
     cells = cells_of(SMALL)
-    crossed = [c for c in cells if not c.key.startswith("control=")]
+    crossed = [c for c in cells if not c.added]
     corners = {crossed[0].key, crossed[-1].key}
     made = make_up_plan(SMALL, cells, corners)
     assert {c.key for c in cells_of(made) if c.included} == corners
@@ -109,7 +111,7 @@ def test_what_lies_between_lost_cells_stays_out():
 def test_a_lost_control_brings_its_kind_and_nothing_lost_is_refused():
     cells = cells_of(SMALL)
     control = next(c.key for c in cells if c.key.startswith("control=undyed"))
-    wool = next(c.key for c in cells if not c.key.startswith("control="))
+    wool = next(c.key for c in cells if not c.added)
     made = make_up_plan(SMALL, cells, {control, wool})
     assert made.controls == ("undyed",)
     with pytest.raises(Refusal, match="No swatch is marked"):
@@ -124,6 +126,7 @@ def test_each_fibre_has_its_own_scour_and_synthetics_are_only_washed():
     ]
     plan = StudyPlan.model_validate(small_plan(factors=factors, columns=["dye", "ph"]))
     scours = [one for name, one in bench_for(plan).items() if name[0] == "S"]
+    assert [one.name for one in scours] == ["S1", "S2", "S3"]
     assert [one.vessel.key for one in scours] == ["scour:animal", "scour:plant", "scour:synthetic"]
     assert [one.vessel.temperature_c for one in scours] == [80, 90, 40]
     every = [key for one in scours for key in one.vessel.swatches]

@@ -11,6 +11,7 @@ from zesty_grid.core.fade.trial import (
     fade_points,
     light_dose_lxh,
 )
+from zesty_grid.core.read.difference_uncertainty import Seen
 
 
 # ISO 105-A05, limits of the grey-scale ratings; numbers from memory.
@@ -83,16 +84,15 @@ def trial(**changes) -> TrialPlan:
     return TrialPlan.model_validate(plan | changes)
 
 
-def reading(piece, stage, lab, swatch="AAAA", uncertainty=0.3):
-    return StageReading(
-        swatch=swatch, piece=piece, stage=stage, lab=lab, uncertainty_de00=uncertainty
-    )
+def reading(piece, stage, lab, swatch="AAAA", photo=1):
+    seen = Seen(lab=lab, photo=photo, capture=1, camera="A")
+    return StageReading(swatch=swatch, piece=piece, stage=stage, seen=seen)
 
 
 def test_each_exposed_piece_is_held_against_the_dark_piece_of_its_stage():
     readings = [
         reading("whole", None, (60, 10, 10)),
-        reading("dark", 1, (61, 10, 10), uncertainty=0.4),
+        reading("dark", 1, (61, 10, 10)),
         reading("light", 0, (62, 9, 10)),
         reading("light", 1, (70, 5, 10)),
         reading("wash", 1, (0, 0, 0)),
@@ -102,17 +102,29 @@ def test_each_exposed_piece_is_held_against_the_dark_piece_of_its_stage():
     assert (first.stage, first.dark_lab, first.dark_from_same_stage) == (0, (60, 10, 10), False)
     assert (second.stage, second.dark_lab, second.dark_from_same_stage) == (1, (61, 10, 10), True)
     assert second.dose == 8e5
-    assert second.uncertainty_de00 == pytest.approx(0.5)
+    assert second.uncertainty_de00 > second.limit_de00 / 2 > 0.4
+    assert second.distinguishable
     assert second.difference.dl == pytest.approx(9)
 
 
-def test_a_later_reading_of_the_same_piece_counts():
+def test_several_readings_of_one_piece_at_one_stage_count_by_their_mean():
     readings = [
         reading("dark", 0, (60, 10, 10)),
         reading("light", 0, (65, 9, 10)),
-        reading("light", 0, (66, 9, 10)),
+        reading("light", 0, (67, 9, 10), photo=2),
     ]
     assert [p.exposed_lab for p in fade_points(trial(), readings)] == [(66, 9, 10)]
+
+
+def test_a_change_that_cannot_be_told_may_be_none_and_its_rating_is_a_range():
+    same = [reading("dark", 0, (60, 10, 10)), reading("light", 0, (60.3, 10, 10))]
+    (point,) = fade_points(trial(), same)
+    assert not point.distinguishable
+    assert point.rating_words.startswith("5 to ")
+    plain = [reading("dark", 0, (60, 10, 10)), reading("light", 0, (90, 1, 1))]
+    (point,) = fade_points(trial(), plain)
+    assert point.distinguishable
+    assert (point.rating, point.rating_words) == ("1", "1")
 
 
 @pytest.mark.parametrize("doses", [(0,), (2e5, 2e5), (3e5, 1e5)])

@@ -6,8 +6,10 @@ from tests.small_study import cells_of, levels, small_plan, valued
 from zesty_grid.core.plan.baths import baths_of
 from zesty_grid.core.plan.choices import other_choices
 from zesty_grid.core.plan.factors import Factor
+from zesty_grid.core.plan.filling import room_for
+from zesty_grid.core.plan.planned_study import on_paper
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessels import fits, room_for, vessels_of
+from zesty_grid.core.plan.vessels import fits, vessels_of
 from zesty_grid.core.shelf.items import ShelfVessel
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 
@@ -26,7 +28,7 @@ def plan_of(*more: dict, mordants=("alum-hot",), **changes) -> StudyPlan:
 
 
 def chain(plan: StudyPlan, number: int = 0):
-    return baths_of(plan, cells_of(plan)[number], STARTING_SHELF)
+    return baths_of(plan, cells_of(plan)[number].levels, STARTING_SHELF)
 
 
 def test_the_order_is_that_of_the_work():
@@ -73,25 +75,25 @@ def test_each_factor_that_acts_in_the_pot_makes_pots_of_its_own():
     for kind, two in (("strength", (50, 100)), ("temperature", (20, 80)), ("duration", (15, 60)),
                       ("ph", (4, 9)), ("dip", (1, 2))):  # fmt: skip
         plan = plan_of({"kind": kind, "levels": valued(kind.replace("_", "-"), *two)})
-        dye = [v for v in vessels_of(plan, cells_of(plan), STARTING_SHELF) if v.bath == "dye"]
+        dye = [v for v in vessels_of(on_paper(plan, STARTING_SHELF)) if v.bath == "dye"]
         assert len(dye) == 2, kind
 
 
 def test_mordants_share_a_dye_bath_or_have_their_own_and_the_cost_is_said():
     plan = plan_of(mordants=("none", "alum-hot", "alum-cold"))
-    cells = cells_of(plan)
-    vessels = vessels_of(plan, cells, STARTING_SHELF)
+    study = on_paper(plan, STARTING_SHELF)
+    vessels = vessels_of(study)
     assert sum(v.bath == "dye" for v in vessels) == 1
-    (choice,) = other_choices(plan, cells, vessels, STARTING_SHELF)
+    (choice,) = other_choices(study, vessels)
     assert (choice.vessels_now, choice.vessels_other) == (3, 5)
     apart = plan.model_copy(update={"mordants_in_dye_bath": "apart"})
-    assert len(vessels_of(apart, cells, STARTING_SHELF)) == choice.vessels_other
+    assert len(vessels_of(on_paper(apart, STARTING_SHELF))) == choice.vessels_other
     assert choice.reason_now != choice.reason_other
 
 
 def test_iron_mordanted_pieces_are_dyed_apart():
     plan = plan_of(mordants=("alum-hot", "iron-mordant"))
-    dye = [v for v in vessels_of(plan, cells_of(plan), STARTING_SHELF) if v.bath == "dye"]
+    dye = [v for v in vessels_of(on_paper(plan, STARTING_SHELF)) if v.bath == "dye"]
     assert [v.has_iron for v in dye] == [False, True]
 
 
@@ -119,22 +121,22 @@ def test_which_vessel_is_right_for_a_bath(vessel, factor, right):
 def test_a_vessel_is_filled_to_four_fifths():
     pot = ShelfVessel(key="v", name="V", litres=5)
     # 5 g at 30 mL/g are 150 mL; 4 L hold 26 of them.
-    assert room_for(pot, 150) == 26
-    assert room_for(pot, 4000) == 1
-    assert room_for(pot, 4001) == 0
+    assert room_for(pot.litres, 150) == 26
+    assert room_for(pot.litres, 4000) == 1
+    assert room_for(pot.litres, 4001) == 0
 
 
 def test_random_order_comes_back_with_its_seed_and_changes_with_another():
     plan = plan_of({"kind": "ph", "levels": valued("ph", *range(3, 11))}, replicates=4)
-    cells = cells_of(plan)
 
     def order(seed: int):
-        vessels = vessels_of(plan.model_copy(update={"order_seed": seed}), cells, STARTING_SHELF)
+        other = plan.model_copy(update={"order_seed": seed})
+        vessels = vessels_of(on_paper(other, STARTING_SHELF))
         return [(v.run_order, v.swatches) for v in vessels]
 
     assert order(1) == order(1)
     assert order(1) != order(2)
-    runs = [v.run_order for v in vessels_of(plan, cells, STARTING_SHELF) if v.bath == "dye"]
+    runs = [v.run_order for v in vessels_of(on_paper(plan, STARTING_SHELF)) if v.bath == "dye"]
     assert sorted(runs) == list(range(1, 9))
 
 
@@ -143,10 +145,12 @@ def test_a_split_bath_deals_like_swatches_to_different_pots():
         update={"vessels": (ShelfVessel(key="jar", name="Jar", litres=1, count=9),)}
     )
     plan = plan_of(mordants=("none", "alum-hot"), replicates=4, swatch_mass_g=6)
-    dye = [v for v in vessels_of(plan, cells_of(plan), small) if v.bath == "dye"]
+    study = on_paper(plan, small)
+    dye = [v for v in vessels_of(study) if v.bath == "dye"]
     assert [len(v.swatches) for v in dye] == [4, 4]
     for vessel in dye:
-        assert sum("mordant=none" in key for key in vessel.swatches) == 2
+        mordants = [study.by_code[code].levels["mordant"] for code in vessel.swatches]
+        assert mordants.count("none") == 2
         assert (vessel.parts, vessel.on_shelf_name) == (2, "Jar")
 
 

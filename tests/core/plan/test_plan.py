@@ -11,6 +11,7 @@ from tests.small_study import cells_of, levels, small_plan, valued
 from zesty_grid.core.plan.advice import Advice, advice_on
 from zesty_grid.core.plan.cells import cross
 from zesty_grid.core.plan.controls import control_offers
+from zesty_grid.core.plan.planned_study import on_paper
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.swatch_codes import ALPHABET, is_swatch_code, swatch_code
 from zesty_grid.core.plan.vessels import vessels_of
@@ -29,8 +30,8 @@ def offered(plan: StudyPlan) -> dict[str, int]:
 
 
 def advised(plan: StudyPlan) -> list[Advice]:
-    cells = cells_of(plan)
-    return advice_on(plan, cells, vessels_of(plan, cells, STARTING_SHELF), STARTING_SHELF)
+    study = on_paper(plan, STARTING_SHELF)
+    return advice_on(study, vessels_of(study))
 
 
 def test_a_full_cross_has_the_product_of_the_levels():
@@ -64,7 +65,7 @@ def test_without_an_unmordanted_level_that_control_is_offered_in_the_plainest_ba
     factors[3] = {"kind": "ph", "levels": valued("ph", 4, 6.5, 9)}
     assert offered(plan_of(factors=factors)) == {"unmordanted": 2, "mordanted-undyed": 2}
     cells = cells_of(plan_of(factors=factors, controls=["unmordanted"]))
-    added = [c for c in cells if c.key.startswith("control=")]
+    added = [c for c in cells if c.added]
     assert {c.levels["ph"] for c in added} == {"ph-6.5"}
     assert {c.levels["iron"] for c in added} == {"iron-0"}
 
@@ -135,7 +136,7 @@ def test_the_check_character_catches_every_wrong_character_and_every_neighbour_s
 
 def test_cells_share_a_vessel_when_all_that_acts_in_it_is_the_same():
     plan = plan_of()
-    vessels = vessels_of(plan, cells_of(plan), STARTING_SHELF)
+    vessels = vessels_of(on_paper(plan, STARTING_SHELF))
     # One alum bath; a dye bath for each pH; one iron bath after the one dye: counted by hand.
     assert [(v.name, v.bath, len(v.cells)) for v in vessels] == [
         ("M1", "mordant", 8), ("D1", "dye", 8), ("D2", "dye", 8), ("F1", "iron", 8),
@@ -149,7 +150,7 @@ def test_tannin_then_alum_needs_two_baths():
     factors = small_plan()["factors"]
     factors[1] = {"kind": "mordant", "levels": levels("tannin-alum")}
     plan = plan_of(factors=factors)
-    baths = [v.bath for v in vessels_of(plan, cells_of(plan), STARTING_SHELF)]
+    baths = [v.bath for v in vessels_of(on_paper(plan, STARTING_SHELF))]
     assert baths[:2] == ["tannin", "mordant"]
 
 
@@ -181,7 +182,7 @@ def test_a_bridge_piece_is_added_where_a_dye_vessel_lacks_it():
     assert piece.levels == {
         "fibre": "wool", "mordant": "alum-hot", "dye": "dried-flowers", "ph": "ph-4"
     }  # fmt: skip
-    vessels = vessels_of(bridged, cells_of(bridged), STARTING_SHELF)
+    vessels = vessels_of(on_paper(bridged, STARTING_SHELF))
     assert [v.name for v in vessels if piece.key in v.cells] == ["M1", "D1"]
 
 
@@ -194,7 +195,7 @@ def test_iron_apart_from_alum_and_by_its_route():
     ]
     factors = [*small_plan()["factors"][:3], {"kind": "iron", "levels": iron}]
     plan = plan_of(factors=factors, columns=["dye", "iron"])
-    vessels = vessels_of(plan, cells_of(plan), STARTING_SHELF)
+    vessels = vessels_of(on_paper(plan, STARTING_SHELF))
     assert [(v.name, v.has_iron) for v in vessels] == [
         ("M1", False), ("FM1", True), ("FM2", True), ("D1", False), ("D2", True), ("D3", True),
         ("F1", True),
@@ -216,10 +217,10 @@ def test_a_vessel_too_small_for_one_swatch_is_said_and_nothing_is_lost():
         update={"vessels": tuple(v for v in STARTING_SHELF.vessels if v.litres <= 1)}
     )
     plan = plan_of(swatch_mass_g=100)
-    cells = cells_of(plan)
-    vessels = vessels_of(plan, cells, small)
+    study = on_paper(plan, small)
+    vessels = vessels_of(study)
     assert {v.on_shelf for v in vessels} == {None}
-    said = [a for a in advice_on(plan, cells, vessels, small) if a.code.startswith("vessel:")]
+    said = [a for a in advice_on(study, vessels) if a.code.startswith("vessel:")]
     assert any("holds even one swatch" in a.text for a in said)
     assert any("3000 mL" in a.reason for a in said)
 
@@ -227,22 +228,24 @@ def test_a_vessel_too_small_for_one_swatch_is_said_and_nothing_is_lost():
 def test_dips_share_a_bath_one_after_the_other():
     factors = [*small_plan()["factors"][:3], {"kind": "dip", "levels": valued("dip", 1, 2, 3)}]
     plan = plan_of(factors=factors, columns=["dye", "dip"])
-    dye = [v for v in vessels_of(plan, cells_of(plan), STARTING_SHELF) if v.bath == "dye"]
+    dye = [v for v in vessels_of(on_paper(plan, STARTING_SHELF)) if v.bath == "dye"]
     assert [v.dip for v in dye] == [1, 2, 3]
 
 
 def test_replicates_apart_are_whole_runs():
     plan = plan_of(replicates=2, replicate_vessels="apart")
-    vessels = vessels_of(plan, cells_of(plan), STARTING_SHELF)
+    study = on_paper(plan, STARTING_SHELF)
+    vessels = vessels_of(study)
     assert len(vessels) == 8
     for vessel in vessels:
-        assert all(("#2" in key) == (vessel.replicate == 2) for key in vessel.swatches)
+        repeats = {study.by_code[code].replicate for code in vessel.swatches}
+        assert repeats == {vessel.replicate}
 
 
 def advised_with(plan: StudyPlan, **shelf) -> list[Advice]:
     own = STARTING_SHELF.model_copy(update=shelf)
-    cells = cells_of(plan)
-    return advice_on(plan, cells, vessels_of(plan, cells, own), own)
+    study = on_paper(plan, own)
+    return advice_on(study, vessels_of(study))
 
 
 def test_heat_that_is_not_there_or_too_weak_is_said():

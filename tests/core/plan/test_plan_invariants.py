@@ -10,10 +10,11 @@ from zesty_grid.core.plan.advice import advice_on
 from zesty_grid.core.plan.baths import baths_of
 from zesty_grid.core.plan.controls import all_cells
 from zesty_grid.core.plan.factors import FACTOR_ORDER
+from zesty_grid.core.plan.filling import FILL_SHARE
+from zesty_grid.core.plan.planned_study import on_paper
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.swatches import swatches_of
 from zesty_grid.core.plan.ties import ties_for
-from zesty_grid.core.plan.vessels import FILL_SHARE, vessels_of
+from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.shelf.refused_materials import REFUSED_MATERIALS
 from zesty_grid.core.shelf.starting_shelf import MORDANT_ROUTES, STARTING_SHELF
 from zesty_grid.core.weigh.cut_list import cut_list
@@ -79,16 +80,16 @@ def plans(draw) -> StudyPlan:
 @settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
 @given(plans())
 def test_every_swatch_is_in_one_vessel_of_each_of_its_baths(plan):
-    cells = all_cells(plan, STARTING_SHELF)
-    vessels = vessels_of(plan, cells, STARTING_SHELF)
+    study = on_paper(plan, STARTING_SHELF)
+    vessels = vessels_of(study)
     assert len({v.key for v in vessels}) == len({v.name for v in vessels}) == len(vessels)
-    by_key = {cell.key: cell for cell in cells}
-    entered = Counter((key, v.bath, v.route_bath) for v in vessels for key in v.swatches)
+    entered = Counter((code, v.bath, v.route_bath) for v in vessels for code in v.swatches)
     wanted = Counter(
-        (swatch.key, bath.bath, bath.route_bath)
-        for swatch in swatches_of(cells, plan.replicates)
-        for bath in baths_of(plan, by_key[swatch.cell], STARTING_SHELF)
+        (swatch.code, bath.bath, bath.route_bath)
+        for swatch in study.swatches
+        for bath in baths_of(plan, swatch.levels, STARTING_SHELF)
     )
+    assert len(study.swatches) == plan.replicates * sum(cell.included for cell in study.cells)
     assert entered == wanted
     assert all(count == 1 for count in entered.values())
 
@@ -96,8 +97,8 @@ def test_every_swatch_is_in_one_vessel_of_each_of_its_baths(plan):
 @settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
 @given(plans())
 def test_nothing_exceeds_its_vessel_and_iron_keeps_to_its_own(plan):
-    cells = all_cells(plan, STARTING_SHELF)
-    vessels = vessels_of(plan, cells, STARTING_SHELF)
+    study = on_paper(plan, STARTING_SHELF)
+    vessels = vessels_of(study)
     for vessel in vessels:
         assert vessel.swatches
         one_ml = plan.swatch_mass_g * plan.liquor_ratio_ml_per_g
@@ -106,21 +107,21 @@ def test_nothing_exceeds_its_vessel_and_iron_keeps_to_its_own(plan):
         if own:
             assert vessel.volume_ml <= own.litres * 1000 * FILL_SHARE * 1.0001
             assert own.iron_only == vessel.has_iron
-    for advice in advice_on(plan, cells, vessels, STARTING_SHELF):
+    for advice in advice_on(study, vessels):
         assert advice.reason
-        assert set(advice.cells) <= {cell.key for cell in cells if cell.included}
+        assert set(advice.cells) <= {cell.key for cell in study.cells if cell.included}
 
 
 @settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
 @given(plans())
 def test_ties_are_unique_in_every_vessel_and_never_one_slip_apart(plan):
-    cells = all_cells(plan, STARTING_SHELF)
-    vessels = vessels_of(plan, cells, STARTING_SHELF)
-    keys = [swatch.key for swatch in swatches_of(cells, plan.replicates)]
-    ties = {tie.swatch: tie.groups for tie in ties_for([v.swatches for v in vessels], keys)}
-    assert set(ties) == set(keys)
+    study = on_paper(plan, STARTING_SHELF)
+    vessels = vessels_of(study)
+    codes = [swatch.code for swatch in study.swatches]
+    ties = {tie.swatch: tie.groups for tie in ties_for([v.swatches for v in vessels], codes)}
+    assert set(ties) == set(codes)
     for vessel in vessels:
-        own = [ties[key] for key in vessel.swatches]
+        own = [ties[code] for code in vessel.swatches]
         assert len(set(own)) == len(own)
         assert len({sum(tie) % 2 for tie in own}) == 1  # a slip changes odd to even
 
@@ -128,9 +129,9 @@ def test_ties_are_unique_in_every_vessel_and_never_one_slip_apart(plan):
 @settings(max_examples=40, deadline=None, suppress_health_check=list(HealthCheck))
 @given(plans())
 def test_weights_add_up(plan):
-    cells = all_cells(plan, STARTING_SHELF)
-    vessels = vessels_of(plan, cells, STARTING_SHELF)
-    weighed = weigh_study(plan, cells, vessels, STARTING_SHELF)
+    study = on_paper(plan, STARTING_SHELF)
+    vessels = vessels_of(study)
+    weighed = weigh_study(study)
     for vessel, own in zip(vessels, weighed.vessels, strict=True):
         assert own.dry_fibre_g == pytest.approx(len(vessel.swatches) * plan.swatch_mass_g)
         litres = [f.volume_ml for f in own.figures if f.role in ("water", "dye stuff")]
@@ -140,7 +141,7 @@ def test_weights_add_up(plan):
     for extraction in weighed.extractions:
         assert sum(s.grams for s in extraction.shares) == pytest.approx(extraction.grams)
         assert sum(s.volume_ml for s in extraction.shares) == pytest.approx(extraction.water_ml)
-    cut = cut_list(plan, cells, STARTING_SHELF)
+    cut = cut_list(study)
     assert sum(f.swatches for f in cut.fibres) == cut.swatches
     fibre_g = sum(t.grams for t in weighed.totals if t.kind == "fibre")
     assert fibre_g == pytest.approx(cut.grams)

@@ -6,6 +6,7 @@ from tests.core.plan.test_telling import NOISE
 from tests.small_study import cells_of, levels, small_plan, valued
 
 from zesty_grid.core.plan.leaving_out import proposed_rules
+from zesty_grid.core.plan.planned_study import on_paper
 from zesty_grid.core.plan.questions import plan_from_question, ready_questions
 from zesty_grid.core.plan.study_plan import LeaveOutRule, StudyPlan
 from zesty_grid.core.plan.telling import what_it_can_tell
@@ -99,8 +100,9 @@ def test_every_question_makes_a_sound_grid_in_three_choices(key):
         route = STARTING_SHELF.mordant_route(cell.levels.get("mordant", ""))
         fibre = STARTING_SHELF.fibre(cell.levels["fibre"])
         assert route is None or fibre.fibre_class in route.suits
-    vessels = vessels_of(plan, cells, STARTING_SHELF)
-    effects = what_it_can_tell(plan, cells, vessels, NOISE).effects
+    study = on_paper(plan, STARTING_SHELF)
+    baths = [(vessel.bath, vessel.swatches) for vessel in vessels_of(study)]
+    effects = what_it_can_tell(study, baths, NOISE).effects
     asked = {"mordant": "mordant", "hot-or-cold": "mordant", "iron-where": "iron",
              "strength": "strength", "heat": "temperature", "ph-and-iron": "ph"}  # fmt: skip
     assert next(e for e in effects if e.factor == asked[key]).levels
@@ -109,7 +111,7 @@ def test_every_question_makes_a_sound_grid_in_three_choices(key):
 def test_twenty_four_swatches_from_a_question():
     answers = {"dye": ("dried-flowers",), "fibres": ("wool", "silk"), "ph": ("4", "7", "9")}
     plan = plan_from_question("ph-and-iron", answers, STARTING_SHELF)
-    crossed = [c for c in cells_of(plan) if c.included and not c.key.startswith("control=")]
+    crossed = [c for c in cells_of(plan) if c.included and not c.added]
     assert len(crossed) * plan.replicates == 24
     assert plan.replicate_vessels == "apart"
 

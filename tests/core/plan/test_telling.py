@@ -13,7 +13,11 @@ from zesty_grid.core.plan.noise import (
     estimate_noise,
     variance_of_alike,
 )
-from zesty_grid.core.plan.power import detectable_standard_errors
+from zesty_grid.core.plan.planned_study import on_paper
+from zesty_grid.core.plan.power import (
+    detectable_colour_standard_errors,
+    detectable_standard_errors,
+)
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.telling import what_it_can_tell
 from zesty_grid.core.plan.vessels import vessels_of
@@ -26,8 +30,9 @@ POT = DEFAULT_NOISE.vessel_de00**2
 
 def told(**changes):
     plan = StudyPlan.model_validate(small_plan(controls=[], **changes))
-    cells = cells_of(plan)
-    telling = what_it_can_tell(plan, cells, vessels_of(plan, cells, STARTING_SHELF), NOISE)
+    study = on_paper(plan, STARTING_SHELF)
+    baths = [(vessel.bath, vessel.swatches) for vessel in vessels_of(study)]
+    telling = what_it_can_tell(study, baths, NOISE)
     return {effect.factor: effect for effect in telling.effects}, telling
 
 
@@ -71,12 +76,12 @@ def test_a_balanced_split_plot_has_the_textbook_variances():
     assert ph.degrees_of_freedom == a * r - a
     pot = math.sqrt(2 * (POT + OWN / b) / r)
     assert ph.smallest_difference_de00 == pytest.approx(
-        detectable_standard_errors(a * r - a) * pot, rel=1e-6
+        detectable_colour_standard_errors(a * r - a) * pot, rel=1e-6
     )
     free = a * b * r - a * r - (b - 1)
     assert fibre.degrees_of_freedom == free
     assert fibre.smallest_difference_de00 == pytest.approx(
-        detectable_standard_errors(free) * math.sqrt(2 * OWN / (r * a)), rel=1e-6
+        detectable_colour_standard_errors(free) * math.sqrt(2 * OWN / (r * a)), rel=1e-6
     )
 
 
@@ -124,9 +129,10 @@ def test_noise_is_learnt_from_repeats_and_else_the_default():
     pairs = AlikeColours(groups=tuple(((50.0, 0.0, 0.0), (51.0, 0.0, 0.0)) for _ in range(10)))
     variance, n = variance_of_alike(pairs)
     assert n == 10
-    assert variance == pytest.approx(1 / 6, rel=0.01)
+    # All in one direction: half of ΔE00² is the variance of each of the two.
+    assert variance == pytest.approx(1 / 2, rel=0.01)
     learnt = estimate_noise(pairs, AlikeColours(), AlikeColours())
-    assert learnt.levels.reading_de00 == pytest.approx(math.sqrt(1 / 6), rel=0.01)
+    assert learnt.levels.reading_de00 == pytest.approx(math.sqrt(1 / 2), rel=0.01)
     assert learnt.levels.vessel_de00 == DEFAULT_NOISE.vessel_de00
     assert "reading (10 repeats)" in learnt.words
     assert estimate_noise(AlikeColours(), AlikeColours(), AlikeColours()).own == ()

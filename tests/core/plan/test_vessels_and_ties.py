@@ -4,8 +4,8 @@ import itertools
 
 import pytest
 
+from zesty_grid.core.plan.filling import fewest_vessels
 from zesty_grid.core.plan.ties import ties_for, ties_with
-from zesty_grid.core.plan.vessels import fewest_vessels
 
 KINDS = [("small", 2, 3), ("middle", 5, 2), ("large", 9, 1)]
 

@@ -25,7 +25,7 @@ def test_one_or_two_clipped_patches_are_left_out_and_that_is_said():
     used = check_chart(readings(15, 18), LIGHT)
     assert set(range(24)) - set(used) == {15, 18}
     correction = choose_correction(LIGHT, patch24_xyz(), used)
-    said = describe_calibration(correction, ("From the file.",)).warnings
+    said = describe_calibration(correction, ("From the file.",), "").warnings
     assert said == ("From the file.", "Left out of the fit because it is clipped: yellow, white.")
 
 
@@ -62,5 +62,5 @@ def test_a_badly_fitting_chart_is_warned_about():
     rng = np.random.default_rng(3)
     spoiled = LIGHT * np.exp(rng.normal(0, 0.15, (24, 3)))
     correction = choose_correction(spoiled, patch24_xyz(), tuple(range(24)))
-    assert any("fits badly" in w for w in describe_calibration(correction, ()).warnings)
+    assert any("fits badly" in w for w in describe_calibration(correction, (), "").warnings)
     assert correction.unseen_de00.mean() > 3

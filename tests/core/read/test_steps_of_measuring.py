@@ -18,8 +18,8 @@ from zesty_grid.core.read.sheet_layout import PAGE_MM, lay_out_sheet
 from zesty_grid.core.read.uncertainty import (
     OTHER_MATERIAL_DE00,
     calibration_uncertainty,
-    combined_uncertainty,
     light_uncertainty,
+    uncertainty_parts,
 )
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.formats.photo import open_photo
@@ -154,16 +154,20 @@ def test_cloth_of_the_papers_colour_is_found_by_its_weave_and_an_empty_cell_is_e
     assert find_cloth(cell_crop((98.5, 0, 1)), 3.0, 2.0) is not None
 
 
+def combined(*facts) -> float:
+    return uncertainty_parts(*facts).combined_de00
+
+
 def test_uncertainty_grows_with_each_of_its_parts():
     reference = xyz_to_lab(patch24_xyz())
     lab, errors = np.array([60.0, 20, 10]), np.full(24, 0.6)
-    least = combined_uncertainty(lab, reference, errors, 0.0, 0.0, 20, 0.0)
-    assert least == pytest.approx(np.hypot(0.6, OTHER_MATERIAL_DE00), abs=1e-6)
+    least = combined(lab, reference, errors, 0.0, 0.0, 20, 0.0)
+    assert least == pytest.approx(np.hypot(0.6, OTHER_MATERIAL_DE00), abs=1e-4)
     for more in (
-        combined_uncertainty(lab, reference, errors * 2, 0.0, 0.0, 20, 0.0),
-        combined_uncertainty(lab, reference, errors, 0.01, 0.0, 20, 0.0),
-        combined_uncertainty(lab, reference, errors, 0.0, 2.0, 20, 0.0),
-        combined_uncertainty(lab, reference, errors, 0.0, 0.0, 20, 3.0),
+        combined(lab, reference, errors * 2, 0.0, 0.0, 20, 0.0),
+        combined(lab, reference, errors, 0.01, 0.0, 20, 0.0),
+        combined(lab, reference, errors, 0.0, 2.0, 20, 0.0),
+        combined(lab, reference, errors, 0.0, 0.0, 20, 3.0),
     ):
         assert more > least
 

@@ -1,10 +1,10 @@
 """Amounts against recipes of common practice, worked by hand."""
 
 import pytest
-from tests.small_study import cells_of, levels, small_plan, valued
+from tests.small_study import levels, small_plan, valued
 
+from zesty_grid.core.plan.planned_study import on_paper
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.items import DyeLot, MixturePart
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
@@ -22,14 +22,11 @@ COARSE = {"scale": "kitchen-scale"}
 
 def weigh(shelf=STARTING_SHELF, **changes) -> Weighing:
     plan = StudyPlan.model_validate(small_plan(**changes))
-    cells = cells_of(plan)
-    return weigh_study(plan, cells, vessels_of(plan, cells, shelf), shelf)
+    return weigh_study(on_paper(plan, shelf))
 
 
 def vessels(**changes):
-    plan = StudyPlan.model_validate(small_plan(**changes))
-    named = {v.key: v.name for v in vessels_of(plan, cells_of(plan), STARTING_SHELF)}
-    return {named[own.vessel]: own for own in weigh(**changes).vessels}
+    return {own.vessel: own for own in weigh(**changes).vessels}
 
 
 def figure(amounts, role):
@@ -153,17 +150,17 @@ def test_what_is_in_a_bath_brings_its_cautions():
     assert ["dust mask" in c for c in weighed.cautions] == [True, False]
     assert "children" in weighed.cautions[1]
     by_vessel = weighed.vessel_cautions
-    alkaline = " ".join(by_vessel["dye:dried-flowers:ph-9"])
+    alkaline = " ".join(by_vessel["D2"])
     assert "slime" in alkaline
     assert "felts" in alkaline
-    assert "Never near bleach" in " ".join(by_vessel["dye:dried-flowers:ph-4"])
+    assert "Never near bleach" in " ".join(by_vessel["D1"])
     assert {card.name for card in weighed.cards} >= {"potassium alum", "iron(II) sulphate"}
     factors = [f for f in small_plan()["factors"] if f["kind"] not in ("iron", "mordant", "ph")]
     plain = weigh(factors=factors, rows=["fibre"], columns=["dye"])
     assert plain.cautions == ()
     strong = small_plan()["factors"]
     strong[4] = {"kind": "iron", "levels": valued("iron", 0, 5)}
-    said = weigh(factors=strong).vessel_cautions["iron:dried-flowers:iron-5"]
+    said = weigh(factors=strong).vessel_cautions["F1"]
     assert any("weakens" in caution for caution in said)
 
 

@@ -4,8 +4,9 @@ import itertools
 from math import ceil
 
 import pytest
-from tests.small_study import cells_of, levels, small_plan
+from tests.small_study import levels, small_plan
 
+from zesty_grid.core.plan.planned_study import on_paper
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
@@ -56,10 +57,7 @@ def test_hot_and_cold_routes_can_be_compared():
         {"kind": "dye", "levels": levels("dried-flowers")},
     ]
     plan = StudyPlan.model_validate(small_plan(factors=factors, columns=["dye"]))
-    cells = cells_of(plan)
-    effort = weigh_study(
-        plan, cells, vessels_of(plan, cells, STARTING_SHELF), STARTING_SHELF
-    ).effort
+    effort = weigh_study(on_paper(plan, STARTING_SHELF)).effort
     routes = {route.title: route for route in effort.routes}
     hot = routes["Mordant: Potassium alum 15 %, 82 °C"]
     cold = routes["Mordant: Potassium alum 15 %, 20 °C"]
@@ -79,14 +77,14 @@ def test_a_bundle_print_says_the_water_for_its_steamer():
     plan = StudyPlan.model_validate(
         small_plan(factors=factors, rows=["fibre"], columns=["dye", "process"])
     )
-    cells = cells_of(plan)
-    vessels = vessels_of(plan, cells, STARTING_SHELF)
+    study = on_paper(plan, STARTING_SHELF)
+    vessels = vessels_of(study)
     assert [v.on_shelf for v in vessels] == ["steamer-8"]
-    weighed = weigh_study(plan, cells, vessels, STARTING_SHELF)
+    weighed = weigh_study(study)
     assert weighed.effort.vessels[0].heat.steam_water_l == pytest.approx(
         steamer_water_l(1000, 150), rel=1e-6
     )
-    assert "boils dry" in " ".join(weighed.vessel_cautions[vessels[0].key])
+    assert "boils dry" in " ".join(weighed.vessel_cautions[vessels[0].name])
 
 
 def test_the_size_of_a_swatch_and_its_pieces():
@@ -121,7 +119,7 @@ def test_yarn_in_metres_and_unknown_cloth_by_weight():
         f.model_copy(update={"mass_g_m2": None}) if f.key == "cotton" else f
         for f in STARTING_SHELF.fibres
     )
-    cut = cut_list(plan, cells_of(plan), STARTING_SHELF.model_copy(update={"fibres": bare}))
+    cut = cut_list(on_paper(plan, STARTING_SHELF.model_copy(update={"fibres": bare})))
     yarn, cotton = cut.fibres
     # 6 g at 50 g for 100 m is 12 m.
     assert yarn.yarn_m_each == pytest.approx(12)

@@ -1,10 +1,10 @@
 """pH of vessels, and the dose that two readings ask for."""
 
 import pytest
-from tests.small_study import cells_of, small_plan, valued
+from tests.small_study import small_plan, valued
 
+from zesty_grid.core.plan.planned_study import on_paper
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 from zesty_grid.core.weigh.ph_bath import BathWater, PhQuestion, Solute, bath_equilibrium
@@ -18,8 +18,7 @@ def ph_of_vessels(*levels_of_ph: float, **changes):
     factors = small_plan()["factors"]
     factors[3] = {"kind": "ph", "levels": valued("ph", *levels_of_ph)}
     plan = StudyPlan.model_validate(small_plan(factors=factors, **changes))
-    cells = cells_of(plan)
-    weighed = weigh_study(plan, cells, vessels_of(plan, cells, STARTING_SHELF), STARTING_SHELF)
+    weighed = weigh_study(on_paper(plan, STARTING_SHELF))
     return [own.ph for own in weighed.vessels if own.ph]
 
 

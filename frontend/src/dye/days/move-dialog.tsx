@@ -35,12 +35,12 @@ export function MoveDialog({ study, work, onClose, onBench }: MoveDialogProps) {
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs">
       <DialogTitle>
-        {work.vessel_name}: {work.words || work.runs}
+        {work.vessel}: {work.words || work.runs}
       </DialogTitle>
       <DialogContent>
         <Box sx={{ display: "grid", gap: 1.5, pt: 1 }}>
           <Button variant="contained" sx={{ minHeight: 48 }} onClick={onBench}>
-            Go to {work.vessel_name} at the bench
+            Go to {work.vessel} at the bench
           </Button>
           {open && (
             <>

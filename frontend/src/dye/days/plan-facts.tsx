@@ -1,6 +1,6 @@
 import Box from "@mui/material/Box";
 
-import { durationWords } from "../../shell/ticking";
+import { durationWords } from "../../shell/durations";
 import type { DayPlan } from "./days-view";
 import { clockOf, dayOf } from "./own-time";
 

@@ -67,7 +67,7 @@ function DayStrip({ day, plan, onChoose }: { day: string; plan: DayPlan; onChoos
             return (
               <g key={one.task} onClick={() => onChoose(one)} style={{ cursor: "pointer" }}>
                 <rect {...hands} y={lane(0) + 3} height={LANE - 8} fill={one.state === "done" ? palette.text.secondary : palette.text.primary} stroke={palette.background.default} />
-                <title>{`${one.vessel_name} ${one.words} ${clockOf(one.starts_at)} to ${clockOf(one.hands_until)}`}</title>
+                <title>{`${one.vessel} ${one.words} ${clockOf(one.starts_at)} to ${clockOf(one.hands_until)}`}</title>
               </g>
             );
           })}
@@ -101,13 +101,13 @@ function Bath({ stay, work, y, bar, onChoose }: BathProps) {
   const first = work.find((one) => one.vessel === stay.vessel);
   return (
     <g onClick={() => first && onChoose(first)} style={{ cursor: "pointer" }}>
-      <title>{`${stay.vessel_name} in ${stay.pot}, ${clockOf(stay.starts_at)} to ${clockOf(stay.ends_at)}`}</title>
+      <title>{`${stay.vessel} in ${stay.pot}, ${clockOf(stay.starts_at)} to ${clockOf(stay.ends_at)}`}</title>
       <rect {...whole} y={y + 4} height={LANE - 9} fill={palette.background.paper} stroke={palette.text.primary} strokeDasharray="3 2" />
       {hot.map((one) => (
         <rect key={one.task} {...bar({ from: minutesOf(one.hands_until), until: minutesOf(one.ends_at) })} y={y + 4} height={LANE - 9} fill={palette.text.secondary} opacity={0.45} />
       ))}
       <text x={whole.x + 4} y={y + 20} fontSize="13" fontWeight="700" fill={palette.text.primary}>
-        {whole.width > 26 ? stay.vessel_name : ""}
+        {whole.width > 26 ? stay.vessel : ""}
       </text>
     </g>
   );

@@ -1,21 +1,19 @@
 """Differences of every cell from a chosen reference, and which of them can be told at all."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Annotated, Literal
 
-import numpy as np
 from pydantic import Field
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.cells import Cell, cell_key
 from zesty_grid.core.plan.factors import FactorKind
+from zesty_grid.core.plan.telling import Effect
 from zesty_grid.core.read.colour_difference import ColourDifference, cielab_difference
-from zesty_grid.core.read.measurement import Lab
-from zesty_grid.core.read.readings import Reading
+from zesty_grid.core.read.difference_uncertainty import Seen, difference_uncertainty, mean_lab
 
-# A difference is told from none when it is larger than twice its standard uncertainty
-# (coverage about 95 %; Guide to the Expression of Uncertainty in Measurement, JCGM 100).
-COVERAGE_FACTOR = 2.0
+# The readings of the pieces of a cell that count, piece by piece.
+Pieces = Sequence[Sequence[Seen]]
 
 
 class CellReference(Frozen):
@@ -33,70 +31,90 @@ class FactorReference(Frozen):
     level: str
 
 
-Reference = Annotated[CellReference | FactorReference, Field(discriminator="mode")]
+class BeforeReference(Frozen):
+    """Each piece is compared with itself in the state before: before the bath of that name, or
+    before its last one."""
+
+    mode: Literal["before"] = "before"
+    vessel: str = ""
 
 
-class CellColour(Frozen):
-    cell: str
-    lab: Lab
-    uncertainty_de00: float
-
-
-def colours_of_cells(newest: Iterable[Reading]) -> list[CellColour]:
-    """The mean colour of each cell's swatches, and the standard uncertainty of that mean.
-
-    With one swatch the uncertainty is its reading's; with more, the mean of theirs over √n.
-    """
-    by_cell: dict[str, list[Reading]] = {}
-    for reading in newest:
-        by_cell.setdefault(reading.cell, []).append(reading)
-    found = []
-    for cell, own in by_cell.items():
-        lightness, a, b = np.mean([reading.lab for reading in own], axis=0).tolist()
-        squares = sum(reading.uncertainty_de00**2 for reading in own)
-        found.append(
-            CellColour(
-                cell=cell,
-                lab=(lightness, a, b),
-                uncertainty_de00=float(np.sqrt(squares)) / len(own),
-            )
-        )
-    return found
+Reference = Annotated[
+    CellReference | FactorReference | BeforeReference, Field(discriminator="mode")
+]
 
 
 class CellDifference(Frozen):
-    """`distinguishable` is False where the difference drowns in the measuring uncertainty."""
+    """`distinguishable` is False where two colours that are the same would often be read as far
+    apart: the difference is no larger than `limit_de00`. `pieces` is how many were compared."""
 
     cell: str
     reference: str
     difference: ColourDifference
     uncertainty_de00: float
+    limit_de00: float
     distinguishable: bool
+    pieces: int
+
+
+class Comparison(Frozen):
+    """`error_words` say which kind of error has been looked at, and which has not."""
+
+    differences: tuple[CellDifference, ...]
+    error_words: str
 
 
 def compare_cells(
-    cells: list[Cell], colours: list[CellColour], reference: CellReference | FactorReference
+    cells: Iterable[Cell], seen: Mapping[str, Pieces], reference: CellReference | FactorReference
 ) -> list[CellDifference]:
     """The difference of every read cell from its reference; unread ones are left out."""
-    colour_of = {colour.cell: colour for colour in colours}
     found = []
     for cell in cells:
-        sample = colour_of.get(cell.key)
-        base = colour_of.get(_reference_key(cell, reference))
-        if sample is None or base is None or sample.cell == base.cell:
-            continue
-        difference = cielab_difference(np.array(base.lab), np.array(sample.lab))
-        uncertainty = float(np.hypot(base.uncertainty_de00, sample.uncertainty_de00))
-        found.append(
-            CellDifference(
-                cell=cell.key,
-                reference=base.cell,
-                difference=difference,
-                uncertainty_de00=uncertainty,
-                distinguishable=difference.de00 > COVERAGE_FACTOR * uncertainty,
-            )
-        )
+        base_key = _reference_key(cell, reference)
+        sample, base = seen.get(cell.key), seen.get(base_key)
+        if sample and base and base_key != cell.key:
+            found.append(_difference(cell.key, base_key, base, sample))
     return found
+
+
+def compare_before(
+    before: Mapping[str, Pieces], after: Mapping[str, Pieces]
+) -> list[CellDifference]:
+    """Pieces after a bath against the same pieces before it, cell by cell; only those read in
+    both states are handed in."""
+    return [_difference(key, key, before[key], after[key]) for key in after if before.get(key)]
+
+
+def error_words(reference: Reference, effect: Effect | None) -> str:
+    """What the limit of a difference rests on; `effect` is what Tell says of the factor."""
+    said = "Looked at: the error of reading colour."
+    if isinstance(reference, BeforeReference):
+        return f"{said} Each piece is its own measure, so that pots and cloth do not matter."
+    if effect is None or not isinstance(reference, FactorReference):
+        return f"{said} Not looked at: how pieces of one pot differ, and how pots differ."
+    name = effect.name.lower() if effect.name[1:2].islower() else effect.name
+    single = [count.label for count in effect.levels if count.vessels == 1]
+    if effect.between and single:
+        return (
+            f"{said} The {name} and its pot cannot be told apart here ({', '.join(single)}: one "
+            "pot each): a difference may be the pot's."
+        )
+    if effect.between:
+        return (
+            f"{said} Not looked at: how pots differ; {name} is compared between pots, and is only "
+            "as sure as there are pots."
+        )
+    return f"{said} Not looked at: how pieces of one pot differ."
+
+
+def _difference(cell: str, reference: str, base: Pieces, sample: Pieces) -> CellDifference:
+    difference = cielab_difference(mean_lab(base), mean_lab(sample))
+    uncertain = difference_uncertainty(base, sample)
+    return CellDifference(
+        cell=cell, reference=reference, difference=difference,
+        uncertainty_de00=uncertain.uncertainty_de00, limit_de00=uncertain.limit_de00,
+        distinguishable=difference.de00 > uncertain.limit_de00, pieces=len(sample),
+    )  # fmt: skip
 
 
 def _reference_key(cell: Cell, reference: CellReference | FactorReference) -> str:
@@ -104,5 +122,5 @@ def _reference_key(cell: Cell, reference: CellReference | FactorReference) -> st
         return reference.cell
     if reference.factor not in cell.levels:
         return ""
-    added = cell.control if cell.key.startswith("control=") else None
-    return cell_key(cell.levels | {reference.factor: reference.level}, added)
+    added = cell.control if cell.added else None
+    return cell_key(cell.levels | {reference.factor: reference.level}, added, cell.larger)

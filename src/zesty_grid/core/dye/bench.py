@@ -1,5 +1,8 @@
-"""All that is done at the bench for a study: every vessel with its amounts and its steps."""
+"""All that is done at the bench for a study: what has begun as it was, and what is planned."""
 
+from collections.abc import Iterable, Mapping, Sequence
+
+from zesty_grid.core.dye.iron_limits import iron_limits
 from zesty_grid.core.dye.preparing import (
     extract_amounts,
     extract_vessels,
@@ -8,81 +11,146 @@ from zesty_grid.core.dye.preparing import (
     scour_vessels,
 )
 from zesty_grid.core.dye.protocol import Protocol, with_own_times
-from zesty_grid.core.dye.step import Step
 from zesty_grid.core.dye.steps import steps_of
-from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.cells import Cell
-from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessels import Vessel
-from zesty_grid.core.shelf.shelf import Shelf
-from zesty_grid.core.weigh.amounts import VesselAmounts
-from zesty_grid.core.weigh.extraction import Extraction
-from zesty_grid.core.weigh.weighing import amounts_of
+from zesty_grid.core.plan.baths import IN_ORDER, SETTLES
+from zesty_grid.core.plan.planned_study import PlannedStudy
+from zesty_grid.core.plan.vessels import Vessel, vessels_of
+from zesty_grid.core.record.bench_vessel import BenchVessel
+from zesty_grid.core.record.swatch import Levels
+from zesty_grid.core.record.taken import number_of
+from zesty_grid.core.weigh.amounts import VesselAmounts, weigh_vessel
+from zesty_grid.core.weigh.cautions import vessel_cautions
+from zesty_grid.core.weigh.extraction import Extraction, Liquor, draw_extracts
+from zesty_grid.core.weigh.fibre_classes import classes_in
 
 # What may differ between the dips of one bath.
 OF_ONE_DIP = {"key", "title", "name", "run_order", "swatches", "cells", "dip", "volume_ml",
-              "on_shelf", "on_shelf_name"}  # fmt: skip
-
-
-class BenchVessel(Frozen):
-    """A vessel with what goes in and what is done. `after` holds the keys of the vessels that
-    must be done with before its pieces (or its extract) are there."""
-
-    vessel: Vessel
-    amounts: VesselAmounts
-    steps: tuple[Step, ...]
-    after: tuple[str, ...]
-
-    def step(self, key: str) -> Step | None:
-        return next((step for step in self.steps if step.key == key), None)
+              "on_shelf", "on_shelf_name", "dry_fibre_g", "fibre_words"}  # fmt: skip
+Order = tuple[int, int, bool, int]
 
 
 def bench_of(
-    plan: StudyPlan, cells: list[Cell], vessels: list[Vessel], shelf: Shelf, protocol: Protocol
-) -> list[BenchVessel]:
-    """Scours, extracts, and the vessels of the plan, in the order of the work."""
-    amounts, extractions = amounts_of(plan, vessels, shelf)
-    scours = scour_vessels(plan, cells, shelf) if protocol.scour and vessels else []
-    extracts = extract_vessels(extractions, shelf)
-    every = [
-        *((one, scour_amounts(one, plan)) for one in scours),
-        *((one, extract_amounts(one, extractions)) for one in extracts),
-        *zip(vessels, amounts, strict=True),
-    ]
-    after = _before_each([vessel for vessel, _ in every], extractions)
-    goes_on = _going_on([*scours, *vessels])
-    return [
-        BenchVessel(
-            vessel=vessel, amounts=own, after=after[vessel.key],
-            steps=tuple(
-                with_own_times(
-                    steps_of(vessel, own, shelf, goes_on.get(vessel.key, ())), vessel.bath, protocol
-                )
-            ),
-        )
-        for vessel, own in every
+    study: PlannedStudy, protocol: Protocol, begun: Iterable[BenchVessel] = (),
+    last_run: Mapping[str, str] | None = None,
+) -> list[BenchVessel]:  # fmt: skip
+    """Every vessel in the order of the work: those begun as they were kept, the rest as planned.
+
+    `last_run` names the vessel of this study in which each swatch was last, by code.
+    """
+    kept = list(begun)
+    plan, shelf = study.plan, study.shelf
+    vessels = vessels_of(study)
+    weighed = [weigh_vessel(plan, vessel, shelf) for vessel in vessels]
+    drawn = draw_extracts(vessels, weighed, shelf, liquors_of(kept))
+    scours = scour_vessels(study) if protocol.scour and (vessels or kept) else []
+    extracts = extract_vessels(drawn.extractions, shelf, study.taken)
+    of_extract = {one.name: extraction_of(one, drawn.extractions) for one in extracts}
+    amounts: dict[str, VesselAmounts] = {own.vessel: own for own in drawn.amounts}
+    amounts |= {one.name: scour_amounts(one, plan.liquor_ratio_ml_per_g) for one in scours}
+    amounts |= {one.name: extract_amounts(one, of_extract[one.name]) for one in extracts}
+    ahead = sorted([*scours, *extracts, *vessels], key=lambda one: order_of(study, one))
+    draws = drawn.from_begun | _draws_from(of_extract)
+    before = _before_each(ahead, [one.vessel for one in kept], last_run or {}, draws)
+    goes_on = _going_on(ahead)
+    planned = [
+        _planned(study, protocol, vessel, amounts[vessel.name], before[vessel.name],
+                 goes_on.get(vessel.name, ()), draws.get(vessel.name),
+                 of_extract.get(vessel.name))
+        for vessel in ahead
     ]  # fmt: skip
+    return sorted([*kept, *planned], key=lambda one: order_of(study, one.vessel, one.begun))
+
+
+def liquors_of(begun: Iterable[BenchVessel]) -> list[Liquor]:
+    """The extracts that have begun, with what was put by in each."""
+    found = []
+    for one in begun:
+        stuff = next((f for f in one.amounts.figures if f.role == "dye stuff"), None)
+        if one.vessel.bath == "extract" and stuff and stuff.grams and one.vessel.volume_ml:
+            found.append(
+                Liquor(
+                    name=one.name, key=one.vessel.key.removeprefix("extract:").split(":pot-")[0],
+                    strength_g_ml=stuff.grams / one.vessel.volume_ml,
+                    grams_for={share.vessel: share.grams for share in one.shares},
+                )
+            )  # fmt: skip
+    return found
+
+
+def order_of(study: PlannedStudy, vessel: Vessel, begun: bool = False) -> Order:
+    """By stage, further treatments after all else, those begun before those planned."""
+    if vessel.treatment:
+        keys = [one.key for one in study.plan.treatments]
+        place = keys.index(vessel.treatment) if vessel.treatment in keys else -1
+        return 1000 + place, 0, not begun, number_of(vessel.name)
+    route = vessel.route_bath or 0
+    return IN_ORDER.index(vessel.bath), route, not begun, number_of(vessel.name)
+
+
+def settled_by(study: PlannedStudy, vessel: Vessel) -> Levels:
+    """The levels that every piece has by having been in a vessel."""
+    kinds = SETTLES[vessel.bath]
+    if vessel.bath == "dye" and vessel.iron_percent_wof:
+        kinds = kinds | {"iron"}
+    members = [study.levels(study.by_code[code]) for code in vessel.swatches]
+    return {
+        kind: members[0][kind]
+        for kind in kinds
+        if members and not vessel.treatment and len({m.get(kind) for m in members}) == 1
+        and kind in members[0]
+    }  # fmt: skip
+
+
+def _planned(
+    study: PlannedStudy, protocol: Protocol, vessel: Vessel, amounts: VesselAmounts,
+    after: tuple[str, ...], goes_on: tuple[str, ...], draws_from: str | None,
+    extraction: Extraction | None,
+) -> BenchVessel:  # fmt: skip
+    steps = with_own_times(steps_of(vessel, amounts, study.shelf, goes_on), vessel.bath, protocol)
+    classes = classes_in(study, vessel)
+    return BenchVessel(
+        vessel=vessel, amounts=amounts, steps=tuple(steps), after=after, draws_from=draws_from,
+        shares=extraction.shares if extraction else (),
+        cautions=vessel_cautions(vessel, amounts, classes), settles=settled_by(study, vessel),
+        protein="protein" in classes, iron_limits=iron_limits(vessel, steps, study),
+        rests_h=protocol.dry_h + protocol.rest_h,
+    )  # fmt: skip
+
+
+def _draws_from(of_extract: Mapping[str, Extraction]) -> dict[str, str]:
+    """The extract's vessel by the name of each that draws from it; of several pots the first."""
+    found: dict[str, str] = {}
+    for name, extraction in of_extract.items():
+        for share in extraction.shares:
+            found.setdefault(share.vessel, name)
+    return found
 
 
 def _before_each(
-    vessels: list[Vessel], extractions: list[Extraction]
-) -> dict[str, tuple[str, ...]]:
+    ahead: Sequence[Vessel], begun: Sequence[Vessel], last_run: Mapping[str, str],
+    draws: Mapping[str, str],
+) -> dict[str, tuple[str, ...]]:  # fmt: skip
     """For each vessel the ones directly before it: of its pieces, its extract, its earlier dip."""
-    after: dict[str, list[str]] = {vessel.key: [] for vessel in vessels}
-    last_of: dict[str, str] = {}
-    for vessel in vessels:
-        before = {last_of[swatch]: None for swatch in vessel.swatches if swatch in last_of}
-        after[vessel.key] += before
-        last_of |= dict.fromkeys(vessel.swatches, vessel.key)
+    after: dict[str, list[str]] = {vessel.name: [] for vessel in ahead}
+    last_of = dict(last_run)
+    extracts_of: dict[str, list[str]] = {}
+    for vessel in ahead:
         if vessel.bath == "extract":
-            for share in extraction_of(vessel, extractions).shares:
-                after[share.vessel].append(vessel.key)
-        if (vessel.dip or 1) > 1 and (earlier := dip_before(vessel, vessels)):
-            after[vessel.key].append(earlier.key)
-    return {key: tuple(dict.fromkeys(keys)) for key, keys in after.items()}
+            extracts_of.setdefault(vessel.key.split(":pot-")[0], []).append(vessel.name)
+    for vessel in ahead:
+        after[vessel.name] += {last_of[code]: None for code in vessel.swatches if code in last_of}
+        last_of |= dict.fromkeys(vessel.swatches, vessel.name)
+        if drawn := draws.get(vessel.name):
+            pots = next((names for names in extracts_of.values() if drawn in names), [drawn])
+            after[vessel.name] += pots
+        if (vessel.dip or 1) > 1 and (earlier := dip_before(vessel, [*begun, *ahead])):
+            after[vessel.name].append(earlier.name)
+        if vessel.again:
+            after[vessel.name].append(vessel.again)
+    return {name: tuple(dict.fromkeys(names)) for name, names in after.items()}
 
 
-def dip_before(vessel: Vessel, vessels: list[Vessel]) -> Vessel | None:
+def dip_before(vessel: Vessel, vessels: Iterable[Vessel]) -> Vessel | None:
     """The vessel whose bath a later dip takes over."""
 
     def same_bath(other: Vessel) -> tuple[object, ...]:
@@ -98,12 +166,12 @@ def dip_before(vessel: Vessel, vessels: list[Vessel]) -> Vessel | None:
     return max(earlier, key=lambda other: other.dip or 0, default=None)
 
 
-def _going_on(vessels: list[Vessel]) -> dict[str, tuple[str, ...]]:
-    """For each vessel the swatches that have another bath after it."""
+def _going_on(ahead: Sequence[Vessel]) -> dict[str, tuple[str, ...]]:
+    """For each vessel the swatches that have another planned bath after it."""
     last_of: dict[str, str] = {}
-    for vessel in vessels:
-        last_of |= dict.fromkeys(vessel.swatches, vessel.key)
+    for vessel in ahead:
+        last_of |= dict.fromkeys(vessel.swatches, vessel.name)
     return {
-        vessel.key: tuple(swatch for swatch in vessel.swatches if last_of[swatch] != vessel.key)
-        for vessel in vessels
+        vessel.name: tuple(code for code in vessel.swatches if last_of[code] != vessel.name)
+        for vessel in ahead
     }

@@ -3,29 +3,35 @@
 from collections.abc import Iterable
 from datetime import datetime
 
-from zesty_grid.core.dye.bench import BenchVessel
-from zesty_grid.core.dye.bench_entry import BenchEntry, EntryKind
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.record.addition import words_of
+from zesty_grid.core.record.bench_vessel import BenchVessel
+from zesty_grid.core.record.entry import BenchEntry, EntryKind
+from zesty_grid.core.weigh.working import duration_words
 
 KIND_WORDS: dict[EntryKind, str] = {
     "begun": "begun", "done": "done", "undone": "tick taken back", "timer": "timer",
-    "record": "reading", "dose": "dose", "loaded": "in", "unloaded": "out again",
-    "pulled": "pulled", "rinses": "rinsed", "hand": "hand", "laid": "laid",
-    "deviation": "went wrong", "cure": "what is done about it", "probe": "probe", "note": "note",
-    "struck": "struck out",
+    "record": "reading", "addition": "put in", "reheat": "heated again", "loaded": "in",
+    "unloaded": "taken out", "looked": "out for a look", "pulled": "pulled", "rinses": "rinsed",
+    "hand": "hand", "laid": "laid", "deviation": "went wrong", "cure": "what is done about it",
+    "placed": "counts as", "probe": "probe", "note": "note", "struck": "struck out",
 }  # fmt: skip
 MANY_CODES = 8
 
 
 class LogLine(Frozen):
-    """`replaced_by` is the entry that corrects this one; then this one no longer counts."""
+    """`replaced_by` is the entry that corrects this one; then this one no longer counts.
+
+    `entered_later`: it was written down well after it happened, at `entered_at`.
+    """
 
     id: int
     at: datetime
+    entered_at: datetime
     received_at: datetime
+    entered_later: bool
     who: str
     vessel: str
-    vessel_name: str
     step_title: str
     kind: EntryKind
     kind_words: str
@@ -36,9 +42,10 @@ class LogLine(Frozen):
     photo: str | None
 
 
-def log_lines(entries: list[BenchEntry], bench: list[BenchVessel]) -> list[LogLine]:
+def log_lines(entries: Iterable[BenchEntry], bench: Iterable[BenchVessel]) -> list[LogLine]:
     """Every entry, the newest first."""
-    vessels = {one.vessel.key: one for one in bench}
+    vessels = {one.name: one for one in bench}
+    entries = list(entries)
     over = {entry.replaces: entry.id for entry in entries if entry.replaces}
     lines = []
     for entry in entries:
@@ -46,9 +53,9 @@ def log_lines(entries: list[BenchEntry], bench: list[BenchVessel]) -> list[LogLi
         step = one.step(entry.step) if one else None
         lines.append(
             LogLine(
-                id=entry.id, at=entry.at, received_at=entry.received_at, who=entry.who,
-                vessel=entry.vessel, vessel_name=one.vessel.name if one else entry.vessel[:20],
-                step_title=step.title if step else entry.step, kind=entry.kind,
+                id=entry.id, at=entry.at, entered_at=entry.entered_at,
+                received_at=entry.received_at, entered_later=entry.entered_later, who=entry.who,
+                vessel=entry.vessel, step_title=step.title if step else entry.step, kind=entry.kind,
                 kind_words=KIND_WORDS[entry.kind], words=entry_words(entry),
                 swatches=entry.swatches, replaces=entry.replaces,
                 replaced_by=over.get(entry.id), photo=entry.photo,
@@ -62,9 +69,8 @@ def entry_words(entry: BenchEntry) -> str:
     parts = [
         f"{entry.temperature_c:g} °C" if entry.temperature_c is not None else "",
         f"pH {entry.ph:g}" if entry.ph is not None else "",
-        f"{entry.grams:g} g" if entry.grams is not None else "",
-        entry.substance or "",
-        f"{entry.minutes:g} min" if entry.minutes is not None else "",
+        words_of(entry.addition) if entry.addition else "",
+        duration_words(entry.minutes) if entry.minutes is not None else "",
         f"{entry.count} rinses" if entry.count is not None else "",
         {True: "clear", False: "not clear yet"}.get(entry.clear) or "" if entry.clear is not None
         else "",
@@ -72,6 +78,8 @@ def entry_words(entry: BenchEntry) -> str:
         entry.hand or "",
         entry.evenness or "",
         entry.deviation or "",
+        f"stock: {entry.stock}" if entry.stock else "",
+        ", ".join(entry.levels.values()) if entry.levels else "",
         entry.cure or "",
         f"about no. {entry.about}" if entry.about else "",
         entry.probe or "",
@@ -91,7 +99,7 @@ def search(
     words = text.lower().split()
 
     def matches(line: LogLine) -> bool:
-        said = " ".join((line.words, line.who, line.vessel_name, line.step_title, line.kind_words,
+        said = " ".join((line.words, line.who, line.vessel, line.step_title, line.kind_words,
                          *line.swatches)).lower()  # fmt: skip
         return (
             all(word in said for word in words)

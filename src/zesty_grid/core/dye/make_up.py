@@ -19,7 +19,7 @@ def make_up_plan(plan: StudyPlan, cells: list[Cell], lost: set[str]) -> StudyPla
             "nothing-lost", "No swatch is marked to be repeated or replaced.",
             "Log what went wrong, and choose the cure.",
         )  # fmt: skip
-    crossed = [cell for cell in gone if not cell.key.startswith("control=")]
+    crossed = [cell for cell in gone if not cell.added]
     shown = crossed or gone
     factors = tuple(
         factor.model_copy(
@@ -38,16 +38,16 @@ def make_up_plan(plan: StudyPlan, cells: list[Cell], lost: set[str]) -> StudyPla
     left_out = tuple(
         cell.key
         for cell in cells
-        if not cell.key.startswith("control=")
+        if not cell.added
         and cell.key not in lost
         and all(level in kept for level in cell.levels.items())
     )
-    controls = {cell.control for cell in gone if cell.key.startswith("control=") and cell.control}
+    controls = {cell.control for cell in gone if cell.added and cell.control}
     return plan.model_copy(
         update={
             "name": f"{plan.name[:NAME_ROOM]}, make-up",
             "factors": factors, "left_out": left_out, "put_back": (), "rules": (),
             "controls": tuple(one for one in plan.controls if one in controls),
-            "bridge": None,
+            "bridge": None, "treatments": (), "larger_pieces": (),
         }
     )  # fmt: skip

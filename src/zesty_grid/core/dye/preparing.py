@@ -3,21 +3,23 @@
 They are no factor of the study, so the plan does not count them; the bench does.
 """
 
+from collections.abc import Sequence
+
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.baths import BATH_ORDER, Bath, BathKind
-from zesty_grid.core.plan.cells import Cell
-from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.swatches import SwatchPlace, swatches_of
-from zesty_grid.core.plan.vessels import FILL_SHARE, Vessel, fits, vessels_of_bath
+from zesty_grid.core.plan.filling import room_ml
+from zesty_grid.core.plan.planned_study import PlannedStudy
+from zesty_grid.core.plan.vessels import Vessel, fits, vessels_of_bath
+from zesty_grid.core.record.swatch import Swatch
+from zesty_grid.core.record.taken import Taken, names_for
 from zesty_grid.core.shelf.items import FibreClass, ShelfVessel
 from zesty_grid.core.shelf.shelf import Shelf
-from zesty_grid.core.weigh.amounts import VesselAmounts
+from zesty_grid.core.weigh.amounts import DETERGENT_ML_PER_L, VesselAmounts
 from zesty_grid.core.weigh.extraction import Extraction
 from zesty_grid.core.weigh.stock_solution import dose_g
 from zesty_grid.core.weigh.working import Figure, grams_words, volume_words
 
 SODA_PERCENT_WOF = 2.0
-DETERGENT_ML_PER_L = 2.0
 PRACTICE = "common practice"
 
 
@@ -45,17 +47,25 @@ SCOURS = (
 )  # fmt: skip
 
 
+SCOURED = "scour:0"
+
+
 def scour_of(vessel: Vessel) -> Scour:
     """The way in which the pieces of a scour vessel are scoured."""
     return next(scour for scour in SCOURS if vessel.key.split(":")[1] == scour.key)
 
 
-def scour_vessels(plan: StudyPlan, cells: list[Cell], shelf: Shelf) -> list[Vessel]:
-    """A vessel for each kind of fibre, more where the pieces do not fit into one."""
-    of_cell = {cell.key: shelf.fibre(cell.levels.get("fibre", "")) for cell in cells}
-    found: dict[str, list[SwatchPlace]] = {}
-    for swatch in swatches_of(cells, plan.replicates):
-        fibre = of_cell[swatch.cell]
+def scour_vessels(study: PlannedStudy) -> list[Vessel]:
+    """A vessel for each kind of fibre, more where the pieces do not fit into one.
+
+    Pieces that were in a bath already, and cloth of earlier swatches, are clean.
+    """
+    found: dict[str, list[Swatch]] = {}
+    for swatch in study.planned:
+        clean = study.taken.been_in(swatch.code) or SCOURED in study.taken.past_of(swatch.code)
+        if swatch.parent or clean or _is_source(study, swatch):
+            continue
+        fibre = study.shelf.fibre(swatch.fibre)
         kind: FibreClass = fibre.fibre_class if fibre else "cellulose"
         scour = next(one for one in SCOURS if kind in one.classes)
         found.setdefault(scour.key, []).append(swatch)
@@ -65,16 +75,21 @@ def scour_vessels(plan: StudyPlan, cells: list[Cell], shelf: Shelf) -> list[Vess
             bath = Bath(key=f"scour:{scour.key}", bath="scour", title=scour.title,
                         temperature_c=scour.temperature_c,
                         duration_min=scour.duration_min)  # fmt: skip
-            vessels += vessels_of_bath(plan, bath, found[scour.key], shelf)
-    return _named(vessels, "scour")
+            vessels += vessels_of_bath(study, bath, found[scour.key])
+    return _named(vessels, "scour", study.taken)
 
 
-def scour_amounts(vessel: Vessel, plan: StudyPlan) -> VesselAmounts:
-    mass_g = len(vessel.swatches) * plan.swatch_mass_g
+def _is_source(study: PlannedStudy, swatch: Swatch) -> bool:
+    level = study.plan.level("fibre", swatch.levels.get("fibre"))
+    return level is not None and bool(level.swatches)
+
+
+def scour_amounts(vessel: Vessel, liquor_ratio_ml_per_g: float) -> VesselAmounts:
+    mass_g = vessel.dry_fibre_g
     litres = vessel.volume_ml / 1000
     figures = [
         Figure(role="water", name="water", volume_ml=vessel.volume_ml, source=PRACTICE,
-               working=f"{plan.liquor_ratio_ml_per_g:g} mL/g × {grams_words(mass_g)} = "
+               working=f"{liquor_ratio_ml_per_g:g} mL/g × {grams_words(mass_g)} = "
                f"{volume_words(vessel.volume_ml)}"),
         Figure(role="detergent", name="neutral detergent", volume_ml=DETERGENT_ML_PER_L * litres,
                working=f"{DETERGENT_ML_PER_L:g} mL/L × {litres:.2f} L", source=PRACTICE),
@@ -87,13 +102,12 @@ def scour_amounts(vessel: Vessel, plan: StudyPlan) -> VesselAmounts:
                    f"{grams_words(grams)}")
         )  # fmt: skip
     return VesselAmounts(
-        vessel=vessel.key, dry_fibre_g=mass_g, figures=tuple(figures),
-        dry_fibre_working=f"{len(vessel.swatches)} swatches × {plan.swatch_mass_g:g} g = "
-        f"{grams_words(mass_g)}",
+        vessel=vessel.name, dry_fibre_g=mass_g, figures=tuple(figures),
+        dry_fibre_working=vessel.fibre_words,
     )  # fmt: skip
 
 
-def extract_vessels(extractions: list[Extraction], shelf: Shelf) -> list[Vessel]:
+def extract_vessels(extractions: Sequence[Extraction], shelf: Shelf, taken: Taken) -> list[Vessel]:
     """A pot for each shared extract, or several where no pot holds it."""
     vessels: list[Vessel] = []
     for extraction in extractions:
@@ -114,25 +128,24 @@ def extract_vessels(extractions: list[Extraction], shelf: Shelf) -> list[Vessel]
                        on_shelf=pot.key if pot else None, on_shelf_name=pot.name if pot else "",
                        volume_ml=extraction.water_ml / len(pots), swatches=(), cells=())
             )  # fmt: skip
-    return _named(vessels, "extract")
+    return _named(vessels, "extract", taken)
 
 
-def extract_amounts(vessel: Vessel, extractions: list[Extraction]) -> VesselAmounts:
-    own = extraction_of(vessel, extractions)
+def extract_amounts(vessel: Vessel, own: Extraction) -> VesselAmounts:
     split = f"; 1 of {vessel.parts} pots" if vessel.parts > 1 else ""
     figures = (
         Figure(role="dye stuff", name=own.name, grams=own.grams / vessel.parts, source=PRACTICE,
-               working=f"for {', '.join(share.name for share in own.shares)}: "
+               working=f"for {', '.join(share.vessel for share in own.shares)}: "
                f"{grams_words(own.grams)}{split}"),
         Figure(role="water", name="water", volume_ml=vessel.volume_ml, source=PRACTICE,
                working=f"make it up to {volume_words(own.water_ml)} before sharing out{split}"),
     )  # fmt: skip
     return VesselAmounts(
-        vessel=vessel.key, dry_fibre_g=0, figures=figures, dry_fibre_working="no fibre goes in"
+        vessel=vessel.name, dry_fibre_g=0, figures=figures, dry_fibre_working="no fibre goes in"
     )
 
 
-def extraction_of(vessel: Vessel, extractions: list[Extraction]) -> Extraction:
+def extraction_of(vessel: Vessel, extractions: Sequence[Extraction]) -> Extraction:
     key = vessel.key.removeprefix("extract:").split(":pot-")[0]
     return next(one for one in extractions if one.key == key)
 
@@ -140,17 +153,19 @@ def extraction_of(vessel: Vessel, extractions: list[Extraction]) -> Extraction:
 def _pots_for(bath: Bath, water_ml: float, shelf: Shelf) -> list[ShelfVessel | None]:
     """The smallest pot that holds it, else as many of the largest as it takes."""
     usable = [pot for pot in shelf.vessels if fits(bath, pot)]
-    enough = [pot for pot in usable if pot.litres * 1000 * FILL_SHARE >= water_ml]
+    enough = [pot for pot in usable if room_ml(pot.litres) >= water_ml]
     if enough:
         return [min(enough, key=lambda pot: pot.litres)]
     if not usable:
         return [None]
     largest = max(usable, key=lambda pot: pot.litres)
-    return [largest] * -(-int(water_ml) // int(largest.litres * 1000 * FILL_SHARE))
+    return [largest] * -(-int(water_ml) // int(room_ml(largest.litres)))
 
 
-def _named(vessels: list[Vessel], kind: BathKind) -> list[Vessel]:
+def _named(vessels: list[Vessel], kind: BathKind, taken: Taken) -> list[Vessel]:
+    made = ((vessel.key, frozenset(vessel.swatches)) for vessel in vessels)
+    names = names_for(kind, BATH_ORDER[kind], made, taken)
     return [
-        vessel.model_copy(update={"name": f"{BATH_ORDER[kind]}{i}", "run_order": i})
-        for i, vessel in enumerate(vessels, 1)
+        vessel.model_copy(update={"name": name, "run_order": i})
+        for i, (vessel, name) in enumerate(zip(vessels, names, strict=True), 1)
     ]

@@ -42,14 +42,21 @@ def steps_of(
         return _scour_steps(vessel, amounts, shelf)
     if vessel.bath == "extract":
         return _extract_steps(vessel, amounts, shelf)
+    if vessel.again is not None:
+        return _again_steps(vessel, amounts, shelf) + _after(vessel, set(goes_on))
+    if vessel.bath == "wash":
+        return _wash_steps(vessel, amounts, shelf) + _after(vessel, set(goes_on))
     if vessel.route is not None:
         return _mordant_steps(vessel, amounts, shelf)
-    if vessel.bath == "iron mordant":
+    if vessel.bath == "iron mordant" and vessel.treatment is None:
         return _iron_mordant_steps(vessel, amounts, shelf)
     if vessel.bath in ("dye", "overdye"):
         steps = _dye_steps(vessel, amounts, shelf)
     elif vessel.bath == "adjust":
         steps = _adjust_steps(vessel, amounts)
+    elif vessel.bath == "iron mordant" and vessel.treatment is not None:
+        # On cloth that is dyed already it is the last bath.
+        steps = _iron_mordant_steps(vessel, amounts, shelf)
     else:
         steps = _iron_steps(vessel, amounts)
     return steps + _after(vessel, set(goes_on))
@@ -286,6 +293,35 @@ def _adjust_steps(vessel: Vessel, amounts: VesselAmounts) -> list[Step]:
         Step(key="hold", title="Leave them in", temperature_c=20, wants_ph=True,
              duration_min=minutes, shortest_min=minutes, longest_min=2 * minutes, place="vessel",
              detail="Until the colour no longer moves."),
+        _rinse(vessel),
+    ]  # fmt: skip
+
+
+def _again_steps(vessel: Vessel, amounts: VesselAmounts, shelf: Shelf) -> list[Step]:
+    hot = _is_hot(vessel.temperature_c)
+    minutes = vessel.duration_min or HOUR
+    return [
+        Step(key="fill", title=f"Take the bath of {vessel.again} again", hands_min=FILL_MIN,
+             place="vessel", detail=f"{said(amounts.figures[0])}; top it up so that the pieces "
+             "move freely, and log what you add.", caution=IRON if vessel.has_iron else ""),
+        _wet_out(vessel),
+        _enter(vessel),
+        _hold(vessel, shelf, minutes, "Stir every 10 min. Do not let it boil." if hot else
+              "Move the pieces when you pass."),
+        *([_cool()] if hot else []),
+        _rinse(vessel),
+    ]  # fmt: skip
+
+
+def _wash_steps(vessel: Vessel, amounts: VesselAmounts, shelf: Shelf) -> list[Step]:
+    soap = amounts.figures[-1]
+    return [
+        _fill(amounts),
+        Step(key="dissolve", title="Put in the soap", detail=said(soap), hands_min=2,
+             place="vessel"),
+        _enter(vessel),
+        _hold(vessel, shelf, vessel.duration_min or 30, "Move the pieces gently now and then.",
+              "Wash"),
         _rinse(vessel),
     ]  # fmt: skip
 

@@ -1,15 +1,15 @@
 """Light and wash trials: what pieces get, and what it did to them."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import Annotated, Literal
 
-import numpy as np
 from pydantic import Field, model_validator
 
-from zesty_grid.core.fade.grey_scale import grey_scale_change
+from zesty_grid.core.fade.grey_scale_range import rate_change
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.colour_difference import ColourDifference, cielab_difference
-from zesty_grid.core.read.colour_space import lab_to_hex
+from zesty_grid.core.read.colour_space import Floats, lab_to_hex
+from zesty_grid.core.read.difference_uncertainty import Seen, difference_uncertainty, mean_lab
 from zesty_grid.core.read.measurement import Lab
 from zesty_grid.core.read.readings import Piece
 
@@ -42,17 +42,21 @@ class TrialPlan(Frozen):
 
 
 class StageReading(Frozen):
-    """One accepted colour at one stage, as the fade computation needs it."""
+    """One accepted colour at one stage, as the fade computation needs it; `stage` None: as it was
+    before the trial."""
 
     swatch: str
     piece: Piece
     stage: int | None
-    lab: Lab
-    uncertainty_de00: float
+    seen: Seen
 
 
 class FadePoint(Frozen):
-    """An exposed piece against its kept-dark piece at one stage."""
+    """An exposed piece against its kept-dark piece at one stage, each by the mean of its readings.
+
+    `rating_words` is the range of ratings that the uncertainty leaves. `distinguishable`: it has
+    changed by more than what unchanged pieces are read apart.
+    """
 
     swatch: str
     stage: int
@@ -64,7 +68,10 @@ class FadePoint(Frozen):
     difference: ColourDifference
     def_a05: float
     rating: str
+    rating_words: str
     uncertainty_de00: float
+    limit_de00: float
+    distinguishable: bool
     dark_from_same_stage: bool
 
 
@@ -83,43 +90,51 @@ def stage_dose(kind: TrialKind, stage: StagePlan) -> float:
 def fade_points(trial: TrialPlan, readings: Iterable[StageReading]) -> list[FadePoint]:
     """Every exposed piece against its kept-dark piece, ordered by swatch and stage.
 
-    The dark piece read at the same stage counts; without one, the last reading before it. Later
-    readings of the same piece and stage replace earlier ones here (they stay in the record).
+    The dark piece read at the same stage counts; without one, the last reading before it. Several
+    readings of one piece at one stage count by their mean.
     """
-    exposed: dict[tuple[str, int], StageReading] = {}
-    dark: dict[tuple[str, int], StageReading] = {}
+    exposed: dict[tuple[str, int], list[Seen]] = {}
+    dark: dict[tuple[str, int], list[Seen]] = {}
     for reading in readings:
         stage = -1 if reading.stage is None else reading.stage
         if reading.piece == trial.kind and stage >= 0:
-            exposed[(reading.swatch, stage)] = reading
+            exposed.setdefault((reading.swatch, stage), []).append(reading.seen)
         elif reading.piece in ("whole", "dark"):
-            dark[(reading.swatch, stage)] = reading
+            dark.setdefault((reading.swatch, stage), []).append(reading.seen)
+    stages_of: dict[str, list[int]] = {}
+    for name, stage in dark:
+        stages_of.setdefault(name, []).append(stage)
     points = []
     for (swatch, stage), sample in sorted(exposed.items()):
-        before = [s for name, s in dark if name == swatch and s <= stage]
-        if not before:
-            continue
-        reference = dark[(swatch, max(before))]
-        points.append(_fade_point(trial, swatch, stage, reference, sample))
+        before = [s for s in stages_of.get(swatch, ()) if s <= stage]
+        if before:
+            reference = dark[swatch, max(before)]
+            points.append(
+                _fade_point(trial, swatch, stage, reference, sample, max(before) == stage)
+            )
     return points
 
 
 def _fade_point(
-    trial: TrialPlan, swatch: str, stage: int, reference: StageReading, sample: StageReading
-) -> FadePoint:
-    dark_lab, exposed_lab = np.array(reference.lab), np.array(sample.lab)
-    grey = grey_scale_change(dark_lab, exposed_lab)
+    trial: TrialPlan, swatch: str, stage: int, reference: Sequence[Seen], sample: Sequence[Seen],
+    same_stage: bool,
+) -> FadePoint:  # fmt: skip
+    dark_lab, exposed_lab = mean_lab([reference]), mean_lab([sample])
+    difference = cielab_difference(dark_lab, exposed_lab)
+    uncertain = difference_uncertainty([reference], [sample])
+    rating = rate_change(dark_lab, exposed_lab, uncertain.limit_de00)
     return FadePoint(
-        swatch=swatch,
-        stage=stage,
-        dose=stage_dose(trial.kind, trial.stages[stage]),
-        dark_lab=reference.lab,
-        exposed_lab=sample.lab,
-        dark_hex=lab_to_hex(dark_lab),
-        exposed_hex=lab_to_hex(exposed_lab),
-        difference=cielab_difference(dark_lab, exposed_lab),
-        def_a05=grey.def_a05,
-        rating=grey.rating,
-        uncertainty_de00=float(np.hypot(reference.uncertainty_de00, sample.uncertainty_de00)),
-        dark_from_same_stage=reference.stage == stage,
-    )
+        swatch=swatch, stage=stage, dose=stage_dose(trial.kind, trial.stages[stage]),
+        dark_lab=_triple(dark_lab), exposed_lab=_triple(exposed_lab),
+        dark_hex=lab_to_hex(dark_lab), exposed_hex=lab_to_hex(exposed_lab),
+        difference=difference, def_a05=rating.found.def_a05, rating=rating.found.rating,
+        rating_words=rating.words, uncertainty_de00=uncertain.uncertainty_de00,
+        limit_de00=uncertain.limit_de00,
+        distinguishable=difference.de00 > uncertain.limit_de00,
+        dark_from_same_stage=same_stage,
+    )  # fmt: skip
+
+
+def _triple(lab: Floats) -> Lab:
+    lightness, a, b = (float(value) for value in lab)
+    return lightness, a, b

@@ -6,6 +6,7 @@ from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.cells import Cell
 from zesty_grid.core.plan.factors import FactorKind
 from zesty_grid.core.plan.leaving_out import ALKALI_LIMIT_PH, ALKALI_REASON, SYNTHETIC_REASON
+from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import Vessel, fits
 from zesty_grid.core.shelf.mixtures import parts_of_lot
@@ -43,10 +44,9 @@ class _Found:
         ]
 
 
-def advice_on(
-    plan: StudyPlan, cells: list[Cell], vessels: list[Vessel], shelf: Shelf
-) -> list[Advice]:
+def advice_on(study: PlannedStudy, vessels: list[Vessel]) -> list[Advice]:
     """What does not suit the fibre, what heat spoils, and vessels that do not suffice."""
+    plan, cells, shelf = study.plan, study.cells, study.shelf
     found = _Found()
     included = [cell for cell in cells if cell.included]
     for first_kind, kind, look in LOOKED_AT:
@@ -55,9 +55,9 @@ def advice_on(
             if said:
                 found.add(*said, keys)
     for vessel in vessels:
-        _on_vessel(found, plan, vessel, shelf)
+        _on_vessel(found, study, vessel)
     _on_heat_places(found, vessels, shelf)
-    _on_lots(found, plan, vessels, shelf)
+    _on_lots(found, vessels, shelf)
     return found.advice()
 
 
@@ -126,17 +126,19 @@ def _on_heat(
     )
 
 
-def _on_vessel(found: _Found, plan: StudyPlan, vessel: Vessel, shelf: Shelf) -> None:
+def _on_vessel(found: _Found, study: PlannedStudy, vessel: Vessel) -> None:
+    plan, shelf = study.plan, study.shelf
     if vessel.on_shelf is not None or not shelf.vessels:
         return
     for_iron = "iron-only " if vessel.has_iron else ""
     form = {"bundle-print": "steamer", "sun-jar": "jar"}.get(vessel.process or "", "vessel")
     suited = [one for one in shelf.vessels if fits(vessel, one)]
-    swatch_ml = plan.swatch_mass_g * plan.liquor_ratio_ml_per_g
+    largest_g = max((study.by_code[code].mass_g for code in vessel.swatches), default=0.0)
+    swatch_ml = largest_g * plan.liquor_ratio_ml_per_g
     if suited:
         text = f"No {for_iron}{form} holds even one swatch of {vessel.title}."
         reason = (
-            f"One swatch of {plan.swatch_mass_g:g} g at {plan.liquor_ratio_ml_per_g:g} mL/g needs "
+            f"One swatch of {largest_g:g} g at {plan.liquor_ratio_ml_per_g:g} mL/g needs "
             f"{swatch_ml:.0f} mL: take a smaller swatch, less liquor, or a larger {form}."
         )
     else:
@@ -162,7 +164,7 @@ def _on_heat_places(found: _Found, vessels: list[Vessel], shelf: Shelf) -> None:
         hours = joules / (strongest_w * PLACE_EFFICIENCY) / 3600
         if hours > LONGEST_WARMING_H:
             found.add(
-                f"slow-heat:{vessel.key}",
+                f"slow-heat:{vessel.name}",
                 f"{vessel.name} would take {hours:.0f} h to warm on the strongest heat place.",
                 f"{vessel.volume_ml / 1000:.0f} L to {vessel.temperature_c:g} °C with "
                 f"{strongest_w:g} W: take a smaller bath or a stronger place.",
@@ -170,15 +172,15 @@ def _on_heat_places(found: _Found, vessels: list[Vessel], shelf: Shelf) -> None:
             )
 
 
-def _on_lots(found: _Found, plan: StudyPlan, vessels: list[Vessel], shelf: Shelf) -> None:
+def _on_lots(found: _Found, vessels: list[Vessel], shelf: Shelf) -> None:
     wanted: dict[str, float] = {}
     cells: dict[str, list[str]] = {}
     for vessel in vessels:
         lot = shelf.dye_lot(vessel.dye or "")
-        if lot is None or (vessel.dip or 1) > 1:
+        if lot is None or (vessel.dip or 1) > 1 or vessel.again:
             continue
         percent = vessel.strength_percent_wof or lot.strength_percent_wof
-        grams = percent / 100 * len(vessel.swatches) * plan.swatch_mass_g
+        grams = percent / 100 * vessel.dry_fibre_g
         for part, own in parts_of_lot(lot, grams, shelf):
             wanted[part.key] = wanted.get(part.key, 0.0) + own
             cells.setdefault(part.key, []).extend(vessel.cells)

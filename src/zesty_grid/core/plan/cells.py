@@ -1,12 +1,14 @@
 """Crosses the factors of a plan into cells, leaves out what is left out, adds the controls."""
 
+from collections.abc import Mapping
 from itertools import product
 from math import prod
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.factors import FACTOR_ORDER, FactorKind
 from zesty_grid.core.plan.leaving_out import reason_to_leave_out
-from zesty_grid.core.plan.study_plan import MAX_CELLS, ControlKind, StudyPlan
+from zesty_grid.core.plan.masses import ControlKind
+from zesty_grid.core.plan.study_plan import MAX_CELLS, StudyPlan
 from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.shelf.starting_shelf import NO_MORDANT
@@ -17,7 +19,8 @@ BY_HAND = "left out by hand"
 class Cell(Frozen):
     """One combination of levels. `key` stays the same however the grid is laid out.
 
-    `because` says why a cell is left out; `rule` is the number of the rule that did it.
+    `because` says why a cell is left out; `rule` is the number of the rule that did it. `added`:
+    it is none of the crossing (an added control, or `larger`, the key of a larger piece).
     """
 
     key: str
@@ -26,11 +29,17 @@ class Cell(Frozen):
     included: bool = True
     because: str = ""
     rule: int | None = None
+    added: bool = False
+    larger: str | None = None
 
 
-def cell_key(levels: dict[FactorKind, str], control: ControlKind | None = None) -> str:
+def cell_key(
+    levels: Mapping[FactorKind, str], control: str | None = None, larger: str | None = None
+) -> str:
+    """The key of a crossed cell, of an added control, or of a larger piece."""
     parts = [f"{kind}={levels[kind]}" for kind in FACTOR_ORDER if kind in levels]
-    return ";".join([f"control={control}", *parts] if control else parts)
+    first = [f"larger={larger}"] if larger else [f"control={control}"] if control else []
+    return ";".join([*first, *parts])
 
 
 def cross(plan: StudyPlan, shelf: Shelf) -> list[Cell]:
@@ -38,9 +47,7 @@ def cross(plan: StudyPlan, shelf: Shelf) -> list[Cell]:
 
     Raises Refusal above 2,000 cells (count first, cross after), and where the rules leave nothing.
     """
-    count = prod(len(factor.levels) for factor in plan.factors) if plan.factors else 0
-    if count * plan.replicates > MAX_CELLS:
-        raise _too_many(count, plan.replicates)
+    check_count(plan)
     if not plan.factors:
         return []
     left_out, put_back = frozenset(plan.left_out), frozenset(plan.put_back)
@@ -70,6 +77,13 @@ def cross(plan: StudyPlan, shelf: Shelf) -> list[Cell]:
                    "some swatches", cure="Take a rule away."),),
         )  # fmt: skip
     return cells
+
+
+def check_count(plan: StudyPlan) -> None:
+    """Raises Refusal where a plan crosses to more cells than a study holds."""
+    count = prod(len(factor.levels) for factor in plan.factors) if plan.factors else 0
+    if count * plan.replicates > MAX_CELLS:
+        raise _too_many(count, plan.replicates)
 
 
 def _too_many(count: int, replicates: int) -> Refusal:

@@ -1,10 +1,10 @@
 """What a different choice would cost in vessels, with the reason for each."""
 
+from dataclasses import replace
+
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.cells import Cell
-from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.vessels import Vessel, number_of_vessels
-from zesty_grid.core.shelf.shelf import Shelf
 
 REASONS: dict[tuple[str, str], str] = {
     ("mordants_in_dye_bath", "together"): "Fewer pots, and all mordants see the same dye bath.",
@@ -30,9 +30,8 @@ class OtherChoice(Frozen):
     vessels_other: int
 
 
-def other_choices(
-    plan: StudyPlan, cells: list[Cell], vessels: list[Vessel], shelf: Shelf
-) -> list[OtherChoice]:
+def other_choices(study: PlannedStudy, vessels: list[Vessel]) -> list[OtherChoice]:
+    plan = study.plan
     choices: list[tuple[str, str, str]] = []
     if plan.factor("mordant") and plan.factor("dye"):
         now = plan.mordants_in_dye_bath
@@ -40,16 +39,15 @@ def other_choices(
     if plan.replicates > 1:
         run = plan.replicate_vessels
         choices.append(("replicate_vessels", run, OTHER_RUN[run]))
-    return [_choice(plan, cells, vessels, shelf, *choice) for choice in choices]
+    return [_choice(study, vessels, *choice) for choice in choices]
 
 
 def _choice(
-    plan: StudyPlan, cells: list[Cell], vessels: list[Vessel], shelf: Shelf,
-    field: str, now: str, other: str,
-) -> OtherChoice:  # fmt: skip
-    changed = plan.model_copy(update={field: other})
+    study: PlannedStudy, vessels: list[Vessel], field: str, now: str, other: str
+) -> OtherChoice:
+    changed = replace(study, plan=study.plan.model_copy(update={field: other}))
     return OtherChoice(
         field=field, now=now, other=other,
         reason_now=REASONS[(field, now)], reason_other=REASONS[(field, other)],
-        vessels_now=len(vessels), vessels_other=number_of_vessels(changed, cells, shelf),
+        vessels_now=len(vessels), vessels_other=number_of_vessels(changed),
     )  # fmt: skip

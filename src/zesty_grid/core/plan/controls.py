@@ -5,11 +5,13 @@ from itertools import product
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.cells import BY_HAND, Cell, cell_key, cross
 from zesty_grid.core.plan.factors import FactorKind, Level
-from zesty_grid.core.plan.study_plan import Bridge, ControlKind, StudyPlan
+from zesty_grid.core.plan.masses import ControlKind
+from zesty_grid.core.plan.study_plan import Bridge, StudyPlan
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.shelf.starting_shelf import NO_MORDANT
 
 NEUTRAL_PH = 7.0
+NOT_CROSSED = "its cell is no longer crossed: choose another for it"
 Levels = dict[FactorKind, str]
 # What acts on the piece before or after the dye vessel, and so does not make a vessel of its own.
 BESIDE_THE_DYE_VESSEL: frozenset[FactorKind] = frozenset(
@@ -44,9 +46,25 @@ def all_cells(plan: StudyPlan, shelf: Shelf) -> list[Cell]:
             out = key in left_out
             added.append(
                 Cell(key=key, levels=levels, control=control, included=not out,
-                     because=BY_HAND if out else "")
+                     because=BY_HAND if out else "", added=True)
             )  # fmt: skip
-    return crossed + added
+    return crossed + added + _larger_pieces(plan)
+
+
+def _larger_pieces(plan: StudyPlan) -> list[Cell]:
+    """A cell for each larger piece; out where its levels are no longer crossed."""
+    cells = []
+    for piece in plan.larger_pieces:
+        levels: Levels = {
+            factor.kind: piece.levels.get(factor.kind, factor.levels[0].key)
+            for factor in plan.factors
+        }
+        there = all(plan.level(kind, key) for kind, key in levels.items()) and bool(levels)
+        cells.append(
+            Cell(key=cell_key(levels, larger=piece.key), levels=levels, included=there,
+                 because="" if there else NOT_CROSSED, added=True, larger=piece.key)
+        )  # fmt: skip
+    return cells
 
 
 def control_offers(plan: StudyPlan, crossed: list[Cell], shelf: Shelf) -> list[ControlOffer]:

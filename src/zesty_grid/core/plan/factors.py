@@ -15,6 +15,9 @@ FactorKind = Literal[
 FACTOR_ORDER: tuple[FactorKind, ...] = get_args(FactorKind)
 IronRoute = Literal["mordant", "pot", "after-bath"]
 MAX_LEVELS = 12
+# A study may start from many earlier swatches, each a level of its fibre.
+MAX_SOURCES = 60
+APART = "apart"
 NO_SECOND_DYE = "none"
 
 # Lowest and highest value of the factors that carry one, with the unit in words.
@@ -27,6 +30,9 @@ VALUES: dict[FactorKind, tuple[float, float, str]] = {
     "after_ph": (1, 13, "a pH from 1 to 13"),
     "dip": (1, 6, "a dip from 1 to 6"),
 }
+
+
+Code = Annotated[str, Field(min_length=1, max_length=20)]
 
 
 class WayOfWorking(Frozen):
@@ -70,7 +76,8 @@ NAMED_LEVELS: dict[FactorKind, frozenset[str]] = {
 class Level(Frozen):
     """One setting of a factor. `key` names the Shelf's item or the way of working.
 
-    Iron also has its route, and the seconds that a piece stays in an after-bath.
+    Iron also has its route, and the seconds that a piece stays in an after-bath. A fibre may be
+    the cloth of earlier `swatches`, by their codes: taken whole, or pieces `cut` from them.
     """
 
     key: Key
@@ -78,13 +85,20 @@ class Level(Frozen):
     value: Annotated[float, Field(ge=0, le=50_000, allow_inf_nan=False)] | None = None
     route: IronRoute | None = None
     seconds: Annotated[int, Field(ge=1, le=3600)] | None = None
+    swatches: Annotated[tuple[Code, ...], Field(max_length=200)] = ()
+    cut: bool = False
 
 
 class Factor(Frozen):
-    """One level holds a factor fixed; two or more compare."""
+    """One level holds a factor fixed; two or more compare.
+
+    `begun_as`: the level that swatches have which were begun before this factor came; "apart":
+    none of them. It is asked for when there are such swatches.
+    """
 
     kind: FactorKind
-    levels: Annotated[tuple[Level, ...], Field(min_length=1, max_length=MAX_LEVELS)]
+    levels: Annotated[tuple[Level, ...], Field(min_length=1, max_length=MAX_SOURCES)]
+    begun_as: Key | None = None
 
     @model_validator(mode="after")
     def _levels_are_sound(self) -> "Factor":
@@ -100,6 +114,12 @@ class Factor(Frozen):
             raise ValueError(f"each level of {self.kind} is one of {', '.join(sorted(allowed))}")
         if self.kind != "iron" and any(v.route or v.seconds for v in self.levels):
             raise ValueError("only iron has a route and seconds")
+        if self.kind != "fibre" and any(v.swatches for v in self.levels):
+            raise ValueError("only a fibre can be the cloth of earlier swatches")
+        if len(self.levels) > MAX_LEVELS and self.kind != "fibre":
+            raise ValueError(f"a factor has at most {MAX_LEVELS} levels")
+        if self.begun_as not in (None, APART, *keys):
+            raise ValueError("swatches that were begun count as one of the levels, or apart")
         return self
 
     def level(self, key: str) -> Level | None:
@@ -107,3 +127,10 @@ class Factor(Frozen):
             if level.key == key:
                 return level
         return None
+
+
+def makes_no_difference(kind: FactorKind, level: Level) -> bool:
+    """Whether a swatch at this level is treated as if the factor were not there at all."""
+    if kind in ("iron", "dip"):
+        return level.value == {"iron": 0, "dip": 1}[kind]
+    return level.key == {"mordant": "none", "second_dye": NO_SECOND_DYE}.get(kind)

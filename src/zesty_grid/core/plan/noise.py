@@ -1,7 +1,8 @@
 """How much colours differ where nothing was changed: the noise that effects are told against.
 
-All three are standard deviations in ΔE00 along one direction of colour. A colour has three
-directions, so that the mean square of pairwise ΔE00 is six times the variance along one of them.
+All three are standard deviations in ΔE00 along the noisiest direction of colour: where the depth
+alone varies, nearly all of a difference lies in one direction, and an effect in that direction is
+the hardest to tell.
 """
 
 from collections.abc import Iterable
@@ -10,14 +11,13 @@ import numpy as np
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.study_plan import NoiseLevels
-from zesty_grid.core.read.colour_difference import delta_e_2000
+from zesty_grid.core.read.colour_difference import directions_2000
 from zesty_grid.core.read.measurement import Lab
 
 # Common practice, until the researcher's own studies say better: about 1 ΔE00 is just visible
 # side by side, pieces of one pot look alike, and pots of one recipe do not quite.
 DEFAULT_NOISE = NoiseLevels(swatch_de00=0.8, vessel_de00=1.2, reading_de00=0.5)
 ENOUGH_PAIRS = 8
-PAIRS_TO_VARIANCE = 6.0
 
 
 class NoiseEstimate(Frozen):
@@ -35,16 +35,18 @@ class AlikeColours(Frozen):
 
 
 def variance_of_alike(colours: AlikeColours) -> tuple[float, int]:
-    """Variance along one direction (ΔE00²), and the number of pairs that it rests on.
+    """Variance along the noisiest direction (ΔE00²), and the number of pairs that it rests on.
 
-    Pairs are each colour against the first of its group.
+    Pairs are each colour against the first of its group. The largest eigenvalue of the pairs'
+    second moments, halved, as each of a pair brings its own noise.
     """
-    squares = [
-        float(delta_e_2000(np.array(group[0]), np.array(other))) ** 2
-        for group in colours.groups
-        for other in group[1:]
-    ]
-    return (float(np.mean(squares)) / PAIRS_TO_VARIANCE if squares else 0.0), len(squares)
+    firsts = [group[0] for group in colours.groups for _ in group[1:]]
+    others = [other for group in colours.groups for other in group[1:]]
+    if not others:
+        return 0.0, 0
+    apart = directions_2000(np.array(firsts), np.array(others))
+    moments = apart.T @ apart / len(others)
+    return float(np.linalg.eigvalsh(moments)[-1]) / 2, len(others)
 
 
 def estimate_noise(

@@ -6,9 +6,16 @@ from pydantic import Field, model_validator
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.factors import Factor, FactorKind, Level
+from zesty_grid.core.plan.masses import (
+    MAX_LARGER_PIECES,
+    MAX_OWN_MASSES,
+    ControlKind,
+    LargerPiece,
+    OwnMass,
+)
+from zesty_grid.core.plan.treatment import MAX_TREATMENTS, Treatment
 from zesty_grid.core.shelf.items import FibreClass, Key
 
-ControlKind = Literal["undyed", "unmordanted", "mordanted-undyed", "bridge"]
 PieceUse = Literal["dark", "light", "wash", "spare"]
 MAX_CELLS = 2000
 MAX_FACTORS = 8
@@ -68,6 +75,9 @@ class StudyPlan(Frozen):
     mordants_in_dye_bath: Literal["together", "apart"] = "together"
     order_seed: Annotated[int, Field(ge=0, le=2**31 - 1)] = 1
     swatch_mass_g: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] = 5.0
+    own_masses: Annotated[tuple[OwnMass, ...], Field(max_length=MAX_OWN_MASSES)] = ()
+    larger_pieces: Annotated[tuple[LargerPiece, ...], Field(max_length=MAX_LARGER_PIECES)] = ()
+    treatments: Annotated[tuple[Treatment, ...], Field(max_length=MAX_TREATMENTS)] = ()
     pieces: Annotated[tuple[PieceUse, ...], Field(min_length=1, max_length=8)] = (
         "dark", "light", "wash", "spare",
     )  # fmt: skip
@@ -100,6 +110,17 @@ class StudyPlan(Frozen):
                         f"rule {number} names {kind} “{unknown[0]}”, which this study does not "
                         "cross: change the rule or take it away"
                     )
+        return self
+
+    @model_validator(mode="after")
+    def _names_are_there_once(self) -> "StudyPlan":
+        for named in (self.treatments, self.larger_pieces):
+            keys = [one.key for one in named]
+            if len(set(keys)) != len(keys):
+                raise ValueError("two treatments or larger pieces have the same short name")
+        masses = [(one.fibre, one.control) for one in self.own_masses]
+        if len(set(masses)) != len(masses):
+            raise ValueError("a fibre or control has two masses")
         return self
 
     @model_validator(mode="after")

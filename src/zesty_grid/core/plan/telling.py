@@ -2,11 +2,12 @@
 
 A swatch's colour is taken as the sum of its factors' effects, a deviation of each vessel that it
 was in, and a deviation of its own. Generalised least squares gives the variance of the difference
-between two levels (Searle, Casella, McCulloch, Variance Components, 1992). A factor that is
-constant within the vessels of a kind of bath is compared between those vessels, and its degrees of
+between two levels (Searle, Casella, McCulloch, Variance Components, 1992). A factor whose levels
+never share a vessel of some kind of bath is compared between those vessels, and its degrees of
 freedom are counted in vessels (split-plot; Box, Hunter, Hunter, Statistics for Experimenters).
 """
 
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass
 from itertools import combinations
 
@@ -16,13 +17,10 @@ from scipy.sparse import csr_matrix
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.baths import BATH_ORDER, BathKind
-from zesty_grid.core.plan.cells import Cell
 from zesty_grid.core.plan.factors import FACTOR_ORDER, FactorKind
 from zesty_grid.core.plan.noise import NoiseEstimate
-from zesty_grid.core.plan.power import detectable_standard_errors
-from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.swatches import swatches_of
-from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.planned_study import PlannedStudy
+from zesty_grid.core.plan.power import detectable_colour_standard_errors
 
 Matrix = NDArray[np.float64]
 FACTOR_WORDS: dict[FactorKind, str] = {
@@ -47,14 +45,17 @@ class LevelCount(Frozen):
 class Effect(Frozen):
     """Whether a factor's effect can be told, and the smallest that would show 8 times in 10.
 
-    `between` is the kind of bath whose vessels carry the comparison; None: within vessels.
-    `degrees_of_freedom` None: too few to learn the noise from this study, taken as known.
-    `smallest_if_noise_known_de00` trusts the noise levels instead of this study's own repeats.
+    `between` is the kind of bath whose vessels carry the comparison; None: within vessels, but for
+    the levels in `alone`, which never share a vessel with the others. `degrees_of_freedom` None:
+    too few to learn the noise from this study, taken as known. `smallest_if_noise_known_de00`
+    trusts the noise levels instead of this study's own repeats. Either holds for a difference in
+    the noisiest direction of colour.
     """
 
     factor: FactorKind
     name: str
     between: BathKind | None
+    alone: tuple[str, ...] = ()
     levels: tuple[LevelCount, ...]
     can_be_told: bool
     smallest_difference_de00: float | None
@@ -82,16 +83,26 @@ class _Design:
 
 
 def what_it_can_tell(
-    plan: StudyPlan, cells: list[Cell], vessels: list[Vessel], noise: NoiseEstimate
-) -> Telling:
-    """Every factor with two levels or more among the crossed swatches that are in."""
-    crossed = [cell for cell in cells if cell.included and not cell.key.startswith("control=")]
+    study: PlannedStudy, baths: Iterable[tuple[BathKind, Collection[str]]], noise: NoiseEstimate,
+    lost: Collection[str] = (),
+) -> Telling:  # fmt: skip
+    """Every factor with two levels or more among the crossed swatches, by what they really got.
+
+    `baths` has each vessel's kind and who was or will be in it, by code; `lost` swatches went
+    wrong and do not count.
+    """
+    plan = study.plan
+    crossed = {
+        swatch.code: study.levels(swatch)
+        for swatch in study.planned
+        if not swatch.added and swatch.code not in lost
+    }
     levels = plan.noise or noise.levels
     if plan.noise:
         noise = noise.model_copy(update={"levels": levels, "words": "Your own figures."})
-    design = _design(plan, crossed, vessels) if crossed else None
+    design = _design(study, crossed, baths) if crossed else None
     if design is None or not design.kinds:
-        return Telling(noise=noise, swatches=len(crossed) * plan.replicates, effects=(), joint=())
+        return Telling(noise=noise, swatches=len(crossed), effects=(), joint=())
     variances = _difference_variances(
         design, levels.vessel_de00**2, levels.swatch_de00**2 + levels.reading_de00**2
     )
@@ -102,31 +113,39 @@ def what_it_can_tell(
     )  # fmt: skip
 
 
-def _design(plan: StudyPlan, crossed: list[Cell], vessels: list[Vessel]) -> _Design:
-    kinds = [kind for kind in FACTOR_ORDER if (f := plan.factor(kind)) and len(f.levels) > 1]
-    swatches = swatches_of(crossed, plan.replicates)
-    cell_of = {cell.key: cell for cell in crossed}
+def _design(
+    study: PlannedStudy, crossed: Mapping[str, Mapping[FactorKind, str]],
+    baths: Iterable[tuple[BathKind, Collection[str]]],
+) -> _Design:  # fmt: skip
+    kinds: list[FactorKind] = []
     numbers, labels = [], []
-    for kind in list(kinds):
-        factor = plan.factor(kind)
-        there = {cell.levels[kind] for cell in crossed}
-        levels = [(v.key, v.label) for v in (factor.levels if factor else ()) if v.key in there]
+    for kind in FACTOR_ORDER:
+        factor = study.plan.factor(kind)
+        there = {levels.get(kind) for levels in crossed.values()}
+        planned = [(v.key, v.label) for v in (factor.levels if factor else ()) if v.key in there]
+        other = sorted(there - {key for key, _ in planned} - {None}, key=str)
+        named = [(str(key), study.level_words({kind: str(key)})[kind]) for key in other]
+        levels = [
+            *planned,
+            *named,
+            *([("", "not set")] if None in there and len(there) > 1 else []),
+        ]
         if len(levels) < 2:
-            kinds.remove(kind)
             continue
         number = {key: i for i, (key, _) in enumerate(levels)}
+        kinds.append(kind)
         labels.append(levels)
-        numbers.append([number[cell_of[swatch.cell].levels[kind]] for swatch in swatches])
-    row = {swatch.key: i for i, swatch in enumerate(swatches)}
+        numbers.append([number[own.get(kind) or ""] for own in crossed.values()])
+    row = {code: i for i, code in enumerate(crossed)}
     vessel_of: dict[BathKind, NDArray[np.int64]] = {}
+    every = list(baths)
     for kind_of_bath in BATH_ORDER:
-        same = [vessel for vessel in vessels if vessel.bath == kind_of_bath]
-        where = np.full(len(swatches), -1)
-        for i, vessel in enumerate(same):
-            where[[row[s] for s in vessel.swatches if s in row]] = i
+        where = np.full(len(crossed), -1)
+        for i, inside in enumerate(codes for bath, codes in every if bath == kind_of_bath):
+            where[[row[code] for code in inside if code in row]] = i
         if (where >= 0).any():
             vessel_of[kind_of_bath] = where
-    return _Design(kinds, labels, np.array(numbers, int).T.reshape(len(swatches), -1), vessel_of)
+    return _Design(kinds, labels, np.array(numbers, int).T.reshape(len(crossed), -1), vessel_of)
 
 
 def _difference_variances(
@@ -185,21 +204,39 @@ def _vessel_matrix(design: _Design) -> csr_matrix:
     return csr_matrix((np.ones(len(r)), (r, c)), shape=(len(design.level_of), at))
 
 
-def _between(design: _Design, i: int) -> BathKind | None:
-    """The kind of bath whose vessels each hold one level only: for most levels, fewest vessels."""
+def _between(design: _Design, i: int) -> tuple[BathKind | None, list[int]]:
+    """The kind of bath whose vessels each hold one level only: for most levels, fewest vessels.
+
+    Where no kind separates all levels, the levels that one kind keeps alone, by number.
+    """
     found: list[tuple[int, int, BathKind]] = []
+    apart: list[tuple[int, BathKind, list[int]]] = []
     for kind, where in design.vessel_of.items():
-        inside = where >= 0
-        pairs = {(int(v), int(x)) for v, x in zip(where[inside], design.level_of[inside, i],
-                                                   strict=True)}  # fmt: skip
-        vessels = len({v for v, _ in pairs})
-        # A bath for some levels only (no mordant, no iron) still carries the comparison.
-        there = {x for _, x in pairs}
-        elsewhere = set(design.level_of[~inside, i].tolist())
-        alone = len(pairs) == vessels and vessels < inside.sum()
-        if alone and not there & elsewhere and len(there | elsewhere) > 1:
-            found.append((-len(there), vessels, kind))
-    return min(found)[2] if found else None
+        groups = _sharing(design.level_of[:, i], where)
+        there = set(design.level_of[where >= 0, i].tolist())
+        if len(groups) == len(design.labels[i]):
+            found.append((-len(there), len(set(where[where >= 0].tolist())), kind))
+        elif len(groups) > 1:
+            largest = max(groups, key=len)
+            alone = sorted(x for group in groups if group is not largest for x in group)
+            apart.append((-len(alone), kind, alone))
+    if found:
+        return min(found)[2], []
+    return None, min(apart)[2] if apart else []
+
+
+def _sharing(levels: NDArray[np.int64], where: NDArray[np.int64]) -> list[set[int]]:
+    """Levels in groups: those that share a vessel of a kind are in one, directly or by others.
+
+    Pieces that go into no vessel of the kind are beside one another.
+    """
+    groups: list[set[int]] = []
+    for vessel in np.unique(where):
+        linked = set(levels[where == vessel].tolist())
+        touching = [group for group in groups if group & linked]
+        groups = [group for group in groups if not group & linked]
+        groups.append(linked.union(*touching))
+    return groups
 
 
 def _degrees_of_freedom(design: _Design, between: BathKind | None) -> int:
@@ -223,18 +260,19 @@ def _degrees_of_freedom(design: _Design, between: BathKind | None) -> int:
 
 def _effect(design: _Design, i: int, variance: float | None) -> Effect:
     kind = design.kinds[i]
-    name, between = FACTOR_WORDS[kind], _between(design, i)
+    name, (between, alone) = FACTOR_WORDS[kind], _between(design, i)
     counts = _level_counts(design, i, between)
     free = _degrees_of_freedom(design, between)
     degrees = free if free > 0 else None
     error = None if variance is None else float(np.sqrt(variance))
-    smallest = None if error is None else detectable_standard_errors(degrees) * error
-    if_known = None if error is None else detectable_standard_errors(None) * error
+    smallest = None if error is None else detectable_colour_standard_errors(degrees) * error
+    if_known = None if error is None else detectable_colour_standard_errors(None) * error
     single = [c.label for c in counts if c.vessels == 1]
+    apart = [design.labels[i][number][1] for number in alone]
     warnings = []
     pot = _pot_words(between)
     if single and between:
-        said = single[0] if len(single) == 1 else f"{', '.join(single[:-1])} and {single[-1]}"
+        said = _listed(single)
         verb = "has a single" if len(single) == 1 else "have a single"
         each = "" if len(single) == 1 else " each"
         cost = len(single)
@@ -242,26 +280,43 @@ def _effect(design: _Design, i: int, variance: float | None) -> Effect:
             f"{said} {verb} {pot}{each}: the {pot} and the {_short(kind)} cannot be told apart. "
             f"A second {pot} each costs {cost} vessel{'s' if cost > 1 else ''}."
         )
+    if apart:
+        verb = "never shares" if len(apart) == 1 else "never share"
+        warnings.append(
+            f"{_listed(apart)} {verb} a pot with the others: against them it is pot against pot, "
+            "and only other pots of the same kind say how much pots differ."
+        )
     if variance is None:
         warnings.append(_mixed_up_words(design, i))
     if degrees is None and variance is not None and not single:
         warnings.append("Nothing is left over to learn the noise from: it is taken as known.")
     told = variance is not None and not (single and between)
     where = f"compared between {pot}s" if between else "compared within pots, swatch beside swatch"
+    if apart:
+        where += f" but for {_listed(apart)}"
     words = f"{name}: {where}; cannot be told."
     if told and smallest is not None and if_known is not None:
         words = f"{name}: {where}; shows a difference of {smallest:.1f} ΔE00 or more 8 times in 10."
-        if smallest > MUCH_MORE * if_known:
+        if degrees is None:
+            words = (
+                f"{name}: {where}; shows a difference of {smallest:.1f} ΔE00 or more 8 times in "
+                "10, if the noise is as assumed."
+            )
+        elif smallest > MUCH_MORE * if_known:
             words = (
                 f"{name}: {where}; shows a difference of {if_known:.1f} ΔE00 or more 8 times in "
                 f"10 if {pot}s differ as assumed, {smallest:.1f} from its few {pot}s alone."
             )
     return Effect(
-        factor=kind, name=name, between=between, levels=tuple(counts), can_be_told=told,
-        smallest_difference_de00=smallest, smallest_if_noise_known_de00=if_known,
-        degrees_of_freedom=degrees, words=words,
+        factor=kind, name=name, between=between, alone=tuple(apart), levels=tuple(counts),
+        can_be_told=told, smallest_difference_de00=smallest,
+        smallest_if_noise_known_de00=if_known, degrees_of_freedom=degrees, words=words,
         warnings=tuple(warnings),
     )  # fmt: skip
+
+
+def _listed(names: list[str]) -> str:
+    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
 
 
 def _mixed_up_words(design: _Design, i: int) -> str:
@@ -333,8 +388,8 @@ def _pot_words(between: BathKind | None) -> str:
     return {
         "tannin": "tannin pot", "mordant": "mordant pot", "binder": "binder bath",
         "iron mordant": "iron pot", "dye": "pot", "overdye": "overdye pot",
-        "adjust": "after-bath", "iron": "iron bath", None: "pot",
-    }[between]  # fmt: skip
+        "adjust": "after-bath", "iron": "iron bath",
+    }.get(between or "", "pot")  # fmt: skip
 
 
 def _short(kind: FactorKind) -> str:

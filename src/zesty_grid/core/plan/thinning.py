@@ -53,8 +53,8 @@ def thin_out(
 
     Raises Refusal where the budget holds fewer cells than there are effects to tell.
     """
-    feasible = [c for c in cells if c.included and not c.key.startswith("control=")]
-    controls = [c for c in cells if c.included and c.key.startswith("control=")]
+    feasible = [c for c in cells if c.included and not c.added]
+    controls = [c for c in cells if c.included and c.added]
     if not feasible:
         raise Refusal("nothing-to-thin", "There is no cell to choose from.",
                       "Cross some factors first, or put cells back.")  # fmt: skip
@@ -118,7 +118,9 @@ def _candidates(
     vessel_keys: dict[str, int] = {}
     vessel = []
     for cell in cells:
-        bath = next((b.key for b in baths_of(plan, cell, shelf) if b.bath == "dye"), "undyed")
+        bath = next(
+            (b.key for b in baths_of(plan, cell.levels, shelf) if b.bath == "dye"), "undyed"
+        )
         vessel.append(vessel_keys.setdefault(bath, len(vessel_keys)))
     return Candidates(
         coded=_independent(_coded(plan, cells, budget.interactions)), vessel=np.array(vessel),

@@ -1,50 +1,45 @@
-"""All that follows from a plan and the Shelf, worked out at once."""
+"""All that follows from a plan, worked out at once."""
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.advice import Advice, advice_on
-from zesty_grid.core.plan.cells import Cell
-from zesty_grid.core.plan.controls import ControlOffer, all_cells, control_offers
+from zesty_grid.core.plan.controls import ControlOffer, control_offers
+from zesty_grid.core.plan.giving_ties import AlikeTies, told_by_code_only
+from zesty_grid.core.plan.grid import Grid, grid_of
 from zesty_grid.core.plan.leaving_out import ProposedRule, proposed_rules
-from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.swatches import swatches_of
-from zesty_grid.core.plan.ties import ties_for
+from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.vessels import Vessel, vessels_of
-from zesty_grid.core.shelf.shelf import Shelf
+from zesty_grid.core.record.swatch import Swatch
 
 
 class WorkedPlan(Frozen):
-    """Ties go by swatch key."""
+    """`vessels` are those that have not begun; `alike_ties` the swatches that only their codes
+    tell apart."""
 
-    cells: tuple[Cell, ...]
+    grid: Grid
+    swatches: tuple[Swatch, ...]
     vessels: tuple[Vessel, ...]
-    ties: dict[str, str]
+    alike_ties: tuple[AlikeTies, ...]
     advice: tuple[Advice, ...]
     control_offers: tuple[ControlOffer, ...]
     proposed_rules: tuple[ProposedRule, ...]
 
 
-def work_out(plan: StudyPlan, shelf: Shelf) -> WorkedPlan:
-    cells = all_cells(plan, shelf)
-    return what_follows(plan, cells, vessels_of(plan, cells, shelf), shelf)
-
-
-def what_follows(
-    plan: StudyPlan, cells: list[Cell], vessels: list[Vessel], shelf: Shelf
-) -> WorkedPlan:
-    crossed = [cell for cell in cells if not cell.key.startswith("control=")]
+def work_out(study: PlannedStudy, vessels: list[Vessel] | None = None) -> WorkedPlan:
+    """`vessels` may be given where they are known already."""
+    ahead = vessels_of(study) if vessels is None else vessels
+    crossed = [cell for cell in study.cells if not cell.added]
+    there = [swatch for swatch in study.swatches if swatch.planned or swatch.begun]
+    ties = {swatch.code: swatch.tie for swatch in (*there, *study.guests.values())}
     return WorkedPlan(
-        cells=tuple(cells),
-        vessels=tuple(vessels),
-        ties=ties_of(plan, cells, vessels),
-        advice=tuple(advice_on(plan, cells, vessels, shelf)),
-        control_offers=tuple(control_offers(plan, crossed, shelf)),
+        grid=grid_of(study),
+        swatches=tuple(there),
+        vessels=tuple(ahead),
+        alike_ties=tuple(told_by_code_only(ties)),
+        advice=tuple(advice_on(study, ahead)),
+        control_offers=tuple(control_offers(study.plan, crossed, study.shelf)),
         proposed_rules=tuple(
-            proposed_rules(plan, (cell.levels for cell in crossed if cell.included), shelf)
+            proposed_rules(
+                study.plan, (cell.levels for cell in crossed if cell.included), study.shelf
+            )
         ),
     )
-
-
-def ties_of(plan: StudyPlan, cells: list[Cell], vessels: list[Vessel]) -> dict[str, str]:
-    """The tie of each swatch in words, by swatch key."""
-    keys = [swatch.key for swatch in swatches_of(cells, plan.replicates)]
-    return {t.swatch: t.words for t in ties_for([v.swatches for v in vessels], keys)}

@@ -15,7 +15,7 @@ from zesty_grid.core.read.measurement import CellMeasurement, Lab
 from zesty_grid.core.read.page_finder import FoundPage
 from zesty_grid.core.read.picture import Picture, Pixels
 from zesty_grid.core.read.sheet_layout import RectMm, SheetCell
-from zesty_grid.core.read.uncertainty import combined_uncertainty
+from zesty_grid.core.read.uncertainty import uncertainty_parts
 
 FULL_PX_PER_MM = 6.0
 SEARCH_PX_PER_MM = 3.0
@@ -88,7 +88,7 @@ def _measure_cloth(
     labs = photo.correction.lab(np.vstack([mean_light, blocks]))
     lab = labs[0]
     levelness = float(delta_e_2000(labs[1:], np.broadcast_to(lab, blocks.shape)).mean())
-    uncertainty = combined_uncertainty(
+    parts = uncertainty_parts(
         lab, photo.patch_reference_lab, photo.correction.unseen_de00,
         photo.light.residual_ratio, levelness, len(blocks),
         photo.correction.disagreement_de00(mean_light, lab),
@@ -101,7 +101,8 @@ def _measure_cloth(
         hex=lab_to_hex(lab),
         colour_words=colour_words(lab),
         levelness_de00=round(levelness, 3),
-        uncertainty_de00=round(uncertainty, 3),
+        uncertainty_de00=round(parts.combined_de00, 3),
+        parts=parts,
         flags=flags,
         outline_px=outline_px,
     )

@@ -54,7 +54,7 @@ def measure_chart(picture: Picture) -> Measurement:
     return Measurement(
         software_version=__version__,
         photo_size_px=(picture.width, picture.height),
-        calibration=describe_calibration(correction, picture.notes),
+        calibration=describe_calibration(correction, picture.notes, picture.camera),
         patches=describe_patches(
             correction, page.to_photo(outlines.reshape(-1, 2)).reshape(24, 4, 2)
         ),

@@ -122,7 +122,8 @@ class Correction:
     """A fitted correction and how well it did on patches left out of the fit.
 
     `alternative` is the next best model with the same tone curve and its matrix: where the two
-    disagree, the chart cannot tell which is right.
+    disagree, the chart cannot tell which is right. `response` (24, 3) is the straightened light of
+    each patch in cube roots, relative to the white patch.
     """
 
     model: Model
@@ -132,6 +133,7 @@ class Correction:
     patch_lab: Floats
     unseen_de00: Floats
     used: tuple[int, ...]
+    response: Floats
 
     def lab(self, linear_rgb: Floats) -> Floats:
         """L*a*b* (D50) of evenly lit linear camera RGB (..., 3)."""
@@ -179,7 +181,11 @@ def choose_correction(
     matrix, other_matrix = (fit_root_polynomial(rgb, reference, m.degree) for m in (best, other))
     patch_xyz = root_polynomial_terms(tone.apply(patch_linear), best.degree) @ matrix
     patch_lab = xyz_to_lab(np.maximum(patch_xyz, DARKEST))
-    return Correction(best, tone, matrix, (other, other_matrix), patch_lab, errors[best], used)
+    straight = np.maximum(tone.apply(patch_linear), DARKEST)
+    response = np.cbrt(straight / straight[GREY_ROW.start])
+    return Correction(
+        best, tone, matrix, (other, other_matrix), patch_lab, errors[best], used, response
+    )
 
 
 def usable_greys(used: tuple[int, ...]) -> list[int]:

@@ -74,7 +74,9 @@ def measure_sheet(picture: Picture, sheet: Sheet) -> Measurement:
         software_version=__version__,
         sheet_id=sheet.id,
         photo_size_px=(picture.width, picture.height),
-        calibration=describe_calibration(correction, (*picture.notes, *_light_warnings(light))),
+        calibration=describe_calibration(
+            correction, (*picture.notes, *_light_warnings(light)), picture.camera
+        ),
         cells=tuple(read_cell(photo, cell) for cell in sheet.cells),
         patches=describe_patches(correction, _patch_outlines(page, sheet, place)),
     )
@@ -94,7 +96,9 @@ def straighten(picture: Picture, patch_linear: Floats, used: tuple[int, ...]) ->
     return replace(picture, linear_by_code=np.ascontiguousarray(curve, dtype=np.float32))
 
 
-def describe_calibration(correction: Correction, warnings: tuple[str, ...]) -> Calibration:
+def describe_calibration(
+    correction: Correction, warnings: tuple[str, ...], camera: str
+) -> Calibration:
     errors = correction.unseen_de00
     said = list(warnings)
     if len(correction.used) < 24:
@@ -113,26 +117,28 @@ def describe_calibration(correction: Correction, warnings: tuple[str, ...]) -> C
             max=round(float(errors.max()), 3),
         ),
         warnings=tuple(said),
+        camera=camera,
+        response=tuple(_triple(patch) for patch in correction.response),
     )
 
 
 def describe_patches(correction: Correction, outlines_px: Floats) -> tuple[PatchMeasurement, ...]:
     """Each patch as measured, beside its reference; `outlines_px` is (24, 4, 2)."""
     reference_lab = xyz_to_lab(patch24_xyz())
-
-    def triple(values: Floats) -> tuple[float, float, float]:
-        a, b, c = (round(float(v), 3) for v in values)
-        return a, b, c
-
     return tuple(
         PatchMeasurement(
             name=PATCH_NAMES[i],
-            lab=triple(correction.patch_lab[i]),
-            reference_lab=triple(reference_lab[i]),
+            lab=_triple(correction.patch_lab[i]),
+            reference_lab=_triple(reference_lab[i]),
             outline_px=tuple((round(float(x), 1), round(float(y), 1)) for x, y in outlines_px[i]),
         )
         for i in range(24)
     )
+
+
+def _triple(values: Floats) -> tuple[float, float, float]:
+    a, b, c = (round(float(v), 4) for v in values)
+    return a, b, c
 
 
 def _slot_rect(sheet: Sheet) -> RectMm:

@@ -3,6 +3,7 @@
 from typing import Literal
 
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.read.uncertainty import UncertaintyParts
 
 Lab = tuple[float, float, float]
 PointPx = tuple[float, float]
@@ -18,11 +19,18 @@ class Residual(Frozen):
 
 
 class Calibration(Frozen):
+    """`response`: what the camera made of each chart patch, in cube roots relative to its white.
+
+    Photos with the same response see cloth in the same way, and so share their error.
+    """
+
     model: str
     illuminant: Literal["D50"] = "D50"
     observer: Literal["2"] = "2"
     residual_de00: Residual
     warnings: tuple[str, ...] = ()
+    camera: str = ""
+    response: tuple[Lab, ...] = ()
 
 
 class CellMeasurement(Frozen):
@@ -35,6 +43,7 @@ class CellMeasurement(Frozen):
     colour_words: str | None = None
     levelness_de00: float | None = None
     uncertainty_de00: float | None = None
+    parts: UncertaintyParts | None = None
     flags: tuple[str, ...] = ()
     outline_px: tuple[PointPx, ...] = ()
 

@@ -17,11 +17,13 @@ class Picture:
     """Upright RGB pixels, shape (height, width, 3), and the curve that makes them linear.
 
     `linear_by_code` has shape (3, 256) or (3, 65536): linear light (0 to 1) of each code value.
+    `camera` is what the file says of the camera that took it, empty where it says nothing.
     """
 
     pixels: Pixels
     linear_by_code: Luminances
     notes: tuple[str, ...] = ()
+    camera: str = ""
 
     @property
     def width(self) -> int:

@@ -1,6 +1,7 @@
 """Which swatch lies in which cell of a sheet, and the readings that were accepted."""
 
 from collections.abc import Iterable
+from datetime import date, datetime, time
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -8,8 +9,10 @@ from pydantic import Field
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.measurement import Lab, Measurement
 from zesty_grid.core.read.sheet_layout import Sheet
+from zesty_grid.core.refusal import Fault, Refusal
 
 Piece = Literal["whole", "dark", "light", "wash"]
+Backing = Literal["", "white", "black", "grey", "more of the same"]
 
 
 class Assignment(Frozen):
@@ -32,13 +35,14 @@ class AssignedSheet(Frozen):
 class Photo(Frozen):
     """A photo, what was last measured in it, and whether that has been accepted.
 
-    `taken_on` is the day that the camera wrote into it, where it did.
+    `taken_on` and `taken_at` are what the camera wrote into it, by its own clock, where it did.
     """
 
     id: int
     filename: str
     uploaded_at: str
     taken_on: str | None
+    taken_at: datetime | None = None
     sheet: AssignedSheet
     measurement_id: int
     measurement: Measurement
@@ -46,23 +50,38 @@ class Photo(Frozen):
 
 
 class NewReadings(Frozen):
-    """What the person accepts of a measurement: which cells, taken when, at which stage."""
+    """What the person accepts of a measurement: which cells, taken when, at which stage.
+
+    `run`: they show the state after this bath (0: as they came) where the day alone does not say.
+    `damp` readings are kept and do not count. `early`: the pieces have not had their rest, and are
+    accepted all the same. `layers` and `backing` say how they were folded and on what they lay.
+    """
 
     measurement_id: int
     cells: Annotated[tuple[str, ...], Field(min_length=1, max_length=24)]
-    taken_on: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
+    taken_on: date
     stage: Annotated[int, Field(ge=0)] | None = None
+    run: Annotated[int, Field(ge=0, le=2**53)] | None = None
+    damp: bool = False
+    early: bool = False
+    backing: Backing = ""
+    layers: Annotated[int, Field(ge=1, le=32)] | None = None
+    note: Annotated[str, Field(max_length=500)] = ""
 
 
 class Reading(Frozen):
-    """One measured colour of one piece at one time. Never overwritten."""
+    """One measured colour of one piece at one time. Never overwritten.
+
+    `run` is the bath after which it shows the piece, 0 as it came. `counts`: it is one of those
+    that its state is known by.
+    """
 
     id: int
     swatch: str
-    cell: str
     piece: Piece
     trial: int | None
     stage: int | None
+    run: int
     lab: Lab
     hex: str
     colour_words: str
@@ -72,6 +91,21 @@ class Reading(Frozen):
     photo: int
     taken_on: str
     accepted_at: str
+    damp: bool = False
+    backing: Backing = ""
+    layers: int | None = None
+    note: str = ""
+    counts: bool = True
+
+
+class ReadingChoice(Frozen):
+    """Whether a reading counts, as a person says, and the state that it shows (`run`: after this
+    bath, 0 as it came, None as it was said before); the newest word on it stands."""
+
+    counts: bool
+    run: Annotated[int, Field(ge=0, le=2**53)] | None = None
+    who: Annotated[str, Field(max_length=60)] = ""
+    note: Annotated[str, Field(max_length=500)] = ""
 
 
 def assign_pages(
@@ -110,6 +144,20 @@ def assigned_page(
     )
 
 
-def as_dyed(readings: Iterable[Reading]) -> dict[str, Reading]:
-    """The newest reading of each whole swatch, by its code; readings oldest first."""
-    return {reading.swatch: reading for reading in readings if reading.piece == "whole"}
+def moment_of(day: date, camera_at: datetime | None, accepted_at: datetime) -> datetime:
+    """When a photo was taken: by the camera's clock where it names that day, else towards the end
+    of the day, and never after it was accepted. Moments carry an offset."""
+    if camera_at is not None and camera_at.date() == day:
+        return min(camera_at, accepted_at)
+    end = datetime.combine(day, time(23, 59, 59), tzinfo=accepted_at.tzinfo)
+    return min(end, accepted_at)
+
+
+def check_day(day: date, today: date) -> None:
+    """Raises Refusal for a day that has not come yet."""
+    if day > today:
+        raise Refusal(
+            "in-the-future", f"{day:%-d %b %Y} has not come yet.", "Say the day of the photo.",
+            (Fault(field="taken_on", given=day.isoformat(), allowed=f"up to {today.isoformat()}",
+                   cure="Say the day of the photo."),),
+        )  # fmt: skip

@@ -2,6 +2,7 @@
 
 import numpy as np
 
+from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import Floats
 
@@ -27,7 +28,27 @@ def light_uncertainty(lab: Floats, residual_ratio: float) -> float:
     return float((lab[0] + 16) / 3 * residual_ratio)
 
 
-def combined_uncertainty(
+class UncertaintyParts(Frozen):
+    """Standard uncertainties of one colour in ΔE00, by where they come from.
+
+    `chart`: how badly unseen patches were predicted, and how far two corrections disagree;
+    `light`: how patchy the paper stayed; `evenness`: of the piece itself; `material`: cloth is no
+    paint. Chart and material are shared by pieces of one photo, light and evenness are not.
+    """
+
+    chart_de00: float
+    light_de00: float
+    evenness_de00: float
+    material_de00: float = OTHER_MATERIAL_DE00
+
+    @property
+    def combined_de00(self) -> float:
+        """Independent parts, added in quadrature."""
+        parts = (self.chart_de00, self.light_de00, self.evenness_de00, self.material_de00)
+        return float(np.sqrt(sum(part**2 for part in parts)))
+
+
+def uncertainty_parts(
     lab: Floats,
     patch_reference_lab: Floats,
     unseen_de00: Floats,
@@ -35,13 +56,11 @@ def combined_uncertainty(
     levelness_de00: float,
     block_count: int,
     disagreement_de00: float,
-) -> float:
-    """Standard uncertainty of one cell's colour: independent parts, added in quadrature."""
-    parts = (
-        calibration_uncertainty(lab, patch_reference_lab, unseen_de00),
-        light_uncertainty(lab, residual_ratio),
-        levelness_de00 / np.sqrt(max(block_count, 1)),
-        disagreement_de00 / 3,
-        OTHER_MATERIAL_DE00,
+) -> UncertaintyParts:
+    """The parts of the uncertainty of one cell's colour."""
+    chart = calibration_uncertainty(lab, patch_reference_lab, unseen_de00)
+    return UncertaintyParts(
+        chart_de00=round(float(np.hypot(chart, disagreement_de00 / 3)), 4),
+        light_de00=round(light_uncertainty(lab, residual_ratio), 4),
+        evenness_de00=round(levelness_de00 / float(np.sqrt(max(block_count, 1))), 4),
     )
-    return float(np.sqrt(sum(part**2 for part in parts)))

@@ -12,10 +12,11 @@ from zesty_grid.core.weigh.stock_solution import Stock, dose_g, stock_to_make
 from zesty_grid.core.weigh.working import Figure, Role, grams_words, volume_words
 
 IRON_NAME = "iron(II) sulphate"
+DETERGENT_ML_PER_L = 2.0
 
 
 class VesselAmounts(Frozen):
-    """What goes into one vessel, in the order in which it goes in."""
+    """What goes into the vessel of that name, in the order in which it goes in."""
 
     vessel: str
     dry_fibre_g: float
@@ -26,10 +27,13 @@ class VesselAmounts(Frozen):
 
 def weigh_vessel(plan: StudyPlan, vessel: Vessel, shelf: Shelf) -> VesselAmounts:
     """Everything that goes into one vessel. Raises Refusal where the Shelf lacks an item."""
-    count = len(vessel.swatches)
-    mass_g = count * plan.swatch_mass_g
+    mass_g = vessel.dry_fibre_g
     ph = None
-    if vessel.route is not None:
+    if vessel.again is not None:
+        figures = [_liquor_figure(vessel.again)]
+    elif vessel.bath == "wash":
+        figures = [_soap_figure(vessel)]
+    elif vessel.route is not None:
         figures = _mordant_figures(plan, vessel, mass_g, shelf)
     elif vessel.bath in ("dye", "overdye"):
         figures = [_dye_figure(vessel, lot_of(vessel, shelf), mass_g)]
@@ -37,15 +41,16 @@ def weigh_vessel(plan: StudyPlan, vessel: Vessel, shelf: Shelf) -> VesselAmounts
         figures = []
     if vessel.iron_percent_wof:
         figures.append(_iron_figure(plan, vessel.iron_percent_wof, mass_g, shelf))
-    if vessel.ph is not None and (vessel.dip or 1) == 1:
+    own_liquor = (vessel.dip or 1) == 1 and vessel.again is None
+    if vessel.ph is not None and own_liquor:
         ph = ph_of_vessel(plan, vessel, figures, shelf)
         if ph.figure:
             figures.insert(1 if vessel.bath == "dye" else 0, ph.figure)
     return VesselAmounts(
-        vessel=vessel.key,
+        vessel=vessel.name,
         dry_fibre_g=mass_g,
-        dry_fibre_working=f"{count} swatches × {plan.swatch_mass_g:g} g = {grams_words(mass_g)}",
-        figures=(*([_water(plan, vessel, mass_g)] if (vessel.dip or 1) == 1 else []), *figures),
+        dry_fibre_working=vessel.fibre_words,
+        figures=(*([_water(plan, vessel, mass_g)] if own_liquor else []), *figures),
         ph=ph,
     )
 
@@ -116,6 +121,19 @@ def _dye_figure(vessel: Vessel, lot: DyeLot, mass_g: float) -> Figure:
         working=_dose_working(percent, mass_g),
         source="from the plan" if vessel.strength_percent_wof else lot.source,
     )  # fmt: skip
+
+
+def _liquor_figure(again: str) -> Figure:
+    return Figure(role="dye liquor", name=f"the bath of {again}, as it is", words="nothing new",
+                  working="The same bath once more: it holds what was left in it.",
+                  source="common practice")  # fmt: skip
+
+
+def _soap_figure(vessel: Vessel) -> Figure:
+    litres = vessel.volume_ml / 1000
+    return Figure(role="detergent", name="neutral soap", volume_ml=DETERGENT_ML_PER_L * litres,
+                  working=f"{DETERGENT_ML_PER_L:g} mL/L × {litres:.2f} L",
+                  source="common practice")  # fmt: skip
 
 
 def _iron_figure(plan: StudyPlan, percent: float, mass_g: float, shelf: Shelf) -> Figure:

@@ -1,19 +1,15 @@
 """All that goes to the bench on paper or as a file, in one document."""
 
+from collections.abc import Iterable
 from typing import Literal
 
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.cells import Cell
-from zesty_grid.core.plan.controls import all_cells
-from zesty_grid.core.plan.factors import FACTOR_ORDER
+from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.swatch_codes import swatch_code
-from zesty_grid.core.plan.swatches import swatches_of
 from zesty_grid.core.plan.vessels import Vessel, vessels_of
-from zesty_grid.core.plan.working_out import ties_of
-from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.cut_list import CutList, cut_list
-from zesty_grid.core.weigh.weighing import Weighing, weigh_study
+from zesty_grid.core.weigh.extraction import Liquor
+from zesty_grid.core.weigh.weighing import Weighed, Weighing, weigh_study
 from zesty_grid.core.weigh.working import Figure, grams_words, volume_words
 
 
@@ -24,6 +20,8 @@ class BenchSwatch(Frozen):
     cell: str
     replicate: int
     control: str
+    added: bool
+    mass_g: float
     levels: dict[str, str]
     vessels: tuple[str, ...]
 
@@ -38,52 +36,34 @@ class BenchPapers(Frozen):
     cut_list: CutList
 
 
-def papers_for_plan(plan: StudyPlan, shelf: Shelf) -> BenchPapers:
-    """For a plan that is in no data file: its codes are counted from 1."""
-    cells = all_cells(plan, shelf)
-    swatches = swatches_of(cells, plan.replicates)
-    codes = {swatch.key: swatch_code(i) for i, swatch in enumerate(swatches, 1)}
-    return bench_papers(plan, cells, vessels_of(plan, cells, shelf), codes, shelf)
-
-
 def bench_papers(
-    plan: StudyPlan, cells: list[Cell], vessels: list[Vessel], codes: dict[str, str], shelf: Shelf
+    study: PlannedStudy, begun: Iterable[Weighed] = (), liquors: Iterable[Liquor] = ()
 ) -> BenchPapers:
-    """Everything for the bench; `codes` by swatch key."""
-    ties = ties_of(plan, cells, vessels)
+    """Everything for the bench: what has begun as it was kept, the rest by the plan."""
+    kept = list(begun)
+    vessels = [*(one.vessel for one in kept if one.vessel.bath not in ("scour", "extract")),
+               *vessels_of(study)]  # fmt: skip
     goes_into: dict[str, list[str]] = {}
     for vessel in vessels:
-        for key in vessel.swatches:
-            goes_into.setdefault(key, []).append(vessel.name)
-    by_key = {cell.key: cell for cell in cells}
+        for code in vessel.swatches:
+            goes_into.setdefault(code, []).append(vessel.name)
+    control_of = {cell.key: cell.control for cell in study.cells}
     swatches = []
-    for swatch in swatches_of(cells, plan.replicates):
-        cell = by_key[swatch.cell]
-        levels = level_labels(plan, cell)
-        control = cell.control or ""
+    for swatch in study.planned:
+        cell = study.cell(swatch)
         swatches.append(
             BenchSwatch(
-                code=codes.get(swatch.key, ""), tie=ties.get(swatch.key, ""),
-                words=", ".join([*levels.values(), *([control] if "control=" in cell.key else [])]),
-                cell=cell.key, replicate=swatch.replicate, control=control, levels=levels,
-                vessels=tuple(goes_into.get(swatch.key, ())),
+                code=swatch.code, tie=swatch.tie, words=study.words(swatch), cell=cell,
+                replicate=swatch.replicate, control=control_of.get(cell) or "",
+                added=swatch.added, mass_g=swatch.mass_g,
+                levels=study.level_words(study.levels(swatch)),
+                vessels=tuple(goes_into.get(swatch.code, ())),
             )
         )  # fmt: skip
     return BenchPapers(
-        plan=plan, swatches=tuple(swatches), vessels=tuple(vessels),
-        weighing=weigh_study(plan, cells, vessels, shelf),
-        cut_list=cut_list(plan, cells, shelf),
+        plan=study.plan, swatches=tuple(swatches), vessels=tuple(vessels),
+        weighing=weigh_study(study, kept, liquors), cut_list=cut_list(study),
     )  # fmt: skip
-
-
-def level_labels(plan: StudyPlan, cell: Cell) -> dict[str, str]:
-    """The label of each of a cell's levels, by factor, in the order in which they act."""
-    found: dict[str, str] = {}
-    for kind in FACTOR_ORDER:
-        if kind in cell.levels:
-            level = plan.level(kind, cell.levels[kind])
-            found[kind] = level.label if level else cell.levels[kind]
-    return found
 
 
 def amount_words(figure: Figure) -> str:

@@ -3,11 +3,9 @@
 from math import ceil, sqrt
 
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.cells import Cell
-from zesty_grid.core.plan.study_plan import PieceUse, StudyPlan
-from zesty_grid.core.plan.swatches import swatches_of
+from zesty_grid.core.plan.planned_study import PlannedStudy
+from zesty_grid.core.plan.study_plan import PieceUse
 from zesty_grid.core.shelf.items import Fibre
-from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.working import grams_words
 
 EDGE_CM = 1.0
@@ -17,9 +15,10 @@ YARN_SPARE = 1.1
 
 
 class FibreCut(Frozen):
-    """Swatches of one fibre. Lengths are None where its mass by area or length is unknown.
+    """Swatches of one fibre and mass. Lengths are None where its mass by area or length is unknown.
 
-    A swatch is dyed whole and cut into its pieces afterwards.
+    A swatch is dyed whole and cut into its pieces afterwards. `cut_from` is the earlier swatch of
+    which it is a piece.
     """
 
     fibre: str
@@ -27,6 +26,7 @@ class FibreCut(Frozen):
     form: str
     swatches: int
     grams: float
+    cut_from: str | None = None
     width_cm: float | None = None
     height_cm: float | None = None
     piece_width_cm: float | None = None
@@ -40,6 +40,8 @@ class FibreCut(Frozen):
 
 
 class CutList(Frozen):
+    """What is still to be cut; swatches that have begun are cut already."""
+
     pieces: tuple[PieceUse, ...]
     fibres: tuple[FibreCut, ...]
     swatches: int
@@ -48,23 +50,23 @@ class CutList(Frozen):
     sheets_of_pieces: int
 
 
-def cut_list(plan: StudyPlan, cells: list[Cell], shelf: Shelf) -> CutList:
+def cut_list(study: PlannedStudy) -> CutList:
     """How much of each fibre to cut, laid out with the least cloth."""
-    counts: dict[str, int] = {}
-    fibre_of = {cell.key: cell.levels.get("fibre") for cell in cells}
-    swatches = swatches_of(cells, plan.replicates)
-    for swatch in swatches:
-        key = fibre_of[swatch.cell]
-        if key:
-            counts[key] = counts.get(key, 0) + 1
+    plan = study.plan
+    counts: dict[tuple[str, float, str | None], int] = {}
+    uncut = [swatch for swatch in study.planned if not swatch.settled]
+    for swatch in uncut:
+        if swatch.fibre:
+            what = (swatch.fibre, swatch.mass_g, swatch.parent)
+            counts[what] = counts.get(what, 0) + 1
     kept = sum(1 for piece in plan.pieces if piece != "spare")
-    total = len(swatches)
+    total = len(uncut)
     return CutList(
         pieces=plan.pieces,
-        fibres=tuple(_fibre_cut(plan, key, count, shelf.fibre(key))
-                     for key, count in counts.items()),
+        fibres=tuple(_fibre_cut(plan.pieces, key, mass_g, parent, count, study.shelf.fibre(key))
+                     for (key, mass_g, parent), count in counts.items()),
         swatches=total,
-        grams=total * plan.swatch_mass_g,
+        grams=sum(swatch.mass_g for swatch in uncut),
         sheets_as_dyed=ceil(total / PIECES_ON_A_SHEET),
         sheets_of_pieces=ceil(total * kept / PIECES_ON_A_SHEET),
     )  # fmt: skip
@@ -99,47 +101,50 @@ def swatch_size_cm(mass_g: float, mass_g_m2: float, pieces: int) -> tuple[float,
     return side * down, side * across, down, across
 
 
-def _fibre_cut(plan: StudyPlan, key: str, count: int, fibre: Fibre | None) -> FibreCut:
-    grams = count * plan.swatch_mass_g
+def _fibre_cut(
+    pieces: tuple[PieceUse, ...], key: str, mass_g: float, parent: str | None, count: int,
+    fibre: Fibre | None,
+) -> FibreCut:  # fmt: skip
+    grams = count * mass_g
+    of_parent = f"; cut from {parent}" if parent else ""
     base = FibreCut(
         fibre=key, name=fibre.name if fibre else key, form=fibre.form if fibre else "cloth",
-        swatches=count, grams=grams,
-        working=f"{count} swatches × {plan.swatch_mass_g:g} g = {grams_words(grams)}",
+        swatches=count, grams=grams, cut_from=parent,
+        working=f"{count} {'swatch' if count == 1 else 'swatches'} × {mass_g:g} g = "
+        f"{grams_words(grams)}{of_parent}",
     )  # fmt: skip
-    if fibre is None or fibre.form == "loose":
+    if fibre is None or fibre.form == "loose" or parent:
         return base
     if fibre.form == "yarn":
-        return _yarn(base, plan, fibre)
+        return _yarn(base, mass_g, fibre)
     if fibre.mass_g_m2 is None:
         return base.model_copy(
             update={"working": f"{base.working}; its g/m² is not on the Shelf: cut by weight"}
         )
-    return _cloth(base, plan, fibre, fibre.mass_g_m2)
+    return _cloth(base, mass_g, len(pieces), fibre, fibre.mass_g_m2)
 
 
-def _yarn(base: FibreCut, plan: StudyPlan, fibre: Fibre) -> FibreCut:
+def _yarn(base: FibreCut, mass_g: float, fibre: Fibre) -> FibreCut:
     if fibre.mass_g_per_100_m is None:
         return base
-    each_m = plan.swatch_mass_g / fibre.mass_g_per_100_m * 100
+    each_m = mass_g / fibre.mass_g_per_100_m * 100
     return base.model_copy(
         update={
             "yarn_m_each": each_m,
             "yarn_m": each_m * base.swatches * YARN_SPARE,
-            "working": f"{plan.swatch_mass_g:g} g ÷ {fibre.mass_g_per_100_m:g} g per 100 m = "
+            "working": f"{mass_g:g} g ÷ {fibre.mass_g_per_100_m:g} g per 100 m = "
             f"{each_m:.1f} m each; × {base.swatches} × {YARN_SPARE:g} to spare",
         }
     )
 
 
-def _cloth(base: FibreCut, plan: StudyPlan, fibre: Fibre, mass_g_m2: float) -> FibreCut:
-    wide, high, down, across_pieces = swatch_size_cm(
-        plan.swatch_mass_g, mass_g_m2, len(plan.pieces)
-    )
+def _cloth(base: FibreCut, mass_g: float, pieces: int, fibre: Fibre, mass_g_m2: float) -> FibreCut:
+    wide, high, down, across_pieces = swatch_size_cm(mass_g, mass_g_m2, pieces)
     sizes = {"width_cm": wide, "height_cm": high, "piece_width_cm": wide / down,
              "piece_height_cm": high / across_pieces}  # fmt: skip
     said = (
-        f"{plan.swatch_mass_g:g} g ÷ {mass_g_m2:g} g/m² = {wide:.1f} × {high:.1f} cm, in "
-        f"{len(plan.pieces)} pieces of {wide / down:.1f} × {high / across_pieces:.1f} cm"
+        f"{mass_g:g} g ÷ {mass_g_m2:g} g/m² = {wide:.1f} × {high:.1f} cm, in "
+        f"{pieces} pieces of {wide / down:.1f} × {high / across_pieces:.1f} cm"
     )
     if fibre.width_cm is None:
         return base.model_copy(update={**sizes, "working": said})

@@ -56,7 +56,7 @@ def effort_of(
         heat_of_bath(one.water_ml / 1000, one.temperature_c, one.duration_min, plan.lidded)
         for one in extractions
     ]
-    rinse_l = sum(len(v.swatches) for v in vessels) * plan.swatch_mass_g * RINSE_L_FOR_EACH_G
+    rinse_l = sum(vessel.dry_fibre_g for vessel in vessels) * RINSE_L_FOR_EACH_G
     water_l = sum(one.heat.water_l for one in each)
     extract_kwh = sum(one.warm_kwh + one.hold_kwh for one in extracts)
     return Effort(
@@ -82,7 +82,7 @@ def _vessel_effort(plan: StudyPlan, vessel: Vessel, shelf: Shelf) -> VesselEffor
     count = len(vessel.swatches)
     hands = START_MIN + LIFT_MIN + stirs * STIR_MIN + count * A_SWATCH_MIN
     return VesselEffort(
-        vessel=vessel.key, heat=heat, hands_min=hands,
+        vessel=vessel.name, heat=heat, hands_min=hands,
         hands_working=f"{START_MIN:g} min to start + {stirs} × {STIR_MIN:g} min stirring + "
         f"{count} swatches × {A_SWATCH_MIN:g} min + {LIFT_MIN:g} min to lift = {hands:.0f} min",
     )  # fmt: skip

@@ -1,5 +1,7 @@
 """One extraction shared by all vessels that take the same dye, and how much each gets."""
 
+from collections.abc import Iterable
+
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.baths import WAYS
 from zesty_grid.core.plan.vessels import Vessel
@@ -9,11 +11,14 @@ from zesty_grid.core.weigh.working import Figure, grams_words, volume_words
 
 # The strongest bath is half extract; the rest of the water is added in the vessel.
 EXTRACT_SHARE = 0.5
+# A share that was put by is enough for a bath that needs no more than this above it.
+ENOUGH = 1.005
 
 
 class ExtractShare(Frozen):
+    """What goes into the vessel of that name."""
+
     vessel: str
-    name: str
     grams: float
     volume_ml: float
     working: str
@@ -33,21 +38,77 @@ class Extraction(Frozen):
     shares: tuple[ExtractShare, ...]
 
 
-def extractions_of(
-    vessels: list[Vessel], amounts: list[VesselAmounts], shelf: Shelf
-) -> list[Extraction]:
-    """By dye lot, way of extracting and run; pots of different strength draw different volumes."""
-    drawn: dict[tuple[str, str, int], list[tuple[Vessel, float]]] = {}
+class Liquor(Frozen):
+    """An extract that has begun: its vessel, what it is of, and whose shares are in it."""
+
+    name: str
+    key: str
+    strength_g_ml: float
+    grams_for: dict[str, float]
+
+
+class Drawn(Frozen):
+    """The amounts of each vessel with what it draws, the extracts still to be made, and for each
+    vessel that draws from one that has begun, the name of that one."""
+
+    amounts: tuple[VesselAmounts, ...]
+    extractions: tuple[Extraction, ...]
+    from_begun: dict[str, str]
+
+
+def draw_extracts(
+    vessels: list[Vessel], amounts: list[VesselAmounts], shelf: Shelf, liquors: Iterable[Liquor]
+) -> Drawn:
+    """By dye lot, way of extracting and run; pots of different strength draw different volumes.
+
+    What was put by for a vessel in an extract that has begun is drawn from that; all else is
+    extracted anew.
+    """
+    begun = list(liquors)
+    needed: dict[tuple[str, str, int], list[tuple[Vessel, float]]] = {}
+    shares: dict[str, ExtractShare] = {}
+    from_begun: dict[str, str] = {}
     for vessel, own in zip(vessels, amounts, strict=True):
         apart = vessel.process in ("bundle-print", "sun-jar") or vessel.extraction == "sun"
         for figure in own.figures:
-            if figure.role == "dye stuff" and figure.grams and not apart:
-                key = (vessel.dye or "", vessel.extraction or "hot", vessel.replicate or 1)
-                drawn.setdefault(key, []).append((vessel, figure.grams))
-    return [_extraction(key, there, shelf) for key, there in drawn.items()]
+            if figure.role != "dye stuff" or not figure.grams or apart:
+                continue
+            key = (vessel.dye or "", vessel.extraction or "hot", vessel.replicate or 1)
+            liquor = _put_by(begun, vessel, extraction_key(*key), figure.grams)
+            if liquor is None:
+                needed.setdefault(key, []).append((vessel, figure.grams))
+                continue
+            shares[vessel.name] = _share_of(liquor, vessel, figure.grams)
+            from_begun[vessel.name] = liquor.name
+    extractions = [_extraction(key, there, shelf) for key, there in needed.items()]
+    shares |= {share.vessel: share for one in extractions for share in one.shares}
+    drawn = (
+        _with_extract(own, shares[own.vessel]) if own.vessel in shares else own for own in amounts
+    )
+    return Drawn(amounts=tuple(drawn), extractions=tuple(extractions), from_begun=from_begun)
 
 
-def with_extract(own: VesselAmounts, share: ExtractShare) -> VesselAmounts:
+def extraction_key(dye: str, way: str, run: int) -> str:
+    return f"{dye}:{way}:{run}"
+
+
+def _put_by(begun: list[Liquor], vessel: Vessel, key: str, grams: float) -> Liquor | None:
+    for liquor in begun:
+        if liquor.key == key and grams <= liquor.grams_for.get(vessel.name, 0.0) * ENOUGH:
+            return liquor
+    return None
+
+
+def _share_of(liquor: Liquor, vessel: Vessel, grams: float) -> ExtractShare:
+    volume_ml = grams / liquor.strength_g_ml
+    return ExtractShare(
+        vessel=vessel.name, grams=grams, volume_ml=volume_ml,
+        working=f"put by in {liquor.name}: {grams_words(grams)} ÷ "
+        f"{1000 * liquor.strength_g_ml:.1f} g/L = {volume_words(volume_ml)}",
+    )  # fmt: skip
+
+
+def _with_extract(own: VesselAmounts, share: ExtractShare) -> VesselAmounts:
     """The amounts of a vessel that draws its dye from a shared extract, and so less water."""
 
     def drawn(figure: Figure) -> Figure:
@@ -72,7 +133,7 @@ def with_extract(own: VesselAmounts, share: ExtractShare) -> VesselAmounts:
 def _extraction(
     key: tuple[str, str, int], there: list[tuple[Vessel, float]], shelf: Shelf
 ) -> Extraction:
-    dye, way_key, run = key
+    _, way_key, run = key
     way = WAYS[("extraction", way_key)]
     lot = lot_of(there[0][0], shelf)
     grams = sum(own for _, own in there)
@@ -81,7 +142,7 @@ def _extraction(
     water_ml = grams / strength_g_ml
     shares = tuple(
         ExtractShare(
-            vessel=vessel.key, name=vessel.name, grams=own, volume_ml=own / strength_g_ml,
+            vessel=vessel.name, grams=own, volume_ml=own / strength_g_ml,
             working=f"{grams_words(own)} of {grams_words(grams)} × {volume_words(water_ml)} = "
             f"{volume_words(own / strength_g_ml)}",
         )
@@ -89,7 +150,7 @@ def _extraction(
     )  # fmt: skip
     minutes = max(way.duration_min, lot.duration_min) if way_key == "hot" else way.duration_min
     return Extraction(
-        key=f"{dye}:{way_key}:{run}",
+        key=extraction_key(*key),
         name=lot.name if run == 1 else f"{lot.name}, run {run}",
         way=way.name.lower(),
         grams=grams,

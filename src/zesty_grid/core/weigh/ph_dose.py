@@ -49,12 +49,16 @@ class VesselPh(Frozen):
 
 
 class TwoReadings(Frozen):
-    """The bath read before anything was given, and after `grams_given` and a wait."""
+    """The bath read before anything was given, and after `grams_given` and a wait.
+
+    `beside` is what else was given between the two readings.
+    """
 
     question: PhQuestion
     ph_first: Annotated[float, Field(ge=1, le=13, allow_inf_nan=False)]
     grams_given: Annotated[float, Field(gt=0, le=1e5, allow_inf_nan=False)]
     ph_second: Annotated[float, Field(ge=1, le=13, allow_inf_nan=False)]
+    beside: Annotated[tuple[Solute, ...], Field(max_length=20)] = ()
 
 
 class NextDose(Frozen):
@@ -91,7 +95,7 @@ def ph_of_vessel(
         return VesselPh(target_ph=target, ph_before=before, figure=None, grams_first=0.0,
                         words=f"{name} is at pH {before:.1f} already: read before you add "
                         "anything.", warnings=(), question=None)  # fmt: skip
-    adjuster = _adjuster(plan, shelf, acid=target < before)
+    adjuster = _adjuster(plan, shelf, vessel.adjuster, acid=target < before)
     if adjuster is None or adjuster.chemistry is None:
         kind = "acid" if target < before else "alkali"
         return VesselPh(target_ph=target, ph_before=before, figure=None, grams_first=0.0,
@@ -145,12 +149,15 @@ def next_dose(readings: TwoReadings) -> NextDose:
 def _rest(readings: TwoReadings) -> tuple[float, float]:
     asked = readings.question
 
-    def charge(grams: float, ph: float) -> float:
-        added = Solute(substance=asked.adjust_with, grams=grams)
-        totals, chalk = totals_of(asked.volume_l, asked.water, (*asked.solutes, added))
+    def charge_of(solutes: tuple[Solute, ...], ph: float) -> float:
+        totals, chalk = totals_of(asked.volume_l, asked.water, solutes)
         return at_ph(totals, ph, chalk).charge_mol_l
 
-    offset = -charge(0.0, readings.ph_first)
+    def charge(grams: float, ph: float) -> float:
+        added = Solute(substance=asked.adjust_with, grams=grams)
+        return charge_of((*asked.solutes, *readings.beside, added), ph)
+
+    offset = -charge_of(asked.solutes, readings.ph_first)
     step = readings.ph_second - readings.ph_first
     buffer = max(0.0, (charge(readings.grams_given, readings.ph_second) + offset) / step)
 
@@ -177,12 +184,12 @@ def _dose(question: PhQuestion) -> PhAnswer | Refusal:
         return refusal
 
 
-def _adjuster(plan: StudyPlan, shelf: Shelf, acid: bool) -> Substance | None:
+def _adjuster(plan: StudyPlan, shelf: Shelf, own: str | None, acid: bool) -> Substance | None:
     role, chosen, default = (
         ("acid", plan.acid, DEFAULT_ACID) if acid else ("alkali", plan.alkali, DEFAULT_ALKALI)
     )
     usable = [s for s in shelf.substances if s.role == role and s.chemistry and not s.retired]
-    for key in (chosen, default):
+    for key in (own, chosen, default):
         found = next((s for s in usable if s.key == key), None)
         if found:
             return found
@@ -197,7 +204,7 @@ def _told(
     grams = answer.grams * litres
     figure = dry_or_stock(
         plan, shelf, "adjuster", adjuster.name.lower(), grams,
-        len(vessel.swatches) * plan.swatch_mass_g,
+        vessel.dry_fibre_g,
         f"{water} with what is in it is at pH {answer.ph_before:.1f}; to pH {target:g} it takes "
         f"{answer.grams:.3g} g/L × {litres:.2f} L = {grams_words(grams)}",
         "equilibrium at 25 °C, closed to the air; estimate for water alone",

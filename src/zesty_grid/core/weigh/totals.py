@@ -1,10 +1,12 @@
 """What the whole study takes, against what is in hand, with its cost."""
 
+from collections.abc import Collection
 from typing import Literal
 
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.swatches import SwatchPlace
+from zesty_grid.core.plan.planned_study import PlannedStudy
+from zesty_grid.core.plan.vessels import dry_fibre
+from zesty_grid.core.record.swatch import Swatch
 from zesty_grid.core.shelf.items import Stocked
 from zesty_grid.core.shelf.mixtures import parts_of_lot
 from zesty_grid.core.shelf.shelf import Shelf
@@ -12,13 +14,20 @@ from zesty_grid.core.weigh.amounts import VesselAmounts
 from zesty_grid.core.weigh.stock_solution import Stock
 from zesty_grid.core.weigh.working import grams_words
 
+TotalKind = Literal["fibre", "substance", "dye lot"]
+NOT_WEIGHED = ("water", "dye stuff", "dye liquor", "detergent")
+
 
 class Total(Frozen):
-    """`short_g` is what is missing; None where the amount in hand is not written down."""
+    """`used_g` went into baths that have begun; the rest of `grams` is still needed.
 
-    kind: Literal["fibre", "substance", "dye lot"]
+    `short_g` is what is missing of that; None where the amount in hand is not written down.
+    """
+
+    kind: TotalKind
     name: str
     grams: float
+    used_g: float
     in_hand_g: float | None
     short_g: float | None
     cost: float | None
@@ -26,64 +35,81 @@ class Total(Frozen):
 
 
 def totals_of_study(
-    plan: StudyPlan, swatches: list[SwatchPlace], fibre_of: dict[str, str],
-    amounts: list[VesselAmounts], stocks: list[Stock], shelf: Shelf,
+    study: PlannedStudy, ahead: list[VesselAmounts], used: list[VesselAmounts],
+    stocks: list[Stock], put_by: Collection[str],
 ) -> list[Total]:  # fmt: skip
-    """Fibres, dye lots (mixtures taken apart) and substances; `fibre_of` by cell key."""
-    fibres: dict[str, int] = {}
-    for swatch in swatches:
-        key = fibre_of.get(swatch.cell)
-        if key:
-            fibres[key] = fibres.get(key, 0) + 1
+    """Fibres, dye lots (mixtures taken apart) and substances, for baths ahead and those begun.
+
+    `put_by` names baths ahead whose dye is extracted already.
+    """
+    by_fibre: dict[str, list[Swatch]] = {}
+    for swatch in study.planned:
+        if swatch.fibre and swatch.parent is None:
+            by_fibre.setdefault(swatch.fibre, []).append(swatch)
     found = []
-    for key, count in fibres.items():
-        fibre = shelf.fibre(key)
-        grams = count * plan.swatch_mass_g
-        working = f"{count} swatches × {plan.swatch_mass_g:g} g = {grams_words(grams)}"
-        found.append(_total("fibre", fibre.name if fibre else key, grams, fibre, working))
-    return found + _lots(amounts, shelf) + _substances(amounts, stocks, shelf)
+    for key, swatches in by_fibre.items():
+        fibre = study.shelf.fibre(key)
+        grams, working = dry_fibre(swatches)
+        cut_g = sum(swatch.mass_g for swatch in swatches if swatch.settled)
+        found.append(_total("fibre", fibre.name if fibre else key, grams, cut_g, fibre, working))
+    extracted = [*used, *(one for one in ahead if one.vessel in put_by)]
+    lots = _lots([*ahead, *used], extracted, study.shelf)
+    return found + lots + _substances(ahead, used, stocks, study.shelf)
 
 
-def _lots(amounts: list[VesselAmounts], shelf: Shelf) -> list[Total]:
-    wanted: dict[str, float] = {}
-    for one in amounts:
-        for figure in one.figures:
-            lot = next((lot for lot in shelf.dye_lots if lot.name == figure.name), None)
-            if figure.role == "dye stuff" and figure.grams and lot:
-                for part, grams in parts_of_lot(lot, figure.grams, shelf):
-                    wanted[part.key] = wanted.get(part.key, 0.0) + grams
+def _lots(every: list[VesselAmounts], used: list[VesselAmounts], shelf: Shelf) -> list[Total]:
+    def wanted(amounts: list[VesselAmounts]) -> dict[str, float]:
+        found: dict[str, float] = {}
+        for one in amounts:
+            for figure in one.figures:
+                lot = next((lot for lot in shelf.dye_lots if lot.name == figure.name), None)
+                if figure.role == "dye stuff" and figure.grams and lot:
+                    for part, grams in parts_of_lot(lot, figure.grams, shelf):
+                        found[part.key] = found.get(part.key, 0.0) + grams
+        return found
+
+    needed, gone = wanted(every), wanted(used)
     return [
-        _total("dye lot", lot.name, grams, lot, f"all vessels together: {grams_words(grams)}")
-        for key, grams in wanted.items()
+        _total("dye lot", lot.name, grams, gone.get(key, 0.0), lot,
+               f"all vessels together: {grams_words(grams)}")
+        for key, grams in needed.items()
         if (lot := shelf.dye_lot(key))
-    ]
+    ]  # fmt: skip
 
 
-def _substances(amounts: list[VesselAmounts], stocks: list[Stock], shelf: Shelf) -> list[Total]:
-    wanted: dict[str, float] = {}
-    for one in amounts:
-        for figure in one.figures:
-            if figure.role in ("water", "dye stuff", "dye liquor") or figure.grams is None:
-                continue
-            if figure.stock_percent is None:
-                wanted[figure.name] = wanted.get(figure.name, 0.0) + figure.grams
+def _substances(
+    ahead: list[VesselAmounts], used: list[VesselAmounts], stocks: list[Stock], shelf: Shelf
+) -> list[Total]:
+    def weighed_in(amounts: list[VesselAmounts], from_stock: bool) -> dict[str, float]:
+        found: dict[str, float] = {}
+        for one in amounts:
+            for figure in one.figures:
+                if figure.role in NOT_WEIGHED or figure.grams is None:
+                    continue
+                if from_stock or figure.stock_percent is None:
+                    found[figure.name] = found.get(figure.name, 0.0) + figure.grams
+        return found
+
+    needed, gone = weighed_in(ahead, from_stock=False), weighed_in(used, from_stock=True)
     for stock in stocks:
-        wanted[stock.name] = wanted.get(stock.name, 0.0) + stock.grams
+        needed[stock.name] = needed.get(stock.name, 0.0) + stock.grams
+    for name, grams in gone.items():
+        needed[name] = needed.get(name, 0.0) + grams
     return [
-        _total("substance", name, grams, shelf.substance_named(name),
+        _total("substance", name, grams, gone.get(name, 0.0), shelf.substance_named(name),
                f"weighed in and made into stock: {grams_words(grams)}")
-        for name, grams in wanted.items()
+        for name, grams in needed.items()
     ]  # fmt: skip
 
 
 def _total(
-    kind: Literal["fibre", "substance", "dye lot"], name: str, grams: float,
-    item: Stocked | None, working: str,
-) -> Total:  # fmt: skip
+    kind: TotalKind, name: str, grams: float, used_g: float, item: Stocked | None, working: str
+) -> Total:
     in_hand = item.amount_in_hand_g if item else None
     price = item.price_per_100_g if item else None
+    said = f"{working}; {grams_words(used_g)} of it in baths that have begun" if used_g else working
     return Total(
-        kind=kind, name=name, grams=grams, in_hand_g=in_hand,
-        short_g=max(0.0, grams - in_hand) if in_hand is not None else None,
-        cost=grams * price / 100 if price is not None else None, working=working,
+        kind=kind, name=name, grams=grams, used_g=used_g, in_hand_g=in_hand,
+        short_g=max(0.0, grams - used_g - in_hand) if in_hand is not None else None,
+        cost=grams * price / 100 if price is not None else None, working=said,
     )  # fmt: skip

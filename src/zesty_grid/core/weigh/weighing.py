@@ -1,12 +1,10 @@
 """All that the Weigh lens shows: every bath, extracts, stocks, totals, effort and cautions."""
 
+from collections.abc import Iterable
+
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.cells import Cell
-from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.swatches import swatches_of
-from zesty_grid.core.plan.vessels import Vessel
-from zesty_grid.core.shelf.items import FibreClass
-from zesty_grid.core.shelf.shelf import Shelf
+from zesty_grid.core.plan.planned_study import PlannedStudy
+from zesty_grid.core.plan.vessels import Vessel, vessels_of
 from zesty_grid.core.weigh.amounts import VesselAmounts, stocks_to_make, weigh_vessel
 from zesty_grid.core.weigh.cautions import (
     SubstanceCard,
@@ -15,15 +13,28 @@ from zesty_grid.core.weigh.cautions import (
     weighing_cautions,
 )
 from zesty_grid.core.weigh.effort import Effort, effort_of
-from zesty_grid.core.weigh.extraction import Extraction, extractions_of, with_extract
+from zesty_grid.core.weigh.extraction import Extraction, Liquor, draw_extracts
+from zesty_grid.core.weigh.fibre_classes import classes_in
 from zesty_grid.core.weigh.stock_solution import Stock
 from zesty_grid.core.weigh.totals import Total, totals_of_study
 
 
+class Weighed(Frozen):
+    """A bath that has begun: its amounts and cautions as they were kept."""
+
+    vessel: Vessel
+    amounts: VesselAmounts
+    cautions: tuple[str, ...]
+
+
 class Weighing(Frozen):
-    """`vessel_cautions` by vessel key."""
+    """`vessels` holds every bath but scours and extracts; `begun` names those that are under way
+    or done, whose amounts stay. `vessel_cautions` by name. Extracts and stocks are those still to
+    be made.
+    """
 
     vessels: tuple[VesselAmounts, ...]
+    begun: tuple[str, ...]
     extractions: tuple[Extraction, ...]
     stocks: tuple[Stock, ...]
     totals: tuple[Total, ...]
@@ -33,44 +44,27 @@ class Weighing(Frozen):
     cards: tuple[SubstanceCard, ...]
 
 
-def amounts_of(
-    plan: StudyPlan, vessels: list[Vessel], shelf: Shelf
-) -> tuple[list[VesselAmounts], list[Extraction]]:
-    """The amounts of every vessel, with what each draws from the shared extracts."""
-    amounts = [weigh_vessel(plan, vessel, shelf) for vessel in vessels]
-    extractions = extractions_of(vessels, amounts, shelf)
-    shares = {share.vessel: share for one in extractions for share in one.shares}
-    drawn = [
-        with_extract(own, shares[own.vessel]) if own.vessel in shares else own for own in amounts
-    ]
-    return drawn, extractions
-
-
 def weigh_study(
-    plan: StudyPlan, cells: list[Cell], vessels: list[Vessel], shelf: Shelf
+    study: PlannedStudy, begun: Iterable[Weighed] = (), liquors: Iterable[Liquor] = ()
 ) -> Weighing:
-    amounts, extractions = amounts_of(plan, vessels, shelf)
-    stocks = stocks_to_make(amounts)
-    fibre_of = {cell.key: cell.levels["fibre"] for cell in cells if "fibre" in cell.levels}
-    swatches = swatches_of(cells, plan.replicates)
+    """The baths to come by the plan, beside those that have begun."""
+    kept = [one for one in begun if one.vessel.bath not in ("scour", "extract")]
+    ahead = vessels_of(study)
+    weighed = [weigh_vessel(study.plan, vessel, study.shelf) for vessel in ahead]
+    drawn = draw_extracts(ahead, weighed, study.shelf, liquors)
+    used = [one.amounts for one in kept]
+    amounts = [*used, *drawn.amounts]
+    stocks = stocks_to_make(list(drawn.amounts))
+    cautions = {one.vessel.name: one.cautions for one in kept} | {
+        vessel.name: vessel_cautions(vessel, own, classes_in(study, vessel))
+        for vessel, own in zip(ahead, drawn.amounts, strict=True)
+    }
+    vessels = [*(one.vessel for one in kept), *ahead]
     return Weighing(
-        vessels=tuple(amounts),
-        extractions=tuple(extractions),
-        stocks=tuple(stocks),
-        totals=tuple(totals_of_study(plan, swatches, fibre_of, amounts, stocks, shelf)),
-        effort=effort_of(plan, vessels, extractions, shelf),
-        cautions=weighing_cautions(amounts),
-        vessel_cautions={
-            vessel.key: vessel_cautions(vessel, own, classes_in(vessel, cells, shelf))
-            for vessel, own in zip(vessels, amounts, strict=True)
-        },
-        cards=cards_for(amounts),
-    )
-
-
-def classes_in(vessel: Vessel, cells: list[Cell], shelf: Shelf) -> frozenset[FibreClass]:
-    """Every class of fibre that goes into a vessel."""
-    inside = set(vessel.cells)
-    keys = {cell.levels.get("fibre", "") for cell in cells if cell.key in inside}
-    fibres = [shelf.fibre(key) for key in keys]
-    return frozenset().union(*(fibre.classes for fibre in fibres if fibre))
+        vessels=tuple(amounts), begun=tuple(one.vessel.name for one in kept),
+        extractions=drawn.extractions, stocks=tuple(stocks),
+        totals=tuple(totals_of_study(study, list(drawn.amounts), used, stocks,
+                                     drawn.from_begun)),
+        effort=effort_of(study.plan, vessels, list(drawn.extractions), study.shelf),
+        cautions=weighing_cautions(amounts), vessel_cautions=cautions, cards=cards_for(amounts),
+    )  # fmt: skip

@@ -2,7 +2,7 @@
 
 from datetime import datetime, timedelta
 
-from tests.bench import SMALL, START, USUAL, bench_for, entry
+from tests.bench import START, USUAL, bench_for, entry
 
 from zesty_grid.core.dye.scheduling.checking import faults_after_move
 from zesty_grid.core.dye.scheduling.from_bench import problem_of, ticks, windows_of
@@ -11,7 +11,7 @@ from zesty_grid.core.dye.scheduling.so_far import so_far_of
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 
 TUESDAY = datetime(2026, 11, 24, 9, 0)
-MADE = problem_of(list(bench_for().values()), SMALL, STARTING_SHELF, USUAL, TUESDAY)
+MADE = problem_of(list(bench_for().values()), STARTING_SHELF, USUAL, TUESDAY)
 OWN = {stretch.task: stretch for stretch in MADE.stretches}
 
 
@@ -24,8 +24,7 @@ def so_far(*log):
 
 
 def tasks_at(name: str) -> list[str]:
-    key = bench_for()[name].vessel.key
-    return [stretch.task for stretch in MADE.stretches if stretch.vessel == key]
+    return [stretch.task for stretch in MADE.stretches if stretch.vessel == name]
 
 
 def test_steps_done_in_one_go_are_one_stretch_and_waits_lie_between():

@@ -3,13 +3,12 @@
 from collections.abc import Callable
 from datetime import datetime
 
-from zesty_grid.core.dye.bench import BenchVessel
 from zesty_grid.core.dye.protocol import SATURDAY, Protocol, WorkingHours
 from zesty_grid.core.dye.scheduling.answer import Stop
 from zesty_grid.core.dye.scheduling.from_bench import BenchProblem, SoFar, problem_of
 from zesty_grid.core.dye.scheduling.problem import Solution
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.shelf.shelf import Shelf
 
 SECONDS_EACH = 3.0
@@ -40,9 +39,8 @@ def what_is_short(made: BenchProblem, names: dict[str, str]) -> list[str]:
 
 
 def cures_for(
-    bench: list[BenchVessel], plan: StudyPlan, shelf: Shelf, protocol: Protocol, start: datetime,
-    so_far: SoFar, known: Solution | None, made: BenchProblem, stop: Stop,
-    tell: Callable[[str], None],
+    bench: list[BenchVessel], shelf: Shelf, protocol: Protocol, start: datetime, so_far: SoFar,
+    known: Solution | None, made: BenchProblem, stop: Stop, tell: Callable[[str], None],
 ) -> list[Cure]:  # fmt: skip
     """Each single change that makes it possible, or sooner, the best first."""
     # The solver takes half a second to load, and most sessions plan no days.
@@ -54,7 +52,7 @@ def cures_for(
         if stop.asked:
             break
         tell(words)
-        tried = problem_of(bench, plan, other_shelf, other, start, so_far)
+        tried = problem_of(bench, other_shelf, other, start, so_far)
         answer = solve(tried.problem, SECONDS_EACH, stop=stop, tidy=False)
         if answer.solution:
             ready = tried.moment(answer.solution.finish)

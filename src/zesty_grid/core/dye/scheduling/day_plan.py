@@ -2,12 +2,12 @@
 
 from datetime import datetime
 
-from zesty_grid.core.dye.bench import BenchVessel
 from zesty_grid.core.dye.scheduling.answer import Answer
 from zesty_grid.core.dye.scheduling.from_bench import HEAT, BenchProblem, StretchOfWork
 from zesty_grid.core.dye.scheduling.problem import HANDS, ScheduleProblem, Solution, Task
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.shelf.shelf import Shelf
 
 
@@ -19,7 +19,6 @@ class PlannedWork(Frozen):
 
     task: str
     vessel: str
-    vessel_name: str
     vessel_title: str
     steps: tuple[str, ...]
     words: str
@@ -39,7 +38,6 @@ class Stay(Frozen):
     """A bath in its vessel on the Shelf, from filling to emptying; `pot` tells equal ones apart."""
 
     vessel: str
-    vessel_name: str
     kind: str
     pot: str
     starts_at: datetime
@@ -96,7 +94,7 @@ def day_plan(
     problem = made.problem
     stays = _stays(made, solution, bench, shelf)
     pot_of = {stay.vessel: stay.pot for stay in stays}
-    by_key = {one.vessel.key: one for one in bench}
+    by_key = {one.name: one for one in bench}
     work = []
     for stretch in made.stretches:
         one, task = by_key[stretch.vessel], problem.task[stretch.task]
@@ -108,7 +106,7 @@ def day_plan(
         hands = min(stretch.hands_ticks, task.length)
         work.append(
             PlannedWork(
-                task=stretch.task, vessel=stretch.vessel, vessel_name=one.vessel.name,
+                task=stretch.task, vessel=stretch.vessel,
                 vessel_title=one.vessel.title, steps=stretch.steps,
                 words="; ".join(step.title for step in steps if step.hands_min > 0),
                 then="; ".join(step.title for step in steps if _only_waits(step)),
@@ -193,7 +191,6 @@ def _stays(
     made: BenchProblem, solution: Solution, bench: list[BenchVessel], shelf: Shelf
 ) -> list[Stay]:
     """Which of the equal vessels each bath takes: the first that is free."""
-    names = {one.vessel.key: one.vessel.name for one in bench}
     dips = {task.key: task for task in made.problem.tasks}
     free_at: dict[tuple[str, int], int] = {}
     stays = []
@@ -207,7 +204,7 @@ def _stays(
         pot = shelf.vessel(kind)
         one_of = f" {number}" if pot and pot.count > 1 else ""
         stays.append(
-            Stay(vessel=claim.key, vessel_name=names[claim.key], kind=kind,
+            Stay(vessel=claim.key, kind=kind,
                  pot=f"{pot.name if pot else kind}{f', no.{one_of}' if one_of else ''}",
                  starts_at=made.moment(start), ends_at=made.moment(end))
         )  # fmt: skip

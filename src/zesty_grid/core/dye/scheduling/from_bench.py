@@ -5,7 +5,6 @@ from math import ceil
 
 from pydantic import Field
 
-from zesty_grid.core.dye.bench import BenchVessel
 from zesty_grid.core.dye.protocol import Protocol
 from zesty_grid.core.dye.scheduling.problem import (
     HANDS,
@@ -17,8 +16,9 @@ from zesty_grid.core.dye.scheduling.problem import (
 )
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessels import Vessel, fits, room_for
+from zesty_grid.core.plan.filling import CLOSE, room_ml
+from zesty_grid.core.plan.vessels import Vessel, fits
+from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.shelf import Shelf
 
@@ -75,7 +75,7 @@ def ticks(minutes: float) -> int:
 
 
 def problem_of(
-    bench: list[BenchVessel], plan: StudyPlan, shelf: Shelf, protocol: Protocol, start: datetime,
+    bench: list[BenchVessel], shelf: Shelf, protocol: Protocol, start: datetime,
     so_far: SoFar | None = None, days: int = 120,
 ) -> BenchProblem:  # fmt: skip
     """Everything on the bench from `start` (the bench's own time) on.
@@ -91,29 +91,30 @@ def problem_of(
     first_of: dict[str, str] = {}
     enter_of: dict[str, str] = {}
     last_of: dict[str, str] = {}
-    by_key = {one.vessel.key: one for one in bench}
+    by_key = {one.name: one for one in bench}
     first_dip = _first_dips(bench)
     for one in bench:
         own = _stretches(one)
         for i, (stretch, run, waits) in enumerate(own):
             final = i == len(own) - 1
             task = _task(one, stretch, run, protocol, final)
-            chain = first_dip.get(one.vessel.key, one.vessel.key)
+            chain = first_dip.get(one.name, one.name)
             tasks.append(task.model_copy(update={"chain": chain}))
             stretches.append(stretch)
             if not final:
                 links.append(_wait(stretch.task, own[i + 1][0].task, waits))
-        key = one.vessel.key
+        key = one.name
         first_of[key], last_of[key] = own[0][0].task, own[-1][0].task
         enter_of[key] = next(
             (s.task for s, _, _ in own if {"enter", "dip"} & set(s.steps)), own[0][0].task
         )
-        if key not in first_dip:
-            claims.append(_claim(one.vessel, first_of[key], last_of[key], plan, shelf))
+        if key not in first_dip and (one.vessel.on_shelf or not one.begun):
+            claims.append(_claim(one.vessel, first_of[key], last_of[key], shelf))
     for one in bench:
         links += [
             _between(by_key[key].vessel, one.vessel, protocol, first_of, enter_of, last_of)
             for key in one.after
+            if key in by_key
         ]
     last_dip = {first: dip for dip, first in first_dip.items()}
     problem = ScheduleProblem(
@@ -219,7 +220,7 @@ def _stretches(one: BenchVessel) -> list[tuple[StretchOfWork, Step | None, list[
         nonlocal steps, hands, lead, waits, run
         if steps:
             stretch = StretchOfWork(
-                task=f"{one.vessel.key}|{steps[0]}", vessel=one.vessel.key, steps=tuple(steps),
+                task=f"{one.name}|{steps[0]}", vessel=one.name, steps=tuple(steps),
                 runs=run.key if run else None, hands_ticks=max(1, ticks(hands)), lead_ticks=lead,
                 iron=one.vessel.has_iron,
             )  # fmt: skip
@@ -273,25 +274,22 @@ def _most(waits: list[Step]) -> int | None:
     return sum(ticks(step.longest_min or 0) for step in waits)
 
 
-def _claim(vessel: Vessel, first: str, last: str, plan: StudyPlan, shelf: Shelf) -> Claim:
+def _claim(vessel: Vessel, first: str, last: str, shelf: Shelf) -> Claim:
     if vessel.on_shelf is None:
         raise Refusal(
             "no-vessel", f"{vessel.name} {vessel.title}: no vessel on the Shelf is right for it.",
             "Add one on the Shelf: large enough, for iron only where iron goes in.",
         )  # fmt: skip
-    room = len(vessel.swatches)
-    swatch_ml = plan.swatch_mass_g * plan.liquor_ratio_ml_per_g
     others = [
         pot.key
         for pot in shelf.vessels
         if fits(vessel, pot) and pot.key != vessel.on_shelf
-        and (room_for(pot, swatch_ml) >= room if room
-             else pot.litres * 1000 >= vessel.volume_ml * 1.25)
+        and room_ml(pot.litres) * (1 + CLOSE) >= vessel.volume_ml
         and vessel.volume_ml >= LEAST_FILL * pot.litres * 1000
     ]  # fmt: skip
     runs_apart = vessel.replicate is not None or vessel.parts > 1
     alike = vessel.key.split(":run-")[0].split(":pot-")[0] if runs_apart else None
-    return Claim(key=vessel.key, first=first, last=last, choices=(vessel.on_shelf, *others),
+    return Claim(key=vessel.name, first=first, last=last, choices=(vessel.on_shelf, *others),
                  alike=alike)  # fmt: skip
 
 
@@ -300,14 +298,14 @@ def _between(
     enter_of: dict[str, str], last_of: dict[str, str],
 ) -> Link:  # fmt: skip
     if before.bath == "extract":
-        return Link(first=last_of[before.key], then=first_of[after.key],
+        return Link(first=last_of[before.name], then=first_of[after.name],
                     most=ticks(60 * protocol.extract_keeps_h))  # fmt: skip
-    if before.bath == after.bath and before.dip and after.dip:
-        return Link(first=last_of[before.key], then=first_of[after.key])
+    if after.again == before.name or (before.bath == after.bath and before.dip and after.dip):
+        return Link(first=last_of[before.name], then=first_of[after.name])
     wet = protocol.wet_within_h
     mordanted = before.bath in ("tannin", "mordant", "binder", "iron mordant")
     most = ticks(60 * wet) if wet is not None and mordanted else None
-    return Link(first=last_of[before.key], then=enter_of[after.key], most=most)
+    return Link(first=last_of[before.name], then=enter_of[after.name], most=most)
 
 
 def _first_dips(bench: list[BenchVessel]) -> dict[str, str]:
@@ -317,10 +315,10 @@ def _first_dips(bench: list[BenchVessel]) -> dict[str, str]:
     for one in sorted(later, key=lambda one: one.vessel.dip or 0):
         before = next((key for key in one.after if _is_dip_of(one.vessel, bench, key)), None)
         if before:
-            first[one.vessel.key] = first.get(before, before)
+            first[one.name] = first.get(before, before)
     return first
 
 
 def _is_dip_of(vessel: Vessel, bench: list[BenchVessel], key: str) -> bool:
-    other = next(one.vessel for one in bench if one.vessel.key == key)
-    return other.bath == vessel.bath and (other.dip or 0) < (vessel.dip or 0)
+    other = next((one.vessel for one in bench if one.name == key), None)
+    return other is not None and other.bath == vessel.bath and (other.dip or 0) < (vessel.dip or 0)

@@ -3,7 +3,6 @@
 from collections.abc import Callable
 from datetime import datetime
 
-from zesty_grid.core.dye.bench import BenchVessel
 from zesty_grid.core.dye.protocol import Protocol
 from zesty_grid.core.dye.scheduling.answer import Answer, Progress, Stop
 from zesty_grid.core.dye.scheduling.bounds import Bound
@@ -13,7 +12,7 @@ from zesty_grid.core.dye.scheduling.day_plan import DayPlan, day_plan
 from zesty_grid.core.dye.scheduling.from_bench import BenchProblem, SoFar, problem_of
 from zesty_grid.core.dye.scheduling.problem import Solution
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.shelf import Shelf
 
@@ -30,19 +29,17 @@ class Work(Frozen):
     """All that a day plan is made from."""
 
     bench: tuple[BenchVessel, ...]
-    plan: StudyPlan
     shelf: Shelf
     protocol: Protocol
     start: datetime
     so_far: SoFar
 
     def problem(self) -> BenchProblem:
-        return problem_of(list(self.bench), self.plan, self.shelf, self.protocol, self.start,
-                          self.so_far)  # fmt: skip
+        return problem_of(list(self.bench), self.shelf, self.protocol, self.start, self.so_far)
 
     def names(self, made: BenchProblem) -> dict[str, str]:
         """Each stretch of work in words."""
-        vessels = {one.vessel.key: one for one in self.bench}
+        vessels = {one.name: one for one in self.bench}
         named = {}
         for stretch in made.stretches:
             one = vessels[stretch.vessel]
@@ -83,8 +80,8 @@ def make_day_plan(
         short.append("No plan was found: the waits between the baths leave no way through.")
     cures: list[Cure] = []
     if (short or with_cures) and not stop.asked:
-        cures = cures_for(list(work.bench), work.plan, work.shelf, work.protocol, work.start,
-                          work.so_far, answer.solution, made, stop, say)  # fmt: skip
+        cures = cures_for(list(work.bench), work.shelf, work.protocol, work.start, work.so_far,
+                          answer.solution, made, stop, say)  # fmt: skip
     if plan:
         plan = plan.model_copy(update={"short": tuple(short)})
     return Planned(plan=plan, short=tuple(short), cures=tuple(cures))

@@ -4,9 +4,9 @@ from collections.abc import Callable, Iterable
 from datetime import datetime
 from itertools import pairwise
 
-from zesty_grid.core.dye.bench_entry import BenchEntry
-from zesty_grid.core.dye.log import begun_at, ticked_at
 from zesty_grid.core.dye.scheduling.from_bench import SoFar, StretchOfWork
+from zesty_grid.core.record.entry import BenchEntry
+from zesty_grid.core.record.log import begun_at, ticked_at
 
 
 def so_far_of(

@@ -1,0 +1,52 @@
+import { useMemo, useState } from "react";
+
+import type { GridCell, StudyView } from "../api/client";
+import { useComparison } from "../api/hooks";
+import type { Reference } from "../api/hooks";
+import type { Face } from "../grid/study-grid";
+import type { Colours, StateColour } from "../read/colours";
+
+export interface CompareState {
+  reference: Reference | null;
+  setReference: (reference: Reference) => void;
+  comparison: ReturnType<typeof useComparison>;
+  faceOf: (cell: GridCell, plain: Face) => Face;
+}
+
+/** Every cell's difference from the chosen reference, or of its pieces from what they were before. */
+export function useCompareFaces(study: StudyView, colours: Colours): CompareState {
+  const [chosen, setReference] = useState<Reference | null>(null);
+  const first = study.grid.cells.find((cell) => cell.swatches.some((code) => colours.newest(code)));
+  const reference: Reference | null = chosen ?? (first ? { mode: "cell", cell: first.key } : null);
+  const comparison = useComparison(study.id, reference);
+  const byCell = useMemo(() => new Map(comparison.data?.differences.map((one) => [one.cell, one])), [comparison.data]);
+  return {
+    reference,
+    setReference,
+    comparison,
+    faceOf: (cell, plain) => {
+      const found = byCell.get(cell.key);
+      const isReference = reference?.mode === "cell" && reference.cell === cell.key;
+      if (!found) return { ...plain, caption: isReference ? "ref" : "", words: `${plain.words}${isReference ? "; the reference" : ""}` };
+      const de = found.difference.de00.toFixed(1);
+      const fills = reference?.mode === "before" ? beforeAndAfter(cell, colours, reference.vessel, study) : plain.fills;
+      return {
+        ...plain,
+        fills,
+        caption: found.distinguishable ? de : `≈ ${de}`,
+        words: `${plain.words}; ΔE00 ${de}${found.distinguishable ? "" : ", too small to tell"}`,
+      };
+    },
+  };
+}
+
+/** Each piece as it was and as it is: halves of its chip. */
+function beforeAndAfter(cell: GridCell, colours: Colours, vessel: string, study: StudyView): string[] {
+  return cell.swatches.flatMap((code) => {
+    const states = colours.of(code);
+    const read = (states?.states ?? []).flatMap((run): StateColour[] => states?.colours.filter((colour) => colour.run === run) ?? []);
+    const at = vessel ? read.findIndex((colour) => colours.isOf(colour.run, study.id, vessel)) : read.length - 1;
+    const pair = [read[at - 1], read[at]].filter((colour) => colour !== undefined);
+    return pair.length === 2 ? pair.map((colour) => colour.hex) : [];
+  });
+}

@@ -1,0 +1,63 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { useState } from "react";
+
+import { answered, api } from "../../api/client";
+import type { StudyView } from "../../api/client";
+import { useChange } from "../../api/hooks";
+import { SwatchPicker } from "../../grid/swatch-picker";
+import { ProblemNote } from "../../shell/said";
+
+interface StartFromDialogProps {
+  study: StudyView;
+  codes: readonly string[];
+  onClose: () => void;
+  onMade: (id: number) => void;
+}
+
+/** A study whose fibres are the cloth of these swatches. */
+export function StartFromDialog({ study, codes, onClose, onMade }: StartFromDialogProps) {
+  const [name, setName] = useState(`${study.plan.name}, on dyed cloth`);
+  const [swatches, setSwatches] = useState<string[]>([...codes]);
+  const [cut, setCut] = useState(false);
+  const [mass, setMass] = useState("2");
+  const make = useChange(() =>
+    answered(
+      api.POST("/api/studies/from-swatches", {
+        body: { name: name.trim(), swatches, cut, mass_g: Number(mass.replace(",", ".")) },
+      }),
+    ),
+  );
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="start-from">
+      <DialogTitle id="start-from">Start a study from {swatches.length === 1 ? swatches[0] : `${swatches.length} swatches`}</DialogTitle>
+      <DialogContent>
+        <Box sx={{ mb: 1.5 }}>
+          Their cloth becomes the fibres of the new study. Both studies, and every swatch, keep the link.
+        </Box>
+        <SwatchPicker study={study} offered={codes} value={swatches} onChange={setSwatches} others />
+        <Box sx={{ display: "grid", gap: 1.5, mt: 2 }}>
+          <TextField label="Name of the new study" value={name} onChange={(event) => setName(event.target.value)} />
+          <TextField select label="How they are taken" value={cut ? "cut" : "whole"} onChange={(event) => setCut(event.target.value === "cut")}>
+            <MenuItem value="whole">Whole: each swatch goes on under its own code</MenuItem>
+            <MenuItem value="cut">New pieces are cut from what is left of them</MenuItem>
+          </TextField>
+          {cut && <TextField label="Dry mass of a piece, g" value={mass} onChange={(event) => setMass(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />}
+        </Box>
+        <ProblemNote error={make.error} />
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Close</Button>
+        <Button variant="contained" disabled={!name.trim() || swatches.length === 0 || make.isPending} onClick={() => make.mutate(undefined, { onSuccess: (made) => onMade(made.id) })}>
+          Start it
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

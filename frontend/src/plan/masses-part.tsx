@@ -1,0 +1,164 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { useState } from "react";
+
+import type { FactorKind, Schema, StudyPlan } from "../api/client";
+import { FACTOR_NAMES } from "../grid/axes";
+import { typedNumber } from "../shell/numbers";
+import type { Change } from "./change-plan";
+
+type OwnMass = Schema["OwnMass"];
+type LargerPiece = Schema["LargerPiece"];
+const CONTROLS: Record<NonNullable<OwnMass["control"]>, string> = {
+  undyed: "undyed controls",
+  unmordanted: "unmordanted controls",
+  "mordanted-undyed": "mordanted, undyed controls",
+  bridge: "bridge pieces",
+};
+
+/** Masses of their own for a fibre or a kind of control, and larger pieces that stay in the pots. */
+export function MassesPart({ plan, change }: { plan: StudyPlan; change: Change }) {
+  const [adding, setAdding] = useState<"mass" | "piece" | null>(null);
+  const fibres = plan.factors.find((factor) => factor.kind === "fibre")?.levels ?? [];
+  const wordsOf = (own: OwnMass) =>
+    [fibres.find((level) => level.key === own.fibre)?.label ?? own.fibre, own.control ? CONTROLS[own.control] : null].filter(Boolean).join(", ");
+  const labelOf = (kind: string, key: string) => plan.factors.find((factor) => factor.kind === kind)?.levels.find((level) => level.key === key)?.label ?? key;
+  return (
+    <Box sx={{ fontSize: 13, mt: 1 }}>
+      {plan.own_masses.map((own) => (
+        <Line key={wordsOf(own)} words={`${wordsOf(own)}: ${own.mass_g} g each`} remove={() => change({ own_masses: plan.own_masses.filter((one) => one !== own) })} />
+      ))}
+      {plan.larger_pieces.map((piece) => (
+        <Line
+          key={piece.key}
+          words={`${piece.name}, ${piece.mass_g} g, stays beside ${Object.entries(piece.levels).map(([kind, key]) => labelOf(kind, key)).join(", ")}`}
+          remove={() => change({ larger_pieces: plan.larger_pieces.filter((one) => one.key !== piece.key) })}
+        />
+      ))}
+      {adding === "mass" && (
+        <NewMass
+          fibres={fibres.map((level) => [level.key, level.label])}
+          controls={plan.controls}
+          onClose={() => setAdding(null)}
+          onMade={(own) => change({ own_masses: [...plan.own_masses.filter((one) => wordsOf(one) !== wordsOf(own)), own] })}
+        />
+      )}
+      {adding === "piece" && <NewPiece plan={plan} onClose={() => setAdding(null)} onMade={(piece) => change({ larger_pieces: [...plan.larger_pieces, piece] })} />}
+      {adding === null && (
+        <>
+          <Button size="small" sx={{ p: 0, mr: 2, minHeight: 32 }} onClick={() => setAdding("mass")}>
+            Another mass for some
+          </Button>
+          <Button size="small" sx={{ p: 0, minHeight: 32 }} onClick={() => setAdding("piece")}>
+            A larger piece in the pot
+          </Button>
+        </>
+      )}
+    </Box>
+  );
+}
+
+function Line({ words, remove }: { words: string; remove: () => void }) {
+  return (
+    <Box sx={{ display: "flex", alignItems: "center" }}>
+      <Box sx={{ flex: 1 }}>{words}</Box>
+      <Button size="small" sx={{ minHeight: 28, p: 0 }} onClick={remove} aria-label={`Take out: ${words}`}>
+        take out
+      </Button>
+    </Box>
+  );
+}
+
+interface NewMassProps {
+  fibres: [string, string][];
+  controls: StudyPlan["controls"];
+  onMade: (own: OwnMass) => void;
+  onClose: () => void;
+}
+
+function NewMass({ fibres, controls, onMade, onClose }: NewMassProps) {
+  const [fibre, setFibre] = useState("");
+  const [control, setControl] = useState("");
+  const [mass, setMass] = useState("");
+  const grams = typedNumber(mass);
+  const keep = () => {
+    onMade({ fibre: fibre || null, control: (control || null) as OwnMass["control"] | null, mass_g: grams ?? 0 });
+    onClose();
+  };
+  return (
+    <Box role="group" aria-label="Another mass for some" sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 84px", gap: 1, mt: 1 }}>
+      <TextField select label="Fibre" value={fibre} onChange={(event) => setFibre(event.target.value)}>
+        <MenuItem value="">any</MenuItem>
+        {fibres.map(([key, label]) => (
+          <MenuItem key={key} value={key}>
+            {label}
+          </MenuItem>
+        ))}
+      </TextField>
+      <TextField select label="Only" value={control} onChange={(event) => setControl(event.target.value)}>
+        <MenuItem value="">all of them</MenuItem>
+        {controls.map((kind) => (
+          <MenuItem key={kind} value={kind}>
+            {CONTROLS[kind]}
+          </MenuItem>
+        ))}
+      </TextField>
+      <TextField label="g each" value={mass} onChange={(event) => setMass(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
+      <Box sx={{ gridColumn: "1 / -1" }}>
+        <Button variant="outlined" size="small" disabled={!grams || grams <= 0 || (!fibre && !control)} onClick={keep} sx={{ mr: 1 }}>
+          Weigh them so
+        </Button>
+        <Button size="small" onClick={onClose}>
+          Close
+        </Button>
+      </Box>
+    </Box>
+  );
+}
+
+function NewPiece({ plan, onMade, onClose }: { plan: StudyPlan; onMade: (piece: LargerPiece) => void; onClose: () => void }) {
+  const [name, setName] = useState("Full skein");
+  const [mass, setMass] = useState("50");
+  const [levels, setLevels] = useState<Partial<Record<FactorKind, string>>>({});
+  const grams = typedNumber(mass);
+  const keep = () => {
+    const taken = new Set(plan.larger_pieces.map((piece) => piece.key));
+    const key = Array.from({ length: 99 }, (_, i) => `piece-${i + 1}`).find((one) => !taken.has(one)) ?? "piece";
+    const chosen = plan.factors.map((factor) => [factor.kind, levels[factor.kind] ?? factor.levels[0]?.key ?? ""] as const);
+    onMade({ key, name: name.trim(), mass_g: grams ?? 0, levels: Object.fromEntries(chosen) });
+    onClose();
+  };
+  return (
+    <Box role="group" aria-label="A larger piece in the pot" sx={{ display: "grid", gridTemplateColumns: "1fr 84px", gap: 1, mt: 1 }}>
+      <TextField label="What it is" value={name} onChange={(event) => setName(event.target.value)} />
+      <TextField label="g" value={mass} onChange={(event) => setMass(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
+      {plan.factors.map((factor) => (
+        <TextField
+          key={factor.kind}
+          select
+          label={FACTOR_NAMES[factor.kind]}
+          value={levels[factor.kind] ?? factor.levels[0]?.key ?? ""}
+          onChange={(event) => setLevels({ ...levels, [factor.kind]: event.target.value })}
+          sx={{ gridColumn: "1 / -1" }}
+        >
+          {factor.levels.map((level) => (
+            <MenuItem key={level.key} value={level.key}>
+              {level.label}
+            </MenuItem>
+          ))}
+        </TextField>
+      ))}
+      <Box sx={{ gridColumn: "1 / -1" }}>
+        <Box sx={{ mb: 0.5 }}>It goes through the baths of these levels, and counts in their weights, water and vessels.</Box>
+        <Button variant="outlined" size="small" disabled={!grams || grams <= 0 || !name.trim()} onClick={keep} sx={{ mr: 1 }}>
+          Put it in
+        </Button>
+        <Button size="small" onClick={onClose}>
+          Close
+        </Button>
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,118 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { useState } from "react";
+
+import { Problem, answered, api } from "../api/client";
+import type { Photo, Schema, StudyView } from "../api/client";
+import { useChange, useTrials } from "../api/hooks";
+import { todayIso } from "../shell/dates";
+import { typedNumber } from "../shell/numbers";
+import { ProblemNote } from "../shell/said";
+import { AS_IT_CAME } from "./colours";
+import type { Colours } from "./colours";
+
+type Backing = Schema["NewReadings"]["backing"];
+const BACKINGS: [Backing, string][] = [["", "not noted"], ["white", "white"], ["black", "black"], ["grey", "grey"], ["more of the same", "more of the same"]];
+
+interface AcceptingProps {
+  study: StudyView;
+  photo: Photo;
+  colours: Colours;
+  cells: string[];
+  onDone: () => void;
+}
+
+/** When the photo was taken, how the pieces lay, which state they show; then they become readings. */
+export function Accepting({ study, photo, colours, cells, onDone }: AcceptingProps) {
+  const trials = useTrials(study.id);
+  const trial = trials.data?.find((one) => one.id === photo.sheet.trial);
+  const [day, setDay] = useState(photo.taken_on ?? todayIso());
+  const [stage, setStage] = useState("");
+  const [run, setRun] = useState("");
+  const [damp, setDamp] = useState(false);
+  const [backing, setBacking] = useState<Backing>("");
+  const [layers, setLayers] = useState("");
+  const [note, setNote] = useState("");
+  const accept = useChange((how: { early?: boolean; damp?: boolean }) =>
+    answered(
+      api.POST("/api/photos/{photo_id}/accept", {
+        params: { path: { photo_id: photo.id } },
+        body: {
+          measurement_id: photo.measurement_id,
+          cells,
+          taken_on: day,
+          stage: trial ? Number(stage) : null,
+          run: run === "" ? null : Number(run),
+          damp: how.damp ?? damp,
+          early: how.early ?? false,
+          backing,
+          layers: typedNumber(layers),
+          note,
+        },
+      }),
+    ),
+  );
+  const send = (how: { early?: boolean; damp?: boolean } = {}) => accept.mutate(how, { onSuccess: onDone });
+  const early = accept.error instanceof Problem && accept.error.code === "not-rested";
+  const codes = photo.sheet.assignments.map((one) => one.swatch);
+  const states = [...new Set(codes.flatMap((code) => colours.of(code)?.states ?? []))];
+  return (
+    <Box sx={{ width: "100%" }}>
+      {early && accept.error instanceof Problem ? (
+        <Box role="alert" sx={{ border: 2, p: 1.25, mb: 1 }}>
+          <strong>{accept.error.message}</strong> Wet cloth reads darker and stronger; colours settle while it rests.
+          <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mt: 1 }}>
+            <Button variant="outlined" color="secondary" onClick={() => send({ damp: true })}>
+              They were damp: keep them, not counted
+            </Button>
+            <Button variant="outlined" color="secondary" onClick={() => send({ early: true })}>
+              They are dry: accept them early
+            </Button>
+          </Box>
+        </Box>
+      ) : (
+        <ProblemNote error={accept.error} />
+      )}
+      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", md: "170px 1.4fr 1fr 110px 1.6fr" }, gap: 1, alignItems: "start" }}>
+        <TextField label="Taken on" type="date" value={day} onChange={(event) => setDay(event.target.value)} slotProps={{ inputLabel: { shrink: true }, htmlInput: { max: todayIso() } }} />
+        {trial ? (
+          <TextField select label={`Stage of “${trial.plan.name}”`} value={stage} onChange={(event) => setStage(event.target.value)}>
+            {trial.plan.stages.map((one, i) => (
+              <MenuItem key={one.label} value={String(i)}>
+                {one.label}
+              </MenuItem>
+            ))}
+          </TextField>
+        ) : (
+          <TextField select label="They show" value={run} onChange={(event) => setRun(event.target.value)} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}>
+            <MenuItem value="">the state of that day</MenuItem>
+            {states.map((one) => (
+              <MenuItem key={one} value={String(one)}>
+                {one === AS_IT_CAME ? "as they came" : colours.labelOf(one)}
+              </MenuItem>
+            ))}
+          </TextField>
+        )}
+        <TextField select label="Laid on" value={backing} onChange={(event) => setBacking(event.target.value as Backing)} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}>
+          {BACKINGS.map(([key, words]) => (
+            <MenuItem key={key} value={key}>
+              {words}
+            </MenuItem>
+          ))}
+        </TextField>
+        <TextField label="Layers" value={layers} onChange={(event) => setLayers(event.target.value)} slotProps={{ htmlInput: { inputMode: "numeric" } }} />
+        <TextField label="Note" value={note} onChange={(event) => setNote(event.target.value)} />
+      </Box>
+      <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "center", gap: 1, mt: 0.5 }}>
+        <FormControlLabel control={<Checkbox checked={damp} onChange={(_, on) => setDamp(on)} />} label="They were damp (kept, does not count)" sx={{ flex: 1 }} />
+        <Button variant="contained" disabled={cells.length === 0 || accept.isPending || (trial !== undefined && stage === "")} onClick={() => send()}>
+          Accept {cells.length} readings
+        </Button>
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,132 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+
+import { answered, api } from "../api/client";
+import type { Reading, StudyView } from "../api/client";
+import { useChange, useReadings } from "../api/hooks";
+import { whoIsHere } from "../dye/outbox";
+import { cellOf, cellWords, oddWords } from "../grid/cells";
+import { Chip } from "../grid/chip";
+import { dayWords } from "../shell/dates";
+import { usePlace } from "../shell/place";
+import { Part, ProblemNote } from "../shell/said";
+import { labWords } from "./colours";
+import type { Colours } from "./colours";
+
+const AT_ONCE = 6;
+
+interface ChosenReadingsProps {
+  study: StudyView;
+  codes: readonly string[];
+  colours: Colours;
+}
+
+/** Each selected swatch with its own states, their colours, and every reading behind them. */
+export function ChosenReadings({ study, codes, colours }: ChosenReadingsProps) {
+  const readings = useReadings(study.id);
+  const own = (code: string) => (readings.data ?? []).filter((one) => one.swatch === code && one.piece === "whole");
+  return (
+    <Part title={`${codes.length} ${codes.length === 1 ? "swatch" : "swatches"} selected`}>
+      {codes.slice(0, AT_ONCE).map((code) => (
+        <OneSwatch key={code} study={study} code={code} colours={colours} readings={own(code)} />
+      ))}
+      {codes.length > AT_ONCE && <div>and {codes.length - AT_ONCE} more</div>}
+      <ProblemNote error={readings.error} again={() => void readings.refetch()} />
+    </Part>
+  );
+}
+
+function OneSwatch({ study, code, colours, readings }: { study: StudyView; code: string; colours: Colours; readings: Reading[] }) {
+  const [, go] = usePlace();
+  const cell = cellOf(study, code);
+  const states = colours.of(code);
+  const read = [...(states?.colours ?? [])];
+  return (
+    <Box role="group" aria-label={`Readings of ${code}`} sx={{ mb: 1.5, fontSize: 13 }}>
+      <strong>{code}</strong> {cell ? cellWords(study, cell) : ""}{" "}
+      <Button size="small" sx={{ p: 0, minHeight: 24 }} onClick={() => go({ study: study.id, view: "dye", part: `swatch/${code}` })}>
+        its record
+      </Button>
+      {cell && oddWords(study, cell).filter((words) => words.includes(code)).map((words) => <div key={words}>{words}</div>)}
+      {read.length === 0 && <div>not read yet</div>}
+      {read.map((colour) => (
+        <Box key={colour.run} sx={{ display: "flex", gap: 1.5, mt: 0.5 }}>
+          <Chip fills={[colour.hex]} width={64} height={52} />
+          <Box>
+            <div>
+              {colours.labelOf(colour.run)}: {colour.colour_words}
+            </div>
+            <div>
+              {labWords(colour.lab)} · ±{colour.uncertainty_de00.toFixed(1)} ΔE00
+            </div>
+            <div>
+              {colour.readings === 1 ? `1 reading, ${dayWords(colour.taken_on)}` : `mean of ${colour.readings} readings, to ${dayWords(colour.taken_on)}`}
+              {colour.scatter_de00 != null && ` · they scatter by ${colour.scatter_de00.toFixed(1)} ΔE00`}
+            </div>
+          </Box>
+        </Box>
+      ))}
+      {readings.length > 0 && (
+        <Box component="details" sx={{ mt: 0.5 }}>
+          <summary>{readings.length === 1 ? "The reading behind it" : `The ${readings.length} readings behind it`}</summary>
+          {readings.map((reading) => (
+            <ReadingLine key={reading.id} reading={reading} colours={colours} />
+          ))}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function ReadingLine({ reading, colours }: { reading: Reading; colours: Colours }) {
+  const choose = useChange((choice: { counts: boolean; run: number | null }) =>
+    answered(
+      api.POST("/api/readings/{reading_id}/choice", {
+        params: { path: { reading_id: reading.id } },
+        body: { ...choice, who: whoIsHere(), note: "" },
+      }),
+    ),
+  );
+  const states = colours.of(reading.swatch)?.states ?? [];
+  const said = choose.isPending ? choose.variables : reading;
+  const lay = [
+    reading.damp ? "damp" : "",
+    reading.layers ? `${reading.layers} layers` : "",
+    reading.backing ? `on ${reading.backing}` : "",
+    reading.levelness_de00 ? `levelness ${reading.levelness_de00.toFixed(1)}` : "",
+    ...reading.flags,
+    reading.note,
+  ].filter(Boolean);
+  return (
+    <Box role="group" aria-label={`Reading of ${dayWords(reading.taken_on)}`} sx={{ borderTop: 1, borderColor: "divider", py: 0.5 }}>
+      <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+        <Chip fills={[reading.hex]} />
+        <span>
+          {dayWords(reading.taken_on)} · {labWords(reading.lab)} · ±{reading.uncertainty_de00.toFixed(1)}
+          {lay.length > 0 && <div>{lay.join(" · ")}</div>}
+        </span>
+      </Box>
+      <Box sx={{ display: "flex", alignItems: "center", gap: 1 }}>
+        <FormControlLabel
+          control={<Checkbox checked={said.counts} onChange={(_, on) => choose.mutate({ counts: on, run: null })} />}
+          label="counts"
+          sx={{ "& .MuiFormControlLabel-label": { fontSize: 13 } }}
+        />
+        {states.length > 1 && (
+          <TextField select label="It shows" value={reading.run} onChange={(event) => choose.mutate({ counts: said.counts, run: Number(event.target.value) })} sx={{ flex: 1 }}>
+            {states.map((run) => (
+              <MenuItem key={run} value={run}>
+                {colours.labelOf(run)}
+              </MenuItem>
+            ))}
+          </TextField>
+        )}
+      </Box>
+      <ProblemNote error={choose.error} />
+    </Box>
+  );
+}

@@ -1,0 +1,49 @@
+import type { Schema } from "../api/client";
+
+type StudyColours = Schema["StudyColours"];
+export type StateColour = Schema["StateColour"];
+export type SwatchStates = Schema["SwatchStates"];
+
+/** As it came: the state before any bath. */
+export const AS_IT_CAME = 0;
+
+/** The colours of a study's swatches, by code and state. */
+export interface Colours {
+  of: (code: string) => SwatchStates | undefined;
+  /** The colour of the newest state that was read. */
+  newest: (code: string) => StateColour | undefined;
+  /** The colour of the last state of one kind, such as "as dyed". */
+  ofKind: (code: string, kind: string) => StateColour | undefined;
+  /** Kinds of states that were read in the study, each with its words, in the order of the work. */
+  kinds: [string, string][];
+  labelOf: (run: number) => string;
+  /** Whether a state is the one after a bath of that study and name. */
+  isOf: (run: number, study: number, vessel: string) => boolean;
+}
+
+const CAME = "as it came";
+
+export function coloursOf(data: StudyColours | undefined): Colours {
+  const bySwatch = new Map(data?.swatches.map((one) => [one.swatch, one]));
+  const names = new Map(data?.names.map((one) => [one.run, one]));
+  const kindOf = (run: number) => (run === AS_IT_CAME ? CAME : (names.get(run)?.kind ?? ""));
+  const inOrder = (states: SwatchStates | undefined) =>
+    (states?.states ?? []).flatMap((run) => states?.colours.find((colour) => colour.run === run) ?? []);
+  const kinds = new Map<string, string>();
+  for (const states of bySwatch.values())
+    for (const colour of inOrder(states)) kinds.set(kindOf(colour.run), colour.run === AS_IT_CAME ? CAME : (names.get(colour.run)?.label ?? ""));
+  return {
+    of: (code) => bySwatch.get(code),
+    newest: (code) => inOrder(bySwatch.get(code)).at(-1),
+    ofKind: (code, kind) => inOrder(bySwatch.get(code)).filter((colour) => kindOf(colour.run) === kind).at(-1),
+    kinds: [...kinds],
+    labelOf: (run) => (run === AS_IT_CAME ? CAME : (names.get(run)?.label ?? "after a bath")),
+    isOf: (run, study, vessel) => names.get(run)?.study === study && names.get(run)?.vessel === vessel,
+  };
+}
+
+export function labWords(lab: readonly number[]): string {
+  const [l = 0, a = 0, b = 0] = lab;
+  const said = (value: number) => value.toFixed(1).replace("-", "−");
+  return `L* ${said(l)} a* ${said(a)} b* ${said(b)}`;
+}

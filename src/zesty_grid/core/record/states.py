@@ -1,0 +1,124 @@
+"""The states of a swatch: as it came, and after each bath that ended; and the colour of each."""
+
+from collections.abc import Iterable, Sequence
+from datetime import datetime
+
+import numpy as np
+
+from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.baths import BathKind
+from zesty_grid.core.read.colour_difference import delta_e_2000
+from zesty_grid.core.read.colour_space import lab_to_hex
+from zesty_grid.core.read.colour_words import colour_words
+from zesty_grid.core.read.difference_uncertainty import Seen, mean_uncertainty
+from zesty_grid.core.read.measurement import Lab
+from zesty_grid.core.record.bench_vessel import BenchVessel
+
+AS_IT_CAME = 0
+
+
+class EndedBath(Frozen):
+    """A bath that a swatch has behind it; `run` is the number of the bath that had begun."""
+
+    run: int
+    out_at: datetime
+
+
+class CountedReading(Frozen):
+    """A reading of a whole swatch that counts, as far as its colour goes."""
+
+    seen: Seen
+    uncertainty_de00: float
+    taken_on: str
+
+
+class StateColour(Frozen):
+    """The mean of all readings of one state. `run` 0: as it came. `scatter_de00` is the root mean
+    square distance of the readings from their mean, None for a single one."""
+
+    run: int
+    readings: int
+    lab: Lab
+    hex: str
+    colour_words: str
+    uncertainty_de00: float
+    scatter_de00: float | None
+    taken_on: str
+
+
+class SwatchStates(Frozen):
+    """The states of a swatch in their order, and the colours of those that were read."""
+
+    swatch: str
+    states: tuple[int, ...]
+    colours: tuple[StateColour, ...]
+
+
+class StateName(Frozen):
+    """What a state is called: after which bath, of which study. `kind` groups those of one sort:
+    a kind of bath, or one further treatment."""
+
+    run: int
+    study: int
+    vessel: str
+    kind: str
+    label: str
+
+
+class StudyColours(Frozen):
+    swatches: tuple[SwatchStates, ...]
+    names: tuple[StateName, ...]
+
+
+# What a piece is called by the kind of bath that it was in last.
+AFTER: dict[BathKind, str] = {
+    "scour": "scoured", "tannin": "with tannin", "mordant": "mordanted", "binder": "bound",
+    "iron mordant": "with iron", "dye": "as dyed", "overdye": "overdyed",
+    "adjust": "after the pH", "iron": "after iron", "wash": "washed", "extract": "extracted",
+}  # fmt: skip
+
+
+def state_name(run: int, study: int, one: BenchVessel) -> StateName:
+    """The state after a bath that had begun; a further treatment goes by its own name."""
+    vessel = one.vessel
+    kind = f"treatment:{vessel.treatment}" if vessel.treatment else vessel.bath
+    label = f"after {one.vessel.title}" if vessel.treatment else AFTER[vessel.bath]
+    return StateName(run=run, study=study, vessel=one.name, kind=kind, label=label)
+
+
+def state_at(baths: Iterable[EndedBath], moment: datetime) -> int:
+    """The state that a reading of that moment shows: after the last bath that had ended by then."""
+    ended = [bath for bath in baths if bath.out_at <= moment]
+    last = max(ended, key=lambda bath: bath.out_at, default=None)
+    return last.run if last else AS_IT_CAME
+
+
+def state_shown(said: int | None, baths: Sequence[EndedBath], moment: datetime) -> int:
+    """The state that a reading shows: what was said, where the swatch was in that bath (0: as it
+    came), else by its moment."""
+    known = said is not None and said in (AS_IT_CAME, *(bath.run for bath in baths))
+    return said if known and said is not None else state_at(baths, moment)
+
+
+def in_order(baths: Iterable[EndedBath]) -> list[int]:
+    """The states of a swatch, first to last: as it came, then after each bath."""
+    return [AS_IT_CAME, *(bath.run for bath in sorted(baths, key=lambda b: (b.out_at, b.run)))]
+
+
+def state_colour(run: int, readings: Sequence[CountedReading]) -> StateColour:
+    """The mean colour of one state and how far its readings scatter; at least one reading."""
+    labs = np.array([one.seen.lab for one in readings])
+    mean = labs.mean(axis=0)
+    scatter = None
+    if len(readings) > 1:
+        apart = delta_e_2000(labs, np.broadcast_to(mean, labs.shape))
+        scatter = float(np.sqrt((apart**2).sum() / (len(readings) - 1)))
+    lightness, a, b = (float(value) for value in mean)
+    return StateColour(
+        run=run, readings=len(readings), lab=(lightness, a, b), hex=lab_to_hex(mean),
+        colour_words=colour_words(mean), scatter_de00=scatter,
+        uncertainty_de00=mean_uncertainty(
+            [one.seen for one in readings], [one.uncertainty_de00 for one in readings]
+        ),
+        taken_on=max(one.taken_on for one in readings),
+    )  # fmt: skip

@@ -1,0 +1,61 @@
+"""Accepting a photo: each reading in its state, and the colours and trials that follow."""
+
+import sqlite3
+from datetime import datetime
+
+from zesty_grid.core.read.readings import NewReadings, Photo, check_day, moment_of
+from zesty_grid.core.record.ready import is_rested
+from zesty_grid.core.record.states import AS_IT_CAME, state_shown
+from zesty_grid.core.refusal import Fault, Refusal
+from zesty_grid.store.following import follow_readings
+from zesty_grid.store.read import add_readings, check_acceptable
+from zesty_grid.store.states import ended_baths, rests
+from zesty_grid.store.swatches import project_begun, swatch_ids
+
+
+def accept(
+    connection: sqlite3.Connection, photo: Photo, wanted: NewReadings,
+    accepted_at: datetime,
+) -> int:  # fmt: skip
+    """Makes readings of the wanted cells; raises Refusal for what cannot be accepted, and asks
+    before pieces are read that have not had their rest."""
+    check_acceptable(photo, wanted)
+    check_day(wanted.taken_on, accepted_at.date())
+    assigned = {a.cell: a.swatch for a in photo.sheet.assignments}
+    codes = [assigned[name] for name in wanted.cells]
+    ids = swatch_ids(connection, codes)
+    camera_at = photo.taken_at.replace(tzinfo=accepted_at.tzinfo) if photo.taken_at else None
+    moment = moment_of(wanted.taken_on, camera_at, accepted_at)
+    if not wanted.early and not wanted.damp and photo.sheet.trial is None:
+        _must_be_rested(connection, ids, wanted.run, moment)
+    read = add_readings(connection, photo, wanted, moment, accepted_at)
+    project_begun(connection, read)
+    follow_readings(connection, read)
+    return len(wanted.cells)
+
+
+def _must_be_rested(
+    connection: sqlite3.Connection, ids: dict[str, int], said: int | None, moment: datetime
+) -> None:
+    """Only what shows the newest state of a swatch can be too early."""
+    baths = ended_baths(connection, ids.values())
+    found = rests(connection, ids.values())
+    early = []
+    for code, rest in found.items():
+        own = baths.get(code, [])
+        newest = own[-1].run if own else AS_IT_CAME
+        shown = state_shown(said, own, moment)
+        if shown == newest != AS_IT_CAME and not is_rested(rest, moment):
+            early.append(code)
+    if not early:
+        return
+    moments = [rest.ready_at for code in early if (rest := found[code]).ready_at]
+    until = f" until {max(moments):%-d %b %Y, %H:%M}" if moments else ""
+    named = ", ".join(early[:4]) + (f" and {len(early) - 4} more" if len(early) > 4 else "")
+    verb = "has" if len(early) == 1 else "have"
+    raise Refusal(
+        "not-rested", f"{named} {verb} not dried and rested{until}.",
+        "Wait, or accept them as they are: say whether they were damp.",
+        (Fault(field="cells", given=named, allowed="pieces that are dry and rested",
+               cure="Accept them early, or as damp."),),
+    )  # fmt: skip

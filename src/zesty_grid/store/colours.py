@@ -1,0 +1,63 @@
+"""The colour of every state of a swatch: the mean of the readings that count."""
+
+import sqlite3
+from collections.abc import Iterable
+
+from zesty_grid.core.record.states import CountedReading, StateColour, state_colour
+from zesty_grid.store.projecting import project_swatches
+from zesty_grid.store.read import seen_readings
+
+
+def project_colours(connection: sqlite3.Connection, swatch_ids: Iterable[int]) -> None:
+    """Works out the colours of some swatches from their readings, and keeps them."""
+    ids = sorted(set(swatch_ids))
+    by_state: dict[tuple[str, int], list[CountedReading]] = {}
+    for one in seen_readings(connection, swatch_ids=ids):
+        if one.piece == "whole":
+            by_state.setdefault((one.swatch, one.run), []).append(
+                CountedReading.model_construct(
+                    seen=one.seen, uncertainty_de00=one.uncertainty_de00, taken_on=one.taken_on
+                )
+            )
+    connection.executemany(
+        "DELETE FROM state_colour WHERE swatch_id = ?", ((swatch,) for swatch in ids)
+    )
+    connection.executemany(
+        "INSERT INTO state_colour (swatch_id, run_id, document) "
+        "VALUES ((SELECT id FROM swatch WHERE code = ?), ?, ?)",
+        (
+            (code, run, state_colour(run, readings).model_dump_json())
+            for (code, run), readings in by_state.items()
+        ),
+    )
+    connection.executemany(
+        "UPDATE place SET is_read = EXISTS (SELECT 1 FROM state_colour "
+        "WHERE state_colour.swatch_id = place.swatch_id) WHERE swatch_id = ?",
+        ((swatch,) for swatch in ids),
+    )
+    project_swatches(connection, ids)
+
+
+def list_colours(connection: sqlite3.Connection, study_id: int) -> dict[str, list[StateColour]]:
+    """The colours of a study's swatches, by code, in the order of their states."""
+    rows = connection.execute(
+        "SELECT swatch.code, state_colour.document, coalesce(passage.out_at, '') AS at "
+        "FROM study_swatch JOIN swatch ON swatch.id = study_swatch.swatch_id "
+        "JOIN state_colour ON state_colour.swatch_id = swatch.id "
+        "LEFT JOIN passage ON passage.run_id = state_colour.run_id "
+        "AND passage.swatch_id = swatch.id WHERE study_swatch.study_id = ? "
+        "ORDER BY swatch.serial, at, state_colour.run_id",
+        (study_id,),
+    )
+    found: dict[str, list[StateColour]] = {}
+    for row in rows:
+        colour = StateColour.model_validate_json(row["document"])
+        found.setdefault(row["code"], []).append(colour)
+    return found
+
+
+def colours_of_swatch(connection: sqlite3.Connection, swatch_id: int) -> list[StateColour]:
+    rows = connection.execute(
+        "SELECT document FROM state_colour WHERE swatch_id = ? ORDER BY run_id", (swatch_id,)
+    )
+    return [StateColour.model_validate_json(row["document"]) for row in rows]

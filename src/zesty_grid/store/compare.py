@@ -1,0 +1,86 @@
+"""The readings that are compared: of pieces in their last state, or before and after a bath."""
+
+import sqlite3
+from collections.abc import Mapping
+
+from zesty_grid.core.read.difference_uncertainty import Seen
+from zesty_grid.core.record.marks import do_not_count
+from zesty_grid.core.record.states import AS_IT_CAME, in_order
+from zesty_grid.store.projecting import marks_for
+from zesty_grid.store.read import seen_readings
+from zesty_grid.store.standing import StandingStudy
+from zesty_grid.store.states import ended_baths_of_study
+
+# By the key of the cell in which a piece really stands, piece by piece.
+PiecesByCell = dict[str, list[list[Seen]]]
+
+
+def pieces_in_last_state(connection: sqlite3.Connection, standing: StandingStudy) -> PiecesByCell:
+    """The readings of each piece in the last state in which it was read."""
+    found: PiecesByCell = {}
+    for code, by_state in _read(connection, standing).items():
+        last = next((run for run in reversed(_order(by_state)) if run in by_state[1]), None)
+        if last is not None:
+            found.setdefault(_cell(standing, code), []).append(by_state[1][last])
+    return found
+
+
+def pieces_around(
+    connection: sqlite3.Connection, standing: StandingStudy, vessel: str
+) -> tuple[PiecesByCell, PiecesByCell]:
+    """Pieces before and after a bath of this study, or before and after the last one that lies
+    between two states that were read; only those read in both."""
+    run_of = {run.name: run.id for run in standing.runs}
+    before: PiecesByCell = {}
+    after: PiecesByCell = {}
+    for code, by_state in _read(connection, standing).items():
+        order, seen = _order(by_state), by_state[1]
+        read = [run for run in order if run in seen]
+        later = read[-1] if read else None
+        if vessel:
+            bath = run_of.get(vessel)
+            if bath is None or bath not in order:
+                continue
+            later = next((run for run in order[order.index(bath) :] if run in seen), None)
+            earlier = [run for run in order[: order.index(bath)] if run in seen]
+        else:
+            earlier = read[:-1]
+        if later is None or not earlier:
+            continue
+        cell = _cell(standing, code)
+        before.setdefault(cell, []).append(seen[earlier[-1]])
+        after.setdefault(cell, []).append(seen[later])
+    return before, after
+
+
+def _read(
+    connection: sqlite3.Connection, standing: StandingStudy
+) -> Mapping[str, tuple[list[int], dict[int, list[Seen]]]]:
+    """For each swatch that counts: its states in order, and the readings of each."""
+    lost = do_not_count(marks_for(connection, standing.stored.id))
+    baths = ended_baths_of_study(connection, standing.stored.id)
+    undecided = {
+        row["code"]
+        for row in connection.execute(
+            "SELECT swatch.code FROM place JOIN swatch ON swatch.id = place.swatch_id "
+            "WHERE place.study_id = ? AND place.stray = 1",
+            (standing.stored.id,),
+        )
+    }
+    found: dict[str, tuple[list[int], dict[int, list[Seen]]]] = {}
+    for one in seen_readings(connection, standing.stored.id):
+        if one.piece != "whole" or one.swatch in lost or one.swatch in undecided:
+            continue
+        order = in_order(baths.get(one.swatch, ()))
+        own = found.setdefault(one.swatch, (order, {}))
+        state = one.run if one.run in order else AS_IT_CAME
+        own[1].setdefault(state, []).append(one.seen)
+    return found
+
+
+def _order(by_state: tuple[list[int], dict[int, list[Seen]]]) -> list[int]:
+    return by_state[0]
+
+
+def _cell(standing: StandingStudy, code: str) -> str:
+    return standing.planned.cell(standing.planned.by_code[code])

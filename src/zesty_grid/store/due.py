@@ -1,0 +1,128 @@
+"""What runs, what is due and how much is read: questions to the tables, by index."""
+
+import sqlite3
+from datetime import datetime
+from typing import NamedTuple
+
+from zesty_grid.core.record.due import StageDue, StudyCounts
+from zesty_grid.store.database import stamp
+
+
+class RunningStep(NamedTuple):
+    """A step that was begun and is not done; times as they are kept."""
+
+    study: int
+    vessel: str
+    vessel_title: str
+    step: str
+    title: str
+    begun_at: str
+    due_at: str | None
+    stir_every_min: int | None
+    iron_watch: bool
+
+
+class StudyLine(NamedTuple):
+    """One line of the list of studies."""
+
+    id: int
+    name: str
+    question: str
+    swatches: int
+    read: int
+
+
+def running_steps(connection: sqlite3.Connection) -> list[RunningStep]:
+    """Of all studies that are on the list, the one that is due first in front."""
+    rows = connection.execute(
+        "SELECT run.study_id, run.name, run.document ->> '$.vessel.title' AS vessel_title, "
+        "run_step.* FROM run_step JOIN run ON run.id = run_step.run_id "
+        "JOIN study ON study.id = run.study_id WHERE run_step.begun_at IS NOT NULL "
+        "AND run_step.done_at IS NULL AND run.void = 0 AND study.deleted_at IS NULL "
+        "ORDER BY coalesce(run_step.due_at, run_step.begun_at)"
+    )
+    return [
+        RunningStep(
+            row["study_id"], row["name"], row["vessel_title"], row["key"], row["title"],
+            row["begun_at"], row["due_at"], row["stir_every_min"], bool(row["iron_watch"]),
+        )
+        for row in rows
+    ]  # fmt: skip
+
+
+def study_lines(connection: sqlite3.Connection) -> list[StudyLine]:
+    """Every study on the list, with how many swatches it has and how many of them are read."""
+    counts = _counted(
+        connection,
+        "SELECT study_id, count(*), sum(is_read) FROM place WHERE planned = 1 GROUP BY study_id",
+    )
+    rows = connection.execute(
+        "SELECT id, name, question FROM study WHERE deleted_at IS NULL ORDER BY id"
+    )
+    return [
+        StudyLine(row["id"], row["name"], row["question"], *counts.get(row["id"], (0, 0)))
+        for row in rows
+    ]
+
+
+def study_counts(connection: sqlite3.Connection, moment: datetime) -> list[StudyCounts]:
+    """What is left to do in each study on the list."""
+    lines = study_lines(connection)
+    open_runs = _counted(
+        connection,
+        "SELECT study_id, count(*) FROM run WHERE void = 0 AND finished_at IS NULL "
+        "GROUP BY study_id",
+    )
+    ahead = _counted(
+        connection,
+        "SELECT study_id, count(*) FROM planned_vessel WHERE planned = 1 GROUP BY study_id",
+    )
+    ready = {
+        row[0]: row[1]
+        for row in connection.execute(
+            "SELECT place.study_id, count(*) FROM swatch JOIN place "
+            "ON place.swatch_id = swatch.id AND place.study_id = swatch.study_id "
+            "WHERE swatch.in_work = 0 AND swatch.state_is_read = 0 AND swatch.ready_at <= ? "
+            "GROUP BY place.study_id",
+            (stamp(moment),),
+        )
+    }
+    strays = _counted(
+        connection, "SELECT study_id, count(*) FROM place WHERE stray = 1 GROUP BY study_id"
+    )
+    photos = _counted(
+        connection, "SELECT study_id, count(*) FROM photo WHERE waiting = 1 GROUP BY study_id"
+    )
+    stages = _stages_due(connection)
+    return [
+        StudyCounts(
+            study=line.id, name=line.name,
+            vessels_open=_one(open_runs, line.id) + _one(ahead, line.id),
+            ready=ready.get(line.id, 0), unread=line.swatches - line.read,
+            strays=_one(strays, line.id), photos_waiting=_one(photos, line.id),
+            stages=tuple(stages.get(line.id, ())),
+        )
+        for line in lines
+    ]  # fmt: skip
+
+
+def _stages_due(connection: sqlite3.Connection) -> dict[int, list[StageDue]]:
+    rows = connection.execute(
+        "SELECT trial.study_id, trial.plan ->> '$.name' AS name, trial_stage.label, "
+        "min(trial_stage.stage), count(*) AS remaining FROM trial_stage "
+        "JOIN trial ON trial.id = trial_stage.trial_id WHERE trial_stage.is_read = 0 "
+        "GROUP BY trial.id ORDER BY trial.id"
+    )
+    found: dict[int, list[StageDue]] = {}
+    for row in rows:
+        stage = StageDue(trial=row["name"], label=row["label"], left=row["remaining"])
+        found.setdefault(row["study_id"], []).append(stage)
+    return found
+
+
+def _counted(connection: sqlite3.Connection, sql: str) -> dict[int, tuple[int, ...]]:
+    return {row[0]: tuple(row)[1:] for row in connection.execute(sql)}
+
+
+def _one(counts: dict[int, tuple[int, ...]], study_id: int) -> int:
+    return counts.get(study_id, (0,))[0]

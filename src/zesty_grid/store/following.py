@@ -1,0 +1,61 @@
+"""What follows from readings, and from a log that changed under them: states, colours, trials."""
+
+import sqlite3
+from collections.abc import Iterable
+from datetime import datetime
+
+from zesty_grid.core.record.states import state_shown
+from zesty_grid.store.colours import project_colours
+from zesty_grid.store.fade import project_trial
+from zesty_grid.store.states import ended_baths
+
+
+def follow_readings(connection: sqlite3.Connection, ids: Iterable[int]) -> None:
+    """States, colours and trials that rest on the readings of some swatches."""
+    read = _that_were_read(connection, ids)
+    _place_readings(connection, read)
+    project_colours(connection, read)
+    for trial in _trials_with(connection, read):
+        project_trial(connection, trial)
+
+
+def _place_readings(connection: sqlite3.Connection, ids: Iterable[int]) -> None:
+    """Each reading in the state that it shows: of a trial the one of its beginning, else what was
+    said of it, else by its moment."""
+    every = list(ids)
+    baths = ended_baths(connection, every)
+    for swatch in every:
+        rows = connection.execute(
+            "SELECT reading.id, reading.run_id, reading.shown_at, swatch.code, "
+            "coalesce(trial_swatch.run_id, (SELECT run FROM reading_choice WHERE "
+            "reading_id = reading.id AND run IS NOT NULL ORDER BY reading_choice.id DESC LIMIT 1), "
+            "reading.said_run) AS said FROM reading JOIN swatch ON swatch.id = reading.swatch_id "
+            "LEFT JOIN trial_swatch ON trial_swatch.trial_id = reading.trial_id "
+            "AND trial_swatch.swatch_id = reading.swatch_id WHERE reading.swatch_id = ?",
+            (swatch,),
+        ).fetchall()
+        for row in rows:
+            moment = datetime.fromisoformat(row["shown_at"])
+            run = state_shown(row["said"], baths.get(row["code"], []), moment) or None
+            if run != row["run_id"]:
+                connection.execute("UPDATE reading SET run_id = ? WHERE id = ?", (run, row["id"]))
+
+
+def _that_were_read(connection: sqlite3.Connection, ids: Iterable[int]) -> list[int]:
+    return [
+        swatch
+        for swatch in sorted(set(ids))
+        if connection.execute(
+            "SELECT EXISTS (SELECT 1 FROM reading WHERE swatch_id = ?)", (swatch,)
+        ).fetchone()[0]
+    ]
+
+
+def _trials_with(connection: sqlite3.Connection, ids: Iterable[int]) -> list[int]:
+    found: set[int] = set()
+    for swatch in ids:
+        rows = connection.execute(
+            "SELECT trial_id FROM trial_swatch WHERE swatch_id = ?", (swatch,)
+        )
+        found |= {row["trial_id"] for row in rows}
+    return sorted(found)

@@ -1,0 +1,76 @@
+"""Logging: an entry begins its bath where it is the first, is kept, and the tables follow."""
+
+import sqlite3
+from datetime import datetime
+
+from zesty_grid.core.record.addition import worked_out
+from zesty_grid.core.record.bench_vessel import BenchVessel
+from zesty_grid.core.record.checking import check_entry
+from zesty_grid.core.record.entry import BEGINS, BenchEntry, NewBenchEntry
+from zesty_grid.core.shelf.shelf import Shelf
+from zesty_grid.store.dye import add_entry, known_entry, load_entry, standing_entries
+from zesty_grid.store.following import follow_readings
+from zesty_grid.store.keeping import name_planned
+from zesty_grid.store.plan import keep_recipes, load_study
+from zesty_grid.store.projecting import project_entry
+from zesty_grid.store.runs import is_void, keep_run, run_named
+from zesty_grid.store.shelf import load_shelf
+from zesty_grid.store.standing import standing_study
+
+
+def log_entry(
+    connection: sqlite3.Connection, study_id: int, entry: NewBenchEntry,
+    received_at: datetime | None = None,
+) -> BenchEntry:  # fmt: skip
+    """Keeps an entry once; raises Refusal for what cannot be, and to ask before what is odd."""
+    known = known_entry(connection, entry.key)
+    if known:
+        return known
+    load_study(connection, study_id)
+    corrects = load_entry(connection, study_id, entry.replaces) if entry.replaces else None
+    filled = with_amounts(entry, load_shelf(connection))
+    vessel = vessel_for(connection, study_id, entry.vessel)
+    check_entry(
+        filled, vessel, _known_codes(connection, filled.swatches),
+        standing_entries(connection, study_id, entry.vessel),
+    )  # fmt: skip
+    first = vessel is not None and not vessel.begun and entry.kind in BEGINS
+    if first and vessel is not None:
+        stored = load_study(connection, study_id)
+        standing = standing_study(connection, study_id)
+        keep_recipes(connection, study_id, standing.shelf)
+        keep_run(connection, study_id, stored.revision, vessel)
+    kept = add_entry(connection, study_id, filled, received_at)
+    followed = project_entry(connection, study_id, kept, corrects)
+    if followed.passed:
+        follow_readings(connection, followed.passed)
+    if followed.ahead:
+        name_planned(connection, study_id)
+    return kept
+
+
+def with_amounts(entry: NewBenchEntry, shelf: Shelf) -> NewBenchEntry:
+    """The entry with the grams of what was put in worked out."""
+    if entry.addition is None:
+        return entry
+    return entry.model_copy(update={"addition": worked_out(entry.addition, shelf)})
+
+
+def vessel_for(connection: sqlite3.Connection, study_id: int, name: str) -> BenchVessel | None:
+    """The vessel of a name: as it was kept if it has begun, else as it is planned."""
+    if not name:
+        return None
+    run = run_named(connection, study_id, name)
+    if run is not None and not is_void(connection, run.id):
+        return run.vessel
+    bench = standing_study(connection, study_id).bench
+    planned = next((one for one in bench if one.name == name), None)
+    return planned or (run.vessel if run else None)
+
+
+def _known_codes(connection: sqlite3.Connection, codes: tuple[str, ...]) -> set[str]:
+    return {
+        code
+        for code in codes
+        if connection.execute("SELECT 1 FROM swatch WHERE code = ?", (code,)).fetchone()
+    }

@@ -1,0 +1,108 @@
+"""A study as it stands: its plan, its places, what has begun, and what is still ahead."""
+
+import sqlite3
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+from zesty_grid.core.dye.bench import bench_of
+from zesty_grid.core.dye.protocol import Protocol
+from zesty_grid.core.plan.controls import all_cells
+from zesty_grid.core.plan.planned_study import PlannedStudy
+from zesty_grid.core.plan.sources import source_codes, with_source_cloth
+from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.record.bench_vessel import BenchVessel
+from zesty_grid.core.record.swatch import Swatch
+from zesty_grid.core.shelf.kept_recipes import with_kept
+from zesty_grid.core.shelf.shelf import Shelf
+from zesty_grid.core.weigh.weighing import Weighed
+from zesty_grid.store.dye import load_protocol
+from zesty_grid.store.plan import StoredStudy, level_archive, load_study
+from zesty_grid.store.runs import StoredRun, last_runs, list_runs, load_taken
+from zesty_grid.store.shelf import load_shelf
+from zesty_grid.store.swatches import load_by_code, load_swatches
+
+
+@dataclass(frozen=True)
+class StandingStudy:
+    """`runs` are the baths that have begun, as they were kept; `last_run` names by swatch code the
+    one of this study in which it was last."""
+
+    stored: StoredStudy
+    planned: PlannedStudy
+    runs: list[StoredRun]
+    last_run: dict[str, str]
+    protocol: Protocol
+
+    @property
+    def plan(self) -> StudyPlan:
+        return self.stored.plan
+
+    @property
+    def shelf(self) -> Shelf:
+        return self.planned.shelf
+
+    @property
+    def begun(self) -> list[BenchVessel]:
+        return [run.vessel for run in self.runs]
+
+    @property
+    def weighed(self) -> list[Weighed]:
+        """What has begun, for the weights."""
+        return [
+            Weighed(vessel=one.vessel, amounts=one.amounts, cautions=one.cautions)
+            for one in self.begun
+        ]
+
+    @cached_property
+    def bench(self) -> list[BenchVessel]:
+        """Every vessel: those begun as they were kept, the rest as planned."""
+        return bench_of(self.planned, self.protocol, self.begun, self.last_run)
+
+
+def standing_study(connection: sqlite3.Connection, study_id: int) -> StandingStudy:
+    stored = load_study(connection, study_id)
+    return StandingStudy(
+        stored=stored, planned=planned_study(connection, stored),
+        runs=list_runs(connection, study_id), last_run=last_runs(connection, study_id),
+        protocol=load_protocol(connection, study_id),
+    )  # fmt: skip
+
+
+def planned_study(connection: sqlite3.Connection, stored: StoredStudy) -> PlannedStudy:
+    """The study by its plan, with the swatches of other studies that it draws on."""
+    swatches = load_swatches(connection, stored.id)
+    own = {swatch.code for swatch in swatches}
+    elsewhere = load_by_code(connection, named_elsewhere(stored.plan, own))
+    shelf = study_shelf(connection, stored, elsewhere | {s.code: s for s in swatches})
+    guests = {code: swatch for code, swatch in elsewhere.items() if _is_treated(stored.plan, code)}
+    return PlannedStudy(
+        plan=stored.plan, shelf=shelf, cells=all_cells(stored.plan, shelf), swatches=swatches,
+        archive=level_archive(connection, stored.id), taken=load_taken(connection, stored.id),
+        guests=guests,
+    )  # fmt: skip
+
+
+def with_plan(standing: PlannedStudy, plan: StudyPlan, shelf: Shelf) -> PlannedStudy:
+    """The same study by another plan; its places are still those of before."""
+    return replace(standing, plan=plan, shelf=shelf, cells=all_cells(plan, shelf))
+
+
+def study_shelf(
+    connection: sqlite3.Connection, stored: StoredStudy, sources: dict[str, Swatch],
+    plan: StudyPlan | None = None,
+) -> Shelf:  # fmt: skip
+    """The Shelf that a study draws on: once dyeing has begun, with the recipes of that day; the
+    cloth of earlier swatches stands among its fibres."""
+    live = load_shelf(connection)
+    kept = with_kept(live, stored.kept_shelf) if stored.kept_shelf else live
+    return with_source_cloth(kept, plan or stored.plan, sources)
+
+
+def named_elsewhere(plan: StudyPlan, own: set[str]) -> set[str]:
+    """Codes of swatches of other studies that a plan names."""
+    treated = {code for treatment in plan.treatments for code in treatment.swatches}
+    return (treated | source_codes(plan)) - own
+
+
+def _is_treated(plan: StudyPlan, code: str) -> bool:
+    return any(code in treatment.swatches for treatment in plan.treatments)

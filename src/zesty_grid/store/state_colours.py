@@ -1,0 +1,51 @@
+"""The states of a study's swatches with their colours, as they stand in the tables."""
+
+import json
+import sqlite3
+
+from zesty_grid.core.record.bench_vessel import BenchVessel
+from zesty_grid.core.record.states import (
+    StateName,
+    StudyColours,
+    SwatchStates,
+    state_name,
+)
+from zesty_grid.store.colours import list_colours
+
+
+def colours_of_study(connection: sqlite3.Connection, study_id: int) -> StudyColours:
+    colours = list_colours(connection, study_id)
+    states: dict[str, list[int]] = {}
+    rows = connection.execute(
+        "SELECT swatch.code, passage.run_id FROM study_swatch JOIN swatch "
+        "ON swatch.id = study_swatch.swatch_id LEFT JOIN passage "
+        "ON passage.swatch_id = swatch.id AND passage.ended = 1 AND EXISTS "
+        "(SELECT 1 FROM run WHERE run.id = passage.run_id AND run.void = 0) "
+        "WHERE study_swatch.study_id = ? ORDER BY swatch.serial, passage.out_at, passage.run_id",
+        (study_id,),
+    )
+    for row in rows:
+        own = states.setdefault(row["code"], [0])
+        if row["run_id"] is not None:
+            own.append(row["run_id"])
+    known = {run for own in states.values() for run in own if run}
+    return StudyColours(
+        swatches=tuple(
+            SwatchStates(swatch=code, states=tuple(own), colours=tuple(colours.get(code, ())))
+            for code, own in states.items()
+        ),
+        names=tuple(state_names(connection, known)),
+    )
+
+
+def state_names(connection: sqlite3.Connection, runs: set[int]) -> list[StateName]:
+    """What the states after some baths are called."""
+    rows = connection.execute(
+        "SELECT id, study_id, document FROM run WHERE id IN (SELECT value FROM json_each(?)) "
+        "ORDER BY id",
+        (json.dumps(sorted(runs)),),
+    )
+    return [
+        state_name(row["id"], row["study_id"], BenchVessel.model_validate_json(row["document"]))
+        for row in rows
+    ]

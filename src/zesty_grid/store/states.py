@@ -1,0 +1,78 @@
+"""The baths that swatches have behind them, and so the states that they are in."""
+
+import sqlite3
+from collections.abc import Iterable
+from datetime import datetime
+
+from zesty_grid.core.record.passages import Passage
+from zesty_grid.core.record.ready import Rest
+from zesty_grid.core.record.states import EndedBath
+
+
+def ended_baths(
+    connection: sqlite3.Connection, swatch_ids: Iterable[int]
+) -> dict[str, list[EndedBath]]:
+    """By swatch code, in the order in which they ended."""
+    found: dict[str, list[EndedBath]] = {}
+    for swatch in sorted(set(swatch_ids)):
+        rows = connection.execute(
+            "SELECT swatch.code, passage.run_id, passage.out_at FROM passage "
+            "JOIN run ON run.id = passage.run_id JOIN swatch ON swatch.id = passage.swatch_id "
+            "WHERE passage.swatch_id = ? AND passage.ended = 1 AND run.void = 0 "
+            "ORDER BY passage.out_at, run.id",
+            (swatch,),
+        )
+        for row in rows:
+            bath = EndedBath(run=row["run_id"], out_at=datetime.fromisoformat(row["out_at"]))
+            found.setdefault(row["code"], []).append(bath)
+    return found
+
+
+def ended_baths_of_study(
+    connection: sqlite3.Connection, study_id: int
+) -> dict[str, list[EndedBath]]:
+    rows = connection.execute("SELECT swatch_id FROM study_swatch WHERE study_id = ?", (study_id,))
+    return ended_baths(connection, (row["swatch_id"] for row in rows))
+
+
+def passages_of_study(connection: sqlite3.Connection, study_id: int) -> list[Passage]:
+    """Who really was in each bath of a study that has begun."""
+    rows = connection.execute(
+        "SELECT swatch.code, run.name, passage.* FROM passage JOIN run ON run.id = passage.run_id "
+        "JOIN swatch ON swatch.id = passage.swatch_id WHERE run.study_id = ? AND run.void = 0 "
+        "ORDER BY run.id, passage.in_at, swatch.serial",
+        (study_id,),
+    )
+    return [_passage(row) for row in rows]
+
+
+def passages_of_swatch(connection: sqlite3.Connection, swatch_id: int) -> dict[int, Passage]:
+    """By the number of the bath, of whatever study."""
+    rows = connection.execute(
+        "SELECT swatch.code, run.name, passage.* FROM passage JOIN run ON run.id = passage.run_id "
+        "JOIN swatch ON swatch.id = passage.swatch_id "
+        "WHERE passage.swatch_id = ? AND run.void = 0 ORDER BY passage.in_at",
+        (swatch_id,),
+    )
+    return {row["run_id"]: _passage(row) for row in rows}
+
+
+def rests(connection: sqlite3.Connection, swatch_ids: Iterable[int]) -> dict[str, Rest]:
+    """Whether swatches are in work, and when they have dried and rested, by code."""
+    found = {}
+    for swatch in sorted(set(swatch_ids)):
+        row = connection.execute(
+            "SELECT code, in_work, ready_at FROM swatch WHERE id = ?", (swatch,)
+        ).fetchone()
+        ready = datetime.fromisoformat(row["ready_at"]) if row["ready_at"] else None
+        found[row["code"]] = Rest(in_work=bool(row["in_work"]), ready_at=ready)
+    return found
+
+
+def _passage(row: sqlite3.Row) -> Passage:
+    return Passage(
+        swatch=row["code"], vessel=row["name"], in_at=datetime.fromisoformat(row["in_at"]),
+        out_at=datetime.fromisoformat(row["out_at"]) if row["out_at"] else None,
+        ended=bool(row["ended"]), known=row["known"], stray=bool(row["stray"]),
+        seconds=row["seconds"],
+    )  # fmt: skip
