@@ -36,7 +36,7 @@ from zesty_grid.store.fade import add_trial
 from zesty_grid.store.following import follow_readings
 from zesty_grid.store.keeping import create_study, save_plan, try_plan
 from zesty_grid.store.logging import log_entry
-from zesty_grid.store.plan import list_study_ids, load_study
+from zesty_grid.store.plan import list_study_ids
 from zesty_grid.store.read import choose_reading, list_readings, load_reading
 from zesty_grid.store.runs import past_treatments
 from zesty_grid.store.safekeeping import check
@@ -115,7 +115,8 @@ class Record(RuleBasedStateMachine):
         try:
             effect = try_plan(connection, study_id, plan)
         except Refusal as refused:
-            assert refused.code == "too-few-swatches", refused
+            if refused.code != "too-few-swatches":
+                raise
             return
         answers = {ask.factor: ask.proposed or ask.levels[0].key for ask in effect.asks}
         factors = [
@@ -136,12 +137,13 @@ class Record(RuleBasedStateMachine):
         try:
             log_entry(connection, study_id, said, self.now())
         except Refusal as refused:
-            assert refused.code in ("no-such-step", "no-such-swatch", "corrected-already"), refused
+            if refused.code not in ("no-such-step", "no-such-swatch", "corrected-already"):
+                raise
             return
+        named = (said.replaces, said.about)
+        every = list_entries(connection, study_id)
         self.concerned |= {(study_id, said.vessel)}
-        if said.replaces:
-            every = list_entries(connection, study_id)
-            self.concerned |= {(study_id, e.vessel) for e in every if e.id == said.replaces}
+        self.concerned |= {(study_id, e.vessel) for e in every if e.id in named}
 
     # -- steps
 
@@ -324,9 +326,10 @@ class Record(RuleBasedStateMachine):
             one = self.study(connection, study)
             codes = sorted(s.code for s in one.planned.swatches)
             if codes:
-                trial = TrialPlan(kind="light", name="Window", swatches=(pick(codes, number),),
-                                  stages=(StagePlan(label="1 day", days=1, dose_lxh=1e5),))
-                add_trial(connection, one.stored.id, trial)  # fmt: skip
+                stages = (StagePlan(label="1 day", days=1, dose_lxh=1e5),)
+                chosen = (pick(codes, number),)
+                trial = TrialPlan(kind="light", name="Window", swatches=chosen, stages=stages)
+                add_trial(connection, one.stored.id, trial)
 
     @rule(study=picks, number=picks, what=st.sampled_from(TREATMENTS), guests=st.booleans())
     def treat(self, study: int, number: int, what: dict[str, Any], guests: bool) -> None:

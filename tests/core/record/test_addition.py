@@ -114,3 +114,13 @@ def test_a_note_needs_neither_vessel_nor_step_and_is_never_refused():
         check_entry(NewBenchEntry(kind="note", note="n", vessel="D9"), None, (), [])
     with pytest.raises(Refusal, match="no such step"):
         check_entry(NewBenchEntry(kind="done", vessel="D1", step="boil"), BENCH["D1"], (), [])
+
+
+def test_a_correction_that_leaves_the_addition_as_it_was_is_not_asked_again():
+    added = put_in("soda-ash", 400, "g")
+    log = [entry(1, "addition", vessel="D1", addition=added.model_dump())]
+    mended = NewBenchEntry(kind="addition", vessel="D1", addition=added, note="hot", replaces=1)
+    check_entry(mended, BENCH["D1"], (), log)
+    more = mended.model_copy(update={"addition": put_in("soda-ash", 500, "g")})
+    with pytest.raises(Refusal, match="500 g"):
+        check_entry(more, BENCH["D1"], (), log)

@@ -60,7 +60,9 @@ def question_about(
 def _ask_about_addition(
     entry: NewBenchEntry, vessel: BenchVessel, log: Iterable[BenchEntry]
 ) -> None:
-    if entry.addition is None:
+    """A correction that leaves the addition as it was said is not asked again."""
+    old = next((before.addition for before in log if before.id == entry.replaces), None)
+    if entry.addition is None or entry.addition == old:
         return
     question = question_about(entry.addition, vessel, log, entry.replaces)
     if question:
