@@ -125,17 +125,19 @@ def study_from(
 
 
 def _deal(wanted: GoingOn, alike: Mapping[str, str], count: int) -> list[list[str]]:
+    """Like swatches go to different arms; else to one of those with the fewest, at random, so that
+    neighbours in the grid are dealt as blocks."""
     random = Random(wanted.seed)
     by_kind: dict[str, list[str]] = {}
     for code in dict.fromkeys(wanted.swatches):
         by_kind.setdefault(alike.get(code, code), []).append(code)
     arms: list[list[str]] = [[] for _ in range(count)]
-    turn = 0
     for codes in by_kind.values():
         random.shuffle(codes)
-        for code in codes:
-            arms[turn % count].append(code)
-            turn += 1
+        for start in range(0, len(codes), count):
+            order = sorted(arms, key=lambda arm: (len(arm), random.random()))
+            for code, arm in zip(codes[start : start + count], order, strict=False):
+                arm.append(code)
     return arms
 
 

@@ -274,8 +274,8 @@ def _too_few(level: Level, slots: list[Slot]) -> Refusal:
     cure = "Cut pieces from them, take more of them, or cross fewer levels."
     return Refusal(
         "too-few-swatches",
-        f"“{level.label}” has {len(level.swatches)} earlier swatches, and {count} more places "
-        "to fill.",
+        f"“{level.label}” has {len(level.swatches)} earlier swatches: too few for the {count} "
+        "places that are still to be filled.",
         cure,
         (Fault(field="factors.fibre", given=level.label, allowed="a swatch for each place",
                cure=cure),),
