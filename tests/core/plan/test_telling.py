@@ -2,7 +2,9 @@
 
 import math
 
+import numpy as np
 import pytest
+from scipy import stats
 from statsmodels.stats.power import TTestIndPower
 from tests.small_study import cells_of, levels, small_plan, valued
 
@@ -136,3 +138,63 @@ def test_noise_is_learnt_from_repeats_and_else_the_default():
     assert learnt.levels.vessel_de00 == DEFAULT_NOISE.vessel_de00
     assert "reading (10 repeats)" in learnt.words
     assert estimate_noise(AlikeColours(), AlikeColours(), AlikeColours()).own == ()
+
+
+def test_where_each_pot_holds_a_single_piece_nothing_is_compared_within_pots():
+    """A pot of its own for each piece: repeats apart, one fibre, and mordants dyed apart."""
+    factors = [{"kind": "mordant", "levels": levels("none", "alum-hot")},
+               {"kind": "dye", "levels": levels("dried-flowers", "dried-bark")},
+               {"kind": "ph", "levels": valued("ph", 4, 9)}]  # fmt: skip
+    rows = {"rows": ["mordant"], "columns": ["dye", "ph"]}
+    alone, telling = told(factors=factors, mordants_in_dye_bath="apart", **rows)
+    assert telling.swatches == 8
+    for effect in alone.values():
+        assert effect.between is not None
+        assert "within pots" not in effect.words
+    fibres = [{"kind": "fibre", "levels": levels("wool", "silk")}, *factors]
+    shared, _ = told(factors=fibres, rows=["fibre", "mordant"], columns=["dye", "ph"])
+    assert shared["fibre"].between is None
+    assert "within pots" in shared["fibre"].words
+
+
+def test_a_level_that_never_shares_a_pot_with_the_others_is_named():
+    """Iron in the pot makes a dye bath of its own; no iron and iron afterwards share theirs."""
+    iron = [{"key": "i0", "label": "No iron", "value": 0},
+            {"key": "i1", "label": "After", "value": 1, "route": "after-bath"},
+            {"key": "i2", "label": "In the pot", "value": 2, "route": "pot"}]  # fmt: skip
+    factors = [*small_plan()["factors"][:3], {"kind": "iron", "levels": iron}]
+    effects, _ = told(factors=factors, columns=["dye", "iron"], replicates=2)
+    found = effects["iron"]
+    assert found.between is None
+    assert len(found.alone) == 1
+    assert f"compared within pots, swatch beside swatch but for {found.alone[0]}" in found.words
+    assert f"{found.alone[0]} never shares a pot with the others" in found.warnings[0]
+
+
+@pytest.mark.parametrize("noise", [(1, 1, 1), (1, 0.3, 0.1), (1, 0.05, 0.05)])
+@pytest.mark.parametrize("lies", [(1, 0, 0), (0.577, 0.577, 0.577), (0.707, 0.707, 0)])
+def test_the_promise_holds_for_the_test_that_a_comparison_makes(noise, lies):
+    """Simulated: two levels of n swatches, three t tests at a third of 5 %. The difference that is
+    promised shows at least 8 times in 10, whichever way it lies and however the noise is spread."""
+    n, rounds = 5, 4000
+    rng = np.random.default_rng(1)
+    promised = detectable_colour_standard_errors(2 * n - 2) * math.sqrt(2 / n)
+    shift = np.array(lies) / np.linalg.norm(lies) * promised
+    # Lightness, chroma and hue, each with its own noise.
+    first, second = rng.normal(0, 1, (2, rounds, n, 3)) * noise
+    found = stats.ttest_ind(first, second + shift, axis=1)
+    shown = (found.pvalue < 0.05 / 3).any(axis=1).mean()
+    assert shown >= 0.80 - 3 * math.sqrt(0.8 * 0.2 / rounds)
+
+
+def test_the_noise_is_that_of_the_noisiest_direction():
+    """When the depth alone varies, the mean over three directions would be √3 too small."""
+    rng = np.random.default_rng(3)
+    depth = rng.normal(0, 1, 4000)
+    groups = tuple(((50.0, 0.0, 0.0), (50.0 + d, 0.0, 0.0)) for d in depth)
+    only_depth, _ = variance_of_alike(AlikeColours(groups=groups))
+    # ΔE00 of greys at L* 50 is ΔL* (Sharma et al. 2005); each of a pair brings half.
+    assert only_depth == pytest.approx(0.5, rel=0.1)
+    known = detectable_colour_standard_errors(None)
+    assert known == pytest.approx(3.30, abs=0.01)
+    assert detectable_colour_standard_errors(8) > known

@@ -7,7 +7,9 @@ common, and the less so the further apart their colours are. What is a piece's o
 its place on the page) falls with the number of pieces; what is shared does not.
 
 Variances are of the whole error in ΔE00², fitted on 11,519 readings of dyed cloth, undyed cloth
-and neighbours at ΔE00 2, over two simulated cameras and four lights (`bench/differences.py`).
+and neighbours at ΔE00 2, over two simulated cameras and four lights; those of a piece's own and of
+the light are widened (from 0.31 and 0.81), so that they hold on other cloths too, as measured by
+`bench/differences.py`.
 """
 
 from collections.abc import Sequence
@@ -19,8 +21,8 @@ from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import Floats
 from zesty_grid.core.read.measurement import Lab
 
-OWN_DE00 = 0.31
-SHARED_DE00 = {"everything": 1.28, "camera": 1.02, "capture": 0.81, "photo": 0.26}
+OWN_DE00 = 0.37
+SHARED_DE00 = {"everything": 1.28, "camera": 1.02, "capture": 0.95, "photo": 0.26}
 COLOUR_SCALE_DE00 = 33.0
 # A chart that fits worse than this says that the photo's error is larger in proportion.
 USUAL_CHART_DE00 = 2.5
