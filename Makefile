@@ -47,6 +47,8 @@ bench: setup
 	$(BIN)/python bench/measure_photo.py
 	$(BIN)/python bench/thousand_cells.py
 	$(BIN)/python bench/day_plans.py
+	$(BIN)/python bench/differences.py
+	$(BIN)/python bench/many_studies.py
 
 api-types: setup
 	$(BIN)/zesty-grid openapi > frontend/openapi.json

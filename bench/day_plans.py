@@ -16,10 +16,9 @@ from zesty_grid.core.dye.scheduling.from_bench import SoFar
 from zesty_grid.core.dye.scheduling.list_schedule import list_schedule
 from zesty_grid.core.dye.scheduling.planning import Work, make_day_plan
 from zesty_grid.core.dye.scheduling.solver import solve
-from zesty_grid.core.plan.controls import all_cells
 from zesty_grid.core.plan.factors import Factor, Level
+from zesty_grid.core.plan.planned_study import on_paper
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.shelf.items import HeatPlace, ShelfVessel
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
@@ -60,10 +59,8 @@ def grid_of_24() -> StudyPlan:
 
 
 def work_for(plan: StudyPlan, shelf: Shelf) -> Work:
-    cells = all_cells(plan, shelf)
-    bench = bench_of(plan, cells, vessels_of(plan, cells, shelf), shelf, Protocol())
-    return Work(bench=tuple(bench), plan=plan, shelf=shelf, protocol=Protocol(), start=TUESDAY,
-                so_far=SoFar())  # fmt: skip
+    bench = bench_of(on_paper(plan, shelf), Protocol())
+    return Work(bench=tuple(bench), shelf=shelf, protocol=Protocol(), start=TUESDAY, so_far=SoFar())
 
 
 def measure(name: str, work: Work, long_seconds: float) -> dict[str, object]:

@@ -7,7 +7,7 @@ from fastapi.responses import Response
 
 from zesty_grid.api.answers import Created, GoingOnTried, GoOn, NewStudyFrom, StudyView
 from zesty_grid.api.plan import view_of
-from zesty_grid.api.shared import RowId, Store
+from zesty_grid.api.shared import RowId, Store, as_json
 from zesty_grid.core.plan.going_on import Dealt, GoingOn, deal_out, study_from, with_treatments
 from zesty_grid.core.plan.on_shelf import check_levels
 from zesty_grid.store.keeping import create_study, must_be_known, save_plan, try_plan
@@ -38,8 +38,7 @@ def go_on(study_id: RowId, asked: GoOn, store: Store) -> Response:
         plan = with_treatments(load_study(connection, study_id).plan, dealt.treatments)
         check_levels(plan, load_shelf(connection))
         standing = save_plan(connection, study_id, asked.revision, plan)
-        view = view_of(connection, standing)
-    return Response(view.model_dump_json(), media_type="application/json")
+        return as_json(StudyView, view_of(connection, standing))
 
 
 @router.post("/from-swatches", status_code=201)

@@ -16,7 +16,7 @@ from zesty_grid.api.answers import (
     StudyView,
     VersionLine,
 )
-from zesty_grid.api.shared import RowId, Store
+from zesty_grid.api.shared import RowId, Store, as_json
 from zesty_grid.core.dye.swatch_record import Relative
 from zesty_grid.core.plan.choices import OtherChoice, other_choices
 from zesty_grid.core.plan.effects import PlanEffect
@@ -27,7 +27,6 @@ from zesty_grid.core.plan.questions import Question, plan_from_question, ready_q
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.telling import Telling
 from zesty_grid.core.plan.thinning import Budget, Thinned, thin_out
-from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.plan.working_out import WorkedPlan, work_out
 from zesty_grid.store import plan as studies
 from zesty_grid.store.due import study_lines
@@ -64,7 +63,7 @@ def create_study(plan: StudyPlan, store: Store) -> Created:
 @router.get("/{study_id}", response_model=StudyView)
 def get_study(study_id: RowId, store: Store) -> Response:
     with store.connection() as connection:
-        return _as_json(view_of(connection, standing_study(connection, study_id)))
+        return as_json(StudyView, view_of(connection, standing_study(connection, study_id)))
 
 
 @router.get("/{study_id}/revision")
@@ -80,7 +79,7 @@ def save_study(study_id: RowId, change: SavePlan, store: Store) -> Response:
     with store.transaction() as connection:
         check_levels(change.plan, load_shelf(connection))
         standing = save_plan(connection, study_id, change.revision, change.plan)
-        return _as_json(view_of(connection, standing))
+        return as_json(StudyView, view_of(connection, standing))
 
 
 @router.post("/{study_id}/effect")
@@ -116,8 +115,10 @@ def take_recipes_of_today(study_id: RowId, store: Store) -> Response:
         stored = studies.load_study(connection, study_id)
         if stored.kept_shelf is not None:
             studies.take_recipes_of_today(connection, study_id, load_shelf(connection))
-            name_planned(connection, study_id)
-        return _as_json(view_of(connection, standing_study(connection, study_id)))
+            standing = name_planned(connection, study_id)
+        else:
+            standing = standing_study(connection, study_id)
+        return as_json(StudyView, view_of(connection, standing))
 
 
 @router.delete("/{study_id}", status_code=204)
@@ -144,8 +145,8 @@ def copy_study(study_id: RowId, store: Store) -> Created:
 @router.get("/{study_id}/choices")
 def weigh_choices(study_id: RowId, store: Store) -> list[OtherChoice]:
     with store.connection() as connection:
-        planned = standing_study(connection, study_id).planned
-    return other_choices(planned, vessels_of(planned))
+        standing = standing_study(connection, study_id)
+    return other_choices(standing.planned, standing.ahead)
 
 
 @router.get("/{study_id}/telling")
@@ -177,7 +178,7 @@ def answer_question(key: str, chosen: QuestionAnswers, store: Store) -> StudyPla
 
 
 def view_of(connection: sqlite3.Connection, standing: StandingStudy) -> StudyView:
-    ahead = vessels_of(standing.planned)
+    ahead = standing.ahead
     worked = work_out(standing.planned, ahead)
     own = [one.vessel for one in standing.begun if one.vessel.bath not in ("scour", "extract")]
     names = studies.study_names(connection)
@@ -217,11 +218,6 @@ def _guests(
         words = homes[home].words(homes[home].by_code[code])
         found.append(Guest(swatch=swatch, study=home, study_name=names[home], words=words))
     return found
-
-
-def _as_json(view: StudyView) -> Response:
-    """Written once by Pydantic: a large plan is not walked through a second time."""
-    return Response(view.model_dump_json(), media_type="application/json")
 
 
 def _noise(connection: sqlite3.Connection) -> NoiseEstimate:

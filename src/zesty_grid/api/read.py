@@ -11,7 +11,7 @@ from fastapi.responses import Response
 from PIL import Image
 
 from zesty_grid.api.answers import AcceptedCount, NewSheets
-from zesty_grid.api.shared import RowId, Store
+from zesty_grid.api.shared import RowId, Store, as_json
 from zesty_grid.core.plan.swatch_codes import ALPHABET
 from zesty_grid.core.read.measure import measure_sheet
 from zesty_grid.core.read.readings import (
@@ -148,11 +148,11 @@ def accept_readings(photo_id: RowId, wanted: NewReadings, store: Store) -> Accep
         return AcceptedCount(readings=accept(connection, photo, wanted, now))
 
 
-@router.get("/studies/{study_id}/readings")
-def list_readings(study_id: RowId, store: Store) -> list[Reading]:
+@router.get("/studies/{study_id}/readings", response_model=list[Reading])
+def list_readings(study_id: RowId, store: Store) -> Response:
     with store.connection() as connection:
         load_study(connection, study_id)
-        return readings_store.list_readings(connection, study_id)
+        return as_json(list[Reading], readings_store.list_readings(connection, study_id))
 
 
 def _new_sheet_id() -> str:

@@ -1,8 +1,11 @@
-"""What the routers have in common: the database, and row numbers."""
+"""What the routers have in common: the database, row numbers, and long answers."""
 
-from typing import Annotated
+from functools import cache
+from typing import Annotated, Any
 
 from fastapi import Depends, Path, Request
+from fastapi.responses import Response
+from pydantic import TypeAdapter
 
 from zesty_grid.store.database import Database
 
@@ -10,6 +13,16 @@ from zesty_grid.store.database import Database
 def database_of(request: Request) -> Database:
     found: Database = request.app.state.database
     return found
+
+
+@cache
+def _adapter(kind: Any) -> TypeAdapter[Any]:
+    return TypeAdapter(kind)
+
+
+def as_json(kind: Any, answer: object) -> Response:
+    """Written once by Pydantic: a long answer is not walked through a second time."""
+    return Response(_adapter(kind).dump_json(answer), media_type="application/json")
 
 
 Store = Annotated[Database, Depends(database_of)]

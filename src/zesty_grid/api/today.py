@@ -3,9 +3,10 @@
 from datetime import UTC, datetime
 
 from fastapi import APIRouter
+from fastapi.responses import Response
 
 from zesty_grid.api.answers import BenchNow, Timer
-from zesty_grid.api.shared import Store
+from zesty_grid.api.shared import Store, as_json
 from zesty_grid.core.record.due import Task, tasks_of
 from zesty_grid.store.due import running_steps, study_counts
 from zesty_grid.store.dye import newest_entry
@@ -13,10 +14,10 @@ from zesty_grid.store.dye import newest_entry
 router = APIRouter(prefix="/api/today", tags=["today"])
 
 
-@router.get("")
-def today(store: Store) -> list[Task]:
+@router.get("", response_model=list[Task])
+def today(store: Store) -> Response:
     with store.connection() as connection:
-        return tasks_of(study_counts(connection, datetime.now(UTC)))
+        return as_json(list[Task], tasks_of(study_counts(connection, datetime.now(UTC))))
 
 
 @router.get("/bench")

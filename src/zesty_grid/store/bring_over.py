@@ -85,7 +85,7 @@ def _as_it_stands(connection: sqlite3.Connection, row: sqlite3.Row, live: Shelf)
     ).fetchall()
     slots = {(slot.cell.key, slot.replicate): slot for slot in slots_of(plan, cells)}
     things = [_swatch(plan, one, slots.get((one["cell"], one["replicate"]))) for one in swatches]
-    study = PlannedStudy(plan, shelf, cells, things, archive_of([plan]))
+    study = PlannedStudy(plan, shelf, things, archive_of([plan]))
     try:
         bench = bench_of(study, load_protocol(connection, row["id"]))
         vessels = [vessel.swatches for vessel in vessels_of(study)]

@@ -95,7 +95,7 @@ def study_counts(connection: sqlite3.Connection, moment: datetime) -> list[Study
     )
     stages = _stages_due(connection)
     return [
-        StudyCounts(
+        StudyCounts.model_construct(
             study=line.id, name=line.name,
             vessels_open=_one(open_runs, line.id) + _one(ahead, line.id),
             ready=ready.get(line.id, 0), unread=line.swatches - line.read,

@@ -5,6 +5,7 @@ from collections.abc import Collection, Iterable
 from dataclasses import dataclass, replace
 
 from zesty_grid.core.plan.changes import words_of_change
+from zesty_grid.core.plan.controls import all_cells
 from zesty_grid.core.plan.effects import PlanEffect, asked_levels, effect_of_change
 from zesty_grid.core.plan.giving_ties import give_ties
 from zesty_grid.core.plan.placement import LevelArchive, Placement, place_swatches
@@ -22,12 +23,10 @@ from zesty_grid.store.standing import (
     planned_study,
     standing_study,
     study_shelf,
-    with_plan,
 )
 from zesty_grid.store.swatches import (
     insert_swatches,
     load_by_code,
-    load_swatches,
     next_serial,
     save_guests,
     save_places,
@@ -65,8 +64,7 @@ def save_plan(
     _must_be_answered(plan, tried)
     words = words_of_change(stored.plan, plan)
     update_plan(connection, study_id, revision, plan, words)
-    _place(connection, load_study(connection, study_id), tried)
-    return standing_study(connection, study_id)
+    return _place(connection, load_study(connection, study_id), tried)
 
 
 def try_plan(connection: sqlite3.Connection, study_id: int, plan: StudyPlan) -> PlanEffect:
@@ -81,11 +79,12 @@ def try_plan(connection: sqlite3.Connection, study_id: int, plan: StudyPlan) -> 
     )  # fmt: skip
 
 
-def name_planned(connection: sqlite3.Connection, study_id: int) -> None:
-    """Names the vessels that are ahead after the record has changed what is ahead."""
+def name_planned(connection: sqlite3.Connection, study_id: int) -> StandingStudy:
+    """Names the vessels that are ahead after plan or record has changed what is ahead."""
     standing = standing_study(connection, study_id)
     ahead = [one.vessel for one in standing.bench if not one.begun]
     save_planned(connection, study_id, (_named(vessel) for vessel in ahead))
+    return standing
 
 
 def _tried(connection: sqlite3.Connection, stored: StoredStudy, plan: StudyPlan) -> Tried:
@@ -96,32 +95,38 @@ def _tried(connection: sqlite3.Connection, stored: StoredStudy, plan: StudyPlan)
     must_be_known(treated | source_codes(plan), {*own, *elsewhere})
     shelf = study_shelf(connection, stored, elsewhere | own, plan)
     archive: LevelArchive = dict(before.archive) | dict(archive_of([plan]))
-    after = replace(with_plan(before, plan, shelf), archive=archive)
-    placement = place_swatches(plan, after.cells, before.swatches, archive, elsewhere | own)
+    cells = all_cells(plan, shelf)
+    placement = place_swatches(plan, cells, before.swatches, archive, elsewhere | own)
     serial = next_serial(connection)
     new = [with_code(one, serial + i) for i, one in enumerate(placement.new)]
     guests = {code: swatch for code, swatch in elsewhere.items() if code in treated}
     placed = {swatch.code for swatch in placement.swatches}
     after = replace(
-        after, swatches=[*placement.swatches, *new],
+        before, plan=plan, shelf=shelf, archive=archive, swatches=[*placement.swatches, *new],
         guests={code: swatch for code, swatch in guests.items() if code not in placed},
     )  # fmt: skip
     return Tried(before, after, placement, serial)
 
 
-def _place(connection: sqlite3.Connection, stored: StoredStudy, tried: Tried) -> None:
-    known = {swatch.code: swatch for swatch in load_swatches(connection, stored.id)}
+def _place(connection: sqlite3.Connection, stored: StoredStudy, tried: Tried) -> StandingStudy:
+    known = {swatch.code: swatch for swatch in tried.before.swatches}
     save_places(connection, stored.id, known, tried.placement.swatches)
     save_guests(connection, stored.id, tried.after.guests)
+    if tried.placement.new:
+        _give_out(connection, stored.id, tried)
+    return name_planned(connection, stored.id)
+
+
+def _give_out(connection: sqlite3.Connection, study_id: int, tried: Tried) -> None:
+    """Codes and ties for the new swatches."""
     vessels = vessels_of(tried.after)
     new = [s.code for s in tried.after.swatches if s.serial >= tried.first_serial and not s.tie]
     there = {s.code: s.tie for s in tried.after.swatches if s.tie and (s.planned or s.begun)}
     there |= {code: guest.tie for code, guest in tried.after.guests.items()}
     ties = give_ties(
-        there, new, [vessel.swatches for vessel in vessels], ties_in_work(connection, stored.id)
+        there, new, [vessel.swatches for vessel in vessels], ties_in_work(connection, study_id)
     )
-    insert_swatches(connection, stored.id, tried.placement.new, tried.first_serial, ties)
-    name_planned(connection, stored.id)
+    insert_swatches(connection, study_id, tried.placement.new, tried.first_serial, ties)
 
 
 def _named(vessel: Vessel) -> NamedVessel:

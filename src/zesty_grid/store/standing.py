@@ -1,15 +1,15 @@
 """A study as it stands: its plan, its places, what has begun, and what is still ahead."""
 
 import sqlite3
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cached_property
 
 from zesty_grid.core.dye.bench import bench_of
 from zesty_grid.core.dye.protocol import Protocol
-from zesty_grid.core.plan.controls import all_cells
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.sources import source_codes, with_source_cloth
 from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.plan.vessels import Vessel, vessels_of
 from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.swatch import Swatch
 from zesty_grid.core.shelf.kept_recipes import with_kept
@@ -54,9 +54,14 @@ class StandingStudy:
         ]
 
     @cached_property
+    def ahead(self) -> list[Vessel]:
+        """The vessels of the plan that have not begun."""
+        return vessels_of(self.planned)
+
+    @cached_property
     def bench(self) -> list[BenchVessel]:
         """Every vessel: those begun as they were kept, the rest as planned."""
-        return bench_of(self.planned, self.protocol, self.begun, self.last_run)
+        return bench_of(self.planned, self.protocol, self.begun, self.last_run, self.ahead)
 
 
 def standing_study(connection: sqlite3.Connection, study_id: int) -> StandingStudy:
@@ -76,15 +81,10 @@ def planned_study(connection: sqlite3.Connection, stored: StoredStudy) -> Planne
     shelf = study_shelf(connection, stored, elsewhere | {s.code: s for s in swatches})
     guests = {code: swatch for code, swatch in elsewhere.items() if _is_treated(stored.plan, code)}
     return PlannedStudy(
-        plan=stored.plan, shelf=shelf, cells=all_cells(stored.plan, shelf), swatches=swatches,
+        plan=stored.plan, shelf=shelf, swatches=swatches,
         archive=level_archive(connection, stored.id), taken=load_taken(connection, stored.id),
         guests=guests,
     )  # fmt: skip
-
-
-def with_plan(standing: PlannedStudy, plan: StudyPlan, shelf: Shelf) -> PlannedStudy:
-    """The same study by another plan; its places are still those of before."""
-    return replace(standing, plan=plan, shelf=shelf, cells=all_cells(plan, shelf))
 
 
 def study_shelf(

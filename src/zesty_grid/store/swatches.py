@@ -119,21 +119,26 @@ def save_places(
 ) -> None:  # fmt: skip
     """Writes the places that have changed; swatches from elsewhere get a place in this study."""
     changed = [swatch for swatch in after if before.get(swatch.code) != swatch]
-    ids = swatch_ids(connection, (swatch.code for swatch in changed))
-    for swatch in changed:
-        connection.execute(
-            "INSERT INTO place (study_id, swatch_id, levels, control, larger, replicate, planned, "
-            "begun, is_read) VALUES (?, ?, ?, ?, ?, ?, ?, ?, coalesce((SELECT max(is_read) FROM "
-            "place WHERE swatch_id = ?), 0)) ON CONFLICT (study_id, swatch_id) DO UPDATE SET "
-            "levels = excluded.levels, replicate = excluded.replicate, "
-            "planned = excluded.planned",
-            (study_id, ids[swatch.code], json.dumps(swatch.levels), swatch.control, swatch.larger,
-             swatch.replicate, swatch.planned, swatch.begun, ids[swatch.code]),
-        )  # fmt: skip
-        connection.execute(
-            "UPDATE swatch SET fibre = ?, mass_g = ?, pieces = ? WHERE id = ? AND settled = 0",
-            (swatch.fibre, swatch.mass_g, json.dumps(swatch.pieces), ids[swatch.code]),
-        )
+    moved = [swatch for swatch in changed if _place(before.get(swatch.code)) != _place(swatch)]
+    ids = swatch_ids(connection, (swatch.code for swatch in moved))
+    connection.executemany(
+        "INSERT INTO place (study_id, swatch_id, levels, control, larger, replicate, planned, "
+        "begun, is_read) VALUES (?, ?, ?, ?, ?, ?, ?, ?, coalesce((SELECT max(is_read) FROM "
+        "place WHERE swatch_id = ?), 0)) ON CONFLICT (study_id, swatch_id) DO UPDATE SET "
+        "levels = excluded.levels, replicate = excluded.replicate, "
+        "planned = excluded.planned",
+        ((study_id, ids[swatch.code], json.dumps(swatch.levels), swatch.control, swatch.larger,
+          swatch.replicate, swatch.planned, swatch.begun, ids[swatch.code]) for swatch in moved),
+    )  # fmt: skip
+    connection.executemany(
+        "UPDATE swatch SET fibre = ?, mass_g = ?, pieces = ? WHERE code = ? AND settled = 0",
+        ((swatch.fibre, swatch.mass_g, json.dumps(swatch.pieces), swatch.code)
+         for swatch in changed),
+    )  # fmt: skip
+
+
+def _place(swatch: Swatch | None) -> object:
+    return swatch and (swatch.levels, swatch.replicate, swatch.planned)
 
 
 def save_guests(connection: sqlite3.Connection, study_id: int, codes: Iterable[str]) -> None:

@@ -54,7 +54,7 @@ def test_the_grid_shows_it_where_it_belongs_and_marks_where_it_was_meant_to_be()
     moved = lost.model_copy(update={"begun": True, "true_levels": truth})
     swatches = [moved if one.code == lost.code else one for one in STUDY.swatches]
     after = planned(ROOTS)
-    grid = grid_of(type(after)(after.plan, after.shelf, after.cells, swatches, after.archive))
+    grid = grid_of(type(after)(after.plan, after.shelf, swatches, after.archive))
     stands = next(cell for cell in grid.cells if lost.code in cell.swatches)
     meant = next(cell for cell in grid.cells if lost.code in cell.meant)
     assert stands.levels == truth

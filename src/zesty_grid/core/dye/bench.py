@@ -31,15 +31,16 @@ Order = tuple[int, int, bool, int]
 
 def bench_of(
     study: PlannedStudy, protocol: Protocol, begun: Iterable[BenchVessel] = (),
-    last_run: Mapping[str, str] | None = None,
+    last_run: Mapping[str, str] | None = None, ahead: list[Vessel] | None = None,
 ) -> list[BenchVessel]:  # fmt: skip
     """Every vessel in the order of the work: those begun as they were kept, the rest as planned.
 
-    `last_run` names the vessel of this study in which each swatch was last, by code.
+    `last_run` names the vessel of this study in which each swatch was last, by code; `ahead` are
+    the vessels of the plan, where they are known already.
     """
     kept = list(begun)
     plan, shelf = study.plan, study.shelf
-    vessels = vessels_of(study)
+    vessels = vessels_of(study) if ahead is None else ahead
     weighed = [weigh_vessel(plan, vessel, shelf) for vessel in vessels]
     drawn = draw_extracts(vessels, weighed, shelf, liquors_of(kept))
     scours = scour_vessels(study) if protocol.scour and (vessels or kept) else []
@@ -48,15 +49,15 @@ def bench_of(
     amounts: dict[str, VesselAmounts] = {own.vessel: own for own in drawn.amounts}
     amounts |= {one.name: scour_amounts(one, plan.liquor_ratio_ml_per_g) for one in scours}
     amounts |= {one.name: extract_amounts(one, of_extract[one.name]) for one in extracts}
-    ahead = sorted([*scours, *extracts, *vessels], key=lambda one: order_of(study, one))
+    every = sorted([*scours, *extracts, *vessels], key=lambda one: order_of(study, one))
     draws = drawn.from_begun | _draws_from(of_extract)
-    before = _before_each(ahead, [one.vessel for one in kept], last_run or {}, draws)
-    goes_on = _going_on(ahead)
+    before = _before_each(every, [one.vessel for one in kept], last_run or {}, draws)
+    goes_on = _going_on(every)
     planned = [
         _planned(study, protocol, vessel, amounts[vessel.name], before[vessel.name],
                  goes_on.get(vessel.name, ()), draws.get(vessel.name),
                  of_extract.get(vessel.name))
-        for vessel in ahead
+        for vessel in every
     ]  # fmt: skip
     return sorted([*kept, *planned], key=lambda one: order_of(study, one.vessel, one.begun))
 

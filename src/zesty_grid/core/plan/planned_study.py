@@ -28,11 +28,14 @@ class PlannedStudy:
 
     plan: StudyPlan
     shelf: Shelf
-    cells: list[Cell]
     swatches: list[Swatch]
     archive: LevelArchive = field(default_factory=dict)
     taken: Taken = NOTHING_TAKEN
     guests: Mapping[str, Swatch] = field(default_factory=dict)
+
+    @cached_property
+    def cells(self) -> list[Cell]:
+        return all_cells(self.plan, self.shelf)
 
     @cached_property
     def by_code(self) -> dict[str, Swatch]:
@@ -107,13 +110,12 @@ def archive_of(plans: Iterable[StudyPlan]) -> LevelArchive:
 
 def on_paper(plan: StudyPlan, shelf: Shelf) -> PlannedStudy:
     """A plan that is in no data file: nothing of it has begun, and its codes count from 1."""
-    cells = all_cells(plan, shelf)
     archive = archive_of([plan])
-    new = place_swatches(plan, cells, [], archive).new
+    new = place_swatches(plan, all_cells(plan, shelf), [], archive).new
     swatches = [with_code(one, i) for i, one in enumerate(new, 1)]
     ties = give_ties({}, [swatch.code for swatch in swatches], [])
     tied = [one.model_copy(update={"tie": ties[one.code]}) for one in swatches]
-    return PlannedStudy(plan, shelf, cells, tied, archive)
+    return PlannedStudy(plan, shelf, tied, archive)
 
 
 def with_code(new: NewSwatch, serial: int) -> Swatch:

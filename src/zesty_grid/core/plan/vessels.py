@@ -101,6 +101,7 @@ def _groups(study: PlannedStudy) -> list[_Group]:
     plan = study.plan
     # The baths of a swatch do not depend on its fibre.
     known: dict[tuple[tuple[str, str], ...], list[Bath]] = {}
+    ahead: dict[object, list[Bath]] = {}
     treatments = [treatment_bath(one, study.shelf) for one in plan.treatments]
     named = [frozenset(one.swatches) for one in plan.treatments]
     apart = plan.replicate_vessels == "apart"
@@ -109,18 +110,20 @@ def _groups(study: PlannedStudy) -> list[_Group]:
     # Swatches that the plan no longer has, and those of other studies, may still go on.
     inside = [*inside, *(s for s in study.by_code.values() if s.code not in there)]
     for swatch in inside:
-        baths: list[Bath] = []
+        what: tuple[tuple[str, str], ...] | None = None
         if swatch.code in there:
             levels = study.levels(swatch)
             what = tuple((kind, key) for kind, key in levels.items() if kind != "fibre")
             if what not in known:
                 known[what] = baths_of(plan, levels, study.shelf)
-            baths = known[what]
-        own = [bath for bath, codes in zip(treatments, named, strict=True) if swatch.code in codes]
+        own = tuple(i for i, codes in enumerate(named) if swatch.code in codes)
         run = swatch.replicate if apart and plan.replicates > 1 and swatch.code in there else None
         taken = study.taken
-        left = bath_left([*baths, *own], taken.past_of(swatch.code), taken.been_in(swatch.code))
-        for bath in left:
+        past, been = taken.past_of(swatch.code), taken.been_in(swatch.code)
+        if (what, own, past, been) not in ahead:
+            every = [*(known[what] if what is not None else ()), *(treatments[i] for i in own)]
+            ahead[what, own, past, been] = bath_left(every, past, been)
+        for bath in ahead[what, own, past, been]:
             of_run = None if bath.treatment else run
             key = bath.key if of_run in (None, 1) else f"{bath.key}:run-{of_run}"
             group = found.get(key)

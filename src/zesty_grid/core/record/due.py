@@ -58,8 +58,8 @@ def tasks_of(counts: Iterable[StudyCounts]) -> list[Task]:
             ),
         )  # fmt: skip
         found += [
-            Task(study=one.study, study_name=one.name, lens=lens, count=count,
-                 words=single if count == 1 else many)
+            Task.model_construct(study=one.study, study_name=one.name, lens=lens, count=count,
+                                 words=single if count == 1 else many)
             for lens, single, many, count in said
             if count
         ]  # fmt: skip

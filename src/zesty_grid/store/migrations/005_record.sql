@@ -4,6 +4,8 @@
 
 ALTER TABLE study ADD COLUMN name TEXT NOT NULL DEFAULT '';
 ALTER TABLE study ADD COLUMN question TEXT NOT NULL DEFAULT '';
+-- The list of studies is read from here: a study's own row holds its whole plan.
+CREATE INDEX study_on_list ON study (id, name, question) WHERE deleted_at IS NULL;
 
 -- Every saved version of a plan, and every level that a study ever had.
 CREATE TABLE plan_version (
@@ -65,7 +67,7 @@ CREATE TABLE place (
   true_levels TEXT CHECK (true_levels IS NULL OR json_valid(true_levels)),
   PRIMARY KEY (study_id, swatch_id)
 ) STRICT;
-CREATE INDEX place_counts ON place (study_id, planned, is_read);
+CREATE INDEX place_counts ON place (study_id, is_read) WHERE planned = 1;
 CREATE INDEX place_by_swatch ON place (swatch_id);
 CREATE INDEX place_strays ON place (study_id) WHERE stray = 1;
 
@@ -77,7 +79,7 @@ CREATE TABLE guest (
   PRIMARY KEY (study_id, swatch_id)
 ) STRICT;
 CREATE VIEW study_swatch AS
-SELECT study_id, swatch_id FROM place UNION SELECT study_id, swatch_id FROM guest;
+SELECT study_id, swatch_id FROM place UNION ALL SELECT study_id, swatch_id FROM guest;
 
 -- A bath that has begun, as it stood then. The document is never changed; what is derived from the
 -- log stands beside it. A bath of which all was taken back is void, and may begin anew.
