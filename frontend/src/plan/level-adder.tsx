@@ -6,6 +6,9 @@ import { useState } from "react";
 
 import type { FactorKind, Level } from "../api/client";
 import { FACTOR_NAMES } from "../grid/axes";
+import { DURATION_HELP } from "../shell/duration-field";
+import { durationWords, typedMinutes } from "../shell/durations";
+import { typedNumber } from "../shell/numbers";
 import { IRON_ROUTES, ironLevel, unitOf, valuedLevel } from "./levels";
 
 interface LevelAdderProps {
@@ -50,8 +53,10 @@ function OwnValue({ kind, onAdd, onClose }: { kind: FactorKind; onAdd: (level: L
   const [value, setValue] = useState("");
   const [route, setRoute] = useState<NonNullable<Level["route"]>>("after-bath");
   const [seconds, setSeconds] = useState("");
-  const number = Number(value.replace(",", "."));
+  const typed = kind === "duration" ? typedMinutes(value) : typedNumber(value);
+  const number = Number.isNaN(typed) ? null : typed;
   const add = () => {
+    if (number === null) return;
     onAdd(kind === "iron" ? ironLevel(number, route, seconds ? Number(seconds) : undefined) : valuedLevel(kind, number));
     onClose();
   };
@@ -60,14 +65,17 @@ function OwnValue({ kind, onAdd, onClose }: { kind: FactorKind; onAdd: (level: L
       component="form"
       onSubmit={(event) => {
         event.preventDefault();
-        if (value.trim()) add();
+        add();
       }}
       sx={{ display: "flex", flexWrap: "wrap", gap: 0.5, alignItems: "center", width: "100%", mt: 0.5 }}
     >
       <TextField
         autoFocus
-        label={`${FACTOR_NAMES[kind]}, ${unitOf(kind)}`}
+        label={kind === "duration" ? FACTOR_NAMES[kind] : `${FACTOR_NAMES[kind]}, ${unitOf(kind)}`}
+        placeholder={kind === "duration" ? "2 h, 3 days" : ""}
         value={value}
+        error={value.trim() !== "" && number === null}
+        helperText={kind === "duration" && value.trim() ? (number === null ? DURATION_HELP : durationWords(number)) : undefined}
         onChange={(event) => setValue(event.target.value)}
         sx={{ width: 130 }}
       />
@@ -85,7 +93,7 @@ function OwnValue({ kind, onAdd, onClose }: { kind: FactorKind; onAdd: (level: L
           )}
         </>
       )}
-      <Button type="submit" variant="outlined" size="small" disabled={!value.trim() || Number.isNaN(number)}>
+      <Button type="submit" variant="outlined" size="small" disabled={number === null}>
         Add
       </Button>
       <Button size="small" onClick={onClose}>

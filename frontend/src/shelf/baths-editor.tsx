@@ -4,6 +4,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 
 import type { Schema, Shelf } from "../api/client";
+import { DurationField } from "../shell/duration-field";
 
 type Bath = Schema["MordantBath"];
 
@@ -30,7 +31,7 @@ export function BathsEditor({ value, shelf, onChange }: BathsEditorProps) {
   const names = (shelf.substances ?? [])
     .filter((one) => ["mordant", "tannin", "modifier", "binder", "assist"].includes(one.role))
     .map((one) => one.name.toLowerCase().replace("iron(ii)", "iron(II)"));
-  const number = (i: number, label: string, field: "dose_percent_wof" | "assist_percent_wof" | "temperature_c" | "duration_min") => (
+  const number = (i: number, label: string, field: "dose_percent_wof" | "assist_percent_wof" | "temperature_c") => (
     <TextField
       label={label}
       type="number"
@@ -65,7 +66,7 @@ export function BathsEditor({ value, shelf, onChange }: BathsEditorProps) {
           </TextField>
           {number(i, "Dose, % WOF", "dose_percent_wof")}
           {number(i, "Temperature, °C", "temperature_c")}
-          {number(i, "Time, min", "duration_min")}
+          <DurationField label="Time" minutes={bath.duration_min} onTake={(minutes) => minutes !== null && set(i, { duration_min: minutes })} />
           <TextField label="Assist" value={bath.assist ?? ""} onChange={(event) => set(i, { assist: event.target.value || null })} />
           {bath.assist && number(i, "Assist, % WOF", "assist_percent_wof")}
           <TextField label="Then" value={bath.then ?? ""} onChange={(event) => set(i, { then: event.target.value })} sx={{ gridColumn: "1 / -1" }} />

@@ -4,6 +4,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 
 import { FIBRE_CLASSES } from "../plan/levels";
+import { DurationField } from "../shell/duration-field";
 import { Several } from "../shell/several";
 import type { FieldShape } from "./kinds";
 
@@ -22,6 +23,8 @@ export function ItemField({ field, value, onChange }: ItemFieldProps) {
         label={field.label}
       />
     );
+  if (field.type === "duration")
+    return <DurationField label={field.label} minutes={value == null ? null : Number(value)} onTake={onChange} />;
   if (field.type === "classes")
     return (
       <Several

@@ -1,4 +1,5 @@
 import type { Schema, Shelf } from "../api/client";
+import { durationWords } from "../shell/durations";
 
 export type ShelfItem =
   | Schema["Fibre"]
@@ -15,7 +16,7 @@ export type ShelfKind = NonNullable<ShelfItem["kind"]>;
 export interface FieldShape {
   name: string;
   label: string;
-  type?: "number" | "choice" | "yes" | "classes";
+  type?: "number" | "duration" | "choice" | "yes" | "classes";
   options?: readonly string[];
   start?: unknown;
   /** Shown only where another field has this value. */
@@ -87,7 +88,7 @@ export const KINDS: Record<ShelfKind, KindShape> = {
       { name: "collected", label: "When collected or bought" },
       { name: "strength_percent_wof", label: "Strength, % WOF", type: "number", start: 100 },
       { name: "temperature_c", label: "Temperature, °C", type: "number", start: 80 },
-      { name: "duration_min", label: "Extraction, min", type: "number", start: 60 },
+      { name: "duration_min", label: "Extraction", type: "duration", start: 60 },
       { name: "spoils_above_c", label: "Spoils above, °C", type: "number" },
       ...STOCK,
     ],
@@ -97,7 +98,7 @@ export const KINDS: Record<ShelfKind, KindShape> = {
       l.part,
       `${l.strength_percent_wof} % WOF`,
       `${l.temperature_c} °C`,
-      timeWords(l.duration_min ?? 60),
+      durationWords(l.duration_min ?? 60),
       l.place,
       l.collected,
       inHand(l),
@@ -180,12 +181,10 @@ export const KINDS: Record<ShelfKind, KindShape> = {
   },
 };
 
-const timeWords = (minutes: number) => (minutes >= 180 ? `${minutes / 60} h` : `${minutes} min`);
-
 function bathWords(bath: Schema["MordantBath"]): string {
   const dose = bath.dose_percent_wof == null ? "" : ` ${bath.dose_percent_wof} %`;
   const assist = bath.assist ? ` + ${bath.assist} ${bath.assist_percent_wof} %` : "";
-  return `${bath.substance}${dose}${assist}, ${bath.temperature_c ?? 20} °C, ${timeWords(bath.duration_min)}`;
+  return `${bath.substance}${dose}${assist}, ${bath.temperature_c ?? 20} °C, ${durationWords(bath.duration_min)}`;
 }
 
 export const keyOf = (name: string) =>

@@ -12,6 +12,7 @@ import { useState } from "react";
 import { answered, api } from "../../api/client";
 import type { Schema, StudyView } from "../../api/client";
 import { useBench, useChange } from "../../api/hooks";
+import { DurationField } from "../../shell/duration-field";
 import { ProblemNote } from "../../shell/said";
 import { StepTimes } from "./step-times";
 
@@ -37,8 +38,8 @@ export function ProtocolDialog({ study, onClose }: { study: StudyView; onClose: 
   const change = (part: Partial<Protocol>) => setOwn({ ...protocol, ...part });
   const week = protocol.week ?? [];
   const setDay = (i: number, hours: (typeof week)[number]) => change({ week: week.map((each, j) => (j === i ? hours : each)) });
-  const number = (label: string, key: "pairs_of_hands" | "extract_keeps_h" | "dry_h" | "rest_h") => (
-    <TextField type="number" label={label} value={protocol[key] ?? ""} onChange={(event) => change({ [key]: Number(event.target.value) })} />
+  const hours = (label: string, key: "extract_keeps_h" | "dry_h" | "rest_h") => (
+    <DurationField label={label} minutes={60 * (protocol[key] ?? 0)} onTake={(minutes) => minutes !== null && change({ [key]: minutes / 60 })} />
   );
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
@@ -60,15 +61,15 @@ export function ProtocolDialog({ study, onClose }: { study: StudyView; onClose: 
           );
         })}
         <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5, mt: 2 }}>
-          {number("Pairs of hands", "pairs_of_hands")}
-          {number("An extract keeps, hours", "extract_keeps_h")}
-          {number("Drying, hours", "dry_h")}
-          {number("Rest before reading, hours", "rest_h")}
-          <TextField
-            label="On wet after mordanting, hours"
+          <TextField type="number" label="Pairs of hands" value={protocol.pairs_of_hands ?? ""} onChange={(event) => change({ pairs_of_hands: Number(event.target.value) })} />
+          {hours("An extract keeps", "extract_keeps_h")}
+          {hours("Drying", "dry_h")}
+          {hours("Rest before reading", "rest_h")}
+          <DurationField
+            label="On wet after mordanting within"
             helperText="Empty: pieces may be dried and kept between"
-            value={protocol.wet_within_h ?? ""}
-            onChange={(event) => change({ wet_within_h: event.target.value === "" ? null : Number(event.target.value) })}
+            minutes={protocol.wet_within_h == null ? null : 60 * protocol.wet_within_h}
+            onTake={(minutes) => change({ wet_within_h: minutes === null ? null : minutes / 60 })}
           />
           <TextField type="date" label="Ready by" value={protocol.finish_by ?? ""} onChange={(event) => change({ finish_by: event.target.value || null })} slotProps={{ inputLabel: { shrink: true } }} />
           <TextField

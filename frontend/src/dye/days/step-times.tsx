@@ -4,10 +4,17 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import type { Schema } from "../../api/client";
+import { DurationField } from "../../shell/duration-field";
 import type { Protocol } from "./protocol-dialog";
 
 type StepTime = NonNullable<Protocol["step_times"]>[number];
 type Bath = StepTime["bath"];
+
+const TIMES = [
+  ["shortest", "shortest_min"],
+  ["longest", "longest_min"],
+  ["hands", "hands_min"],
+] as const;
 
 interface StepTimesProps {
   bench: Schema["DyeView"];
@@ -30,18 +37,9 @@ export function StepTimes({ bench, protocol, change }: StepTimesProps) {
     const empty = next.shortest_min == null && next.longest_min == null && next.hands_min == null;
     change({ step_times: empty ? others : [...others, next] });
   };
-  const field = (label: string, own: number | null | undefined, usual: number | null | undefined, take: (value: number | null) => void) => (
-    <TextField
-      label={label}
-      placeholder={usual == null ? "any" : String(Math.round(usual * 10) / 10)}
-      value={own ?? ""}
-      onChange={(event) => take(event.target.value === "" ? null : Number(event.target.value))}
-      slotProps={{ inputLabel: { shrink: true }, htmlInput: { inputMode: "numeric" } }}
-    />
-  );
   return (
     <Box sx={{ mt: 2 }}>
-      <TextField select label="Times of the steps, in minutes" value={bath} onChange={(event) => setBath(event.target.value as Bath)}>
+      <TextField select label="Times of the steps" value={bath} onChange={(event) => setBath(event.target.value as Bath)}>
         {baths.map((each) => (
           <MenuItem key={each} value={each}>
             {each}
@@ -51,11 +49,11 @@ export function StepTimes({ bench, protocol, change }: StepTimesProps) {
       {one.steps.map(({ step }) => {
         const own = ownOf(step.key);
         return (
-          <Box key={step.key} sx={{ display: "grid", gridTemplateColumns: "1fr 86px 86px 86px", gap: 1, alignItems: "center", mt: 1 }}>
+          <Box key={`${bath} ${step.key}`} sx={{ display: "grid", gridTemplateColumns: "1fr 112px 112px 112px", gap: 1, alignItems: "center", mt: 1 }}>
             <Box sx={{ fontSize: 14 }}>{step.title}</Box>
-            {field("shortest", own?.shortest_min, step.shortest_min, (value) => set(step.key, { shortest_min: value }))}
-            {field("longest", own?.longest_min, step.longest_min, (value) => set(step.key, { longest_min: value }))}
-            {field("hands", own?.hands_min, step.hands_min, (value) => set(step.key, { hands_min: value }))}
+            {TIMES.map(([label, name]) => (
+              <DurationField key={name} label={label} minutes={own?.[name] ?? null} usual={step[name]} onTake={(minutes) => set(step.key, { [name]: minutes })} />
+            ))}
           </Box>
         );
       })}

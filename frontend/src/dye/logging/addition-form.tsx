@@ -63,7 +63,7 @@ export function AdditionForm({ study, bench, one, step, proposed }: AdditionForm
   };
   const extracts = bench.vessels.filter((each) => each.vessel.bath === "extract");
   return (
-    <Box role="group" aria-label="Put in" sx={{ display: "grid", gridTemplateColumns: "1fr 84px 92px", gap: 1, my: 1 }}>
+    <Box role="group" aria-label="Put in" sx={{ display: "grid", gridTemplateColumns: "1fr 84px 104px", gap: 1, my: 1 }}>
       <TextField select label="Put in" value={item} sx={{ gridColumn: "1 / -1" }} onChange={(event) => { setPicked(event.target.value); setUnit(null); setStock(null); }}>
         <MenuItem value="water|">Water</MenuItem>
         {extracts.map((each) => (
@@ -92,7 +92,7 @@ export function AdditionForm({ study, bench, one, step, proposed }: AdditionForm
           </MenuItem>
         ))}
       </TextField>
-      <TextField label="of stock, %" value={stockText} disabled={!WET.includes(unit) || wetOnly} onChange={(event) => setStock(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
+      <TextField label="of stock, %" value={stockText} disabled={!WET.includes(unit) || wetOnly} onChange={(event) => setStock(event.target.value)} slotProps={{ inputLabel: { shrink: true }, htmlInput: { inputMode: "decimal" } }} />
       <Box sx={{ gridColumn: "1 / -1", minHeight: 22 }} aria-live="polite">
         {sound && look.data && (
           <>

@@ -31,7 +31,7 @@ export function LogMore({ study, bench, one, step, wentWrong }: LogMoreProps) {
     add: <AdditionForm study={study.id} bench={bench} one={one} step={step} />,
     read: <ReadingForm study={study.id} at={at} wantsPh={false} />,
     out: <TakingOut study={study.id} one={one} step={step} />,
-    heat: <ReheatForm study={study.id} one={one} />,
+    heat: <ReheatForm study={study.id} one={one} onBegun={() => setOpen(null)} />,
     note: <NoteForm study={study.id} one={one} />,
   };
   return (

@@ -10,14 +10,17 @@ import type { VesselBench } from "../bench-state";
 import { useLogging } from "../outbox";
 
 /** Heating a bath once more, with a clock of its own: overnight, or because it came out too pale. */
-export function ReheatForm({ study, one }: { study: number; one: VesselBench }) {
+export function ReheatForm({ study, one, onBegun }: { study: number; one: VesselBench; onBegun: () => void }) {
   const log = useLogging(study);
   const [warm, setWarm] = useState(String(one.vessel.temperature_c ?? ""));
   const [long, setLong] = useState("30 min");
   const [note, setNote] = useState("");
   const minutes = typedMinutes(long);
   const wrong = long.trim() !== "" && minutes === null;
-  const begin = () => log({ kind: "reheat", vessel: one.vessel.name, temperature_c: typedNumber(warm), minutes, note });
+  const begin = () => {
+    log({ kind: "reheat", vessel: one.vessel.name, temperature_c: typedNumber(warm), minutes, note });
+    onBegun();
+  };
   return (
     <Box role="group" aria-label="Heat again" sx={{ display: "grid", gridTemplateColumns: "84px 1fr", gap: 1, my: 1 }}>
       <TextField label="To °C" value={warm} onChange={(event) => setWarm(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />

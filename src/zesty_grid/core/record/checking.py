@@ -36,10 +36,15 @@ def check_entry(
             "no-such-step", f"{vessel.name} has no such step.",
             "The plan has changed since. Choose the step, and say it again.",
         )  # fmt: skip
-    if entry.kind == "addition" and entry.addition and not entry.sure:
-        _ask_about_addition(entry, vessel, log)
-    if entry.kind in ("loaded", "pulled") and not entry.sure:
-        _ask_about_strays(entry, vessel, log)
+    every = list(log)
+    old = next((before for before in every if before.id == entry.replaces), None)
+    if entry.sure or (old and (old.addition, old.swatches) == (entry.addition, entry.swatches)):
+        # A correction that leaves both as they were said is not asked about them again.
+        return
+    if entry.kind == "addition" and entry.addition:
+        _ask_about_addition(entry, entry.addition, vessel, every)
+    if entry.kind in ("loaded", "pulled"):
+        _ask_about_strays(entry, vessel, every)
 
 
 def question_about(
@@ -58,17 +63,13 @@ def question_about(
 
 
 def _ask_about_addition(
-    entry: NewBenchEntry, vessel: BenchVessel, log: Iterable[BenchEntry]
+    entry: NewBenchEntry, added: Addition, vessel: BenchVessel, log: Iterable[BenchEntry]
 ) -> None:
-    """A correction that leaves the addition as it was said is not asked again."""
-    old = next((before.addition for before in log if before.id == entry.replaces), None)
-    if entry.addition is None or entry.addition == old:
-        return
-    question = question_about(entry.addition, vessel, log, entry.replaces)
+    question = question_about(added, vessel, log, entry.replaces)
     if question:
         raise Refusal(
             "far-from-planned", question, "Say yes if it is, or put the amount right.",
-            (Fault(field="addition", given=entry.addition.working, allowed="about what is planned",
+            (Fault(field="addition", given=added.working, allowed="about what is planned",
                    cure="Say yes if it is right."),),
         )  # fmt: skip
 
