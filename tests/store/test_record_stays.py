@@ -140,10 +140,13 @@ class Record(RuleBasedStateMachine):
             if refused.code not in ("no-such-step", "no-such-swatch", "corrected-already"):
                 raise
             return
-        named = (said.replaces, said.about)
-        every = list_entries(connection, study_id)
         self.concerned |= {(study_id, said.vessel)}
-        self.concerned |= {(study_id, e.vessel) for e in every if e.id in named}
+        every = {one.id: one for one in list_entries(connection, study_id)}
+        follow = [said.replaces, said.about]
+        while follow:
+            if one := every.get(follow.pop() or 0):
+                self.concerned |= {(study_id, one.vessel)}
+                follow += [one.replaces, one.about]
 
     # -- steps
 

@@ -13,6 +13,7 @@ import pytest
 from playwright.sync_api import Browser, Locator, Page, expect
 from reportlab.platypus import SimpleDocTemplate
 from tests.small_study import levels, valued
+from tests.ui.at_the_bench import bench_of, entries_of, now_step, open_bench, tick
 
 from zesty_grid.formats.swatch_label import SwatchLabel
 from zesty_grid.standins.probe import STORIES, ProbeServer, Story, start_probes
@@ -37,39 +38,10 @@ def study(address: str) -> str:
     return f"{address}/api/studies/{made}"
 
 
-def bench_of(study: str) -> dict:
-    return {one["vessel"]["name"]: one for one in http.get(f"{study}/dye").json()["vessels"]}
-
-
-def entries_of(study: str) -> list[dict]:
-    return http.get(f"{study}/dye").json()["entries"]
-
-
 def seconds_of(study: str) -> dict[str, float]:
     """The seconds that each swatch was in an iron watch."""
     passages = http.get(f"{study}/dye").json()["passages"]
     return {one["swatch"]: one["seconds"] for one in passages if one["seconds"] is not None}
-
-
-def tick(study: str, name: str, until: str) -> None:
-    """Ticks off every step at a vessel before one."""
-    one = bench_of(study)[name]
-    for state in one["steps"]:
-        if state["step"]["key"] == until:
-            return
-        entry = {"vessel": name, "step": state["step"]["key"], "kind": "done"}
-        assert http.post(f"{study}/dye/entries", json=entry).status_code == 201
-
-
-def open_bench(page: Page, name: str = "") -> Locator:
-    page.goto(f"/#/study/1/dye{f'/at/{name}' if name else ''}")
-    bench = page.get_by_role("complementary")
-    expect(bench.get_by_label("At the vessel")).to_be_visible()
-    return bench
-
-
-def now_step(bench: Locator) -> Locator:
-    return bench.locator("section[aria-current=step]")
 
 
 def do_step(bench: Locator) -> None:
