@@ -213,3 +213,14 @@ def test_a_picture_is_kept_once_and_shown_with_its_entry(client, study):
     assert client.get(f"/api/studies/{study}/dye/photos/{kept}").content == picture_of("AAAA")
     bad = client.post(f"/api/studies/{study}/dye/photos", files={"file": ("x", b"no", "image/png")})
     assert bad.status_code == 422
+
+
+def test_a_bath_that_is_begun_later_carries_what_went_wrong_with_its_extract(client, study):
+    say(client, study, "deviation", name="E1", step="", deviation="boiled")
+    bench = client.get(f"/api/studies/{study}/dye").json()
+    assert bench["marks"] == []
+    say(client, study, "done", step="fill")
+    marks = client.get(f"/api/studies/{study}/dye").json()["marks"]
+    inside = vessel(client, study, "D1")["vessel"]["swatches"]
+    assert {mark["swatch"] for mark in marks} == set(inside)
+    assert {mark["through"] for mark in marks} == {"the extract E1"}

@@ -41,7 +41,7 @@ def log_entry(
         keep_recipes(connection, study_id, standing.shelf)
         keep_run(connection, study_id, stored.revision, vessel)
     kept = add_entry(connection, study_id, filled, received_at)
-    followed = project_entry(connection, study_id, kept, corrects)
+    followed = project_entry(connection, study_id, kept, corrects, first)
     if followed.passed:
         follow_readings(connection, followed.passed)
     if followed.ahead:

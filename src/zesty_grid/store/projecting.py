@@ -32,19 +32,20 @@ class Followed(NamedTuple):
 
 def project_entry(
     connection: sqlite3.Connection, study_id: int, entry: BenchEntry,
-    corrects: BenchEntry | None,
+    corrects: BenchEntry | None, first: bool,
 ) -> Followed:  # fmt: skip
-    """Brings the tables up to date after an entry."""
+    """Brings the tables up to date after an entry; `first`: a bath has begun with it."""
     names = dict.fromkeys(e.vessel for e in (entry, corrects) if e is not None and e.vessel)
     baths = [project_bath(connection, study_id, name) for name in names]
     moved = any(bath.ahead for bath in baths)
+    passed = frozenset(swatch for bath in baths for swatch in bath.passed)
     kinds = {e.kind for e in (entry, corrects) if e is not None}
-    if moved or kinds & TOUCHES_MARKS:
+    # A bath that begins takes over what went wrong with its extract; one that ends is past harm.
+    if moved or first or passed or kinds & TOUCHES_MARKS:
         project_marks(connection, study_id)
     placed = "placed" in kinds
     if placed or moved:
         placed = project_places(connection, study_id) or placed
-    passed = frozenset(swatch for bath in baths for swatch in bath.passed)
     return Followed(ahead=moved or placed, passed=passed)
 
 
@@ -105,11 +106,13 @@ def project_swatches(connection: sqlite3.Connection, ids: Iterable[int]) -> None
 
 def project_marks(connection: sqlite3.Connection, study_id: int) -> None:
     """What went wrong, by swatch."""
+    connection.execute("DELETE FROM mark WHERE study_id = ?", (study_id,))
+    log = standing_entries(connection, study_id, kinds=("deviation", "cure"))
+    if not log:
+        return
     runs = list_runs(connection, study_id)
     inside = {run.name: _codes_in(connection, run.id) for run in runs}
-    log = standing_entries(connection, study_id, kinds=("deviation", "cure"))
     marks = marks_of(log, [run.vessel for run in runs], inside, _ended(connection, study_id))
-    connection.execute("DELETE FROM mark WHERE study_id = ?", (study_id,))
     ids = swatch_ids(connection, (mark.swatch for mark in marks))
     connection.executemany(
         "INSERT INTO mark (entry_id, swatch_id, study_id, vessel, step, at, deviation, note, cure, "
