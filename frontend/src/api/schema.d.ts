@@ -3105,7 +3105,8 @@ export interface components {
         };
         /**
          * NewSheets
-         * @description Lay out pages for all swatches as dyed, or for the pieces of a trial.
+         * @description Lay out pages for all swatches that have none, or for the pieces of a trial; for `swatches`
+         *     pages of their own, whatever lies elsewhere already.
          */
         NewSheets: {
             /**
@@ -3113,6 +3114,11 @@ export interface components {
              * @default 12
              */
             cells_per_page: number;
+            /**
+             * Swatches
+             * @default []
+             */
+            swatches: string[];
             /** Trial */
             trial?: number | null;
         };

@@ -46,7 +46,7 @@ export function ReadPanel({ study, chosen, colours, state, setState }: ReadPanel
       )}
       {codes.length > 0 && <ChosenReadings study={study} codes={codes} colours={colours} />}
       <Part title="1. Print the sheets">
-        <Sheets study={study} />
+        <Sheets study={study} codes={codes} />
       </Part>
       <Part title="2. Drop the photos">
         <PhotoDrop study={study.id} />
@@ -95,14 +95,14 @@ function PhotoLine(props: { photo: Photo; onOpen: (photo: Photo) => void; primar
   );
 }
 
-function Sheets({ study }: { study: StudyView }) {
+function Sheets({ study, codes }: { study: StudyView; codes: readonly string[] }) {
   const sheets = useSheets(study.id);
   const trials = useTrials(study.id);
-  const lay = useChange(() =>
+  const lay = useChange((swatches: string[]) =>
     answered(
       api.POST("/api/studies/{study_id}/sheets", {
         params: { path: { study_id: study.id } },
-        body: { cells_per_page: 12 },
+        body: { cells_per_page: 12, swatches },
       }),
     ),
   );
@@ -116,8 +116,13 @@ function Sheets({ study }: { study: StudyView }) {
       {(pages) => (
         <>
           {missing > 0 && (
-            <Button variant="contained" disabled={lay.isPending} onClick={() => lay.mutate(undefined)}>
+            <Button variant="contained" disabled={lay.isPending} onClick={() => lay.mutate([])}>
               Lay out sheets for {missing} swatches
+            </Button>
+          )}
+          {codes.length > 0 && codes.every((code) => laid.has(code)) && (
+            <Button variant="outlined" disabled={lay.isPending} onClick={() => lay.mutate([...codes])}>
+              Lay out {codes.length === 1 ? "a sheet for the selected one" : `sheets for the ${codes.length} selected`}
             </Button>
           )}
           <ProblemNote error={lay.error} />
@@ -135,7 +140,8 @@ function Sheets({ study }: { study: StudyView }) {
                 </Link>
               ))}
               <Box sx={{ flexBasis: "100%", color: "text.secondary" }}>
-                The same pages serve before and after a further bath: each reading belongs to the state of its day.
+                The same pages serve before and after a further bath: each reading belongs to the state of its day. Select swatches
+                to lay out sheets for them alone.
               </Box>
             </Box>
           )}

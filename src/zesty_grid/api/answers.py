@@ -268,9 +268,11 @@ class BenchNow(Frozen):
 
 
 class NewSheets(Frozen):
-    """Lay out pages for all swatches as dyed, or for the pieces of a trial."""
+    """Lay out pages for all swatches that have none, or for the pieces of a trial; for `swatches`
+    pages of their own, whatever lies elsewhere already."""
 
     trial: int | None = None
+    swatches: Annotated[tuple[Code, ...], Field(max_length=2000)] = ()
     cells_per_page: Annotated[int, Field(ge=2, le=24)] = 12
 
 

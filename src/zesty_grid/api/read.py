@@ -32,6 +32,7 @@ from zesty_grid.formats.sheet_page import sheet_pdf, sheet_png
 from zesty_grid.store import read as readings_store
 from zesty_grid.store.accepting import accept
 from zesty_grid.store.fade import list_trials, load_trial
+from zesty_grid.store.keeping import must_be_known
 from zesty_grid.store.plan import NotFound, load_study
 from zesty_grid.store.standing import standing_study
 
@@ -61,6 +62,8 @@ def add_sheets(connection: sqlite3.Connection, study_id: int, wanted: NewSheets)
         shown = (one for one in planned.swatches if one.begun and not one.planned)
         swatches = [one.code for one in (*planned.planned, *shown)]
         swatches += [code for code in planned.guests if code not in set(swatches)]
+        must_be_known(wanted.swatches, swatches)
+        swatches = list(dict.fromkeys(wanted.swatches)) or swatches
         pieces: tuple[Piece, ...] = ("whole",)
     else:
         owner, trial = load_trial(connection, wanted.trial)
@@ -68,7 +71,8 @@ def add_sheets(connection: sqlite3.Connection, study_id: int, wanted: NewSheets)
             raise NotFound("trial")
         swatches, pieces = list(trial.swatches), PIECES[trial.kind]
     made = []
-    pages = next_pages(swatches, pieces, laid, wanted.trial, wanted.cells_per_page)
+    anew = bool(wanted.swatches)
+    pages = next_pages(swatches, pieces, laid, wanted.trial, wanted.cells_per_page, anew)
     for number, page in pages:
         sheet = lay_out_sheet(_new_sheet_id(), wanted.cells_per_page)
         assigned = assigned_page(sheet, number, wanted.trial, page)

@@ -11,6 +11,8 @@ def test_new_swatches_get_new_pages_and_old_pages_are_left_alone():
     assert [a.cell for a in laid[0].assignments] == ["A1", "A2"]
     assert next_pages(["AAAA", "CCCC", "EEEE"], ("whole",), laid, None, 2) == []
     assert next_pages(["AAAA", "FFFF"], ("whole",), laid, None, 2) == [(3, [("FFFF", "whole")])]
+    again = next_pages(["EEEE", "AAAA"], ("whole",), laid, None, 2, anew=True)
+    assert again == [(3, [("EEEE", "whole"), ("AAAA", "whole")])]
 
 
 def test_a_trial_has_pages_of_its_own_with_the_pieces_of_a_swatch_side_by_side():

@@ -119,11 +119,15 @@ def assign_pages(
 
 def next_pages(
     swatches: list[str], pieces: tuple[Piece, ...], laid: Iterable[AssignedSheet],
-    trial: int | None, cells_per_page: int,
+    trial: int | None, cells_per_page: int, anew: bool = False,
 ) -> list[tuple[int, list[tuple[str, Piece]]]]:  # fmt: skip
-    """The pages still to be laid out, each with its number; what lies on a page stays there."""
+    """The pages still to be laid out, each with its number; what lies on a page stays there.
+
+    `anew`: also those that lie on a page already, as for a few of many that went on.
+    """
     own = [sheet for sheet in laid if sheet.trial == trial]
     there = {assignment.swatch for sheet in own for assignment in sheet.assignments}
+    there = set() if anew else there
     left = [swatch for swatch in swatches if swatch not in there]
     pages = assign_pages(left, pieces, cells_per_page)
     return list(enumerate(pages, len(own) + 1))
