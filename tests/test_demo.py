@@ -61,7 +61,7 @@ def test_the_demos_file_is_sound_and_is_not_built_twice(demo):
     database, client = demo
     assert check(database.path) == []
     build_demo(database, lambda _: None)
-    assert len(client.get("/api/studies").json()) == 2
+    assert len(client.get("/api/studies").json()) == 3
 
 
 def test_coreopsis_turns_redder_in_alkali_and_alder_with_iron_goes_grey():
@@ -88,3 +88,39 @@ def test_what_is_planned_next_starts_from_a_question_and_is_not_dyed_yet(demo):
     noise = client.get("/api/studies/2/telling").json()["noise"]
     assert noise["own"][0].startswith("reading")
     assert 0.05 <= noise["levels"]["reading_de00"] < 1
+
+
+def test_the_piece_that_went_into_the_wrong_pot_stands_where_it_truly_belongs(demo):
+    _, client = demo
+    view = client.get("/api/studies/1").json()
+    (lost,) = [one for one in view["swatches"] if one["true_levels"]]
+    assert (lost["levels"]["dye"], lost["true_levels"]["dye"]) == ("elderberry", "coreopsis")
+    stands = [cell for cell in view["grid"]["cells"] if lost["code"] in cell["swatches"]]
+    assert [cell["levels"]["dye"] for cell in stands] == ["coreopsis"]
+
+
+def test_iron_on_half_of_the_yellows_darkens_them_and_leaves_the_others(demo):
+    _, client = demo
+    treated = client.get("/api/studies/1").json()["plan"]["treatments"][0]["swatches"]
+    assert len(treated) == 3
+    for code in treated:
+        states = client.get(f"/api/studies/1/swatches/{code}").json()["states"]
+        before, after = [one["colour"] for one in states if one["colour"]]
+        assert after["lab"][0] < before["lab"][0] - 8
+
+
+def test_what_was_read_damp_is_kept_and_does_not_count(demo):
+    _, client = demo
+    readings = client.get("/api/studies/1/readings").json()
+    damp = [one for one in readings if one["damp"]]
+    assert len(damp) >= 20
+    assert not any(one["counts"] for one in damp)
+
+
+def test_a_study_was_begun_on_the_cloth_of_the_yellows_that_were_left(demo):
+    _, client = demo
+    view = client.get("/api/studies/3").json()
+    assert [one["study"] for one in view["comes_from"]] == [1]
+    treated = client.get("/api/studies/1").json()["plan"]["treatments"][0]["swatches"]
+    assert {one["parent"] for one in view["swatches"]}.isdisjoint(treated)
+    assert len(view["swatches"]) == 6

@@ -5,7 +5,7 @@ import sqlite3
 import zlib
 from collections.abc import Callable
 from concurrent.futures import ProcessPoolExecutor
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, date, datetime, time, timedelta
 from multiprocessing import get_context
 
@@ -15,12 +15,21 @@ import numpy as np
 from zesty_grid.api.answers import NewSheets
 from zesty_grid.api.read import add_sheets
 from zesty_grid.core.fade.trial import TrialPlan
+from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.read.measure import measure_sheet
 from zesty_grid.core.read.measurement import Measurement
 from zesty_grid.core.read.readings import AssignedSheet, NewReadings
-from zesty_grid.core.record.swatch import Swatch
-from zesty_grid.demo.marsh_dyes import KEPT_DARK, Exposure, piece_reflectance
-from zesty_grid.demo.marsh_log import cure_for, marsh_log
+from zesty_grid.core.record.swatch import Levels
+from zesty_grid.demo.marsh_dyes import KEPT_DARK, Exposure, piece_reflectance, wet
+from zesty_grid.demo.marsh_log import cure_for, iron_log, marsh_log
+from zesty_grid.demo.marsh_onward import (
+    IRON_ON,
+    iron_for_half,
+    over_dyed_plan,
+    said_of_it,
+    wrong_pot,
+    yellows,
+)
 from zesty_grid.demo.marsh_study import (
     DYE_LOTS,
     in_trials,
@@ -35,12 +44,14 @@ from zesty_grid.standins.scene import Cloth, Scene
 from zesty_grid.store import dye, fade, plan, read, shelf
 from zesty_grid.store.accepting import accept
 from zesty_grid.store.database import Database
-from zesty_grid.store.keeping import create_study, name_planned
+from zesty_grid.store.keeping import create_study, name_planned, save_plan
 from zesty_grid.store.projecting import project_study
 from zesty_grid.store.runs import keep_run
 from zesty_grid.store.standing import standing_study
 
+DAMP_ON = date(2026, 9, 18)
 READ_ON = date(2026, 9, 24)
+READ_AGAIN_ON = date(2026, 9, 30)
 TRIALS_START = date(2026, 9, 26)
 PHOTO_WIDTH_PX = 1600
 CELLS_PER_PAGE = 24
@@ -58,6 +69,7 @@ class _Job:
     reflectances: tuple[np.ndarray, ...]
     kind: str
     seed: int
+    damp: bool = False
 
 
 def build_demo(database: Database, say: Callable[[str], None] = print) -> None:
@@ -65,10 +77,11 @@ def build_demo(database: Database, say: Callable[[str], None] = print) -> None:
     with database.transaction() as connection:
         if plan.list_study_ids(connection):
             return
-        say("Making the demo study: planning, dyeing, photographing. About 15 seconds.")
+        say("Making the demo study: planning, dyeing, photographing. About 20 seconds.")
         study_id = _plan(connection)
         _log_bench(connection, study_id)
         jobs = _sheets_and_trials(connection, study_id)
+        jobs += _go_on(connection, study_id)
         # Two processes share two cores best when neither spreads its own arithmetic.
         os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
         context = get_context("spawn")
@@ -92,19 +105,56 @@ def _log_bench(connection: sqlite3.Connection, study_id: int) -> None:
     """The whole bench at once: every bath begun, its log, and then what follows from it."""
     plan.keep_recipes(connection, study_id, shelf.load_shelf(connection))
     standing = standing_study(connection, study_id)
+    lost, into = wrong_pot(standing.planned, standing.bench)
     for one in standing.bench:
         keep_run(connection, study_id, standing.stored.revision, one)
-    for at, entry in marsh_log(standing.bench):
+    at = IRON_ON
+    for at, entry in marsh_log(standing.bench, lost, into.name):
         kept = dye.add_entry(connection, study_id, entry.model_copy(update={"at": at}), at)
         if kept.kind == "deviation":
             dye.add_entry(connection, study_id, cure_for(kept), at)
+    dye.add_entry(connection, study_id, said_of_it(standing.planned, lost, into, at), at)
     project_study(connection, study_id)
     name_planned(connection, study_id)
+
+
+def _go_on(connection: sqlite3.Connection, study_id: int) -> list[_Job]:
+    """Iron for half of the yellows, all of them read again; the others go into a new study."""
+    standing = standing_study(connection, study_id)
+    codes = yellows(standing.planned)
+    treatments = iron_for_half(standing.planned)
+    ironed = {code for one in treatments for code in one.swatches}
+    left = tuple(code for code in codes if code not in ironed)
+    create_study(connection, over_dyed_plan(standing.planned, left), "begun on dyed cloth")
+    after = standing.plan.model_copy(update={"treatments": treatments})
+    standing = save_plan(connection, study_id, standing.stored.revision, after)
+    for one in standing.bench:
+        if one.vessel.treatment:
+            keep_run(connection, study_id, standing.stored.revision, one)
+            for at, entry in iron_log(one, IRON_ON):
+                dye.add_entry(connection, study_id, entry.model_copy(update={"at": at}), at)
+    project_study(connection, study_id)
+    name_planned(connection, study_id)
+    known = {
+        code: levels | ({"iron": "iron-1"} if code in ironed else {})
+        for code, levels in _true_levels(standing.planned).items()
+    }
+    (sheet,) = add_sheets(connection, study_id, NewSheets(swatches=codes))
+    laid = next(s for s in read.list_sheets(connection, study_id) if s.sheet.id == sheet.id)
+    again = replace(_job(laid, None, None, known), taken_on=READ_AGAIN_ON, seed=300)
+    first = read.list_sheets(connection, study_id)[0]
+    damp = replace(_job(first, None, None, known), taken_on=DAMP_ON, seed=400, damp=True)
+    return [again, damp]
+
+
+def _true_levels(study: PlannedStudy) -> dict[str, Levels]:
+    return {code: study.levels(swatch) for code, swatch in study.by_code.items()}
 
 
 def _sheets_and_trials(connection: sqlite3.Connection, study_id: int) -> list[_Job]:
     planned = standing_study(connection, study_id).planned
     chosen = tuple(swatch.code for swatch in planned.planned if in_trials(swatch.levels))
+    known = _true_levels(planned)
     add_sheets(connection, study_id, NewSheets(cells_per_page=CELLS_PER_PAGE))
     trials: dict[int, TrialPlan] = {}
     for trial in (light_trial(chosen), wash_trial(chosen)):
@@ -115,16 +165,16 @@ def _sheets_and_trials(connection: sqlite3.Connection, study_id: int) -> list[_J
     jobs = []
     for sheet in read.list_sheets(connection, study_id):
         if sheet.trial is None:
-            jobs.append(_job(sheet, None, None, planned.by_code))
+            jobs.append(_job(sheet, None, None, known))
             continue
         trial = trials[sheet.trial]
         stages = range(len(trial.stages))
-        jobs += [_job(sheet, trial, stage, planned.by_code) for stage in stages]
+        jobs += [_job(sheet, trial, stage, known) for stage in stages]
     return jobs
 
 
 def _job(
-    sheet: AssignedSheet, trial: TrialPlan | None, stage: int | None, known: dict[str, Swatch]
+    sheet: AssignedSheet, trial: TrialPlan | None, stage: int | None, known: dict[str, Levels]
 ) -> _Job:
     exposure, taken_on = KEPT_DARK, READ_ON
     if trial and stage is not None:
@@ -137,7 +187,7 @@ def _job(
         # The swatch's own seed: the same piece of cloth is the same in every photo.
         rng = np.random.default_rng(zlib.crc32(assignment.swatch.encode()))
         felt = exposure if assignment.piece in ("light", "wash") else KEPT_DARK
-        reflectances.append(piece_reflectance(known[assignment.swatch].levels, felt, rng))
+        reflectances.append(piece_reflectance(known[assignment.swatch], felt, rng))
     kind = trial.kind if trial else "as dyed"
     seed = {"as dyed": 0, "light": 100, "wash": 200}[kind] + 31 * sheet.page + 7 * (stage or 0)
     return _Job(sheet, stage, taken_on, tuple(reflectances), kind, seed)
@@ -151,8 +201,9 @@ def _take_and_measure(job: _Job) -> tuple[bytes, Measurement]:
     rng = np.random.default_rng(job.seed)
     cloths = tuple(
         Cloth(
-            assignment.cell, reflectance, width_share=float(rng.uniform(0.68, 0.92)),
-            turn_deg=float(rng.uniform(-7, 7)), uneven=float(rng.uniform(0.005, 0.04)),
+            assignment.cell, wet(reflectance) if job.damp else reflectance,
+            width_share=float(rng.uniform(0.68, 0.92)), turn_deg=float(rng.uniform(-7, 7)),
+            uneven=float(rng.uniform(0.005, 0.04)),
         )
         for assignment, reflectance in zip(job.sheet.assignments, job.reflectances, strict=True)
     )  # fmt: skip
@@ -180,7 +231,8 @@ def _keep(
     assigned = {a.cell for a in job.sheet.assignments}
     good = tuple(c.cell for c in measured.cells if c.status == "measured" and c.cell in assigned)
     wanted = NewReadings(
-        measurement_id=photo.measurement_id, cells=good, taken_on=job.taken_on, stage=job.stage
-    )
+        measurement_id=photo.measurement_id, cells=good, taken_on=job.taken_on, stage=job.stage,
+        damp=job.damp, note="a first look" if job.damp else "",
+    )  # fmt: skip
     accepted_at = datetime.combine(job.taken_on, time(16), tzinfo=UTC)
     accept(connection, photo, wanted, accepted_at)

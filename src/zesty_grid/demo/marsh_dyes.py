@@ -72,6 +72,11 @@ def piece_reflectance(
     return reflectance_of(ratio + dyed + browning)
 
 
+def wet(reflectance: Spectrum) -> Spectrum:
+    """The same piece while it is damp: darker and stronger."""
+    return reflectance_of(1.6 * absorption_over_scattering(reflectance))
+
+
 def _absorption(dye: str, ph: float, mordant: str) -> Spectrum:
     alkali = (ph - 7) / 2
     if dye == "coreopsis":

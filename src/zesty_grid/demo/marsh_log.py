@@ -20,8 +20,10 @@ A_STEP_MIN = 2.0
 FORGOTTEN = "D7"
 
 
-def marsh_log(bench: list[BenchVessel]) -> Iterator[tuple[datetime, NewBenchEntry]]:
-    """Every entry with its time, vessel by vessel."""
+def marsh_log(
+    bench: list[BenchVessel], lost: str = "", into: str = ""
+) -> Iterator[tuple[datetime, NewBenchEntry]]:
+    """Every entry with its time, vessel by vessel; the piece `lost` went into the vessel `into`."""
     rng = Random(11)
     seconds = {
         code: 45 if limit.most_s < SHIFTS_SLOWLY_S else 170
@@ -31,9 +33,21 @@ def marsh_log(bench: list[BenchVessel]) -> Iterator[tuple[datetime, NewBenchEntr
     for number, one in enumerate(bench):
         at = FIRST_DAY + timedelta(days=DAY_OF[one.vessel.bath], minutes=25 * (number % 4))
         for step in one.steps:
-            for after_s, entry in _entries(one, step, seconds, rng, DYERS[number % 2]):
+            inside = [code for code in one.vessel.swatches if code != lost]
+            inside += [lost] if one.name == into else []
+            for after_s, entry in _entries(one, step, inside, seconds, rng, DYERS[number % 2]):
                 yield at + timedelta(seconds=after_s), entry
             at += timedelta(minutes=_minutes(step))
+
+
+def iron_log(one: BenchVessel, at: datetime) -> Iterator[tuple[datetime, NewBenchEntry]]:
+    """A further iron bath: each piece pulled at its second."""
+    rng = Random(12)
+    seconds = dict.fromkeys(one.vessel.swatches, one.vessel.seconds or 30)
+    for step in one.steps:
+        for after_s, entry in _entries(one, step, [*seconds], seconds, rng, "Tarek"):
+            yield at + timedelta(seconds=after_s), entry
+        at += timedelta(minutes=_minutes(step))
 
 
 def cure_for(deviation: BenchEntry) -> NewBenchEntry:
@@ -48,16 +62,16 @@ def _minutes(step: Step) -> float:
 
 
 def _entries(
-    one: BenchVessel, step: Step, seconds: dict[str, int], rng: Random, who: str
-) -> Iterator[tuple[float, NewBenchEntry]]:
+    one: BenchVessel, step: Step, inside: list[str], seconds: dict[str, int], rng: Random,
+    who: str,
+) -> Iterator[tuple[float, NewBenchEntry]]:  # fmt: skip
     def entry(kind: EntryKind, **more: Any) -> NewBenchEntry:
         where = {"vessel": one.name, "step": step.key, "who": who}
         return NewBenchEntry.model_validate({"kind": kind, **where, **more})
 
-    inside = list(one.vessel.swatches)
     end_s = 60 * _minutes(step) - 30
     if step.asks == "loading":
-        yield 10, entry("loaded", swatches=inside)
+        yield 10, entry("loaded", swatches=inside, sure=True)
     if step.heat:
         yield 5, entry("begun", minutes=step.warm_min + (step.duration_min or 0))
         warm = round((step.temperature_c or 80) + rng.uniform(-2, 2), 1)
