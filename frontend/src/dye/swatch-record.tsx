@@ -110,16 +110,19 @@ function Relatives({ study, record }: { study: StudyView; record: Record_ }) {
 
 /** The piece before and after each bath, side by side with what the bath did to it. */
 function States({ states }: { states: Record_["states"] }) {
+  const read = states.filter((state) => state.colour !== null);
+  const unread = states.filter((state) => state.colour === null);
   return (
+    <>
     <Box role="list" aria-label="States" sx={{ display: "flex", flexWrap: "wrap", gap: 2 }}>
-      {states.map((state) => (
-        <Box key={state.run} role="listitem" sx={{ width: 150, fontSize: 13 }}>
-          <Chip fills={state.colour ? [state.colour.hex] : []} width={72} height={52} />
+      {read.map((state) => (
+        <Box key={state.run} role="listitem" sx={{ width: 170, fontSize: 13 }}>
+          <Chip fills={state.colour ? [state.colour.hex] : []} width={120} height={84} />
           <div>
             <strong>{state.label}</strong>
             {state.at && `, ${dayWords(state.at)}`}
           </div>
-          {state.colour ? (
+          {state.colour && (
             <>
               <div>
                 {labWords(state.colour.lab)} ±{state.colour.uncertainty_de00.toFixed(1)}
@@ -136,12 +139,16 @@ function States({ states }: { states: Record_["states"] }) {
                 </div>
               )}
             </>
-          ) : (
-            <div>not read</div>
           )}
         </Box>
       ))}
     </Box>
+    {unread.length > 0 && (
+      <Box sx={{ fontSize: 13, color: "text.secondary", mt: 0.5 }}>
+        Not read: {unread.map((state) => `${state.label}${state.at ? ` (${dayWords(state.at)})` : ""}`).join(", ")}.
+      </Box>
+    )}
+    </>
   );
 }
 

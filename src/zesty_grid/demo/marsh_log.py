@@ -33,7 +33,8 @@ def marsh_log(
     for number, one in enumerate(bench):
         at = FIRST_DAY + timedelta(days=DAY_OF[one.vessel.bath], minutes=25 * (number % 4))
         for step in one.steps:
-            inside = [code for code in one.vessel.swatches if code != lost]
+            stayed_out = lost if one.vessel.bath == "dye" else ""
+            inside = [code for code in one.vessel.swatches if code != stayed_out]
             inside += [lost] if one.name == into else []
             for after_s, entry in _entries(one, step, inside, seconds, rng, DYERS[number % 2]):
                 yield at + timedelta(seconds=after_s), entry

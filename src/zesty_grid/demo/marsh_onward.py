@@ -49,7 +49,7 @@ def yellows(study: PlannedStudy) -> tuple[str, ...]:
 def iron_for_half(study: PlannedStudy) -> tuple[Treatment, ...]:
     """Two per cent iron, thirty seconds, for half of the yellows; the others stay to compare."""
     codes = yellows(study)
-    iron = Treatment(key="iron-1", name="Iron 2 % after, 30 s", kind="iron", swatches=codes,
+    iron = Treatment(key="iron-1", name="Iron 2 %, 30 s", kind="iron", swatches=codes,
                      iron_percent_wof=2, route="after-bath", seconds=30)  # fmt: skip
     wanted = GoingOn(swatches=codes, choices=(TreatmentChoice(levels=(iron, None)),), seed=2)
     alike = {code: study.cell(study.by_code[code]) for code in codes}

@@ -43,6 +43,15 @@ def test_a_piece_in_the_wrong_pot_is_offered_what_it_really_is():
     assert place.levels == STUDY.levels(lost) | {"dye": "dried-flowers"}
 
 
+def test_what_was_decided_already_is_still_said_against_what_was_meant():
+    lost = STUDY.by_code[RED.vessel.swatches[0]]
+    truth = true_place(STUDY, lost, GOLDEN).levels
+    settled = lost.model_copy(update={"true_levels": truth})
+    swatches = [settled if one.code == lost.code else one for one in STUDY.swatches]
+    after = type(STUDY)(STUDY.plan, STUDY.shelf, swatches, STUDY.archive)
+    assert true_place(after, settled, GOLDEN).words == "Golden root, not Red root"
+
+
 def test_the_same_dye_in_another_pot_changes_no_level():
     own = STUDY.by_code[GOLDEN.vessel.swatches[0]]
     assert true_place(STUDY, own, GOLDEN).words == "the same levels as planned"

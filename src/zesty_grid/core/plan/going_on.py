@@ -143,7 +143,7 @@ def _deal(wanted: GoingOn, alike: Mapping[str, str], count: int) -> list[list[st
 
 def _words(combination: Sequence[Treatment | None]) -> str:
     named = [one.name for one in combination if one is not None]
-    return ", ".join(named) or NONE_WORDS
+    return "; then ".join(named) or NONE_WORDS
 
 
 def _free_key(kind: str, taken: set[str]) -> str:

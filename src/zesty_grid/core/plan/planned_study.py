@@ -71,13 +71,18 @@ class PlannedStudy:
         """The key of the cell in which a swatch really stands."""
         return self._standing[swatch.code][1]
 
+    def meant_levels(self, swatch: Swatch) -> Levels:
+        """The levels that it was meant to have."""
+        if swatch.true_levels is None:
+            return self.levels(swatch)
+        meant = swatch.model_copy(update={"true_levels": None})
+        return shown_levels(self.plan, meant, self.archive)
+
     def planned_cell(self, swatch: Swatch) -> str:
         """The key of the cell that it was meant for."""
         if swatch.true_levels is None:
             return self.cell(swatch)
-        meant = swatch.model_copy(update={"true_levels": None})
-        levels = shown_levels(self.plan, meant, self.archive)
-        return cell_key(levels, swatch.control, swatch.larger)
+        return cell_key(self.meant_levels(swatch), swatch.control, swatch.larger)
 
     def level_words(self, levels: Mapping[FactorKind, str]) -> dict[str, str]:
         """The label of each level, by factor, in the order in which they act."""

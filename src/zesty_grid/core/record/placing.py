@@ -20,7 +20,7 @@ class TruePlace(Frozen):
 
 def true_place(study: PlannedStudy, swatch: Swatch, one: BenchVessel) -> TruePlace:
     """The levels of a swatch that was in a vessel where it did not belong."""
-    meant = study.levels(swatch)
+    meant = study.meant_levels(swatch)
     changed = {
         kind: level for kind, level in one.settles.items() if meant.get(kind) not in (None, level)
     }
@@ -50,7 +50,7 @@ def _no_iron(study: PlannedStudy, swatch: Swatch, one: BenchVessel) -> Levels:
     if one.vessel.bath != "dye" or one.vessel.iron_percent_wof:
         return {}
     iron = study.plan.factor("iron")
-    level = study.plan.level("iron", study.levels(swatch).get("iron"))
+    level = study.plan.level("iron", study.meant_levels(swatch).get("iron"))
     if iron is None or level is None or level.route != "pot":
         return {}
     none = next((each for each in iron.levels if not each.value), None)
