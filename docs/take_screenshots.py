@@ -65,6 +65,14 @@ def shoot(page: Page, name: str, path: str) -> None:
         for pull in panel.get_by_role("button", name="Pull").all()[:2]:
             pull.click()
             page.wait_for_timeout(700)
+    if name == "swatch-record":
+        page.get_by_role("list", name="States").wait_for()
+    if name == "go-on":
+        panel.get_by_role("tab", name="Go on").click()
+        page.get_by_role("gridcell").nth(18).click()
+        page.get_by_role("gridcell").nth(23).click(modifiers=["Shift"])
+        panel.get_by_role("button", name="Go on with").click()
+        page.get_by_text("Who gets what").wait_for()
     if name == "compare":
         page.get_by_label("Or: same but for").click()
         page.get_by_role("option", name="Iron: No iron").click()
@@ -116,9 +124,11 @@ def main() -> None:
                 shoot(page, lens, f"study/1/{lens}")
             shoot(page, "days", "study/2/dye/days")
             shoot(page, "dye", "study/2/dye/at/S1")
-            with urllib.request.urlopen(f"{ADDRESS}/api/studies/1/dye") as answer:
-                pulls = json.load(answer)["pulls"]
-            shoot(page, "swatch-record", f"study/1/dye/swatch/{pulls[0]['swatch']}")
+            with urllib.request.urlopen(f"{ADDRESS}/api/studies/1") as answer:
+                (iron,) = json.load(answer)["plan"]["treatments"]
+            shoot(page, "swatch-record", f"study/1/dye/swatch/{iron['swatches'][0]}")
+            shoot(page, "go-on", "study/1/plan")
+            page.reload()
             shoot(page, "photo", "study/1/read")
             page.reload()
             shoot(page, "plan-tell", "study/1/plan")
