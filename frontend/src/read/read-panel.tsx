@@ -61,7 +61,7 @@ export function ReadPanel({ study, chosen, colours, state, setState }: ReadPanel
               ))}
               {taken.length > 0 && (
                 <Box component="details" sx={{ mt: 1 }}>
-                  <summary>{taken.length} accepted photos</summary>
+                  <summary>{taken.length === 1 ? "1 accepted photo" : `${taken.length} accepted photos`}</summary>
                   {taken.map((photo) => (
                     <PhotoLine key={photo.id} photo={photo} onOpen={setReviewed} />
                   ))}

@@ -50,11 +50,12 @@ def _must_be_rested(
     if not early:
         return
     moments = [rest.ready_at for code in early if (rest := found[code]).ready_at]
-    until = f" until {max(moments):%-d %b %Y, %H:%M}" if moments else ""
+    ready = max(moments).astimezone(moment.tzinfo) if moments else None
+    until = f" before {ready:%-d %b %Y, %H:%M}" if ready else ""
     named = ", ".join(early[:4]) + (f" and {len(early) - 4} more" if len(early) > 4 else "")
-    verb = "has" if len(early) == 1 else "have"
+    verb = "is" if len(early) == 1 else "are"
     raise Refusal(
-        "not-rested", f"{named} {verb} not dried and rested{until}.",
+        "not-rested", f"{named} {verb} not dry and rested{until}.",
         "Wait, or accept them as they are: say whether they were damp.",
         (Fault(field="cells", given=named, allowed="pieces that are dry and rested",
                cure="Accept them early, or as damp."),),
