@@ -56,12 +56,12 @@ def test_differences_that_drown_in_the_measuring_are_marked(page: Page, codes):
     panel = page.get_by_role("complementary")
     panel.get_by_label("Or: same but for").click()
     page.get_by_role("option", name="Iron: iron 0").click()
-    # 0.4 in lightness at L* 80 is a ΔE00 of about 0.3, below what is told within one photo (0.9).
+    # 0.4 in lightness at L* 80 is a ΔE00 of about 0.3, below what is told within one photo (1.1).
     expect(cell_of(page, BARE_IRON)).to_contain_text("≈ 0.3")
     expect(cell_of(page, IRON)).to_have_text(re.compile(r"^\d\d\.\d$"))
     expect(panel.get_by_role("heading", name="2 differences, 1 too small to tell")).to_be_visible()
     expect(panel.get_by_text("darker, greener, bluer")).to_be_visible()
-    expect(panel.get_by_text("too small to tell: below 0.9")).to_be_visible()
+    expect(panel.get_by_text("too small to tell: below 1.1")).to_be_visible()
     error = panel.get_by_role("note", name="What the error is")
     expect(error).to_contain_text("Looked at: the error of reading colour.")
     expect(error).to_contain_text("The iron and its pot cannot be told apart here")
@@ -111,6 +111,14 @@ def test_fading_is_seen_as_two_halves_with_its_rating_at_each_stage(page: Page, 
     expect(chart).to_be_visible()
     expect(chart.locator("circle")).to_have_count(2)
     expect(panel.get_by_text("Rating").first).to_be_visible()
+
+
+def test_what_another_device_reads_is_shown_without_a_reload(page: Page, codes, database):
+    page.goto("/#/study/1/read")
+    cell = cell_of(page, PLAIN)
+    expect(cell).to_have_attribute("aria-label", re.compile(r"L\* 70.0"))
+    add_readings(database, 1, [(codes[PLAIN], "whole", (60.0, 10.0, 60.0))])
+    expect(cell).to_have_attribute("aria-label", re.compile(r"L\* 65.0"))
 
 
 def test_all_readings_of_a_state_are_shown_by_their_mean_and_scatter(page: Page, codes, database):

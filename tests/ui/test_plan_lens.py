@@ -164,6 +164,23 @@ def test_values_of_ones_own_and_iron_by_its_route(page: Page, plan_of):
     expect(panel.get_by_text("pH 6.5")).to_be_visible()
 
 
+def test_a_time_is_typed_as_it_is_said(page: Page, plan_of):
+    panel = plan_of()
+    panel.get_by_label("Cross with another factor").click()
+    page.get_by_role("option", name="Duration", exact=True).click()
+    group = panel.get_by_role("group", name="Duration", exact=True)
+    group.get_by_role("combobox").click()
+    page.get_by_role("option", name="Another value").click()
+    own = group.get_by_label("Duration", exact=True)
+    own.fill("half a day")
+    expect(group.get_by_text("Say it as 45 min, 2 h, 3 days or 2 weeks.")).to_be_visible()
+    expect(group.get_by_role("button", name="Add", exact=True)).to_be_disabled()
+    own.fill("2.5 days")
+    expect(group.get_by_text("2 days 12 h")).to_be_visible()
+    group.get_by_role("button", name="Add", exact=True).click()
+    expect(group.get_by_role("button", name="Remove 2 days 12 h")).to_be_visible()
+
+
 def test_vessels_say_what_another_choice_costs_and_can_be_shuffled(page: Page, plan_of):
     panel = plan_of()
     panel.get_by_role("tab", name="Vessels").click()

@@ -70,7 +70,7 @@ export const useBench = (id: number) =>
 
 const BENCH_MS = 3000;
 
-/** What runs on all benches; a newer entry of any device fetches the study's bench anew. */
+/** What runs on all benches; what another device has logged or read is fetched anew. */
 export function useBenchNow() {
   const queries = useQueryClient();
   const now = useQuery({

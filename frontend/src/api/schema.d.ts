@@ -1533,7 +1533,7 @@ export interface components {
         };
         /**
          * BenchNow
-         * @description What runs, over all studies; `newest` is the number of the newest entry of any log.
+         * @description What runs, over all studies; `newest` grows with every entry, photo and reading of any.
          */
         BenchNow: {
             /** Newest */

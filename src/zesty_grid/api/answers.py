@@ -260,7 +260,7 @@ class Timer(Frozen):
 
 
 class BenchNow(Frozen):
-    """What runs, over all studies; `newest` is the number of the newest entry of any log."""
+    """What runs, over all studies; `newest` grows with every entry, photo and reading of any."""
 
     timers: tuple[Timer, ...]
     newest: int

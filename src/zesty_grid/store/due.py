@@ -32,6 +32,13 @@ class StudyLine(NamedTuple):
     read: int
 
 
+def newest_of_record(connection: sqlite3.Connection) -> int:
+    """A number that grows with every entry, photo, reading, and choice of one, of any study."""
+    tables = ("bench_entry", "photo", "measurement", "reading", "reading_choice")
+    parts = " + ".join(f"(SELECT coalesce(max(id), 0) FROM {table})" for table in tables)
+    return int(connection.execute(f"SELECT {parts}").fetchone()[0])
+
+
 def running_steps(connection: sqlite3.Connection) -> list[RunningStep]:
     """Of all studies that are on the list, the one that is due first in front."""
     rows = connection.execute(

@@ -66,11 +66,6 @@ def load_entry(connection: sqlite3.Connection, study_id: int, entry_id: int) -> 
     return _entry(row)
 
 
-def newest_entry(connection: sqlite3.Connection) -> int:
-    """The number of the newest entry of all studies; 0 where there is none."""
-    return int(connection.execute("SELECT coalesce(max(id), 0) FROM bench_entry").fetchone()[0])
-
-
 def add_entry(
     connection: sqlite3.Connection, study_id: int, entry: NewBenchEntry,
     received_at: datetime | None = None,

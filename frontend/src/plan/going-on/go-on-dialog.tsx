@@ -107,7 +107,7 @@ export function GoOnDialog({ study, draft, codes, onClose }: GoOnDialogProps) {
           </TextField>
         )}
         <Button onClick={onClose}>Close</Button>
-        <Button variant="contained" disabled={!sound || !tried.data || tried.isError || elsewhere.isPending} onClick={save}>
+        <Button variant="contained" disabled={!sound || !tried.data || tried.isPlaceholderData || tried.isError || elsewhere.isPending} onClick={save}>
           Plan it
         </Button>
       </DialogActions>

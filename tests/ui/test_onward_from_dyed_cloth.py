@@ -1,12 +1,13 @@
 """Cloth that is dyed already goes on: iron, ammonia, the start of another study."""
 
 import re
+import time
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import httpx2 as http
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 from tests.seeded_readings import add_readings
 from tests.small_study import levels, small_plan
 from tests.ui.at_the_bench import bench_of, dye_all, tick
@@ -40,6 +41,11 @@ def study(address: str, database) -> str:
 def read_again(database, study: int, codes: list[str], lab=OLIVE) -> None:
     add_readings(database, study, [(code, "whole", lab) for code in codes],
                  accepted_at=datetime.now(UTC) + timedelta(minutes=2), early=True)  # fmt: skip
+
+
+def answer_slowly(route: Route) -> None:
+    time.sleep(1)
+    route.continue_()
 
 
 def select_all(page: Page) -> None:
@@ -98,11 +104,14 @@ def test_ammonia_after_the_first_reading_is_a_state_of_its_own(page: Page, study
     dialog.get_by_label("With").click()
     page.get_by_role("option", name="Ammonia").click()
     expect(dialog).to_contain_text("open the window")
+    # A slow answer: what is planned is what is chosen, not what was dealt out before.
+    page.route("**/go-on/effect", answer_slowly)
     dialog.get_by_label("Leave a part of them as they are, to compare").uncheck()
     dialog.get_by_role("button", name="Plan it").click()
     expect(panel.get_by_role("heading", name="Further treatments: 1")).to_be_visible()
     bath = next(one for one in bench_of(study).values() if one["vessel"].get("treatment"))
     name, codes = bath["vessel"]["name"], bath["vessel"]["swatches"]
+    assert len(codes) == 2
     tick(study, name, at=datetime.now(UTC))
     read_again(database, 1, codes, (70.0, 8.0, 66.0))
     page.goto("/#/study/1/read")
