@@ -11,6 +11,7 @@ from zesty_grid.core.record.entry import NewBenchEntry
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 from zesty_grid.store import dye, plan, read
 from zesty_grid.store.database import Database, migrate, migrations
+from zesty_grid.store.due import study_lines
 from zesty_grid.store.keeping import create_study, save_plan
 from zesty_grid.store.logging import log_entry
 from zesty_grid.store.safekeeping import backup, check
@@ -222,3 +223,18 @@ def test_a_file_of_the_first_version_is_brought_up_to_date_with_nothing_lost(tmp
         with pytest.raises(sqlite3.IntegrityError):
             connection.execute("INSERT INTO reading (swatch_id, piece) VALUES (99, 'whole')")
         assert connection.execute("PRAGMA foreign_key_check").fetchall() == []
+
+
+def test_what_follows_from_the_record_is_worked_out_again_and_a_difference_is_said(database, study):
+    with database.transaction() as connection:
+        said = NewBenchEntry(vessel="M1", step="fill", kind="done")
+        log_entry(connection, study, said)
+    assert check(database.path) == []
+    with database.connection() as connection:
+        line = study_lines(connection)[0]
+        assert (line.swatches, line.read) == (18, 0)
+        connection.execute("UPDATE study SET read_swatches = 3")
+        connection.execute("UPDATE run SET ended_at = '2026-01-01T00:00:00.000+00:00'")
+    assert check(database.path) == [
+        "run (id 1) is not what the log gives", "study (id 1) counts its places wrong",
+    ]  # fmt: skip

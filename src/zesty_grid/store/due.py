@@ -59,17 +59,11 @@ def running_steps(connection: sqlite3.Connection) -> list[RunningStep]:
 
 def study_lines(connection: sqlite3.Connection) -> list[StudyLine]:
     """Every study on the list, with how many swatches it has and how many of them are read."""
-    counts = _counted(
-        connection,
-        "SELECT study_id, count(*), sum(is_read) FROM place WHERE planned = 1 GROUP BY study_id",
-    )
     rows = connection.execute(
-        "SELECT id, name, question FROM study WHERE deleted_at IS NULL ORDER BY id"
+        "SELECT id, name, question, planned_swatches, read_swatches FROM study "
+        "WHERE deleted_at IS NULL ORDER BY id"
     )
-    return [
-        StudyLine(row["id"], row["name"], row["question"], *counts.get(row["id"], (0, 0)))
-        for row in rows
-    ]
+    return [StudyLine(*row) for row in rows]
 
 
 def study_counts(connection: sqlite3.Connection, moment: datetime) -> list[StudyCounts]:
@@ -102,7 +96,7 @@ def study_counts(connection: sqlite3.Connection, moment: datetime) -> list[Study
     )
     stages = _stages_due(connection)
     return [
-        StudyCounts.model_construct(
+        StudyCounts(
             study=line.id, name=line.name,
             vessels_open=_one(open_runs, line.id) + _one(ahead, line.id),
             ready=ready.get(line.id, 0), unread=line.swatches - line.read,
@@ -122,7 +116,7 @@ def _stages_due(connection: sqlite3.Connection) -> dict[int, list[StageDue]]:
     )
     found: dict[int, list[StageDue]] = {}
     for row in rows:
-        stage = StageDue(trial=row["name"], label=row["label"], left=row["remaining"])
+        stage = StageDue(row["name"], row["label"], row["remaining"])
         found.setdefault(row["study_id"], []).append(stage)
     return found
 

@@ -24,6 +24,10 @@ DERIVED = {
     "fade_point": (("trial_id", "swatch_id", "stage"), ("document",)),
     "trial_stage": (("trial_id", "stage"), ("is_read",)),
 }
+MISCOUNTED = (
+    "SELECT id FROM study WHERE (planned_swatches, read_swatches) <> (SELECT count(*), "
+    "coalesce(sum(is_read), 0) FROM place WHERE study_id = study.id AND planned = 1)"
+)
 # Large, and nothing follows from them.
 NOT_NEEDED = {"photo_file", "bench_photo_file", "probe_reading"}
 MOST_SAID = 20
@@ -48,6 +52,7 @@ def differences_from_log(file: sqlite3.Connection) -> list[str]:
         found = [words for table in DERIVED for words in _differences(table, file, again)]
     finally:
         again.close()
+    found += [f"study (id {row[0]}) counts its places wrong" for row in file.execute(MISCOUNTED)]
     more = len(found) - MOST_SAID
     return [*found[:MOST_SAID], *([f"and {more} more"] if more > 0 else [])]
 

@@ -1,11 +1,11 @@
 """What is due in a study, in words, from what is counted in the record."""
 
 from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
 
-from zesty_grid.core.frozen import Frozen
 
-
-class StageDue(Frozen):
+@dataclass(frozen=True, slots=True)
+class StageDue:
     """A trial with stages that are not read yet; `label` names the next."""
 
     trial: str
@@ -13,7 +13,8 @@ class StageDue(Frozen):
     left: int
 
 
-class StudyCounts(Frozen):
+@dataclass(frozen=True, slots=True)
+class StudyCounts:
     """Of one study. `ready` swatches are dry, rested and unread in their last state; `unread` are
     all that have no reading; `strays` went another way, and nobody said yet as what they count."""
 
@@ -27,7 +28,8 @@ class StudyCounts(Frozen):
     stages: tuple[StageDue, ...] = ()
 
 
-class Task(Frozen):
+@dataclass(frozen=True, slots=True)
+class Task:
     """Something that is due, and the lens in which it is done."""
 
     study: int
@@ -58,8 +60,7 @@ def tasks_of(counts: Iterable[StudyCounts]) -> list[Task]:
             ),
         )  # fmt: skip
         found += [
-            Task.model_construct(study=one.study, study_name=one.name, lens=lens, count=count,
-                                 words=single if count == 1 else many)
+            Task(one.study, one.name, lens, single if count == 1 else many, count)
             for lens, single, many, count in said
             if count
         ]  # fmt: skip

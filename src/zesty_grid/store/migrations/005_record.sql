@@ -5,7 +5,10 @@
 ALTER TABLE study ADD COLUMN name TEXT NOT NULL DEFAULT '';
 ALTER TABLE study ADD COLUMN question TEXT NOT NULL DEFAULT '';
 -- The list of studies is read from here: a study's own row holds its whole plan.
-CREATE INDEX study_on_list ON study (id, name, question) WHERE deleted_at IS NULL;
+ALTER TABLE study ADD COLUMN planned_swatches INTEGER NOT NULL DEFAULT 0;
+ALTER TABLE study ADD COLUMN read_swatches INTEGER NOT NULL DEFAULT 0;
+CREATE INDEX study_on_list ON study (id, name, question, planned_swatches, read_swatches)
+  WHERE deleted_at IS NULL;
 
 -- Every saved version of a plan, and every level that a study ever had.
 CREATE TABLE plan_version (
@@ -67,9 +70,23 @@ CREATE TABLE place (
   true_levels TEXT CHECK (true_levels IS NULL OR json_valid(true_levels)),
   PRIMARY KEY (study_id, swatch_id)
 ) STRICT;
-CREATE INDEX place_counts ON place (study_id, is_read) WHERE planned = 1;
 CREATE INDEX place_by_swatch ON place (swatch_id);
 CREATE INDEX place_strays ON place (study_id) WHERE stray = 1;
+-- Each study counts its planned places, and those of them that are read.
+CREATE TRIGGER place_is_counted AFTER INSERT ON place BEGIN
+  UPDATE study SET planned_swatches = planned_swatches + NEW.planned,
+    read_swatches = read_swatches + (NEW.planned AND NEW.is_read) WHERE id = NEW.study_id;
+END;
+CREATE TRIGGER place_is_counted_anew AFTER UPDATE OF planned, is_read ON place
+WHEN OLD.planned <> NEW.planned OR OLD.is_read <> NEW.is_read BEGIN
+  UPDATE study SET planned_swatches = planned_swatches - OLD.planned + NEW.planned,
+    read_swatches = read_swatches - (OLD.planned AND OLD.is_read) + (NEW.planned AND NEW.is_read)
+    WHERE id = NEW.study_id;
+END;
+CREATE TRIGGER place_is_counted_no_more AFTER DELETE ON place BEGIN
+  UPDATE study SET planned_swatches = planned_swatches - OLD.planned,
+    read_swatches = read_swatches - (OLD.planned AND OLD.is_read) WHERE id = OLD.study_id;
+END;
 
 -- Swatches of other studies that take part in a study's further treatments, without a place in its
 -- grid. `study_swatch` has everybody who has to do with a study.
