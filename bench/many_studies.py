@@ -128,6 +128,7 @@ def again(table: str, row: dict[str, object], k: int, most: dict[str, int]) -> d
 
 def asked(client: TestClient, name: str, path: str, target_ms: int | None) -> None:
     times = []
+    client.get(path)  # the first answer of a kind builds how it is written
     for _ in range(ROUNDS):
         start = time.process_time()
         answer = client.get(path)
