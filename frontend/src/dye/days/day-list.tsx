@@ -1,6 +1,6 @@
 import Box from "@mui/material/Box";
 
-import type { DayPlan, PlannedWork } from "./days-view";
+import type { DayPlan, PlannedWork } from "./day-plan";
 import { clockOf, dayOf } from "./own-time";
 
 /** What is done on each day, in order of the clock. */

@@ -3,18 +3,17 @@ import Button from "@mui/material/Button";
 import { useState } from "react";
 
 import { answered, api } from "../../api/client";
-import type { Schema, StudyView } from "../../api/client";
+import type { StudyView } from "../../api/client";
 import { useChange, useDayPlan } from "../../api/hooks";
 import { Awaited, ProblemNote } from "../../shell/said";
 import { DayList } from "./day-list";
+import type { PlannedWork } from "./day-plan";
 import { MoveDialog } from "./move-dialog";
 import { PlanFacts } from "./plan-facts";
 import { PlanningBar } from "./planning-bar";
 import { ProtocolDialog } from "./protocol-dialog";
 import { Timeline } from "./timeline";
 
-export type DayPlan = Schema["DayPlan"];
-export type PlannedWork = Schema["PlannedWork"];
 
 /** From plan to days: when hands are needed, who is in which vessel, and how good the plan is. */
 export function DaysView({ study, onVessel }: { study: StudyView; onVessel: (key: string) => void }) {

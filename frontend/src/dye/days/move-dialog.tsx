@@ -10,7 +10,7 @@ import { useState } from "react";
 import { answered, api } from "../../api/client";
 import { useChange } from "../../api/hooks";
 import { ProblemNote } from "../../shell/said";
-import type { PlannedWork } from "./days-view";
+import type { PlannedWork } from "./day-plan";
 
 interface MoveDialogProps {
   study: number;

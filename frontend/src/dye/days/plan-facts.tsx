@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 
 import { durationWords } from "../../shell/durations";
-import type { DayPlan } from "./days-view";
+import type { DayPlan } from "./day-plan";
 import { clockOf, dayOf } from "./own-time";
 
 /** What the plan comes to, and how much shorter it could be at most. */

@@ -10,13 +10,13 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import { answered, api } from "../../api/client";
-import type { Schema, StudyView } from "../../api/client";
+import type { StudyView } from "../../api/client";
 import { useBench, useChange } from "../../api/hooks";
 import { DurationField } from "../../shell/duration-field";
 import { ProblemNote } from "../../shell/said";
+import type { Protocol } from "./day-plan";
 import { StepTimes } from "./step-times";
 
-export type Protocol = Schema["Protocol"];
 const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 const USUAL = { opens_min: 540, closes_min: 1080 };
 

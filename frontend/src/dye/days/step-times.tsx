@@ -5,7 +5,7 @@ import { useState } from "react";
 
 import type { Schema } from "../../api/client";
 import { DurationField } from "../../shell/duration-field";
-import type { Protocol } from "./protocol-dialog";
+import type { Protocol } from "./day-plan";
 
 type StepTime = NonNullable<Protocol["step_times"]>[number];
 type Bath = StepTime["bath"];

@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import { useTheme } from "@mui/material/styles";
 
-import type { DayPlan, PlannedWork } from "./days-view";
+import type { DayPlan, PlannedWork } from "./day-plan";
 import { MINUTES_A_DAY, clockOf, dayOf, minutesOf } from "./own-time";
 
 const LANE = 30;
