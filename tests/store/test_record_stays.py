@@ -5,7 +5,6 @@ treatments; after each step the record of everything that it did not concern is 
 and the whole file passes `zesty-grid check`.
 """
 
-import json
 import sqlite3
 import tempfile
 from datetime import UTC, datetime, timedelta
@@ -15,8 +14,9 @@ from typing import Any
 from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, precondition, rule
+from tests.record_snapshot import snapshot
 from tests.seeded_readings import add_readings
-from tests.small_study import levels, small_plan, valued
+from tests.what_may_change import FIRST, LEVELS, TREATMENTS
 
 from zesty_grid.core.fade.trial import StagePlan, TrialPlan
 from zesty_grid.core.plan.effects import asked_levels
@@ -42,33 +42,9 @@ from zesty_grid.store.runs import past_treatments
 from zesty_grid.store.safekeeping import check
 from zesty_grid.store.shelf import stock_shelf
 from zesty_grid.store.standing import StandingStudy, standing_study
-from zesty_grid.store.swatch_record import record_of
 from zesty_grid.store.swatches import load_by_code
 
 BEGIN = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
-FIRST = small_plan(
-    factors=[
-        {"kind": "fibre", "levels": levels("wool", "silk")},
-        {"kind": "mordant", "levels": levels("alum-hot")},
-        {"kind": "dye", "levels": levels("dried-flowers", "dried-bark")},
-    ],
-    columns=["dye"],
-)
-LEVELS: dict[str, list[dict[str, Any]]] = {
-    "fibre": levels("wool", "silk", "cotton"),
-    "mordant": levels("none", "alum-hot", "tannin-alum"),
-    "dye": levels("dried-flowers", "dried-bark", "dye-extract"),
-    "ph": valued("ph", 4, 9),
-    "iron": valued("iron", 0, 1),
-    "second_dye": [{"key": "none", "label": "No second dye"}, *levels("dye-extract")],
-}
-TREATMENTS: list[dict[str, Any]] = [
-    {"kind": "iron", "name": "Iron 2 %", "iron_percent_wof": 2, "route": "after-bath",
-     "seconds": 30},
-    {"kind": "adjust", "name": "Ammonia", "ph": 9, "adjust_with": "ammonia"},
-    {"kind": "dye", "name": "Blue over it", "dye": "dye-extract"},
-    {"kind": "wash", "name": "Wash", "temperature_c": 40},
-]  # fmt: skip
 picks = st.integers(0, 10_000)
 
 
@@ -432,51 +408,6 @@ class Record(RuleBasedStateMachine):
     @invariant()
     def the_file_passes_its_check(self) -> None:
         assert check(self.database.path) == []
-
-
-def snapshot(connection: sqlite3.Connection) -> dict[str, Any]:
-    """All that must not change by itself, table by table and swatch by swatch."""
-
-    def rows(sql: str) -> list[dict[str, Any]]:
-        return [dict(row) for row in connection.execute(sql)]
-
-    found: dict[str, Any] = {
-        "studies": list_study_ids(connection),
-        "swatch": {r["code"]: (r["tie"], r["parent_id"]) for r in rows("SELECT * FROM swatch")},
-        "run": {r["id"]: r["document"] for r in rows("SELECT * FROM run")},
-        "reading": {r["id"]: (r["swatch_id"], r["lab_l"], r["piece"], r["damp"])
-                    for r in rows("SELECT * FROM reading")},
-        "entry": {r["id"]: tuple(r.values()) for r in rows("SELECT * FROM bench_entry")},
-        "version": {(r["study_id"], r["revision"]): r["plan"]
-                    for r in rows("SELECT * FROM plan_version")},
-        "bath": {}, "who": {}, "record": {},
-    }  # fmt: skip
-    for run in rows("SELECT * FROM run WHERE void = 0"):
-        key = (run["study_id"], run["name"])
-        steps = rows(f"SELECT * FROM run_step WHERE run_id = {run['id']} ORDER BY key")
-        inside = rows(f"SELECT * FROM passage WHERE run_id = {run['id']} ORDER BY swatch_id")
-        found["bath"][key] = (run, steps, inside)
-        who = rows("SELECT code FROM swatch WHERE id IN (SELECT swatch_id FROM run_member WHERE "
-                   f"run_id = {run['id']} UNION SELECT swatch_id FROM passage WHERE run_id = "
-                   f"{run['id']})")  # fmt: skip
-        # An extract's mishap touches all that draw from it.
-        found["who"][key] = {row["code"] for row in who}
-        draws = json.loads(run["document"])["draws_from"]
-        if draws:
-            found["who"].setdefault((run["study_id"], draws), set())
-            found["who"][run["study_id"], draws] |= found["who"][key]
-    for study in found["studies"]:
-        standing_now = standing_study(connection, study)
-        for swatch in standing_now.planned.swatches:
-            if swatch.begun:
-                record = record_of(connection, study, swatch.code)
-                assert record is not None
-                found["record"][study, swatch.code] = (
-                    swatch.levels, swatch.fibre, swatch.mass_g, swatch.pieces,
-                    [p for p in record.passages if p.begun], record.states, record.readings,
-                    record.marks,
-                )  # fmt: skip
-    return found
 
 
 Record.TestCase.settings = settings(max_examples=12, stateful_step_count=24, deadline=None,
