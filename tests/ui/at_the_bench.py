@@ -2,8 +2,8 @@
 
 from datetime import UTC, datetime, timedelta
 
-import httpx2 as http
 from playwright.sync_api import Locator, Page, expect
+from tests import patient_http as http
 
 
 def bench_of(study: str) -> dict:

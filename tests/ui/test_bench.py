@@ -6,12 +6,12 @@ import re
 from datetime import datetime
 
 import cv2
-import httpx2 as http
 import numpy as np
 import pypdfium2
 import pytest
 from playwright.sync_api import Browser, Locator, Page, expect
 from reportlab.platypus import SimpleDocTemplate
+from tests import patient_http as http
 from tests.small_study import levels, valued
 from tests.ui.at_the_bench import bench_of, entries_of, now_step, open_bench, tick
 

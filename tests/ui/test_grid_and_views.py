@@ -2,9 +2,9 @@
 
 import re
 
-import httpx2 as http
 import pytest
 from playwright.sync_api import Page, expect
+from tests import patient_http as http
 from tests.small_study import levels, small_plan, valued
 
 

@@ -5,9 +5,9 @@ import time
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
-import httpx2 as http
 import pytest
 from playwright.sync_api import Page, Route, expect
+from tests import patient_http as http
 from tests.seeded_readings import add_readings
 from tests.small_study import levels, small_plan
 from tests.ui.at_the_bench import bench_of, dye_all, tick

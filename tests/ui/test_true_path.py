@@ -3,9 +3,9 @@
 import re
 from datetime import UTC, datetime, timedelta
 
-import httpx2 as http
 import pytest
 from playwright.sync_api import Locator, Page, expect
+from tests import patient_http as http
 from tests.small_study import levels, small_plan, valued
 from tests.ui.at_the_bench import bench_of, entries_of, log, open_bench, tick
 

@@ -4,10 +4,10 @@ import re
 import threading
 from pathlib import Path
 
-import httpx2 as http
 import numpy as np
 import pytest
 from playwright.sync_api import Page, Route, expect
+from tests import patient_http as http
 from tests.cloth_spectra import dyed
 
 from zesty_grid.core.read.sheet_layout import Sheet

@@ -1,8 +1,8 @@
 """The Weigh lens and the Shelf in the browser."""
 
-import httpx2 as http
 import pytest
 from playwright.sync_api import Page, expect
+from tests import patient_http as http
 from tests.small_study import small_plan
 
 

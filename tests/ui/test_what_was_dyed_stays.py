@@ -3,9 +3,9 @@
 import re
 from datetime import UTC, datetime
 
-import httpx2 as http
 import pytest
 from playwright.sync_api import Page, expect
+from tests import patient_http as http
 from tests.seeded_readings import add_readings, new_trial
 from tests.small_study import levels, small_plan
 from tests.ui.at_the_bench import bench_of, dye_all, log, tick
