@@ -8,8 +8,8 @@ import threading
 import time
 from pathlib import Path
 
+import httpx2 as http
 import pytest
-from tests import patient_http as http
 from tests.small_study import small_plan
 from tests.ui.conftest import free_port
 
