@@ -106,14 +106,20 @@ function NewMass({ fibres, controls, onMade, onClose }: NewMassProps) {
         ))}
       </TextField>
       <TextField label="g each" value={mass} onChange={(event) => setMass(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
-      <Box sx={{ gridColumn: "1 / -1" }}>
-        <Button variant="outlined" size="small" disabled={!grams || grams <= 0 || (!fibre && !control)} onClick={keep} sx={{ mr: 1 }}>
-          Weigh them so
-        </Button>
-        <Button size="small" onClick={onClose}>
-          Close
-        </Button>
-      </Box>
+      <KeepOrClose words="Weigh them so" sound={!!grams && grams > 0 && (!!fibre || !!control)} keep={keep} close={onClose} />
+    </Box>
+  );
+}
+
+function KeepOrClose({ words, sound, keep, close }: { words: string; sound: boolean; keep: () => void; close: () => void }) {
+  return (
+    <Box sx={{ gridColumn: "1 / -1" }}>
+      <Button variant="outlined" size="small" disabled={!sound} onClick={keep} sx={{ mr: 1 }}>
+        {words}
+      </Button>
+      <Button size="small" onClick={close}>
+        Close
+      </Button>
     </Box>
   );
 }
@@ -150,15 +156,8 @@ function NewPiece({ plan, onMade, onClose }: { plan: StudyPlan; onMade: (piece: 
           ))}
         </TextField>
       ))}
-      <Box sx={{ gridColumn: "1 / -1" }}>
-        <Box sx={{ mb: 0.5 }}>It goes through the baths of these levels, and counts in their weights, water and vessels.</Box>
-        <Button variant="outlined" size="small" disabled={!grams || grams <= 0 || !name.trim()} onClick={keep} sx={{ mr: 1 }}>
-          Put it in
-        </Button>
-        <Button size="small" onClick={onClose}>
-          Close
-        </Button>
-      </Box>
+      <Box sx={{ gridColumn: "1 / -1" }}>It goes through the baths of these levels, and counts in their weights, water and vessels.</Box>
+      <KeepOrClose words="Put it in" sound={!!grams && grams > 0 && !!name.trim()} keep={keep} close={onClose} />
     </Box>
   );
 }
