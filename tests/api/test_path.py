@@ -326,3 +326,21 @@ def test_recipes_stay_as_they_were_when_dyeing_began(client, study):
     assert dye_of(client, study, "D1") == pytest.approx(48 * 9.99)
     fresh = client.post("/api/studies", json=small_plan()).json()["id"]
     assert alum_of(client, fresh) == pytest.approx(9.6)
+
+
+def test_a_few_swatches_get_a_page_of_their_own_whatever_lies_elsewhere(client, study):
+    client.post(f"/api/studies/{study}/sheets", json={})
+    few = sorted(codes_of(client, study))[2:5]
+    pages = client.post(f"/api/studies/{study}/sheets", json={"swatches": few}).json()
+    assert [len(page["assignments"]) for page in pages] == [12, 6, 3]
+    assert [one["swatch"] for one in pages[-1]["assignments"]] == few
+    stages = [{"label": "1 day", "days": 1, "dose_lxh": 1e5}]
+    trial = {"kind": "light", "name": "Window", "swatches": few, "stages": stages}
+    made = client.post(f"/api/studies/{study}/trials", json=trial).json()["id"]
+    wanted = {"trial": made, "swatches": few[:1]}
+    own = client.post(f"/api/studies/{study}/sheets", json=wanted).json()[-1]
+    assert [(one["swatch"], one["piece"]) for one in own["assignments"]] == [
+        (few[0], "dark"), (few[0], "light"),
+    ]  # fmt: skip
+    strange = client.post(f"/api/studies/{study}/sheets", json={"swatches": ["9999"]})
+    assert strange.status_code == 422

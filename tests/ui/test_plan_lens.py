@@ -258,3 +258,22 @@ def test_a_cell_says_its_tie_and_its_vessels(page: Page, plan_of):
     expect(cell).to_have_attribute("aria-label", re.compile(r"tie [\d·]+; goes into M1 D1 F1$"))
     control = page.locator("[data-cell='control=undyed;fibre=wool']")
     expect(control).to_have_attribute("aria-label", re.compile("goes into no vessel$"))
+
+
+def test_some_weigh_otherwise_and_a_full_skein_stays_in_the_pot(page: Page, plan_of):
+    panel = plan_of()
+    panel.get_by_role("button", name="Another mass for some").click()
+    form = panel.get_by_role("group", name="Another mass for some")
+    form.get_by_label("Fibre").click()
+    page.get_by_role("option", name="Cotton").click()
+    form.get_by_label("g each").fill("3,5")
+    form.get_by_role("button", name="Weigh them so").click()
+    panel.get_by_role("button", name="A larger piece in the pot").click()
+    form = panel.get_by_role("group", name="A larger piece in the pot")
+    form.get_by_label("g", exact=True).fill("60")
+    form.get_by_role("button", name="Put it in").click()
+    expect(page.locator("[data-cell*='larger=']").first).to_be_visible()
+    page.get_by_role("navigation", name="Lenses").get_by_role("button", name="Weigh").click()
+    cotton = "fibre=cotton;mordant=none;dye=dried-flowers;ph=ph-4;iron=iron-0"
+    expect(page.locator(f"[data-cell='{cotton}']")).to_contain_text("3.5 g")
+    expect(page.get_by_role("gridcell").filter(has_text="60 g")).to_have_count(1)

@@ -99,6 +99,19 @@ def test_a_route_is_made_of_baths_and_a_refused_one_says_why(page: Page, weigh):
     expect(page.get_by_role("button", name="Alum, gentle")).to_contain_text("potassium alum 12 %")
 
 
+def test_taking_a_bath_away_leaves_the_times_of_the_others(page: Page, weigh):
+    page.goto("/#/shelf")
+    page.get_by_role("tab", name="Mordant routes").click()
+    page.get_by_role("button", name="New mordant route").click()
+    dialog = page.get_by_role("dialog")
+    for number, time in ((1, "12 h"), (2, "45 min")):
+        dialog.get_by_role("button", name="Add a bath").click()
+        dialog.get_by_role("group", name=f"Bath {number}").get_by_label("Time").fill(time)
+    dialog.get_by_role("group", name="Bath 1").get_by_role("button", name="remove").click()
+    expect(dialog.get_by_role("group")).to_have_count(1)
+    expect(dialog.get_by_label("Time")).to_have_value("45 min")
+
+
 def test_what_is_used_is_retired_and_what_is_not_can_be_taken_away_and_back(page: Page, weigh):
     page.goto("/#/shelf")
     page.get_by_role("button", name="Wool", exact=True).click()

@@ -3106,7 +3106,7 @@ export interface components {
         /**
          * NewSheets
          * @description Lay out pages for all swatches that have none, or for the pieces of a trial; for `swatches`
-         *     pages of their own, whatever lies elsewhere already.
+         *     of these pages of their own, whatever lies elsewhere already.
          */
         NewSheets: {
             /**

@@ -17,22 +17,26 @@ interface DurationFieldProps {
 /** A time typed as it is said; what cannot be read is kept as typed, and not taken. */
 export function DurationField({ label, minutes, usual, onTake, helperText }: DurationFieldProps) {
   const [text, setText] = useState(minutes == null ? "" : durationWords(minutes));
-  const read = typedMinutes(text);
-  const wrong = text.trim() !== "" && read === null;
-  const bare = read !== null && /^[\d\s.,]+$/.test(text);
+  const typed = typedMinutes(text);
+  // Another value than what stands here came from outside, as when a row above was taken away.
+  const isOld = typed !== null && (minutes === null || Math.abs(typed - minutes) > 0.01);
+  const shown = isOld ? (minutes === null ? "" : durationWords(minutes)) : text;
+  const read = typedMinutes(shown);
+  const wrong = shown.trim() !== "" && read === null;
+  const bare = read !== null && /^[\d\s.,]+$/.test(shown);
   return (
     <TextField
       label={label}
-      value={text}
+      value={shown}
       error={wrong}
       helperText={wrong ? DURATION_HELP : bare ? durationWords(read) : helperText}
       placeholder={usual == null ? "any" : durationWords(usual)}
       slotProps={{ inputLabel: { shrink: true } }}
       onChange={(event) => {
-        const typed = event.target.value;
-        setText(typed);
-        const taken = typedMinutes(typed);
-        if (typed.trim() === "" || taken !== null) onTake(taken);
+        const now = event.target.value;
+        setText(now);
+        const taken = typedMinutes(now);
+        if (now.trim() === "" || taken !== null) onTake(taken);
       }}
     />
   );

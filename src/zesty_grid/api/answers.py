@@ -269,7 +269,7 @@ class BenchNow(Frozen):
 
 class NewSheets(Frozen):
     """Lay out pages for all swatches that have none, or for the pieces of a trial; for `swatches`
-    pages of their own, whatever lies elsewhere already."""
+    of these pages of their own, whatever lies elsewhere already."""
 
     trial: int | None = None
     swatches: Annotated[tuple[Code, ...], Field(max_length=2000)] = ()

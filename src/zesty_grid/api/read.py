@@ -62,14 +62,14 @@ def add_sheets(connection: sqlite3.Connection, study_id: int, wanted: NewSheets)
         shown = (one for one in planned.swatches if one.begun and not one.planned)
         swatches = [one.code for one in (*planned.planned, *shown)]
         swatches += [code for code in planned.guests if code not in set(swatches)]
-        must_be_known(wanted.swatches, swatches)
-        swatches = list(dict.fromkeys(wanted.swatches)) or swatches
         pieces: tuple[Piece, ...] = ("whole",)
     else:
         owner, trial = load_trial(connection, wanted.trial)
         if owner != study_id:
             raise NotFound("trial")
         swatches, pieces = list(trial.swatches), PIECES[trial.kind]
+    must_be_known(wanted.swatches, swatches)
+    swatches = list(dict.fromkeys(wanted.swatches)) or swatches
     made = []
     anew = bool(wanted.swatches)
     pages = next_pages(swatches, pieces, laid, wanted.trial, wanted.cells_per_page, anew)
