@@ -7,7 +7,7 @@ from zesty_grid.core.read.colour_space import xyz_to_lab
 from zesty_grid.core.read.kubelka_munk import absorption_over_scattering, reflectance_of
 from zesty_grid.core.read.patch24 import WAVELENGTHS_NM, spectra_to_xyz
 from zesty_grid.core.read.sheet_layout import Sheet
-from zesty_grid.standins.scene import Cloth
+from zesty_grid.standins.cloth import Cloth
 
 NM = WAVELENGTHS_NM.astype(float)
 UNDYED = (

@@ -18,7 +18,8 @@ from zesty_grid.core.read.patch24 import spectra_to_xyz
 from zesty_grid.core.read.sheet_layout import lay_out_sheet
 from zesty_grid.formats.photo import open_photo
 from zesty_grid.standins.camera import CAMERAS, LIGHTS, Shot, photograph
-from zesty_grid.standins.scene import Cloth, Scene
+from zesty_grid.standins.cloth import Cloth
+from zesty_grid.standins.scene import Scene
 
 SHEET = lay_out_sheet("PAIRS", 12)
 NEIGHBOUR_DE00 = 2.0

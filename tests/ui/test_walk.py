@@ -12,7 +12,8 @@ from tests.cloth_spectra import dyed
 
 from zesty_grid.core.read.sheet_layout import Sheet
 from zesty_grid.standins.camera import Shot, photograph
-from zesty_grid.standins.scene import Cloth, Scene
+from zesty_grid.standins.cloth import Cloth
+from zesty_grid.standins.scene import Scene
 
 SHOT = Shot(width_px=2400, height_px=1800)
 

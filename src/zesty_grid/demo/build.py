@@ -40,7 +40,8 @@ from zesty_grid.demo.marsh_study import (
 )
 from zesty_grid.formats.photo import open_photo
 from zesty_grid.standins.camera import Shot, photograph
-from zesty_grid.standins.scene import Cloth, Scene
+from zesty_grid.standins.cloth import Cloth
+from zesty_grid.standins.scene import Scene
 from zesty_grid.store import dye, fade, plan, read, shelf
 from zesty_grid.store.accepting import accept
 from zesty_grid.store.database import Database

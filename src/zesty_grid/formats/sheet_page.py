@@ -9,25 +9,33 @@ from PIL import Image
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
-from zesty_grid.core.read.page_finder import MARKER_DICTIONARY
+from zesty_grid.core.read.page_finder import MARKER_DICTIONARY, MARKER_MODULES
 from zesty_grid.core.read.sheet_code import PREFIX
 from zesty_grid.core.read.sheet_layout import (
-    CELL_LABEL_MM,
-    ID_RECT_MM,
+    CELL_HEAD_MM,
+    GREY_LEVELS,
+    GreySpot,
     Marker,
+    Pattern,
     RectMm,
     Sheet,
     SheetCell,
+    id_rect_mm,
 )
 
-MARKER_MODULES = 6
+# As printers take it: 0 black, 1 the paper.
+DOT_GREY = 0.7
+DOT_SHARE = 0.46
+LABEL_UNDER_GREYS_MM = 7.6
+ON_CELLS = "Lay one swatch flat in each cell, over the dots; thin cloth folded."
 ADVICE = (
     "Lay a 24-patch chart in the frame, white at the lower left.",
-    "Lay one swatch flat in each cell, clear of the corner ticks.",
-    "Even light from two sides; no shadow, no flash, no reflections.",
+    ON_CELLS,
+    "One kind of light, from two sides; no shadow, flash or reflections.",
     "Photograph from straight above, all four markers in the picture.",
     "Print at 100 %, on plain white paper without a gloss.",
 )
+ON_WINDOW = "Cut out the frame, and lay the page on the cloth, flat."
 
 
 def sheet_code_text(sheet_id: str) -> str:
@@ -36,7 +44,7 @@ def sheet_code_text(sheet_id: str) -> str:
 
 
 def sheet_pdf(sheet: Sheet, title: str = "", labels: Mapping[str, str] | None = None) -> bytes:
-    """The page as PDF, A4 landscape; `labels` gives the text over each cell."""
+    """The page as PDF; `labels` gives the text over each cell."""
     buffer = io.BytesIO()
     width, height = sheet.page_mm
     canvas = Canvas(buffer, pagesize=(width * mm, height * mm), invariant=True)
@@ -44,9 +52,14 @@ def sheet_pdf(sheet: Sheet, title: str = "", labels: Mapping[str, str] | None = 
     page = _Page(canvas, height)
     for marker in sheet.markers:
         page.marker(marker)
-    page.code(sheet_code_text(sheet.id), ID_RECT_MM)
+    page.code(sheet_code_text(sheet.id), id_rect_mm(sheet.page_mm))
     page.slot(sheet)
-    page.heading(sheet.id, title)
+    page.heading(sheet, title)
+    for spot in sheet.greys:
+        page.grey(spot)
+    if sheet.pattern:
+        for rect in (*sheet.pattern.reference_mm, *(cell.rect_mm for cell in sheet.cells)):
+            page.pattern(sheet.pattern, rect)
     for cell in sheet.cells:
         page.cell(cell, (labels or {}).get(cell.cell, ""))
     canvas.showPage()
@@ -106,21 +119,46 @@ class _Page:
         quad = sheet.chart.quad_mm
         (x0, y0), (x1, y1) = quad[0], quad[2]
         self._ticks(x0 - 1, y0 - 1, x1 + 1, y1 + 1, 6)
-        self.text(x0 + 2, y1 + 5.5, 7, "24-patch chart: the grey row at the bottom")
+        self.text(x0 + 2, y1 + 6.5, 7, "24-patch chart: the grey row at the bottom")
 
-    def heading(self, sheet_id: str, title: str) -> None:
+    def heading(self, sheet: Sheet, title: str) -> None:
+        left = 146.0
         self.canvas.setFillGray(0)
-        self.text(140, 17, 15, "Zesty Grid", bold=True)
-        self.text(140, 23, 9, f"Sheet {sheet_id}")
-        self.text(140, 28, 9, title[:60])
+        self.text(left, 17, 15, "Zesty Grid", bold=True)
+        self.text(left, 23, 9, f"Sheet {sheet.id}")
+        self.text(left, 28, 9, title[:44])
         for i, advice in enumerate(ADVICE):
-            self.text(140, 44 + i * 5, 8, f"{i + 1}. {advice}")
+            said = ON_WINDOW if sheet.kind == "window" and advice == ON_CELLS else advice
+            self.text(left, 44 + i * 5, 8, f"{i + 1}. {said}")
+
+    def grey(self, spot: GreySpot) -> None:
+        self.canvas.setFillGray(GREY_LEVELS[spot.level])
+        self.box(*spot.rect_mm)
+
+    def pattern(self, pattern: Pattern, rect: RectMm) -> None:
+        """Dots counted from the rectangle's corner; rectangles of one size are drawn once."""
+        x, y, w, h = rect
+        name = f"dots{1000 * w:.0f}x{1000 * h:.0f}"
+        if not self.canvas.hasForm(name):
+            self.canvas.beginForm(name, 0, 0, w * mm, h * mm)
+            self.canvas.setFillGray(DOT_GREY)
+            step, radius = pattern.step_mm, DOT_SHARE * pattern.step_mm
+            for row in range(int(h // step)):
+                for column in range(row % 2, int(w // step), 2):
+                    centre = ((column + 0.5) * step * mm, (h - (row + 0.5) * step) * mm)
+                    self.canvas.circle(*centre, radius * mm, stroke=0, fill=1)
+            self.canvas.endForm()
+        self.canvas.saveState()
+        self.canvas.translate(x * mm, (self.height_mm - y - h) * mm)
+        self.canvas.doForm(name)
+        self.canvas.restoreState()
 
     def cell(self, cell: SheetCell, label: str) -> None:
         x, y, w, h = cell.rect_mm
         self._ticks(x - 0.6, y - 0.6, x + w + 0.6, y + h + 0.6, 3)
         self.canvas.setFillGray(0)
-        self.text(x, y - CELL_LABEL_MM + 5.2, 8, f"{cell.cell}  {label}".strip())
+        under_greys = y - CELL_HEAD_MM + LABEL_UNDER_GREYS_MM
+        self.text(x, under_greys, 8, f"{cell.cell}  {label}".strip())
 
     def _ticks(self, x0: float, y0: float, x1: float, y1: float, length: float) -> None:
         self.canvas.setStrokeGray(0.45)

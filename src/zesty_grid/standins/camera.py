@@ -11,11 +11,15 @@ from PIL import Image, ImageCms
 
 from zesty_grid.core.read.colour_science import colour
 from zesty_grid.core.read.patch24 import WAVELENGTHS_NM, patch24_spectra, patch24_xyz
+from zesty_grid.standins.local_tone import LocalTone, map_locally
 from zesty_grid.standins.scene import Scene, page_reflected
 
 Floats = NDArray[np.float64]
 MODEL_TAG = 0x0110
+# From one side of the table only: lights that no photo should be taken in alone.
+SIDE_LIGHTS = {"fluorescent": "FL2"}
 LIGHTS = {"daylight D50": "D50", "daylight D65": "D65", "LED": "LED-B3", "tungsten": "A"}
+_NAMES = LIGHTS | SIDE_LIGHTS
 
 
 @dataclass(frozen=True)
@@ -52,6 +56,8 @@ class Shot:
     falloff: float = 0.25
     blur_px: float = 0.7
     balanced_for: str | None = None
+    side_light: str | None = None
+    local_tone: LocalTone | None = None
     seed: int = 1
 
 
@@ -79,8 +85,23 @@ def _srgb_profile() -> bytes:
 def expose(scene: Scene, shot: Shot) -> NDArray[np.float32]:
     """The rendered picture, (height, width, 3), 0 to 1, in the camera's own tone curve."""
     camera = CAMERAS[shot.camera]
+    view = _seen(scene, shot, shot.light)
+    rng = np.random.default_rng((shot.seed, 1))
+    if shot.side_light:
+        across = np.linspace(0, 1, shot.width_px, dtype=np.float32)[None, :, None]
+        view += across * (_seen(scene, shot, shot.side_light) - view)
+    view *= shot.exposure * _light_over_view(shot, rng)[..., None]
+    if shot.blur_px:
+        view = np.asarray(cv2.GaussianBlur(view, (0, 0), shot.blur_px), dtype=np.float32)
+    view += _noise(view, camera.noise, rng)
+    encoded = _tone(np.clip(view, 0, 1), camera)
+    return map_locally(encoded, shot.local_tone) if shot.local_tone else encoded
+
+
+def _seen(scene: Scene, shot: Shot, light: str) -> NDArray[np.float32]:
+    """The scene in one even light from where the camera stands, linear."""
     rng = np.random.default_rng(shot.seed)
-    render = rendering_matrix(shot.camera, shot.light, shot.balanced_for)
+    render = rendering_matrix(shot.camera, light, shot.balanced_for or shot.light)
     page_px_per_mm = min(8.0, 1.05 * shot.width_px / scene.sheet.page_mm[0])
     page, px_per_mm = page_reflected(scene, lambda spectra: spectra @ render, rng, page_px_per_mm)
     surround = tuple(float(v) for v in (scene.table @ render))
@@ -89,11 +110,7 @@ def expose(scene: Scene, shot: Shot) -> NDArray[np.float32]:
         (shot.width_px, shot.height_px), flags=cv2.INTER_LINEAR,
         borderMode=cv2.BORDER_CONSTANT, borderValue=(*surround, 0.0),
     )  # fmt: skip
-    view *= shot.exposure * _light_over_view(shot, rng)[..., None]
-    if shot.blur_px:
-        view = np.asarray(cv2.GaussianBlur(view, (0, 0), shot.blur_px), dtype=np.float32)
-    view += _noise(view, camera.noise, rng)
-    return _tone(np.clip(view, 0, 1), camera)
+    return view
 
 
 @lru_cache(maxsize=16)
@@ -105,9 +122,9 @@ def rendering_matrix(camera_name: str, light: str, balanced_for: str | None = No
     """
     camera = CAMERAS[camera_name]
     sensor = _sensitivities(camera.sensitivity_set)
-    raw = sensor * _light_spectrum(LIGHTS[light])[:, None]
+    raw = sensor * _light_spectrum(_NAMES[light])[:, None]
     warmth = np.array([1 + camera.balance_warmth, 1.0, 1 - camera.balance_warmth])
-    white = (sensor * _light_spectrum(LIGHTS[balanced_for or light])[:, None]).sum(axis=0)
+    white = (sensor * _light_spectrum(_NAMES[balanced_for or light])[:, None]).sum(axis=0)
     level = raw.sum(axis=0)[1] / white[1]
     balanced = raw / white / level * warmth
     return balanced @ _to_srgb(camera.sensitivity_set)

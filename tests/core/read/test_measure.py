@@ -15,7 +15,8 @@ from zesty_grid.core.read.sheet_layout import lay_out_sheet
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.formats.photo import open_photo
 from zesty_grid.standins.camera import CAMERAS, LIGHTS, Shot, photograph
-from zesty_grid.standins.scene import Cloth, Scene
+from zesty_grid.standins.cloth import Cloth
+from zesty_grid.standins.scene import Scene
 
 SHEET = lay_out_sheet("TEST-7")
 SMALL = Shot(width_px=2400, height_px=1800)

@@ -23,6 +23,13 @@ class ChartPlace:
     turn_deg: float
     size_ratio: float
 
+    def undone(self) -> "ChartPlace":
+        """The place that takes points of the card as it lies back to the slot."""
+        angle = np.radians(self.turn_deg)
+        turn = np.array([[np.cos(angle), np.sin(angle)], [-np.sin(angle), np.cos(angle)]])
+        x, y = -(turn @ np.array(self.shift_mm)) / self.size_ratio
+        return ChartPlace((float(x), float(y)), -self.turn_deg, 1 / self.size_ratio)
+
 
 _Cost = Callable[[ChartPlace], float]
 

@@ -1,12 +1,14 @@
-"""Finds the cloth that lies in a cell, by its colour against the paper and by its weave."""
+"""Finds the cloth that lies in a cell: by the printed dots that it covers, or on plain pages by its
+colour against the paper and by its weave."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
 from zesty_grid.core.read.colour_space import Floats
+from zesty_grid.core.read.dot_pattern import DotsSeen
 
 Mask = NDArray[np.bool_]
 
@@ -19,15 +21,26 @@ BOUNDARY = 0.45
 RAVEL_MM = 1.2
 EDGE_MM = 2.0
 SMALLEST_SHARE = 0.5
+COVERED = 0.5
+COVERED_CONTRAST = 0.75
+SECOND_PIECE_SHARE = 0.15
+SMALLEST_HOLE_MM = 3.0
 
 
 @dataclass(frozen=True)
 class FoundCloth:
-    """`inner` is the part to measure, away from the ravelled edge; `corners_px` its outline."""
+    """`inner` is the part to measure, away from the ravelled edge; `corners_px` its outline.
+
+    `whole` reaches to the edge; `pieces`: how many of some size lie in the cell;
+    `holes`: through how many the page is seen.
+    """
 
     inner: Mask
+    whole: Mask
     corners_px: Floats
     width_share: float
+    pieces: int = 1
+    holes: int = 0
 
 
 def find_cloth(lab: Floats, px_per_mm: float, margin_mm: float) -> FoundCloth | None:
@@ -60,6 +73,26 @@ def find_cloth(lab: Floats, px_per_mm: float, margin_mm: float) -> FoundCloth | 
     return _outline(along > BOUNDARY, px_per_mm, margin_mm)
 
 
+def find_cloth_on_dots(seen: DotsSeen, px_per_mm: float, margin_mm: float) -> FoundCloth | None:
+    """The cloth in a crop of a cell, by how well the dots are seen.
+
+    Dots are printed within the cell only, `margin_mm` from the crop's edge; cloth that covers the
+    cell to its edge is measured within it.
+    """
+    margin = round(margin_mm * px_per_mm)
+    covered = (seen.share < COVERED) & (seen.contrast < COVERED_CONTRAST)
+    covered[_ring(covered.shape, margin)] = False
+    cloth = _outline(covered, px_per_mm, margin_mm)
+    if cloth is None:
+        return None
+    through = _morph(cloth.whole & ~covered, cv2.MORPH_OPEN, SMALLEST_HOLE_MM * px_per_mm)
+    holes = cv2.connectedComponents(through.astype(np.uint8))[0] - 1
+    if not holes:
+        return cloth
+    whole = cloth.whole & ~through
+    return replace(cloth, whole=whole, inner=cloth.inner & _deep(whole, px_per_mm), holes=holes)
+
+
 def _ring(shape: tuple[int, ...], width_px: int) -> Mask:
     ring = np.ones(shape, dtype=bool)
     ring[width_px:-width_px, width_px:-width_px] = False
@@ -72,7 +105,9 @@ def _outline(mask: Mask, px_per_mm: float, margin_mm: float) -> FoundCloth | Non
     count, labels, stats, _ = cv2.connectedComponentsWithStats(opened.astype(np.uint8))
     if count < 2:
         return None
-    largest = 1 + int(np.argmax(stats[1:, cv2.CC_STAT_AREA]))
+    areas = stats[1:, cv2.CC_STAT_AREA]
+    largest = 1 + int(np.argmax(areas))
+    pieces = int((areas > SECOND_PIECE_SHARE * areas.max()).sum())
     contours, _ = cv2.findContours(
         (labels == largest).astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE
     )
@@ -84,10 +119,17 @@ def _outline(mask: Mask, px_per_mm: float, margin_mm: float) -> FoundCloth | Non
     cell_width_px = mask.shape[1] - 2 * margin_mm * px_per_mm
     if shorter_px < 0.15 * cell_width_px or cv2.contourArea(contour) < 0.5 * shorter_px * longer_px:
         return None
-    padded = np.pad(solid, 1)
+    return FoundCloth(
+        _deep(solid.astype(bool), px_per_mm), solid.astype(bool), cv2.boxPoints(box).astype(float),
+        float(shorter_px / cell_width_px), pieces,
+    )  # fmt: skip
+
+
+def _deep(whole: Mask, px_per_mm: float) -> Mask:
+    """The part away from the edge; of a small piece the inner half."""
+    padded = np.pad(whole.astype(np.uint8), 1)
     depth = cv2.distanceTransform(padded, cv2.DIST_L2, 5)[1:-1, 1:-1]
-    inner = depth > min(EDGE_MM * px_per_mm, 0.5 * float(depth.max()))
-    return FoundCloth(inner, cv2.boxPoints(box).astype(float), float(shorter_px / cell_width_px))
+    return np.asarray(depth > min(EDGE_MM * px_per_mm, 0.5 * float(depth.max())))
 
 
 def _morph(mask: Mask, operation: int, size_px: float) -> Mask:

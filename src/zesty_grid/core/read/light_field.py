@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 import cv2
 import numpy as np
+from numpy.typing import NDArray
 
 from zesty_grid.core.read.colour_space import Floats
 from zesty_grid.core.read.page_finder import FoundPage
@@ -11,18 +12,32 @@ from zesty_grid.core.read.picture import Luminances, Picture
 from zesty_grid.core.read.sheet_layout import RectMm, Sheet
 from zesty_grid.core.refusal import Refusal
 
+Mask = NDArray[np.bool_]
+
 OVERVIEW_PX_PER_MM = 3.2
-WINDOW_MM = 2.5
+TILE_MM = 1.25
+CELL_MARGIN_MM = 1.4
+# The card may lie 3 mm and 3° off its slot.
+CARD_MARGIN_MM = 6.0
 DEGREE = 4
 CLIPPED_PAPER_SHARE = 0.05
 
 
 @dataclass(frozen=True)
 class PaperSamples:
-    """Blank paper: positions in mm (n, 2) and mean linear light (n, 3)."""
+    """Blank paper: positions in mm (n, 2) and mean linear light (n, 3).
+
+    `in_slot`: those where the card may lie; `open_paper` leaves them out.
+    """
 
     at_mm: Floats
     linear: Floats
+    in_slot: Mask
+
+    def open_paper(self) -> "PaperSamples":
+        return PaperSamples(
+            self.at_mm[~self.in_slot], self.linear[~self.in_slot], self.in_slot[~self.in_slot]
+        )
 
 
 @dataclass(frozen=True)
@@ -45,7 +60,7 @@ def sample_paper(picture: Picture, page: FoundPage, sheet: Sheet) -> PaperSample
     scale = min(OVERVIEW_PX_PER_MM, page.px_per_mm)
     width, height = sheet.page_mm
     overview = page.crop(picture, (0, 0, width, height), scale)
-    step = round(WINDOW_MM * scale)
+    step = max(3, round(TILE_MM * scale))
     rows, columns = overview.shape[0] // step, overview.shape[1] // step
     overview = overview[: rows * step, : columns * step]
     linear = picture.linear(overview)
@@ -59,7 +74,8 @@ def sample_paper(picture: Picture, page: FoundPage, sheet: Sheet) -> PaperSample
     spread = np.sqrt(np.maximum(by_tile(green * green) - by_tile(green) ** 2, 0))
     y, x = np.mgrid[:rows, :columns]
     at_mm = (np.stack([x, y], axis=-1) + 0.5) * step / scale
-    blank = _is_blank(at_mm, sheet)
+    in_slot = _near(at_mm, _slot_rect(sheet), CARD_MARGIN_MM)
+    blank = _is_blank(at_mm, sheet) & ~in_slot
     brightest = np.maximum(np.maximum(overview[..., 0], overview[..., 1]), overview[..., 2])
     clipped = by_tile((brightest >= picture.top_code).astype(np.float32))
     if (clipped[blank] > 0.1).mean() > CLIPPED_PAPER_SHARE:
@@ -71,7 +87,8 @@ def sample_paper(picture: Picture, page: FoundPage, sheet: Sheet) -> PaperSample
     blank &= clipped < 0.1
     relative = spread / np.maximum(mean[..., 1], 1e-6)
     blank &= relative < max(0.03, 2 * float(np.median(relative[blank])))
-    return PaperSamples(at_mm[blank], mean[blank])
+    blank |= in_slot & (clipped < 0.1)
+    return PaperSamples(at_mm[blank], mean[blank], in_slot[blank])
 
 
 def fit_light_field(samples: PaperSamples, page_mm: tuple[float, float]) -> LightField:
@@ -80,6 +97,7 @@ def fit_light_field(samples: PaperSamples, page_mm: tuple[float, float]) -> Ligh
     `residual_ratio` is the relative scatter of paper around the fit, `evenness_ratio` the darkest
     over the brightest fitted light.
     """
+    samples = samples.open_paper()
     bright = samples.linear.min(axis=1) > 1e-4
     if bright.sum() < 60:
         raise Refusal(
@@ -115,20 +133,31 @@ def _terms(points_mm: Floats, page_mm: tuple[float, float]) -> Floats:
     return np.stack([x**i * y**j for i, j in powers], axis=-1)
 
 
-def _is_blank(at_mm: Floats, sheet: Sheet) -> "np.ndarray[tuple[int, ...], np.dtype[np.bool_]]":
+def _slot_rect(sheet: Sheet) -> RectMm:
+    quad = np.array(sheet.chart.quad_mm)
+    low, high = quad.min(axis=0), quad.max(axis=0)
+    return (float(low[0]), float(low[1]), float(high[0] - low[0]), float(high[1] - low[1]))
+
+
+def _near(at_mm: Floats, rect: RectMm, margin_mm: float) -> Mask:
+    x, y = at_mm[..., 0], at_mm[..., 1]
+    left, top, w, h = rect
+    inside = (x > left - margin_mm) & (x < left + w + margin_mm)
+    return np.asarray(inside & (y > top - margin_mm) & (y < top + h + margin_mm))
+
+
+def _is_blank(at_mm: Floats, sheet: Sheet) -> Mask:
+    """Places where nothing is printed and nothing is to lie; the chart's slot aside."""
     x, y = at_mm[..., 0], at_mm[..., 1]
     width, height = sheet.page_mm
     blank = (x > 6) & (x < width - 6) & (y > 6) & (y < height - 6)
-    quad = np.array(sheet.chart.quad_mm)
-    low, high = quad.min(axis=0), quad.max(axis=0)
-    taken: list[tuple[RectMm, float]] = [
-        ((low[0], low[1], high[0] - low[0], high[1] - low[1]), 6.0)
-    ]
-    taken += [(cell.rect_mm, WINDOW_MM / 2) for cell in sheet.cells]
+    taken = [(cell.rect_mm, CELL_MARGIN_MM) for cell in sheet.cells]
+    taken += [(spot.rect_mm, TILE_MM) for spot in sheet.greys]
+    if sheet.pattern:
+        taken += [(rect, TILE_MM) for rect in sheet.pattern.reference_mm]
     for marker in sheet.markers:
         (x0, y0), (x1, y1) = marker.corners_mm[0], marker.corners_mm[2]
         taken.append(((x0, y0, x1 - x0, y1 - y0), 2.0))
-    for (rx, ry, rw, rh), margin in taken:
-        inside_x = (x > rx - margin) & (x < rx + rw + margin)
-        blank &= ~(inside_x & (y > ry - margin) & (y < ry + rh + margin))
-    return blank
+    for rect, margin in taken:
+        blank &= ~_near(at_mm, rect, margin)
+    return np.asarray(blank)

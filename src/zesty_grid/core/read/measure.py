@@ -1,6 +1,6 @@
 """A photo of a sheet in; the colour of every cloth on it out."""
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -15,71 +15,120 @@ from zesty_grid.core.read.correction import (
     fit_tone_curve,
     usable_greys,
 )
-from zesty_grid.core.read.light_field import LightField, fit_light_field, sample_paper
+from zesty_grid.core.read.dot_pattern import read_open_dots
+from zesty_grid.core.read.light_field import (
+    LightField,
+    PaperSamples,
+    fit_light_field,
+    sample_paper,
+)
+from zesty_grid.core.read.local_light import LocalLight, fit_local_light, paper_around_card
 from zesty_grid.core.read.measurement import (
     Calibration,
     Measurement,
     PatchMeasurement,
     Residual,
 )
+from zesty_grid.core.read.page_checks import look_at_page
 from zesty_grid.core.read.page_finder import FoundPage, find_page
 from zesty_grid.core.read.patch24 import PATCH_NAMES, patch24_xyz
 from zesty_grid.core.read.picture import Picture
+from zesty_grid.core.read.printed_greys import read_greys
 from zesty_grid.core.read.sheet_layout import RectMm, Sheet
 from zesty_grid.core.refusal import Refusal
 
 CHART_PX_PER_MM = 6.0
 SLOT_MARGIN_MM = 7.0
-UNEVEN_WARNING = 0.6
+CHART_GREYS_MM = 14.0
+UNEVEN_WARNING = 0.45
 UNEVEN_REFUSED = 0.2
 PATCHY_WARNING = 0.02
 DOUBTFUL_RESIDUAL_DE00 = 3.0
 
 
-def measure_sheet(picture: Picture, sheet: Sheet) -> Measurement:
+def measure_sheet(picture: Picture, sheet: Sheet, page: FoundPage | None = None) -> Measurement:
     """Measures every cell of the sheet; raises Refusal where the photo cannot be measured.
 
     In order: markers, light on blank paper, chart, tone curve, light again on the now linear
-    scale, colour correction, cloth, colour.
+    scale, colour correction, cloth, colour. `page`: where the sheet lies, if that is known.
     """
-    page = find_page(picture, sheet)
+    page = page or find_page(picture, sheet)
     rect = _slot_rect(sheet)
     scale = min(CHART_PX_PER_MM, page.px_per_mm)
     crop = page.crop(picture, rect, scale)
     origin_mm = np.array(rect[:2])
     log_light = np.log(picture.linear(crop).astype(float) + 1e-3)
     place = find_chart(log_light, origin_mm, scale, sheet.chart)
-
     centres = patch_window_points(sheet.chart, place).mean(axis=1)
 
-    def evened_patches(seen: Picture) -> tuple[LightField, PatchReadings, Floats]:
-        light = fit_light_field(sample_paper(seen, page, sheet), sheet.page_mm)
+    def lit(seen: Picture) -> ChartInLight:
+        samples = sample_paper(seen, page, sheet)
+        light = fit_light_field(samples, sheet.page_mm)
+        ring = paper_around_card(samples, light, sheet.chart, place)
+        local = fit_local_light(ring, _middle(centres))
         readings = read_patches(seen, crop, origin_mm, scale, sheet.chart, place)
-        return light, readings, readings.linear / light.at(centres)
+        evened = readings.linear / light.at(centres) / local.at(centres)
+        return ChartInLight(samples, light, local, readings, evened)
 
-    _, readings, evened = evened_patches(picture)
-    used = check_chart(readings, evened)
-    straightened = straighten(picture, evened, used)
-    light, _, evened = evened_patches(straightened)
-    correction = choose_correction(evened, patch24_xyz(), used)
-    if light.evenness_ratio < UNEVEN_REFUSED:
+    first = lit(picture)
+    used = check_chart(first.readings, first.evened)
+    straightened = straighten(picture, first.evened, used)
+    chart = lit(straightened)
+    correction = choose_correction(chart.evened, patch24_xyz(), used)
+    if chart.light.evenness_ratio < UNEVEN_REFUSED:
         raise Refusal(
             "uneven-light",
-            f"The darkest part of the sheet gets only {light.evenness_ratio:.0%} of the light.",
+            f"The darkest part of the sheet gets only {chart.light.evenness_ratio:.0%} of the "
+            "light.",
             "Turn the sheet or add a light from the other side, and take the photo again.",
         )
-    reference_lab = xyz_to_lab(patch24_xyz())
-    photo = Calibrated(straightened, page, light, correction, reference_lab[list(correction.used)])
+    photo = _calibrated(straightened, sheet, page, chart, correction)
+    cells = tuple(read_cell(photo, cell) for cell in sheet.cells)
+    looks = look_at_page(photo, sheet, chart.local, place.size_ratio)
+    warnings = (*picture.notes, *_light_warnings(chart.light), *looks.warnings)
     return Measurement(
         software_version=__version__,
         sheet_id=sheet.id,
         photo_size_px=(picture.width, picture.height),
-        calibration=describe_calibration(
-            correction, (*picture.notes, *_light_warnings(light)), picture.camera
-        ),
-        cells=tuple(read_cell(photo, cell) for cell in sheet.cells),
+        calibration=describe_calibration(correction, warnings, picture.camera),
+        cells=cells,
         patches=describe_patches(correction, _patch_outlines(page, sheet, place)),
     )
+
+
+@dataclass(frozen=True)
+class ChartInLight:
+    """The chart's patches over the light that falls on them: on the page, and on it alone."""
+
+    samples: PaperSamples
+    light: LightField
+    local: LocalLight
+    readings: PatchReadings
+    evened: Floats
+
+
+def _calibrated(
+    picture: Picture, sheet: Sheet, page: FoundPage, chart: ChartInLight, correction: Correction
+) -> Calibrated:
+    reference_lab = xyz_to_lab(patch24_xyz())
+    greys = read_greys(picture, page, sheet.greys, chart.light)
+    (x0, y0), (x1, y1) = sheet.chart.quad_mm[0], sheet.chart.quad_mm[2]
+    slot: RectMm = (x0, y0, x1 - x0, y1 - y0)
+    contrast = greys.contrast_near(slot, CHART_GREYS_MM) if greys else None
+    middle = np.array([chart.local.centre_mm])
+    colour = np.log(chart.light.at(middle) * chart.local.at(middle))[0]
+    dots = None
+    if sheet.pattern:
+        dots = read_open_dots(picture, page, sheet.pattern, chart.samples, chart.light)
+    return Calibrated(
+        picture, page, chart.samples, chart.light, colour - colour.mean(), greys,
+        contrast or 1.0, dots, correction, reference_lab[list(correction.used)],
+    )  # fmt: skip
+
+
+def _middle(points_mm: Floats) -> tuple[float, float]:
+    x, y = points_mm.mean(axis=0)
+    return (float(x), float(y))
 
 
 def straighten(picture: Picture, patch_linear: Floats, used: tuple[int, ...]) -> Picture:

@@ -3,30 +3,37 @@
 import cv2
 import numpy as np
 
-from zesty_grid.core.read.page_finder import FoundPage, find_page
+from zesty_grid.core.read.page_finder import FoundPage, find_any_page
 from zesty_grid.core.read.picture import Picture
-from zesty_grid.core.read.sheet_layout import ID_RECT_MM, RectMm, lay_out_sheet
+from zesty_grid.core.read.sheet_layout import RectMm, id_rect_mm
 from zesty_grid.core.refusal import Refusal
 
 QUIET_MM = 4.0
 PREFIX = "ZG1:"
 
 
-def read_sheet_id(picture: Picture) -> str:
-    """The id of the sheet in the photo; raises Refusal where it cannot be read."""
-    page = find_page(picture, lay_out_sheet("unknown"))
-    text = _decode(picture, page)
-    if not text.startswith(PREFIX):
+def read_sheet_id(picture: Picture) -> tuple[str, FoundPage]:
+    """The id of the sheet in the photo, and where the page lies in it; raises Refusal where
+    either cannot be found."""
+    page, page_mm = find_any_page(picture)
+    sheet_id = sheet_id_on(picture, page, page_mm)
+    if sheet_id is None:
         raise Refusal(
             "sheet-code",
             "The square code that says which sheet this is cannot be read.",
             "Uncover the code at the top right of the sheet and take the photo again.",
         )
-    return text.removeprefix(PREFIX)
+    return sheet_id, page
 
 
-def _decode(picture: Picture, page: FoundPage) -> str:
-    x, y, w, h = ID_RECT_MM
+def sheet_id_on(picture: Picture, page: FoundPage, page_mm: tuple[float, float]) -> str | None:
+    """What the square code says; None where it cannot be read."""
+    text = _decode(picture, page, id_rect_mm(page_mm))
+    return text.removeprefix(PREFIX) if text.startswith(PREFIX) else None
+
+
+def _decode(picture: Picture, page: FoundPage, code_mm: RectMm) -> str:
+    x, y, w, h = code_mm
     rect: RectMm = (x - QUIET_MM, y - QUIET_MM, w + 2 * QUIET_MM, h + 2 * QUIET_MM)
     detector = cv2.QRCodeDetector()
     for px_per_mm in (8.0, 14.0, 5.0):

@@ -1,0 +1,121 @@
+"""Where the printed dots of a cell can be seen, and so where no cloth lies over them."""
+
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from zesty_grid.core.read.colour_space import Floats
+from zesty_grid.core.read.light_field import LightField, PaperSamples
+from zesty_grid.core.read.local_light import Ring, fit_local_light, paper_around
+from zesty_grid.core.read.page_finder import FoundPage
+from zesty_grid.core.read.picture import Picture
+from zesty_grid.core.read.sheet_layout import Pattern
+
+SMOOTH_MM = 1.1
+REFERENCE_PX_PER_MM = 3.0
+# Print of less contrast than this cannot be told from noise.
+FAINTEST_STRENGTH = 0.006
+OPEN_CONTRAST = 0.8
+DARKEST_LEVEL = 0.15
+
+
+@dataclass(frozen=True)
+class OpenDots:
+    """How the dots look where nothing lies on them: strength of their wave over the light of the
+    paper, and the logarithm of the dotted paper's mean light over that of blank paper, (3,)."""
+
+    step_mm: float
+    strength: float
+    log_mean: Floats
+
+
+@dataclass(frozen=True)
+class DotsSeen:
+    """How well dots are seen at each pixel, (h, w): 1 where they lie open, 0 where covered.
+
+    `share` is of the light of the page, as it would be evenly lit; `contrast` of what is seen, and
+    so the same in a shadow.
+    """
+
+    share: Floats
+    contrast: Floats
+
+    def part(self, where: tuple[slice, slice]) -> "DotsSeen":
+        return DotsSeen(self.share[where], self.contrast[where])
+
+
+def see_dots(evened_grey: Floats, px_per_mm: float, dots: OpenDots) -> DotsSeen:
+    strength = dot_strength(evened_grey, px_per_mm, dots.step_mm) / dots.strength
+    level = cv2.GaussianBlur(evened_grey, (0, 0), SMOOTH_MM * px_per_mm)
+    usual = float(np.exp(dots.log_mean.mean()))
+    return DotsSeen(strength, strength * usual / np.maximum(level, DARKEST_LEVEL))
+
+
+def dot_strength(evened_grey: Floats, px_per_mm: float, step_mm: float) -> Floats:
+    """Strength of the dots' wave at each pixel, (h, w), in units of the light of paper.
+
+    The dots' lattice has its first wave along both diagonals, half a period of `step_mm` across and
+    down. The picture is multiplied by that wave in its four phases and smoothed (detection in
+    quadrature), so that it matters not if the page lies a little off.
+    """
+    height, width = evened_grey.shape
+    across = np.pi * np.arange(width) / (step_mm * px_per_mm)
+    down = np.pi * np.arange(height) / (step_mm * px_per_mm)
+    sigma = SMOOTH_MM * px_per_mm
+    grey = evened_grey.astype(np.float32)
+    rest = grey - cv2.GaussianBlur(grey, (0, 0), sigma)
+    total = np.zeros((height, width), dtype=np.float32)
+    for row in (np.cos(down), np.sin(down)):
+        for column in (np.cos(across), np.sin(across)):
+            wave = np.outer(row, column).astype(np.float32)
+            total += np.square(cv2.GaussianBlur(rest * wave, (0, 0), sigma))
+    return np.asarray(4 * np.sqrt(total), dtype=float)
+
+
+def read_open_dots(
+    picture: Picture, page: FoundPage, pattern: Pattern, samples: PaperSamples, light: LightField
+) -> OpenDots | None:
+    """From the places where the dots lie open; None where they are too faint to be seen."""
+    strengths, means = [], []
+    for rect in pattern.reference_mm:
+        x, y, w, h = rect
+        around = fit_local_light(paper_around(samples, light, rect), (x + w / 2, y + h / 2))
+        middle = np.array([[x + w / 2, y + h / 2]])
+        paper = (light.at(middle) * around.at(middle))[0]
+        evened = picture.linear(page.crop(picture, rect, REFERENCE_PX_PER_MM)) / paper
+        strength = dot_strength(evened.mean(axis=2), REFERENCE_PX_PER_MM, pattern.step_mm)
+        inset = round(2 * pattern.step_mm * REFERENCE_PX_PER_MM)
+        strengths.append(float(np.median(strength[inset:-inset, inset:-inset])))
+        means.append(np.log(evened[inset:-inset, inset:-inset].mean(axis=(0, 1))))
+    if not strengths or np.median(strengths) < FAINTEST_STRENGTH:
+        return None
+    return OpenDots(pattern.step_mm, float(np.median(strengths)), np.median(means, axis=0))
+
+
+def open_ring(
+    evened: Floats, seen: DotsSeen, away_px: Floats, dots: OpenDots, px_per_mm: float,
+    origin_mm: tuple[float, float],
+) -> Ring:  # fmt: skip
+    """Dotted paper left open around a piece, as paper that shows the light there.
+
+    `evened` (h, w, 3) is over the light field; blocks of one period of the lattice hold whole dots.
+    `away_px` is each pixel's distance from the piece.
+    """
+    side = 2 * dots.step_mm * px_per_mm
+    height, width = seen.share.shape
+    size = (max(1, int(width / side)), max(1, int(height / side)))
+    used_w, used_h = round(size[0] * side), round(size[1] * side)
+
+    def by_block(values: Floats | NDArray[np.bool_]) -> Floats:
+        part = values[:used_h, :used_w].astype(np.float32)
+        return np.asarray(cv2.resize(part, size, interpolation=cv2.INTER_AREA), dtype=float)
+
+    is_open = by_block(seen.contrast > OPEN_CONTRAST) > 0.95
+    is_open &= by_block(away_px > 1.0 * px_per_mm) > 0.98
+    row, column = np.nonzero(is_open)
+    at_mm = np.column_stack([column + 0.5, row + 0.5]) * side / px_per_mm + np.array(origin_mm)
+    mean = np.log(np.maximum(by_block(evened)[row, column], 1e-4)) - dots.log_mean
+    away_mm = by_block(away_px)[row, column] / px_per_mm
+    return Ring(at_mm, mean.reshape(-1, 3), np.maximum(0, away_mm - dots.step_mm))

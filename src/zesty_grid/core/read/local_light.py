@@ -1,0 +1,151 @@
+"""The light on one thing on the page, as the paper close around it shows it.
+
+The light field follows what changes slowly over the page; a shadow on one cell or on the chart does
+not show in it. The paper around the thing tells by how much the light there differs.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from zesty_grid.core.read.chart_finder import ChartPlace, place_points, slot_centre_mm
+from zesty_grid.core.read.colour_space import Floats
+from zesty_grid.core.read.light_field import LightField, PaperSamples
+from zesty_grid.core.read.sheet_layout import ChartSlot, RectMm
+
+REACH_MM = 7.0
+CARD_EDGE_MM = 1.8
+FEWEST_TILES = 12
+SECTORS = 8
+# What lies closest tells most; further out a shadow may have ended.
+NEARNESS_MM = 1.6
+# Slopes are held back a little: the ring is narrow on some sides.
+SLOPE_RIDGE = 0.02
+HUBER = 2.0
+LEAST_SCATTER = 0.003
+DARKEST_TILE = 1e-4
+# Anything that differs more is no paper.
+FURTHEST_LOG = 1.2
+
+
+@dataclass(frozen=True)
+class Ring:
+    """Paper around a thing: places (n, 2), log light over the light field (n, channels) and how
+    far from the thing each lies, in mm."""
+
+    at_mm: Floats
+    log_ratio: Floats
+    away_mm: Floats
+
+    def joined(self, other: "Ring") -> "Ring":
+        return Ring(
+            np.concatenate([self.at_mm, other.at_mm]),
+            np.concatenate([self.log_ratio, other.log_ratio]),
+            np.concatenate([self.away_mm, other.away_mm]),
+        )
+
+
+@dataclass(frozen=True)
+class LocalLight:
+    """Light over the light field near `centre_mm`: a plane in its logarithm, (3, channels).
+
+    `doubt_ratio`: how far the paper around still differs from that plane, side by side and near
+    from far; `shift_ratio`: how far the light differs from the light field in the middle.
+    """
+
+    centre_mm: tuple[float, float]
+    coefficients: Floats
+    doubt_ratio: float
+    tiles: int
+
+    @property
+    def shift_ratio(self) -> float:
+        return float(np.exp(self.coefficients[0].mean()) - 1)
+
+    def at(self, points_mm: Floats) -> Floats:
+        """Factor on the light field at points (n, 2), as (n, 3)."""
+        factor: Floats = np.exp(_plane(points_mm, self.centre_mm) @ self.coefficients)
+        return factor
+
+
+def outside_mm(points_mm: Floats, rect_mm: RectMm) -> Floats:
+    """How far points (n, 2) lie outside of a rectangle; 0 within."""
+    x, y, w, h = rect_mm
+    px, py = points_mm.T
+    across = np.maximum(np.maximum(x - px, px - x - w), 0)
+    down = np.maximum(np.maximum(y - py, py - y - h), 0)
+    return np.asarray(np.hypot(across, down))
+
+
+def paper_around(samples: PaperSamples, light: LightField, rect_mm: RectMm) -> Ring:
+    """Open paper near a rectangle."""
+    paper = samples.open_paper()
+    return _ring(paper, light, outside_mm(paper.at_mm, rect_mm), 0.0)
+
+
+def paper_around_card(
+    samples: PaperSamples, light: LightField, slot: ChartSlot, place: ChartPlace
+) -> Ring:
+    """Paper close around the card as it lies, within its slot too."""
+    (x0, y0), (x1, y1) = slot.quad_mm[0], slot.quad_mm[2]
+    as_printed = place_points(place.undone(), samples.at_mm, slot_centre_mm(slot))
+    away = outside_mm(as_printed, (x0, y0, x1 - x0, y1 - y0))
+    return _ring(samples, light, away, CARD_EDGE_MM)
+
+
+def _ring(samples: PaperSamples, light: LightField, away_mm: Floats, nearest_mm: float) -> Ring:
+    near = (away_mm < REACH_MM + nearest_mm) & (away_mm >= nearest_mm)
+    near &= samples.linear.min(axis=1) > DARKEST_TILE
+    ratio = np.log(samples.linear[near] / light.at(samples.at_mm[near]))
+    paper = np.abs(ratio).max(axis=1) < FURTHEST_LOG
+    return Ring(samples.at_mm[near][paper], ratio[paper], away_mm[near][paper] - nearest_mm)
+
+
+def fit_local_light(ring: Ring, centre_mm: tuple[float, float]) -> LocalLight:
+    """The plane that the paper fits best, odd tiles (dirt, print, threads) counting little.
+
+    Huber's weights (Huber, 1964, Robust Estimation of a Location Parameter).
+    """
+    if len(ring.at_mm) < FEWEST_TILES:
+        return LocalLight(centre_mm, np.zeros((3, 3)), 0.0, len(ring.at_mm))
+    plane = _plane(ring.at_mm, centre_mm)
+    nearness = np.exp(-ring.away_mm / NEARNESS_MM)
+    ridge = np.diag([0.0, SLOPE_RIDGE, SLOPE_RIDGE]) * float(nearness.sum())
+    weights = nearness
+    for _ in range(8):
+        weighted = plane * weights[:, None]
+        normal, right = weighted.T @ plane + ridge, weighted.T @ ring.log_ratio
+        coefficients: Floats = np.asarray(np.linalg.solve(normal, right), dtype=float)
+        left = np.abs(ring.log_ratio - plane @ coefficients).mean(axis=1)
+        scale = max(LEAST_SCATTER, 1.4826 * _weighted_median(left, nearness))
+        weights = nearness * np.minimum(1, HUBER * scale / np.maximum(left, 1e-9))
+    left = (ring.log_ratio - plane @ coefficients).mean(axis=1)
+    doubt = _by_sectors(ring, left, centre_mm)
+    return LocalLight(centre_mm, coefficients, doubt, len(ring.at_mm))
+
+
+def _plane(points_mm: Floats, centre_mm: tuple[float, float]) -> Floats:
+    x, y = (points_mm - np.array(centre_mm)).T / 20.0
+    return np.stack([np.ones_like(x), x, y], axis=-1)
+
+
+def _weighted_median(values: Floats, weights: Floats) -> float:
+    order = np.argsort(values)
+    share = np.cumsum(weights[order])
+    return float(values[order][np.searchsorted(share, share[-1] / 2)])
+
+
+def _by_sectors(ring: Ring, left: Floats, centre_mm: tuple[float, float]) -> float:
+    """Root mean square of what is left on each side, the nearest paper counting most: noise
+    averages out, shadows do not."""
+    x, y = (ring.at_mm - np.array(centre_mm)).T
+    sector = ((np.arctan2(y, x) / (2 * np.pi) + 0.5) * SECTORS).astype(int) % SECTORS
+    nearness = np.exp(-ring.away_mm / NEARNESS_MM)
+    squares, total = 0.0, 0.0
+    for i in range(SECTORS):
+        own = sector == i
+        if own.any():
+            weight = float(nearness[own].sum())
+            squares += weight * _weighted_median(left[own], nearness[own]) ** 2
+            total += weight
+    return float(np.sqrt(squares / total))
