@@ -1716,6 +1716,8 @@ export interface components {
         /**
          * CellMeasurement
          * @description One cell. Uncertainty is a standard uncertainty: the truth lies within twice it.
+         *
+         *     A piece with more than one colour has `zones`; its own colour is then no more than their mean.
          */
         CellMeasurement: {
             /** Cell */
@@ -1753,6 +1755,11 @@ export interface components {
             status: "measured" | "empty" | "refused";
             /** Uncertainty De00 */
             uncertainty_de00?: number | null;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["ZoneMeasurement"][];
         };
         /**
          * CellReference
@@ -2446,6 +2453,21 @@ export interface components {
         GoingOnTried: {
             dealt: components["schemas"]["Dealt"];
             effect: components["schemas"]["PlanEffect"];
+        };
+        /**
+         * GreySpot
+         * @description A printed grey; `level` counts from the darkest. All of one level look alike in even light
+         */
+        GreySpot: {
+            /** Level */
+            level: number;
+            /** Rect Mm */
+            rect_mm: [
+                number,
+                number,
+                number,
+                number
+            ];
         };
         /**
          * Grid
@@ -3294,6 +3316,25 @@ export interface components {
             ];
         };
         /**
+         * Pattern
+         * @description Light dots in the cells, which cloth covers, in rows `step_mm` apart, every second row set
+         *     off by one. `reference_mm`: places where they lie open, to know how strong they are in the photo
+         */
+        Pattern: {
+            /**
+             * Reference Mm
+             * @default []
+             */
+            reference_mm: [
+                number,
+                number,
+                number,
+                number
+            ][];
+            /** Step Mm */
+            step_mm: number;
+        };
+        /**
          * PhAnswer
          * @description Grams of the adjuster, all told; `grams_first` is the half to give before reading again.
          */
@@ -3789,6 +3830,8 @@ export interface components {
         /**
          * Sheet
          * @description One printed page; the file format `zesty-grid/sheet`, version 1.
+         *
+         *     Pages that were printed before have no greys and no pattern, and are read without.
          */
         Sheet: {
             /** Cells */
@@ -3800,8 +3843,19 @@ export interface components {
              * @constant
              */
             format: "zesty-grid/sheet";
+            /**
+             * Greys
+             * @default []
+             */
+            greys: components["schemas"]["GreySpot"][];
             /** Id */
             id: string;
+            /**
+             * Kind
+             * @default cuttings
+             * @enum {string}
+             */
+            kind: "cuttings" | "hanks" | "large" | "window";
             /** Markers */
             markers: components["schemas"]["Marker"][];
             /**
@@ -3815,6 +3869,7 @@ export interface components {
                 number,
                 number
             ];
+            pattern?: components["schemas"]["Pattern"] | null;
             /**
              * Version
              * @default 1
@@ -4786,9 +4841,16 @@ export interface components {
          *
          *     `chart`: how badly unseen patches were predicted, and how far two corrections disagree;
          *     `light`: how patchy the paper stayed; `evenness`: of the piece itself; `material`: cloth is no
-         *     paint. Chart and material are shared by pieces of one photo, light and evenness are not.
+         *     paint; `rendering`: other light there than on the chart, brightness changed from place to place,
+         *     a doubtful page; `backing`: what shows through the cloth. Chart and material are shared by
+         *     pieces of one photo, light and evenness are not.
          */
         UncertaintyParts: {
+            /**
+             * Backing De00
+             * @default 0
+             */
+            backing_de00: number;
             /** Chart De00 */
             chart_de00: number;
             /** Evenness De00 */
@@ -4800,6 +4862,11 @@ export interface components {
              * @default 0.35
              */
             material_de00: number;
+            /**
+             * Rendering De00
+             * @default 0
+             */
+            rendering_de00: number;
         };
         /** ValidationError */
         ValidationError: {
@@ -5108,6 +5175,46 @@ export interface components {
              * @default 540
              */
             opens_min: number;
+        };
+        /**
+         * ZoneMeasurement
+         * @description A part of a piece with a colour of its own; zones are numbered from the largest.
+         *
+         *     `outline_px` is its largest part, `more_outlines_px` the others. `share` is of the piece's area.
+         */
+        ZoneMeasurement: {
+            /** Colour Words */
+            colour_words: string;
+            /** Hex */
+            hex: string;
+            /** Lab */
+            lab: [
+                number,
+                number,
+                number
+            ];
+            /** Levelness De00 */
+            levelness_de00: number;
+            /**
+             * More Outlines Px
+             * @default []
+             */
+            more_outlines_px: [
+                number,
+                number
+            ][][];
+            /** Outline Px */
+            outline_px: [
+                number,
+                number
+            ][];
+            parts: components["schemas"]["UncertaintyParts"];
+            /** Share */
+            share: number;
+            /** Uncertainty De00 */
+            uncertainty_de00: number;
+            /** Zone */
+            zone: string;
         };
     };
     responses: never;

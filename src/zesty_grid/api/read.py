@@ -102,10 +102,10 @@ def measure_photo(study_id: RowId, store: Store, photo: Annotated[UploadFile, Fi
     """Measures a photo of one of the study's sheets; a refused photo is not kept."""
     data = photo.file.read(MAX_BYTES + 1)
     picture = open_photo(data)
-    sheet_id = read_sheet_id(picture)
+    sheet_id, page = read_sheet_id(picture)
     with store.connection() as connection:
         assigned = _own_sheet(connection, study_id, sheet_id)
-    measurement = measure_sheet(picture, assigned.sheet)
+    measurement = measure_sheet(picture, assigned.sheet, page)
     notes = camera_notes(data)
     with store.transaction() as connection:
         photo_id = readings_store.add_photo(

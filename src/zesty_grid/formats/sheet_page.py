@@ -29,7 +29,7 @@ DOT_SHARE = 0.46
 LABEL_UNDER_GREYS_MM = 7.6
 ON_CELLS = "Lay one swatch flat in each cell, over the dots; thin cloth folded."
 ADVICE = (
-    "Lay a 24-patch chart in the frame, white at the lower left.",
+    "Lay a 24-patch chart in the frame, the greys at the bottom.",
     ON_CELLS,
     "One kind of light, from two sides; no shadow, flash or reflections.",
     "Photograph from straight above, all four markers in the picture.",
@@ -119,7 +119,6 @@ class _Page:
         quad = sheet.chart.quad_mm
         (x0, y0), (x1, y1) = quad[0], quad[2]
         self._ticks(x0 - 1, y0 - 1, x1 + 1, y1 + 1, 6)
-        self.text(x0 + 2, y1 + 6.5, 7, "24-patch chart: the grey row at the bottom")
 
     def heading(self, sheet: Sheet, title: str) -> None:
         left = 146.0

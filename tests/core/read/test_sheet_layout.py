@@ -2,28 +2,37 @@
 
 import itertools
 import json
+from pathlib import Path
 
 import pytest
 
 from zesty_grid.core.read.readings import assign_pages
-from zesty_grid.core.read.sheet_layout import CELL_LABEL_MM, ID_RECT_MM, Sheet, lay_out_sheet
+from zesty_grid.core.read.sheet_layout import CELL_HEAD_MM, Sheet, id_rect_mm, lay_out_sheet
 from zesty_grid.core.refusal import Refusal
 
 
-@pytest.mark.parametrize("count", [1, 6, 12, 13, 24])
-def test_cells_chart_markers_and_code_do_not_overlap_and_lie_on_the_page(count):
-    sheet = lay_out_sheet("A", count)
+@pytest.mark.parametrize("paper", ["A4", "Letter"])
+@pytest.mark.parametrize(
+    ("count", "kind"),
+    [(1, "cuttings"), (6, "cuttings"), (12, "cuttings"), (13, "cuttings"), (24, "cuttings"),
+     (6, "hanks"), (1, "large"), (1, "window")],
+)  # fmt: skip
+def test_what_is_printed_does_not_overlap_and_lies_on_the_page(count, kind, paper):
+    sheet = lay_out_sheet("A", count, kind, paper)
+    page_w, page_h = sheet.page_mm
     quad = sheet.chart.quad_mm
     rects = [cell.rect_mm for cell in sheet.cells]
     rects += [(quad[0][0], quad[0][1], quad[2][0] - quad[0][0], quad[2][1] - quad[0][1])]
     rects += [(*m.corners_mm[0], 16.0, 16.0) for m in sheet.markers]
-    rects.append(ID_RECT_MM)
+    rects.append(id_rect_mm(sheet.page_mm))
+    rects += [spot.rect_mm for spot in sheet.greys]
+    rects += sheet.pattern.reference_mm if sheet.pattern else ()
     assert len(sheet.cells) == count
     for x, y, w, h in rects:
         assert x > 5
         assert y > 5
-        assert x + w < 292
-        assert y + h < 205
+        assert x + w < page_w - 5
+        assert y + h < page_h - 5
     for (ax, ay, aw, ah), (bx, by, bw, bh) in itertools.combinations(rects, 2):
         assert ax + aw <= bx or bx + bw <= ax or ay + ah <= by or by + bh <= ay
 
@@ -32,7 +41,7 @@ def test_labels_have_room_above_their_cells():
     sheet = lay_out_sheet("A", 24)
     for upper, lower in itertools.pairwise(sorted({c.rect_mm[1] for c in sheet.cells})):
         height = sheet.cells[0].rect_mm[3]
-        assert lower - (upper + height) >= CELL_LABEL_MM - 0.01
+        assert lower - (upper + height) >= CELL_HEAD_MM - 0.01
 
 
 def test_the_file_format_is_the_promised_one_and_reads_back():
@@ -52,6 +61,18 @@ def test_the_file_format_is_the_promised_one_and_reads_back():
 def test_too_many_or_too_few_cells_are_refused(count):
     with pytest.raises(Refusal, match="1 to 24"):
         lay_out_sheet("A", count)
+
+
+def test_each_paper_has_markers_of_its_own():
+    ids = [{m.id for m in lay_out_sheet("A", paper=paper).markers} for paper in ("A4", "Letter")]
+    assert not ids[0] & ids[1]
+
+
+def test_a_sheet_of_the_former_print_still_reads_as_one():
+    printed = Path(__file__).with_name("sheet_printed_before.json").read_text()
+    sheet = Sheet.model_validate_json(printed)
+    assert sheet.greys == ()
+    assert sheet.pattern is None
 
 
 def test_the_pieces_of_a_swatch_share_a_page():

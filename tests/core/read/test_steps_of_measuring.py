@@ -14,7 +14,7 @@ from zesty_grid.core.read.light_field import PaperSamples, fit_light_field, samp
 from zesty_grid.core.read.page_finder import apply_homography, find_page
 from zesty_grid.core.read.patch24 import patch24_xyz
 from zesty_grid.core.read.picture import Picture, srgb_linear_by_code
-from zesty_grid.core.read.sheet_layout import PAGE_MM, lay_out_sheet
+from zesty_grid.core.read.sheet_layout import PAGES_MM, lay_out_sheet
 from zesty_grid.core.read.uncertainty import (
     OTHER_MATERIAL_DE00,
     calibration_uncertainty,
@@ -74,7 +74,9 @@ def test_a_light_field_of_known_shape_is_recovered():
 
     seen = truth(at_mm)[:, None] * [0.5, 0.6, 0.4] * (1 + rng.normal(0, 0.002, (900, 3)))
     seen[::15] *= 0.4  # print and dirt
-    field = fit_light_field(PaperSamples(at_mm, seen), PAGE_MM)
+    field = fit_light_field(
+        PaperSamples(at_mm, seen, np.zeros(len(at_mm), dtype=bool)), PAGES_MM["A4"]
+    )
     places = rng.uniform([20, 20], [277, 190], (100, 2))
     ratio = field.at(places) / (truth(places)[:, None] * [0.5, 0.6, 0.4])
     np.testing.assert_allclose(ratio, 1, atol=0.004)
@@ -83,9 +85,9 @@ def test_a_light_field_of_known_shape_is_recovered():
 
 
 def test_without_paper_there_is_no_light_field():
-    nothing = PaperSamples(np.zeros((20, 2)), np.ones((20, 3)))
+    nothing = PaperSamples(np.zeros((20, 2)), np.ones((20, 3)), np.zeros(20, dtype=bool))
     with pytest.raises(Refusal, match="Too little blank paper"):
-        fit_light_field(nothing, PAGE_MM)
+        fit_light_field(nothing, PAGES_MM["A4"])
 
 
 def test_paper_samples_keep_off_cells_chart_and_markers():
@@ -154,20 +156,26 @@ def test_cloth_of_the_papers_colour_is_found_by_its_weave_and_an_empty_cell_is_e
     assert find_cloth(cell_crop((98.5, 0, 1)), 3.0, 2.0) is not None
 
 
-def combined(*facts) -> float:
-    return uncertainty_parts(*facts).combined_de00
+def combined(lab, reference, errors, **more) -> float:
+    facts = {"residual_ratio": 0.0, "levelness_de00": 0.0, "block_count": 20,
+             "disagreement_de00": 0.0} | more  # fmt: skip
+    return uncertainty_parts(lab, reference, errors, **facts).combined_de00
 
 
 def test_uncertainty_grows_with_each_of_its_parts():
     reference = xyz_to_lab(patch24_xyz())
     lab, errors = np.array([60.0, 20, 10]), np.full(24, 0.6)
-    least = combined(lab, reference, errors, 0.0, 0.0, 20, 0.0)
+    least = combined(lab, reference, errors)
     assert least == pytest.approx(np.hypot(0.6, OTHER_MATERIAL_DE00), abs=1e-4)
     for more in (
-        combined(lab, reference, errors * 2, 0.0, 0.0, 20, 0.0),
-        combined(lab, reference, errors, 0.01, 0.0, 20, 0.0),
-        combined(lab, reference, errors, 0.0, 2.0, 20, 0.0),
-        combined(lab, reference, errors, 0.0, 0.0, 20, 3.0),
+        combined(lab, reference, errors * 2),
+        combined(lab, reference, errors, residual_ratio=0.01),
+        combined(lab, reference, errors, shadow_ratio=0.1),
+        combined(lab, reference, errors, levelness_de00=2.0),
+        combined(lab, reference, errors, disagreement_de00=3.0),
+        combined(lab, reference, errors, leverage=2.0),
+        combined(lab, reference, errors, rendering_de00=1.0),
+        combined(lab, reference, errors, backing_de00=4.0),
     ):
         assert more > least
 

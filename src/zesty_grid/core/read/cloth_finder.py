@@ -23,6 +23,10 @@ EDGE_MM = 2.0
 SMALLEST_SHARE = 0.5
 COVERED = 0.5
 COVERED_CONTRAST = 0.75
+FEWEST_OPEN = 0.03
+DEEPEST_SHADOW_L = 60.0
+PAGE_SLACK_BELOW, PAGE_SLACK_ABOVE = np.array([8.0, 2.5, 2.5]), np.array([3.0, 2.5, 2.5])
+MOST_LIKE_PAGE = 0.1
 SECOND_PIECE_SHARE = 0.15
 SMALLEST_HOLE_MM = 3.0
 
@@ -73,14 +77,19 @@ def find_cloth(lab: Floats, px_per_mm: float, margin_mm: float) -> FoundCloth | 
     return _outline(along > BOUNDARY, px_per_mm, margin_mm)
 
 
-def find_cloth_on_dots(seen: DotsSeen, px_per_mm: float, margin_mm: float) -> FoundCloth | None:
-    """The cloth in a crop of a cell, by how well the dots are seen.
+def find_cloth_on_dots(
+    lab: Floats, seen: DotsSeen, page_lab: Floats, px_per_mm: float, margin_mm: float
+) -> FoundCloth | None:
+    """The cloth in a crop of a cell, by how well the dots are seen, and its edge by its colour.
 
-    Dots are printed within the cell only, `margin_mm` from the crop's edge; cloth that covers the
-    cell to its edge is measured within it.
+    `page_lab` (n, 3): colours of dotted paper elsewhere on the page. Dots are printed within the
+    cell only, `margin_mm` from the crop's edge; cloth that covers the cell to its edge is measured
+    within it.
     """
     margin = round(margin_mm * px_per_mm)
     covered = (seen.share < COVERED) & (seen.contrast < COVERED_CONTRAST)
+    covered[_ring(covered.shape, margin)] = False
+    covered = _sharpened(covered, lab, seen, page_lab, px_per_mm)
     covered[_ring(covered.shape, margin)] = False
     cloth = _outline(covered, px_per_mm, margin_mm)
     if cloth is None:
@@ -91,6 +100,36 @@ def find_cloth_on_dots(seen: DotsSeen, px_per_mm: float, margin_mm: float) -> Fo
         return cloth
     whole = cloth.whole & ~through
     return replace(cloth, whole=whole, inner=cloth.inner & _deep(whole, px_per_mm), holes=holes)
+
+
+def _sharpened(
+    covered: Mask, lab: Floats, seen: DotsSeen, page_lab: Floats, px_per_mm: float
+) -> Mask:
+    """The covered part with its edge where the colour of the page ends, as far as that can be told.
+
+    Dots are seen no more sharply than they are wide. Close to the edge, what has no colour of the
+    page is cloth; what has it is page, unless the cloth has it too.
+    """
+    low, high = np.percentile(page_lab, [3, 97], axis=0)
+    neutral = np.asarray(
+        ((lab > low - PAGE_SLACK_BELOW) & (lab < high + PAGE_SLACK_ABOVE))[..., 1:].all(axis=-1)
+    )
+    clear = neutral & seen.lie_open(px_per_mm) & (lab[..., 0] > DEEPEST_SHADOW_L)
+    # In a shadow the page is darker than elsewhere.
+    shade = 0.0
+    if clear.mean() > FEWEST_OPEN:
+        shade = min(0.0, float(np.median(lab[clear][:, 0]) - np.median(page_lab[:, 0])))
+    lightness = lab[..., 0] - shade
+    like_page = neutral & (lightness > low[0] - PAGE_SLACK_BELOW[0])
+    like_page &= lightness < high[0] + PAGE_SLACK_ABOVE[0]
+    outward = cv2.distanceTransform((~covered).astype(np.uint8), cv2.DIST_L2, 5)
+    inward = cv2.distanceTransform(covered.astype(np.uint8), cv2.DIST_L2, 5)
+    near_px = EDGE_MM * px_per_mm
+    deep = inward > near_px
+    sharpened = covered | ((outward < near_px) & ~like_page)
+    if deep.any() and like_page[deep].mean() < MOST_LIKE_PAGE:
+        sharpened &= ~((inward < near_px) & like_page)
+    return np.asarray(sharpened)
 
 
 def _ring(shape: tuple[int, ...], width_px: int) -> Mask:

@@ -36,9 +36,14 @@ def root_polynomial_terms(rgb: Floats, degree: int) -> Floats:
     return np.stack(terms, axis=-1)
 
 
+def _weights(xyz: Floats) -> Floats:
+    """Squared slope of the CIELAB cube root at each patch, (3, n)."""
+    return np.asarray(np.maximum(xyz, 0.008856).T ** (-4 / 3))
+
+
 def _normal_equations(terms: Floats, xyz: Floats) -> tuple[Floats, Floats]:
     """Squared weights (3, n) and the inverse normal matrices (3, terms, terms), per channel."""
-    weights = np.maximum(xyz, 0.008856).T ** (-4 / 3)
+    weights = _weights(xyz)
     normal = np.swapaxes(weights[..., None] * terms, 1, 2) @ terms
     # A trace of ridge keeps nearly equal terms apart in the normal equations.
     ridge = 1e-9 * np.trace(normal, axis1=1, axis2=2)[:, None, None] * np.eye(terms.shape[1])
@@ -129,6 +134,7 @@ class Correction:
     model: Model
     tone: ToneCurve
     matrix: Floats
+    inverse: Floats
     alternative: tuple[Model, Floats]
     patch_lab: Floats
     unseen_de00: Floats
@@ -138,6 +144,16 @@ class Correction:
     def lab(self, linear_rgb: Floats) -> Floats:
         """L*a*b* (D50) of evenly lit linear camera RGB (..., 3)."""
         return xyz_to_lab(self._xyz(linear_rgb, self.model, self.matrix))
+
+    def leverage(self, linear_rgb: Floats) -> float:
+        """How far a colour (3,) lies outside of what the patches span: the largest of its leverages
+        on the fit of X, Y and Z."""
+        rgb = self.tone.apply(np.asarray(linear_rgb, dtype=float))[None]
+        terms = root_polynomial_terms(rgb, self.model.degree)
+        xyz = np.maximum(terms @ self.matrix, DARKEST)
+        weights = _weights(xyz)[:, 0]
+        own = np.einsum("i,cij,j->c", terms[0], self.inverse, terms[0])
+        return float((weights * own).max())
 
     def disagreement_de00(self, linear_rgb: Floats, lab: Floats) -> float:
         """ΔE00 between what this model makes of a colour (3,), `lab`, and what the other does."""
@@ -183,8 +199,9 @@ def choose_correction(
     patch_lab = xyz_to_lab(np.maximum(patch_xyz, DARKEST))
     straight = np.maximum(tone.apply(patch_linear), DARKEST)
     response = np.cbrt(straight / straight[GREY_ROW.start])
+    _, inverse = _normal_equations(root_polynomial_terms(rgb, best.degree), reference)
     return Correction(
-        best, tone, matrix, (other, other_matrix), patch_lab, errors[best], used, response
+        best, tone, matrix, inverse, (other, other_matrix), patch_lab, errors[best], used, response
     )
 
 

@@ -17,18 +17,21 @@ SMOOTH_MM = 1.1
 REFERENCE_PX_PER_MM = 3.0
 # Print of less contrast than this cannot be told from noise.
 FAINTEST_STRENGTH = 0.006
-OPEN_CONTRAST = 0.8
+OPEN_CONTRAST, STRONGEST_CONTRAST = 0.75, 1.3
+OPEN_AROUND_MM = 1.0
 DARKEST_LEVEL = 0.15
 
 
 @dataclass(frozen=True)
 class OpenDots:
     """How the dots look where nothing lies on them: strength of their wave over the light of the
-    paper, and the logarithm of the dotted paper's mean light over that of blank paper, (3,)."""
+    paper, the logarithm of the dotted paper's mean light over that of blank paper, (3,), and
+    samples of dotted paper's light, (n, 3)."""
 
     step_mm: float
     strength: float
     log_mean: Floats
+    samples: Floats
 
 
 @dataclass(frozen=True)
@@ -42,6 +45,12 @@ class DotsSeen:
     share: Floats
     contrast: Floats
 
+    def lie_open(self, px_per_mm: float) -> NDArray[np.bool_]:
+        """Where the dots are whole: as strong as they should be, and so all around."""
+        whole = (self.contrast > OPEN_CONTRAST) & (self.contrast < STRONGEST_CONTRAST)
+        side = round(OPEN_AROUND_MM * px_per_mm) | 1
+        return np.asarray(cv2.erode(whole.astype(np.uint8), np.ones((side, side), np.uint8)) > 0)
+
     def part(self, where: tuple[slice, slice]) -> "DotsSeen":
         return DotsSeen(self.share[where], self.contrast[where])
 
@@ -51,6 +60,18 @@ def see_dots(evened_grey: Floats, px_per_mm: float, dots: OpenDots) -> DotsSeen:
     level = cv2.GaussianBlur(evened_grey, (0, 0), SMOOTH_MM * px_per_mm)
     usual = float(np.exp(dots.log_mean.mean()))
     return DotsSeen(strength, strength * usual / np.maximum(level, DARKEST_LEVEL))
+
+
+def seen_through(evened: Floats, inner: NDArray[np.bool_], dots: OpenDots) -> Floats:
+    """What of the page's light is seen through a piece or in its holes, by channel (3,).
+
+    `evened` (h, w, 3) at the scale of the search.
+    """
+    shares = [
+        np.median(dot_strength(evened[..., channel], REFERENCE_PX_PER_MM, dots.step_mm)[inner])
+        for channel in range(3)
+    ]
+    return np.asarray(shares, dtype=float) / dots.strength
 
 
 def dot_strength(evened_grey: Floats, px_per_mm: float, step_mm: float) -> Floats:
@@ -78,7 +99,7 @@ def read_open_dots(
     picture: Picture, page: FoundPage, pattern: Pattern, samples: PaperSamples, light: LightField
 ) -> OpenDots | None:
     """From the places where the dots lie open; None where they are too faint to be seen."""
-    strengths, means = [], []
+    strengths, means, light_samples = [], [], []
     for rect in pattern.reference_mm:
         x, y, w, h = rect
         around = fit_local_light(paper_around(samples, light, rect), (x + w / 2, y + h / 2))
@@ -88,10 +109,17 @@ def read_open_dots(
         strength = dot_strength(evened.mean(axis=2), REFERENCE_PX_PER_MM, pattern.step_mm)
         inset = round(2 * pattern.step_mm * REFERENCE_PX_PER_MM)
         strengths.append(float(np.median(strength[inset:-inset, inset:-inset])))
-        means.append(np.log(evened[inset:-inset, inset:-inset].mean(axis=(0, 1))))
+        middle_part = evened[inset:-inset, inset:-inset]
+        means.append(np.log(middle_part.mean(axis=(0, 1))))
+        light_samples.append(middle_part.reshape(-1, 3))
     if not strengths or np.median(strengths) < FAINTEST_STRENGTH:
         return None
-    return OpenDots(pattern.step_mm, float(np.median(strengths)), np.median(means, axis=0))
+    return OpenDots(
+        pattern.step_mm,
+        float(np.median(strengths)),
+        np.median(means, axis=0),
+        np.concatenate(light_samples).astype(float),
+    )
 
 
 def open_ring(
@@ -113,6 +141,7 @@ def open_ring(
         return np.asarray(cv2.resize(part, size, interpolation=cv2.INTER_AREA), dtype=float)
 
     is_open = by_block(seen.contrast > OPEN_CONTRAST) > 0.95
+    is_open &= by_block(seen.contrast < STRONGEST_CONTRAST) > 0.95
     is_open &= by_block(away_px > 1.0 * px_per_mm) > 0.98
     row, column = np.nonzero(is_open)
     at_mm = np.column_stack([column + 0.5, row + 0.5]) * side / px_per_mm + np.array(origin_mm)

@@ -26,6 +26,7 @@ LEAST_SCATTER = 0.003
 DARKEST_TILE = 1e-4
 # Anything that differs more is no paper.
 FURTHEST_LOG = 1.2
+MOST_COLOUR_LOG = 0.05
 
 
 @dataclass(frozen=True)
@@ -97,7 +98,12 @@ def _ring(samples: PaperSamples, light: LightField, away_mm: Floats, nearest_mm:
     near = (away_mm < REACH_MM + nearest_mm) & (away_mm >= nearest_mm)
     near &= samples.linear.min(axis=1) > DARKEST_TILE
     ratio = np.log(samples.linear[near] / light.at(samples.at_mm[near]))
-    paper = np.abs(ratio).max(axis=1) < FURTHEST_LOG
+    if not len(ratio):
+        return Ring(samples.at_mm[near], ratio, away_mm[near])
+    # Paper differs in brightness alone: what is coloured is cloth or card.
+    colour = ratio - ratio.mean(axis=1, keepdims=True)
+    coloured = np.abs(colour - np.median(colour, axis=0)).max(axis=1) > MOST_COLOUR_LOG
+    paper = (np.abs(ratio).max(axis=1) < FURTHEST_LOG) & ~coloured
     return Ring(samples.at_mm[near][paper], ratio[paper], away_mm[near][paper] - nearest_mm)
 
 

@@ -5,7 +5,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from zesty_grid import __version__
-from zesty_grid.core.read.cell_reader import Calibrated, read_cell
+from zesty_grid.core.read.cell_reader import read_cell
+from zesty_grid.core.read.cell_view import Calibrated
 from zesty_grid.core.read.chart_finder import ChartPlace, find_chart, patch_window_points
 from zesty_grid.core.read.chart_reader import PatchReadings, check_chart, read_patches
 from zesty_grid.core.read.colour_space import Floats, xyz_to_lab
@@ -34,6 +35,7 @@ from zesty_grid.core.read.page_finder import FoundPage, find_page
 from zesty_grid.core.read.patch24 import PATCH_NAMES, patch24_xyz
 from zesty_grid.core.read.picture import Picture
 from zesty_grid.core.read.printed_greys import read_greys
+from zesty_grid.core.read.sheet_code import sheet_id_on
 from zesty_grid.core.read.sheet_layout import RectMm, Sheet
 from zesty_grid.core.refusal import Refusal
 
@@ -52,7 +54,9 @@ def measure_sheet(picture: Picture, sheet: Sheet, page: FoundPage | None = None)
     In order: markers, light on blank paper, chart, tone curve, light again on the now linear
     scale, colour correction, cloth, colour. `page`: where the sheet lies, if that is known.
     """
-    page = page or find_page(picture, sheet)
+    if page is None:
+        page = find_page(picture, sheet)
+        _check_code(picture, page, sheet)
     rect = _slot_rect(sheet)
     scale = min(CHART_PX_PER_MM, page.px_per_mm)
     crop = page.crop(picture, rect, scale)
@@ -83,8 +87,9 @@ def measure_sheet(picture: Picture, sheet: Sheet, page: FoundPage | None = None)
             "Turn the sheet or add a light from the other side, and take the photo again.",
         )
     photo = _calibrated(straightened, sheet, page, chart, correction)
-    cells = tuple(read_cell(photo, cell) for cell in sheet.cells)
     looks = look_at_page(photo, sheet, chart.local, place.size_ratio)
+    photo = replace(photo, page_doubt_de00=looks.doubt_de00)
+    cells = tuple(read_cell(photo, cell) for cell in sheet.cells)
     warnings = (*picture.notes, *_light_warnings(chart.light), *looks.warnings)
     return Measurement(
         software_version=__version__,
@@ -94,6 +99,17 @@ def measure_sheet(picture: Picture, sheet: Sheet, page: FoundPage | None = None)
         cells=cells,
         patches=describe_patches(correction, _patch_outlines(page, sheet, place)),
     )
+
+
+def _check_code(picture: Picture, page: FoundPage, sheet: Sheet) -> None:
+    """Raises Refusal where the square code is another sheet's: its cells hold other swatches."""
+    seen = sheet_id_on(picture, page, sheet.page_mm)
+    if seen is not None and seen != sheet.id:
+        raise Refusal(
+            "other-sheet",
+            f"The photo shows sheet {seen}, not {sheet.id}.",
+            "Give the layout of the sheet that is in the photo.",
+        )
 
 
 @dataclass(frozen=True)

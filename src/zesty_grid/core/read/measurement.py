@@ -33,8 +33,29 @@ class Calibration(Frozen):
     response: tuple[Lab, ...] = ()
 
 
+class ZoneMeasurement(Frozen):
+    """A part of a piece with a colour of its own; zones are numbered from the largest.
+
+    `outline_px` is its largest part, `more_outlines_px` the others. `share` is of the piece's area.
+    """
+
+    zone: str
+    share: float
+    lab: Lab
+    hex: str
+    colour_words: str
+    levelness_de00: float
+    uncertainty_de00: float
+    parts: UncertaintyParts
+    outline_px: tuple[PointPx, ...]
+    more_outlines_px: tuple[tuple[PointPx, ...], ...] = ()
+
+
 class CellMeasurement(Frozen):
-    """One cell. Uncertainty is a standard uncertainty: the truth lies within twice it."""
+    """One cell. Uncertainty is a standard uncertainty: the truth lies within twice it.
+
+    A piece with more than one colour has `zones`; its own colour is then no more than their mean.
+    """
 
     cell: str
     status: CellStatus
@@ -46,6 +67,7 @@ class CellMeasurement(Frozen):
     parts: UncertaintyParts | None = None
     flags: tuple[str, ...] = ()
     outline_px: tuple[PointPx, ...] = ()
+    zones: tuple[ZoneMeasurement, ...] = ()
 
 
 class PatchMeasurement(Frozen):

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from zesty_grid.core.read.cell_reader import Calibrated
+from zesty_grid.core.read.cell_view import Calibrated
 from zesty_grid.core.read.colour_space import Floats
 from zesty_grid.core.read.local_light import LocalLight
 from zesty_grid.core.read.page_finder import MARKER_MODULES
@@ -18,16 +18,22 @@ DARKEST_PRINT_L = 17.0
 CHART_DOUBT = 0.008
 PAGE_SCALE_OFF = 0.025
 BLACK_PX_PER_MM = 4.0
+# A sheen that takes the print from L* 17 to 2 misreads cloth by about 4 (measured by simulation).
+SHEEN_DE00_PER_L = 0.25
+# Slope of L* over relative luminance near white (CIE 15); good photos stay under the usual doubt.
+SHADE_DE00 = 33.0
+USUAL_DOUBT = 0.002
 
 
 @dataclass(frozen=True)
 class PageLooks:
     """The blank paper (L*a*b*) and the darkest of the printed black (L*), as corrected; and what is
-    to be said about them."""
+    to be said about them. `doubt_de00`: a standard uncertainty for every colour of the photo."""
 
     paper_lab: Floats
     black_l: float
     warnings: tuple[str, ...]
+    doubt_de00: float
 
 
 def look_at_page(
@@ -42,7 +48,13 @@ def look_at_page(
         *_about_chart(chart_light),
         *_about_scale(card_size_ratio),
     ]
-    return PageLooks(paper, black, tuple(warnings))
+    lightness = float(paper[0])
+    beyond = max(0.0, lightness - LIGHTEST_PAPER_L, DARKEST_PAPER_L - lightness)
+    sheen = SHEEN_DE00_PER_L * max(0.0, DARKEST_PRINT_L - black)
+    doubt = float(
+        np.hypot(beyond / 2, np.hypot(sheen, 33 * max(0.0, chart_light.doubt_ratio - 0.002)))
+    )
+    return PageLooks(paper, black, tuple(warnings), doubt)
 
 
 def _about_paper(lightness: float) -> list[str]:

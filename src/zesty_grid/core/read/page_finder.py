@@ -158,11 +158,13 @@ def _looks_like(
         grey, matrix @ page_from_crop, (pixels, pixels), flags=cv2.INTER_AREA | cv2.WARP_INVERSE_MAP
     )
     printed = MARKER_DICTIONARY.generateImageMarker(markers[place].id, pixels)
+    if crop.std() < 2:
+        return False
     likeness = [
         float(np.corrcoef(cv2.GaussianBlur(printed, (0, 0), blur).ravel(), crop.ravel())[0, 1])
         for blur in (2.0, 4.0, 8.0)
     ]
-    return bool(crop.std() > 2 and max(likeness) > LIKE_A_MARKER)
+    return max(likeness) > LIKE_A_MARKER
 
 
 def grey_of(picture: Picture) -> NDArray[np.uint8]:
