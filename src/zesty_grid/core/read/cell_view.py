@@ -22,7 +22,7 @@ from zesty_grid.core.read.picture import Picture, Pixels
 from zesty_grid.core.read.printed_greys import GreyReadings
 from zesty_grid.core.read.sheet_layout import RectMm, SheetCell
 
-FULL_PX_PER_MM = 6.0
+FULL_PX_PER_MM = 4.5
 SEARCH_PX_PER_MM = 3.0
 MARGIN_MM = 2.0
 GREYS_REACH_MM = 10.0

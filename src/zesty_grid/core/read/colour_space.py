@@ -43,5 +43,9 @@ def lab_to_hex(lab: Floats) -> str:
 
 @lru_cache(maxsize=1)
 def _srgb_from_xyz() -> Floats:
-    """Linear sRGB from XYZ under D50, adapted to the screen's white; (3, 3), for row vectors."""
-    return np.asarray(colour.XYZ_to_RGB(np.eye(3), _SRGB, illuminant=_D50_XY))
+    """Linear sRGB from XYZ under D50, (3, 3), for row vectors; adapted to the screen's white as
+    sRGB's own profile does (Bradford; ICC.1, annex E)."""
+    adapted = colour.XYZ_to_RGB(
+        np.eye(3), _SRGB, illuminant=_D50_XY, chromatic_adaptation_transform="Bradford"
+    )
+    return np.asarray(adapted)

@@ -180,7 +180,7 @@ def choose_correction(
     reference = reference_xyz[rows]
     tones = {0: STRAIGHT, 2: fit_tone_curve(patch_linear[greys], reference_xyz[greys], 2)}
     errors = {
-        model: _unseen_de00(model, tones[model.tone_terms].apply(patch_linear[rows]), reference)
+        model: _unseen_de00(model, tones[model.tone_terms], patch_linear, reference_xyz, used)
         for model in MODELS
         if tones[model.tone_terms].rises(patch_linear)
     }
@@ -217,15 +217,31 @@ def usable_greys(used: tuple[int, ...]) -> list[int]:
     return greys
 
 
-def _unseen_de00(model: Model, rgb: Floats, xyz: Floats) -> Floats:
-    """ΔE00 of each patch as predicted by the model fitted without it; all arrays (n, 3).
+def _unseen_de00(
+    model: Model, tone: ToneCurve, linear: Floats, reference_xyz: Floats, used: tuple[int, ...]
+) -> Floats:
+    """ΔE00 of each used patch as predicted by the model fitted without it; `linear` (24, 3).
 
     For least squares this needs no second fit: leaving a row out multiplies its residual by
-    1 / (1 − leverage) (Cook and Weisberg, Residuals and Influence in Regression, 1982).
+    1 / (1 − leverage) (Cook and Weisberg, Residuals and Influence in Regression, 1982). The tone
+    curve is fitted on the greys, so for each of them it is fitted anew without that grey.
     """
-    terms = root_polynomial_terms(rgb, model.degree)
+    rows = list(used)
+    xyz = reference_xyz[rows]
+    terms = root_polynomial_terms(tone.apply(linear[rows]), model.degree)
     weights, inverse = _normal_equations(terms, xyz)
     leverage = weights * np.einsum("ni,cij,nj->cn", terms, inverse, terms)
-    residual = xyz - terms @ fit_root_polynomial(rgb, xyz, model.degree)
-    predicted = xyz - residual / np.maximum(1 - leverage.T, 1e-6)
+    matrix = fit_root_polynomial(tone.apply(linear[rows]), xyz, model.degree)
+    predicted = xyz - (xyz - terms @ matrix) / np.maximum(1 - leverage.T, 1e-6)
+    greys = usable_greys(used)
+    if model.tone_terms and len(greys) > model.tone_terms + 1:
+        for grey in greys:
+            others = [i for i in rows if i != grey]
+            own = [i for i in greys if i != grey]
+            without = fit_tone_curve(linear[own], reference_xyz[own], model.tone_terms)
+            fitted = fit_root_polynomial(
+                without.apply(linear[others]), reference_xyz[others], model.degree
+            )
+            left_out = root_polynomial_terms(without.apply(linear[grey][None]), model.degree)
+            predicted[rows.index(grey)] = (left_out @ fitted)[0]
     return delta_e_2000(xyz_to_lab(np.maximum(predicted, DARKEST)), xyz_to_lab(xyz))

@@ -19,6 +19,7 @@ REFERENCE_PX_PER_MM = 3.0
 FAINTEST_STRENGTH = 0.006
 OPEN_CONTRAST, STRONGEST_CONTRAST = 0.75, 1.3
 OPEN_AROUND_MM = 1.0
+NEXT_TO_NOTHING = 0.04
 DARKEST_LEVEL = 0.15
 
 
@@ -62,11 +63,15 @@ def see_dots(evened_grey: Floats, px_per_mm: float, dots: OpenDots) -> DotsSeen:
     return DotsSeen(strength, strength * usual / np.maximum(level, DARKEST_LEVEL))
 
 
-def seen_through(evened: Floats, inner: NDArray[np.bool_], dots: OpenDots) -> Floats:
+def seen_through(
+    evened: Floats, seen: DotsSeen, inner: NDArray[np.bool_], dots: OpenDots
+) -> Floats:
     """What of the page's light is seen through a piece or in its holes, by channel (3,).
 
-    `evened` (h, w, 3) at the scale of the search.
+    `evened` (h, w, 3) and `seen` at the scale of the search; 0 where there is next to nothing.
     """
+    if float(np.median(seen.share[inner])) < NEXT_TO_NOTHING:
+        return np.zeros(3)
     shares = [
         np.median(dot_strength(evened[..., channel], REFERENCE_PX_PER_MM, dots.step_mm)[inner])
         for channel in range(3)

@@ -1,6 +1,9 @@
 """Uneven light over the page, seen on its blank paper and divided out."""
 
+import math
+from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import cached_property
 
 import cv2
 import numpy as np
@@ -19,6 +22,8 @@ TILE_MM = 1.25
 CELL_MARGIN_MM = 1.4
 # The card may lie 3 mm and 3° off its slot.
 CARD_MARGIN_MM = 6.0
+MOST_SAMPLES = 2500
+PAGE_EDGE_MM = 6.0
 DEGREE = 4
 CLIPPED_PAPER_SHARE = 0.05
 
@@ -34,6 +39,7 @@ class PaperSamples:
     linear: Floats
     in_slot: Mask
 
+    @cached_property
     def open_paper(self) -> "PaperSamples":
         return PaperSamples(
             self.at_mm[~self.in_slot], self.linear[~self.in_slot], self.in_slot[~self.in_slot]
@@ -74,8 +80,11 @@ def sample_paper(picture: Picture, page: FoundPage, sheet: Sheet) -> PaperSample
     spread = np.sqrt(np.maximum(by_tile(green * green) - by_tile(green) ** 2, 0))
     y, x = np.mgrid[:rows, :columns]
     at_mm = (np.stack([x, y], axis=-1) + 0.5) * step / scale
-    in_slot = _near(at_mm, _slot_rect(sheet), CARD_MARGIN_MM)
-    blank = _is_blank(at_mm, sheet) & ~in_slot
+    tile_mm = step / scale
+    in_slot = _taken((rows, columns), [(_slot_rect(sheet), CARD_MARGIN_MM)], tile_mm)
+    edge: RectMm = (0, 0, width, height)
+    blank = _taken((rows, columns), [(edge, -PAGE_EDGE_MM)], tile_mm) & ~in_slot
+    blank &= ~_taken((rows, columns), _printed_or_covered(sheet), tile_mm)
     brightest = np.maximum(np.maximum(overview[..., 0], overview[..., 1]), overview[..., 2])
     clipped = by_tile((brightest >= picture.top_code).astype(np.float32))
     if (clipped[blank] > 0.1).mean() > CLIPPED_PAPER_SHARE:
@@ -97,7 +106,10 @@ def fit_light_field(samples: PaperSamples, page_mm: tuple[float, float]) -> Ligh
     `residual_ratio` is the relative scatter of paper around the fit, `evenness_ratio` the darkest
     over the brightest fitted light.
     """
-    samples = samples.open_paper()
+    samples = samples.open_paper
+    if len(samples.at_mm) > MOST_SAMPLES:
+        every = slice(None, None, len(samples.at_mm) // MOST_SAMPLES)
+        samples = PaperSamples(samples.at_mm[every], samples.linear[every], samples.in_slot[every])
     bright = samples.linear.min(axis=1) > 1e-4
     if bright.sum() < 60:
         raise Refusal(
@@ -139,18 +151,23 @@ def _slot_rect(sheet: Sheet) -> RectMm:
     return (float(low[0]), float(low[1]), float(high[0] - low[0]), float(high[1] - low[1]))
 
 
-def _near(at_mm: Floats, rect: RectMm, margin_mm: float) -> Mask:
-    x, y = at_mm[..., 0], at_mm[..., 1]
-    left, top, w, h = rect
-    inside = (x > left - margin_mm) & (x < left + w + margin_mm)
-    return np.asarray(inside & (y > top - margin_mm) & (y < top + h + margin_mm))
+def _taken(shape: tuple[int, ...], rects: Iterable[tuple[RectMm, float]], tile_mm: float) -> Mask:
+    """Tiles of the page, (rows, columns), whose middles lie within some rectangles and their
+    margins."""
+    taken = np.zeros(shape, dtype=bool)
+    for (left, top, w, h), margin in rects:
+        first_column, first_row = (
+            max(0, math.ceil((low - margin) / tile_mm - 0.5)) for low in (left, top)
+        )
+        last_column, last_row = (
+            max(0, math.floor((high + margin) / tile_mm - 0.5) + 1) for high in (left + w, top + h)
+        )
+        taken[first_row:last_row, first_column:last_column] = True
+    return taken
 
 
-def _is_blank(at_mm: Floats, sheet: Sheet) -> Mask:
-    """Places where nothing is printed and nothing is to lie; the chart's slot aside."""
-    x, y = at_mm[..., 0], at_mm[..., 1]
-    width, height = sheet.page_mm
-    blank = (x > 6) & (x < width - 6) & (y > 6) & (y < height - 6)
+def _printed_or_covered(sheet: Sheet) -> list[tuple[RectMm, float]]:
+    """Where something is printed or is to lie, each with its margin; the chart's slot aside."""
     taken = [(cell.rect_mm, CELL_MARGIN_MM) for cell in sheet.cells]
     taken += [(spot.rect_mm, TILE_MM) for spot in sheet.greys]
     if sheet.pattern:
@@ -158,6 +175,4 @@ def _is_blank(at_mm: Floats, sheet: Sheet) -> Mask:
     for marker in sheet.markers:
         (x0, y0), (x1, y1) = marker.corners_mm[0], marker.corners_mm[2]
         taken.append(((x0, y0, x1 - x0, y1 - y0), 2.0))
-    for rect, margin in taken:
-        blank &= ~_near(at_mm, rect, margin)
-    return np.asarray(blank)
+    return taken

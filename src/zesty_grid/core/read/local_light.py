@@ -80,7 +80,7 @@ def outside_mm(points_mm: Floats, rect_mm: RectMm) -> Floats:
 
 def paper_around(samples: PaperSamples, light: LightField, rect_mm: RectMm) -> Ring:
     """Open paper near a rectangle."""
-    paper = samples.open_paper()
+    paper = samples.open_paper
     return _ring(paper, light, outside_mm(paper.at_mm, rect_mm), 0.0)
 
 

@@ -1,6 +1,9 @@
 """A photo of a sheet in; the colour of every cloth on it out."""
 
+import os
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
+from functools import partial
 
 import numpy as np
 
@@ -89,7 +92,8 @@ def measure_sheet(picture: Picture, sheet: Sheet, page: FoundPage | None = None)
     photo = _calibrated(straightened, sheet, page, chart, correction)
     looks = look_at_page(photo, sheet, chart.local, place.size_ratio)
     photo = replace(photo, page_doubt_de00=looks.doubt_de00)
-    cells = tuple(read_cell(photo, cell) for cell in sheet.cells)
+    with ThreadPoolExecutor(os.cpu_count()) as threads:
+        cells = tuple(threads.map(partial(read_cell, photo), sheet.cells))
     warnings = (*picture.notes, *_light_warnings(chart.light), *looks.warnings)
     return Measurement(
         software_version=__version__,

@@ -54,8 +54,8 @@ class Piece:
 def look_at_piece(photo: Calibrated, view: CellView, zone_count: int = 0) -> Piece:
     """`zone_count`: how many colours the piece is said to have; 0: as many as are found."""
     through = np.zeros(3)
-    if photo.dots:
-        seen = seen_through(view.reduced, view.cloth.inner, photo.dots)
+    if photo.dots and view.dots_seen:
+        seen = seen_through(view.reduced, view.dots_seen, view.cloth.inner, photo.dots)
         through = np.minimum(MOST_SEEN_THROUGH, seen)
     light, reduced = _without_page(photo, view, through)
     inner = view.cloth.inner & (reduced.mean(axis=2) < LIGHTER_THAN_PAPER)

@@ -26,12 +26,12 @@ def strands_angle(evened: Floats, inner: Mask, px_per_mm: float) -> float | None
 
     `evened` is light over that of paper, (h, w, 3).
     """
-    log_light = np.log(np.maximum(evened, 1e-4)).astype(np.float32)
-    coarse = cv2.GaussianBlur(log_light, (0, 0), COARSE_MM * px_per_mm)
-    fine = np.asarray(cv2.GaussianBlur(log_light - coarse, (0, 0), 0.2 * px_per_mm), dtype=float)
-    grey = np.asarray(fine.mean(axis=2), dtype=float)
+    grey = _relief_of(np.log(np.maximum(evened.mean(axis=2), 1e-4)), px_per_mm)
     relief = _spread(grey[inner])
-    if relief < LEAST_RELIEF or _spread((fine - grey[..., None])[inner]) > MOST_COLOUR * relief:
+    if relief < LEAST_RELIEF:
+        return None
+    fine = _relief_of(np.log(np.maximum(evened, 1e-4)), px_per_mm)
+    if _spread((fine - fine.mean(axis=2, keepdims=True))[inner]) > MOST_COLOUR * relief:
         return None
     angle, one_way = _direction(grey, inner)
     return angle if one_way >= ONE_WAY else None
@@ -41,6 +41,16 @@ def facing_the_light(evened: Floats, inner: Mask, px_per_mm: float, angle: float
     """Pixels of strands that run at `angle` and face the light."""
     level = _smoothed_along(np.asarray(evened.mean(axis=2), dtype=np.float32), angle, px_per_mm)
     return np.asarray(inner & (level > np.quantile(level[inner], 1 - STRAND_SHARE)))
+
+
+def _relief_of(log_light: Floats, px_per_mm: float) -> Floats:
+    """What changes within a few millimetres, without noise."""
+    narrow = log_light.astype(np.float32)
+    # A wide blur is worked out on a small picture.
+    small = cv2.resize(narrow, None, fx=0.25, fy=0.25, interpolation=cv2.INTER_AREA)
+    coarse = cv2.GaussianBlur(small, (0, 0), COARSE_MM * px_per_mm / 4)
+    wide = cv2.resize(coarse, narrow.shape[1::-1])
+    return np.asarray(cv2.GaussianBlur(narrow - wide, (0, 0), 0.2 * px_per_mm), dtype=float)
 
 
 def _spread(values: Floats) -> float:
