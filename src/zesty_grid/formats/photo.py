@@ -1,4 +1,5 @@
-"""Photographs in: JPEG, PNG and TIFF of 8 or 16 bits, with ICC profile and EXIF orientation."""
+"""Photographs in: JPEG, PNG, TIFF, HEIC, AVIF, WebP and raw files, of 8 to 16 bits, with ICC
+profile and EXIF orientation."""
 
 import io
 import struct
@@ -13,11 +14,14 @@ from PIL import Image
 from zesty_grid.core.read.picture import Picture, srgb_linear_by_code
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.formats.exif import camera_notes
+from zesty_grid.formats.heif import heif_header, heif_pixels, is_heif
 from zesty_grid.formats.icc import profile_tone_curves
+from zesty_grid.formats.raw import is_raw, open_raw
 
-MAX_BYTES = 120 * 1024 * 1024
+MAX_BYTES = 200 * 1024 * 1024
 MAX_PIXELS = 120_000_000
 ORIENTATION_TAG = 274
+OPENED_BY_PILLOW = ("JPEG", "PNG", "WEBP", "AVIF")
 
 
 @dataclass(frozen=True)
@@ -41,6 +45,8 @@ def open_photo(data: bytes) -> Picture:
             f"The file is larger than {MAX_BYTES // 2**20} MiB.",
             "Save the photo as JPEG, or at a smaller size.",
         )
+    if is_raw(data):
+        return open_raw(data, MAX_PIXELS, camera_notes(data).camera)
     header = _read_header(data)
     if header.width * header.height > MAX_PIXELS:
         raise Refusal(
@@ -53,31 +59,36 @@ def open_photo(data: bytes) -> Picture:
         raise Refusal(
             "not-rgb",
             f"The picture is not a colour picture in RGB (it is {header.mode}).",
-            "Save it from the camera as a colour JPEG, PNG or TIFF.",
+            "Save it from the camera as a colour JPEG, HEIC, PNG or TIFF.",
         )
     pixels = _decode(data, header)
     curve, notes = _tone_curve(header)
-    return Picture(pixels, curve, notes, camera_notes(data).camera)
+    # Sixteen bits without a profile may be a sensor's own light; the chart tells which.
+    perhaps_straight = header.bits == 16 and header.icc_profile is None
+    camera = camera_notes(data).camera
+    return Picture(pixels, curve, notes, camera, perhaps_straight=perhaps_straight)
 
 
 def _unreadable(detail: str = "") -> Refusal:
     return Refusal(
         "not-a-photo",
         f"This is not a photo that can be read{detail}.",
-        "Use a JPEG, PNG or TIFF file straight from the camera.",
+        "Use a JPEG, HEIC, AVIF, WebP, PNG, TIFF or raw file straight from the camera.",
     )
 
 
 def _read_header(data: bytes) -> _Header:
     if data[:4] in (b"II*\0", b"MM\0*"):
         return _tiff_header(data)
+    if is_heif(data):
+        return _heif_header(data)
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
             # Opening reads only the header; the size is checked before any pixel is decoded.
             limit, Image.MAX_IMAGE_PIXELS = Image.MAX_IMAGE_PIXELS, None
             try:
-                image = Image.open(io.BytesIO(data), formats=("JPEG", "PNG"))
+                image = Image.open(io.BytesIO(data), formats=OPENED_BY_PILLOW)
             finally:
                 Image.MAX_IMAGE_PIXELS = limit
     except Exception as error:
@@ -99,6 +110,15 @@ def _read_header(data: bytes) -> _Header:
         str(image.format), image.width, image.height, bits, mode,
         image.info.get("icc_profile"), orientation,
     )  # fmt: skip
+
+
+def _heif_header(data: bytes) -> _Header:
+    try:
+        header = heif_header(data)
+    except Exception as error:
+        raise _unreadable() from error
+    # The file's own turning is undone by the decoder.
+    return _Header("HEIF", header.width, header.height, header.bits, "RGB", header.icc_profile, 1)
 
 
 def _tiff_header(data: bytes) -> _Header:
@@ -137,6 +157,11 @@ def _decode(data: bytes, header: _Header) -> np.ndarray:
         if rgb is None:
             raise broken
         return _turn(rgb, header.orientation)
+    if header.kind == "HEIF":
+        try:
+            return heif_pixels(data)
+        except Exception as error:
+            raise broken from error
     if header.kind == "TIFF" or header.bits == 16:
         flags = cv2.IMREAD_UNCHANGED | cv2.IMREAD_IGNORE_ORIENTATION
         try:
@@ -151,7 +176,7 @@ def _decode(data: bytes, header: _Header) -> np.ndarray:
             warnings.simplefilter("ignore")
             limit, Image.MAX_IMAGE_PIXELS = Image.MAX_IMAGE_PIXELS, None
             try:
-                image: Image.Image = Image.open(io.BytesIO(data), formats=("PNG",))
+                image: Image.Image = Image.open(io.BytesIO(data), formats=OPENED_BY_PILLOW)
                 image.load()
             finally:
                 Image.MAX_IMAGE_PIXELS = limit

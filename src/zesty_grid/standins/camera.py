@@ -6,12 +6,14 @@ from functools import lru_cache
 
 import cv2
 import numpy as np
+import pillow_heif
 from numpy.typing import NDArray
 from PIL import Image, ImageCms
 
 from zesty_grid.core.read.colour_science import colour
 from zesty_grid.core.read.patch24 import WAVELENGTHS_NM, patch24_spectra, patch24_xyz
 from zesty_grid.standins.local_tone import LocalTone, map_locally
+from zesty_grid.standins.raw_file import write_raw
 from zesty_grid.standins.scene import Scene, page_reflected
 
 Floats = NDArray[np.float64]
@@ -62,7 +64,10 @@ class Shot:
 
 
 def photograph(scene: Scene, shot: Shot, file_format: str = "JPEG") -> bytes:
-    """A JPEG, PNG (8 bits) or 16-bit TIFF of the scene, in sRGB with the profile inside."""
+    """A JPEG, PNG, WEBP, AVIF or HEIC (8 bits), a 16-bit TIFF ("TIFF16"), in sRGB, or the sensor's
+    own light as "DNG" or as a linear TIFF ("TIFF linear")."""
+    if file_format in ("DNG", "TIFF linear"):
+        return write_raw(sensor_light(scene, shot), f"Simulated camera {shot.camera}", file_format)
     encoded = expose(scene, shot)
     if file_format == "TIFF16":
         codes = np.clip(encoded * 65535 + 0.5, 0, 65535).astype(np.uint16)
@@ -71,7 +76,11 @@ def photograph(scene: Scene, shot: Shot, file_format: str = "JPEG") -> bytes:
     buffer = io.BytesIO()
     exif = Image.Exif()
     exif[MODEL_TAG] = f"Simulated camera {shot.camera}"
-    image.save(buffer, file_format, quality=92, icc_profile=_srgb_profile(), exif=exif)
+    kept = {"quality": 92, "icc_profile": _srgb_profile(), "exif": exif.tobytes()}
+    if file_format == "HEIC":
+        pillow_heif.from_pillow(image).save(buffer, **kept)
+    else:
+        image.save(buffer, file_format, **kept)
     return buffer.getvalue()
 
 
@@ -85,23 +94,34 @@ def _srgb_profile() -> bytes:
 def expose(scene: Scene, shot: Shot) -> NDArray[np.float32]:
     """The rendered picture, (height, width, 3), 0 to 1, in the camera's own tone curve."""
     camera = CAMERAS[shot.camera]
-    view = _seen(scene, shot, shot.light)
-    rng = np.random.default_rng((shot.seed, 1))
-    if shot.side_light:
-        across = np.linspace(0, 1, shot.width_px, dtype=np.float32)[None, :, None]
-        view += across * (_seen(scene, shot, shot.side_light) - view)
-    view *= shot.exposure * _light_over_view(shot, rng)[..., None]
-    if shot.blur_px:
-        view = np.asarray(cv2.GaussianBlur(view, (0, 0), shot.blur_px), dtype=np.float32)
-    view += _noise(view, camera.noise, rng)
-    encoded = _tone(np.clip(view, 0, 1), camera)
+    view = _exposed(scene, shot, raw=False)
+    encoded = _tone(view, camera)
     return map_locally(encoded, shot.local_tone) if shot.local_tone else encoded
 
 
-def _seen(scene: Scene, shot: Shot, light: str) -> NDArray[np.float32]:
+def sensor_light(scene: Scene, shot: Shot) -> NDArray[np.float32]:
+    """What the sensor itself sees, (height, width, 3), linear, 0 to 1, with no balance."""
+    return _exposed(scene, shot, raw=True)
+
+
+def _exposed(scene: Scene, shot: Shot, raw: bool) -> NDArray[np.float32]:
+    view = _seen(scene, shot, shot.light, raw)
+    rng = np.random.default_rng((shot.seed, 1))
+    if shot.side_light:
+        across = np.linspace(0, 1, shot.width_px, dtype=np.float32)[None, :, None]
+        view += across * (_seen(scene, shot, shot.side_light, raw) - view)
+    view *= shot.exposure * _light_over_view(shot, rng)[..., None]
+    if shot.blur_px:
+        view = np.asarray(cv2.GaussianBlur(view, (0, 0), shot.blur_px), dtype=np.float32)
+    view += _noise(view, CAMERAS[shot.camera].noise, rng)
+    return np.clip(view, 0, 1)
+
+
+def _seen(scene: Scene, shot: Shot, light: str, raw: bool) -> NDArray[np.float32]:
     """The scene in one even light from where the camera stands, linear."""
     rng = np.random.default_rng(shot.seed)
-    render = rendering_matrix(shot.camera, light, shot.balanced_for or shot.light)
+    balanced_for = shot.balanced_for or shot.light
+    render = (sensor_matrix if raw else rendering_matrix)(shot.camera, light, balanced_for)
     page_px_per_mm = min(8.0, 1.05 * shot.width_px / scene.sheet.page_mm[0])
     page, px_per_mm = page_reflected(scene, lambda spectra: spectra @ render, rng, page_px_per_mm)
     surround = tuple(float(v) for v in (scene.table @ render))
@@ -128,6 +148,15 @@ def rendering_matrix(camera_name: str, light: str, balanced_for: str | None = No
     level = raw.sum(axis=0)[1] / white[1]
     balanced = raw / white / level * warmth
     return balanced @ _to_srgb(camera.sensitivity_set)
+
+
+@lru_cache(maxsize=16)
+def sensor_matrix(camera_name: str, light: str, exposed_for: str) -> Floats:
+    """Sensor light of a reflectance spectrum, shape (36, 3); white in the light that it is exposed
+    for reaches 1 in the strongest channel."""
+    sensor = _sensitivities(CAMERAS[camera_name].sensitivity_set)
+    white = (sensor * _light_spectrum(_NAMES[exposed_for])[:, None]).sum(axis=0)
+    return np.asarray(sensor * _light_spectrum(_NAMES[light])[:, None] / white.max())
 
 
 def _to_srgb(sensitivity_set: int) -> Floats:

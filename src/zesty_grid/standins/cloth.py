@@ -165,7 +165,7 @@ def _holes(share: float, patch: _Patch) -> Mask:
     return np.asarray(across[0] & across[1])
 
 
-def _ravel(along_mm: Floats, rng: np.random.Generator) -> Floats:
+def _ravel(along_mm: Floats | Image32, rng: np.random.Generator) -> Floats:
     """Threads standing out by up to 0.9 mm, each about 0.4 mm wide."""
     threads = rng.uniform(0, 0.9, 400).astype(np.float32)
     return threads[np.clip((along_mm / 0.4 + 200).astype(int), 0, 399)]

@@ -49,7 +49,8 @@ def measure_chart(picture: Picture) -> Measurement:
     used = check_chart(readings, readings.linear)
     straight = straighten(picture, readings.linear, used)
     readings = read_patches(straight, crop, origin_mm, CROP_PX_PER_MM, slot, place)
-    correction = choose_correction(_even_light(readings.linear, used), patch24_xyz(), used)
+    evened = _even_light(readings.linear, used)
+    correction = choose_correction(evened, patch24_xyz(), used, already_linear=picture.raw)
     outlines = patch_window_points(slot, place, per_side=2)[:, [0, 1, 3, 2]]
     return Measurement(
         software_version=__version__,

@@ -74,6 +74,13 @@ def check_chart(readings: PatchReadings, evened: Floats) -> tuple[int, ...]:
     return used
 
 
+def fits_better(one: Floats, other: Floats) -> bool:
+    """Whether the chart's patches (24, 3) look more like a chart on one scale of light than on
+    another."""
+    everything = tuple(range(24))
+    return seen_misfit(one, everything) < seen_misfit(other, everything)
+
+
 def seen_misfit(evened: Floats, used: tuple[int, ...]) -> float:
     """Mean ΔE00 of the simplest correction on the very patches that it is fitted on."""
     rows = list(used)

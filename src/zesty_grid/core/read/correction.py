@@ -167,11 +167,12 @@ class Correction:
 
 
 def choose_correction(
-    patch_linear: Floats, reference_xyz: Floats, used: tuple[int, ...]
+    patch_linear: Floats, reference_xyz: Floats, used: tuple[int, ...], already_linear: bool = False
 ) -> Correction:
     """Fits every model on the usable patches and takes the one that does best on unseen ones.
 
     `patch_linear` and `reference_xyz` are (24, 3); `used` are the indices of unclipped patches.
+    `already_linear`: the light is linear as it stands, as a sensor's own is.
     The tone curve has few terms for six greys in three channels, so it is fitted once.
     Raises Refusal where fewer than 18 patches or 4 greys are left.
     """
@@ -182,7 +183,7 @@ def choose_correction(
     errors = {
         model: _unseen_de00(model, tones[model.tone_terms], patch_linear, reference_xyz, used)
         for model in MODELS
-        if tones[model.tone_terms].rises(patch_linear)
+        if tones[model.tone_terms].rises(patch_linear) and not (already_linear and model.tone_terms)
     }
 
     def merit(model: Model) -> float:

@@ -11,7 +11,7 @@ from zesty_grid import __version__
 from zesty_grid.core.read.cell_reader import read_cell
 from zesty_grid.core.read.cell_view import Calibrated
 from zesty_grid.core.read.chart_finder import ChartPlace, find_chart, patch_window_points
-from zesty_grid.core.read.chart_reader import PatchReadings, check_chart, read_patches
+from zesty_grid.core.read.chart_reader import PatchReadings, check_chart, fits_better, read_patches
 from zesty_grid.core.read.colour_space import Floats, xyz_to_lab
 from zesty_grid.core.read.correction import (
     Correction,
@@ -78,10 +78,14 @@ def measure_sheet(picture: Picture, sheet: Sheet, page: FoundPage | None = None)
         return ChartInLight(samples, light, local, readings, evened)
 
     first = lit(picture)
+    if picture.perhaps_straight:
+        other = lit(picture.as_raw())
+        if fits_better(other.evened, first.evened):
+            picture, first = picture.as_raw(), other
     used = check_chart(first.readings, first.evened)
     straightened = straighten(picture, first.evened, used)
     chart = lit(straightened)
-    correction = choose_correction(chart.evened, patch24_xyz(), used)
+    correction = choose_correction(chart.evened, patch24_xyz(), used, already_linear=picture.raw)
     if chart.light.evenness_ratio < UNEVEN_REFUSED:
         raise Refusal(
             "uneven-light",
@@ -157,6 +161,8 @@ def straighten(picture: Picture, patch_linear: Floats, used: tuple[int, ...]) ->
     Uneven light can be divided out only on a scale that is linear in light.
     """
     greys = usable_greys(used)
+    if picture.raw:
+        return picture
     tone = fit_tone_curve(patch_linear[greys], patch24_xyz()[greys], 3)
     if not tone.rises(patch_linear):
         tone = fit_tone_curve(patch_linear[greys], patch24_xyz()[greys], 1)
