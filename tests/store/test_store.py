@@ -37,6 +37,7 @@ def test_migrations_are_recorded_and_run_once(database):
         (3, "recipes_kept"),
         (4, "bench_log"),
         (5, "record"),
+        (6, "zones"),
     ]
 
 

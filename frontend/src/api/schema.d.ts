@@ -41,6 +41,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure Any Photo
+         * @description Measures a photo of a sheet of any study: its square code says of which.
+         */
+        post: operations["measure_any_photo_api_photos_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/photos/{photo_id}/accept": {
         parameters: {
             query?: never;
@@ -52,6 +72,46 @@ export interface paths {
         put?: never;
         /** Accept Readings */
         post: operations["accept_readings_api_photos__photo_id__accept_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo_id}/cells/{cell}.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cell Image
+         * @description A cell enlarged: as photographed, with what was used of it, or as a map of levelness.
+         */
+        get: operations["cell_image_api_photos__photo_id__cells__cell__png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo_id}/discard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Discard
+         * @description Sets a photo aside, or brings it back.
+         */
+        post: operations["discard_api_photos__photo_id__discard_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -70,6 +130,47 @@ export interface paths {
          * @description The photo upright, as JPEG, at most `width` pixels wide.
          */
         get: operations["photo_image_api_photos__photo_id__image_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo_id}/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure Again
+         * @description Reads a photo that is kept once more, by what the program knows today and by what a person
+         *     says of some cells. What was accepted stays; the new measurement waits to be looked at.
+         */
+        post: operations["measure_again_api_photos__photo_id__measure_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo_id}/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Photo Questions
+         * @description Pieces that look other than was to be expected.
+         */
+        get: operations["photo_questions_api_photos__photo_id__questions_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -813,6 +914,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/photos/accept-clear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept Clear
+         * @description Accepts every waiting photo that has nothing to ask; the others go on waiting.
+         */
+        post: operations["accept_clear_api_studies__study_id__photos_accept_clear_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/readings": {
         parameters: {
             query?: never;
@@ -1229,6 +1350,22 @@ export interface components {
             tie: string;
         };
         /**
+         * Area
+         * @description A part of a piece drawn on the photo, in its pixels.
+         */
+        Area: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Outline Px */
+            outline_px: [
+                number,
+                number
+            ][];
+        };
+        /**
          * Arm
          * @description One combination of treatments and who gets it.
          */
@@ -1608,6 +1745,11 @@ export interface components {
             /** File */
             file: string;
         };
+        /** Body_measure_any_photo_api_photos_post */
+        Body_measure_any_photo_api_photos_post: {
+            /** Photo */
+            photo: string;
+        };
         /** Body_measure_photo_api_studies__study_id__photos_post */
         Body_measure_photo_api_studies__study_id__photos_post: {
             /** Photo */
@@ -1694,6 +1836,38 @@ export interface components {
             warnings: string[];
         };
         /**
+         * CellByHand
+         * @description `zone_count`: so many colours (0: as many as are found). `areas`: the piece, or its zones, as
+         *     drawn. `left_out`: not to be measured. `empty`: nothing lies there that is to be measured.
+         */
+        CellByHand: {
+            /**
+             * Areas
+             * @default []
+             */
+            areas: components["schemas"]["Area"][];
+            /** Cell */
+            cell: string;
+            /**
+             * Empty
+             * @default false
+             */
+            empty: boolean;
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: [
+                number,
+                number
+            ][][];
+            /**
+             * Zone Count
+             * @default 0
+             */
+            zone_count: number;
+        };
+        /**
          * CellDifference
          * @description `distinguishable` is False where two colours that are the same would often be read as far
          *     apart: the difference is no larger than `limit_de00`. `pieces` is how many were compared.
@@ -1755,6 +1929,7 @@ export interface components {
             status: "measured" | "empty" | "refused";
             /** Uncertainty De00 */
             uncertainty_de00?: number | null;
+            unevenness?: components["schemas"]["Unevenness"] | null;
             /**
              * Zones
              * @default []
@@ -1837,6 +2012,13 @@ export interface components {
             usual: string[];
             /** Words */
             words: string;
+        };
+        /** ClearAccepted */
+        ClearAccepted: {
+            /** Accepted */
+            accepted: number[];
+            /** Left */
+            left: components["schemas"]["StillWaiting"][];
         };
         /**
          * ColourDifference
@@ -1989,6 +2171,11 @@ export interface components {
             arms: components["schemas"]["Arm"][];
             /** Treatments */
             treatments: components["schemas"]["Treatment"][];
+        };
+        /** Discarding */
+        Discarding: {
+            /** Discarded */
+            discarded: boolean;
         };
         /**
          * DoseAdvice
@@ -2843,6 +3030,17 @@ export interface components {
             /** Id */
             id: number;
         };
+        /**
+         * MeasureAgain
+         * @description `cells`: what a person says of some of them; the others are found anew.
+         */
+        MeasureAgain: {
+            /**
+             * Cells
+             * @default []
+             */
+            cells: components["schemas"]["CellByHand"][];
+        };
         /** Measurement */
         Measurement: {
             calibration: components["schemas"]["Calibration"];
@@ -2968,6 +3166,26 @@ export interface components {
             task: string;
         };
         /**
+         * NamedZone
+         * @description A zone of a cell that becomes a reading of its own.
+         *
+         *     `name`: what it is called on the piece ("leaf", "dipped"). `piece`: where the zones are pieces
+         *     by themselves, as the covered and the exposed half of one.
+         */
+        NamedZone: {
+            /** Cell */
+            cell: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Piece */
+            piece?: ("whole" | "dark" | "light" | "wash") | null;
+            /** Zone */
+            zone: string;
+        };
+        /**
          * NewBenchEntry
          * @description `begun` starts a step and its timer, `done` ticks it off, `undone` takes a tick back.
          *
@@ -3086,6 +3304,7 @@ export interface components {
          *     `run`: they show the state after this bath (0: as they came) where the day alone does not say.
          *     `damp` readings are kept and do not count. `early`: the pieces have not had their rest, and are
          *     accepted all the same. `layers` and `backing` say how they were folded and on what they lay.
+         *     `instead`: where the same sheet at the same moment was read before, these count and not those.
          */
         NewReadings: {
             /**
@@ -3094,7 +3313,10 @@ export interface components {
              * @enum {string}
              */
             backing: "" | "white" | "black" | "grey" | "more of the same";
-            /** Cells */
+            /**
+             * Cells
+             * @default []
+             */
             cells: string[];
             /**
              * Damp
@@ -3106,6 +3328,11 @@ export interface components {
              * @default false
              */
             early: boolean;
+            /**
+             * Instead
+             * @default false
+             */
+            instead: boolean;
             /** Layers */
             layers?: number | null;
             /** Measurement Id */
@@ -3124,6 +3351,11 @@ export interface components {
              * Format: date
              */
             taken_on: string;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["NamedZone"][];
         };
         /**
          * NewSheets
@@ -3377,10 +3609,19 @@ export interface components {
          * @description A photo, what was last measured in it, and whether that has been accepted.
          *
          *     `taken_on` and `taken_at` are what the camera wrote into it, by its own clock, where it did.
+         *     `read_before`: readings of this sheet at this moment are kept already. `discarded`: set aside.
+         *     `due_stage`: of the trial that its sheet serves, the first stage that was not read.
          */
         Photo: {
             /** Accepted */
             accepted: boolean;
+            /**
+             * Discarded
+             * @default false
+             */
+            discarded: boolean;
+            /** Due Stage */
+            due_stage?: number | null;
             /** Filename */
             filename: string;
             /** Id */
@@ -3388,7 +3629,17 @@ export interface components {
             measurement: components["schemas"]["Measurement"];
             /** Measurement Id */
             measurement_id: number;
+            /**
+             * Read Before
+             * @default false
+             */
+            read_before: boolean;
             sheet: components["schemas"]["AssignedSheet"];
+            /**
+             * Study
+             * @default 0
+             */
+            study: number;
             /** Taken At */
             taken_at?: string | null;
             /** Taken On */
@@ -3625,17 +3876,6 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** Question */
-        Question: {
-            /** Choices */
-            choices: components["schemas"]["Choice"][];
-            /** Finds Out */
-            finds_out: string;
-            /** Key */
-            key: string;
-            /** Words */
-            words: string;
-        };
         /**
          * QuestionAnswers
          * @description What was chosen of a ready question, by choice; what is not named takes the usual.
@@ -3651,7 +3891,8 @@ export interface components {
          * @description One measured colour of one piece at one time. Never overwritten.
          *
          *     `run` is the bath after which it shows the piece, 0 as it came. `counts`: it is one of those
-         *     that its state is known by.
+         *     that its state is known by. `zone`: the part of the piece that it is of, with its `share` of the
+         *     piece; empty for the piece as a whole. `warnings`: what was doubtful in its photo.
          */
         Reading: {
             /** Accepted At */
@@ -3704,6 +3945,8 @@ export interface components {
             piece: "whole" | "dark" | "light" | "wash";
             /** Run */
             run: number;
+            /** Share */
+            share?: number | null;
             /** Stage */
             stage: number | null;
             /** Swatch */
@@ -3714,6 +3957,16 @@ export interface components {
             trial: number | null;
             /** Uncertainty De00 */
             uncertainty_de00: number;
+            /**
+             * Warnings
+             * @default []
+             */
+            warnings: string[];
+            /**
+             * Zone
+             * @default
+             */
+            zone: string;
         };
         /**
          * ReadingChoice
@@ -4230,6 +4483,18 @@ export interface components {
             stir_every_min?: number | null;
             /** Title */
             title: string;
+        };
+        /**
+         * StillWaiting
+         * @description A photo that was not accepted, and what it asks.
+         */
+        StillWaiting: {
+            /** Asks */
+            asks: string[];
+            /** Filename */
+            filename: string;
+            /** Photo */
+            photo: number;
         };
         /**
          * Stock
@@ -4868,6 +5133,25 @@ export interface components {
              */
             rendering_de00: number;
         };
+        /**
+         * Unevenness
+         * @description `rms_de00` and `worst_de00` (95th percentile): distance from the mean at a scale of 1.5 mm.
+         *
+         *     `blotch_mm`: how wide blotches are, where there are any; `streaks`: 0 for blotches that are as
+         *     long as wide, towards 1 for streaks, which run at `streak_angle_deg` from the horizontal.
+         */
+        Unevenness: {
+            /** Blotch Mm */
+            blotch_mm?: number | null;
+            /** Rms De00 */
+            rms_de00: number;
+            /** Streak Angle Deg */
+            streak_angle_deg?: number | null;
+            /** Streaks */
+            streaks?: number | null;
+            /** Worst De00 */
+            worst_de00: number;
+        };
         /** ValidationError */
         ValidationError: {
             /** Context */
@@ -5203,6 +5487,11 @@ export interface components {
                 number,
                 number
             ][][];
+            /**
+             * Name
+             * @default
+             */
+            name: string;
             /** Outline Px */
             outline_px: [
                 number,
@@ -5215,6 +5504,33 @@ export interface components {
             uncertainty_de00: number;
             /** Zone */
             zone: string;
+        };
+        /** Question */
+        zesty_grid__core__plan__questions__Question: {
+            /** Choices */
+            choices: components["schemas"]["Choice"][];
+            /** Finds Out */
+            finds_out: string;
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Question
+         * @description `looks_like`: the swatch in whose cell this one may belong.
+         */
+        zesty_grid__core__read__odd_ones__Question: {
+            /** Cell */
+            cell: string;
+            /** Expected Hex */
+            expected_hex: string;
+            /** Looks Like */
+            looks_like?: string | null;
+            /** Swatch */
+            swatch: string;
+            /** Words */
+            words: string;
         };
     };
     responses: never;
@@ -5291,6 +5607,39 @@ export interface operations {
             };
         };
     };
+    measure_any_photo_api_photos_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_measure_any_photo_api_photos_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photo"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     accept_readings_api_photos__photo_id__accept_post: {
         parameters: {
             query?: never;
@@ -5326,6 +5675,73 @@ export interface operations {
             };
         };
     };
+    cell_image_api_photos__photo_id__cells__cell__png_get: {
+        parameters: {
+            query?: {
+                shown?: "photo" | "use" | "levelness";
+            };
+            header?: never;
+            path: {
+                photo_id: number;
+                cell: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    discard_api_photos__photo_id__discard_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Discarding"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photo"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     photo_image_api_photos__photo_id__image_get: {
         parameters: {
             query?: {
@@ -5345,6 +5761,72 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    measure_again_api_photos__photo_id__measure_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasureAgain"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photo"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    photo_questions_api_photos__photo_id__questions_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["zesty_grid__core__read__odd_ones__Question"][];
+                };
             };
             /** @description Validation Error */
             422: {
@@ -5392,7 +5874,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Question"][];
+                    "application/json": components["schemas"]["zesty_grid__core__plan__questions__Question"][];
                 };
             };
         };
@@ -6816,6 +7298,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Photo"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    accept_clear_api_studies__study_id__photos_accept_clear_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClearAccepted"];
                 };
             };
             /** @description Validation Error */

@@ -18,6 +18,7 @@ from zesty_grid.core.plan.going_on import Dealt, GoingOn
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import Vessel
 from zesty_grid.core.plan.working_out import WorkedPlan
+from zesty_grid.core.read.by_hand import CellByHand
 from zesty_grid.core.record.addition import Addition
 from zesty_grid.core.record.bench_vessel import IronLimit
 from zesty_grid.core.record.entry import BenchEntry
@@ -278,6 +279,29 @@ class NewSheets(Frozen):
 
 class AcceptedCount(Frozen):
     readings: int
+
+
+class MeasureAgain(Frozen):
+    """`cells`: what a person says of some of them; the others are found anew."""
+
+    cells: Annotated[tuple[CellByHand, ...], Field(max_length=24)] = ()
+
+
+class Discarding(Frozen):
+    discarded: bool
+
+
+class StillWaiting(Frozen):
+    """A photo that was not accepted, and what it asks."""
+
+    photo: int
+    filename: str
+    asks: tuple[str, ...]
+
+
+class ClearAccepted(Frozen):
+    accepted: tuple[int, ...]
+    left: tuple[StillWaiting, ...]
 
 
 class TrialView(Frozen):

@@ -1,19 +1,27 @@
 """Sheets to print, photos to measure, readings to keep."""
 
-import io
 import secrets
 import sqlite3
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, File, Query, UploadFile
 from fastapi.responses import Response
-from PIL import Image
 
-from zesty_grid.api.answers import AcceptedCount, NewSheets
+from zesty_grid.api.answers import (
+    AcceptedCount,
+    ClearAccepted,
+    Discarding,
+    MeasureAgain,
+    NewSheets,
+    StillWaiting,
+)
 from zesty_grid.api.shared import RowId, Store, as_json
 from zesty_grid.core.plan.swatch_codes import ALPHABET
-from zesty_grid.core.read.measure import measure_sheet
+from zesty_grid.core.read.cell_pixels import cell_pixels
+from zesty_grid.core.read.measure import calibrate, measure_sheet
+from zesty_grid.core.read.nothing_to_ask import everything_of, what_it_asks
+from zesty_grid.core.read.odd_ones import Question
 from zesty_grid.core.read.readings import (
     AssignedSheet,
     NewReadings,
@@ -27,11 +35,14 @@ from zesty_grid.core.read.sheet_code import read_sheet_id
 from zesty_grid.core.read.sheet_layout import Sheet, lay_out_sheet
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.formats.exif import camera_notes
+from zesty_grid.formats.on_screen import cell_png, screen_jpeg
 from zesty_grid.formats.photo import MAX_BYTES, open_photo
 from zesty_grid.formats.sheet_page import sheet_pdf, sheet_png
 from zesty_grid.store import read as readings_store
 from zesty_grid.store.accepting import accept
-from zesty_grid.store.fade import list_trials, load_trial
+from zesty_grid.store.database import Database
+from zesty_grid.store.expecting import questions_about
+from zesty_grid.store.fade import due_stage, list_trials, load_trial
 from zesty_grid.store.keeping import must_be_known
 from zesty_grid.store.plan import NotFound, load_study
 from zesty_grid.store.standing import standing_study
@@ -100,25 +111,85 @@ def list_photos(study_id: RowId, store: Store) -> list[Photo]:
 @router.post("/studies/{study_id}/photos", status_code=201)
 def measure_photo(study_id: RowId, store: Store, photo: Annotated[UploadFile, File()]) -> Photo:
     """Measures a photo of one of the study's sheets; a refused photo is not kept."""
+    return _measure_upload(store, photo, study_id)
+
+
+@router.post("/photos", status_code=201)
+def measure_any_photo(store: Store, photo: Annotated[UploadFile, File()]) -> Photo:
+    """Measures a photo of a sheet of any study: its square code says of which."""
+    return _measure_upload(store, photo, None)
+
+
+def _measure_upload(store: Database, photo: UploadFile, study_id: int | None) -> Photo:
     data = photo.file.read(MAX_BYTES + 1)
     picture = open_photo(data)
     sheet_id, page = read_sheet_id(picture)
     with store.connection() as connection:
-        assigned = _own_sheet(connection, study_id, sheet_id)
+        owner, assigned = _known_sheet(connection, sheet_id)
+    if study_id is not None and owner != study_id:
+        raise Refusal(
+            "other-study",
+            f"Sheet {sheet_id} belongs to another study.",
+            "Open that study and drop the photo there.",
+        )
     measurement = measure_sheet(picture, assigned.sheet, page)
     notes = camera_notes(data)
     with store.transaction() as connection:
         photo_id = readings_store.add_photo(
-            connection,
-            study_id,
-            sheet_id,
-            photo.filename or "photo",
-            data,
-            notes.taken_at,
+            connection, owner, sheet_id, photo.filename or "photo", data, notes.taken_at,
             notes.camera,
-        )
+        )  # fmt: skip
         readings_store.add_measurement(connection, photo_id, measurement)
         return readings_store.load_photo(connection, photo_id)
+
+
+@router.post("/photos/{photo_id}/measure", status_code=201)
+def measure_again(photo_id: RowId, wanted: MeasureAgain, store: Store) -> Photo:
+    """Reads a photo that is kept once more, by what the program knows today and by what a person
+    says of some cells. What was accepted stays; the new measurement waits to be looked at."""
+    with store.connection() as connection:
+        kept = readings_store.load_photo(connection, photo_id)
+        data = readings_store.photo_bytes(connection, photo_id)
+    measurement = measure_sheet(open_photo(data), kept.sheet.sheet, by_hand=wanted.cells)
+    with store.transaction() as connection:
+        readings_store.add_measurement(connection, photo_id, measurement)
+        return readings_store.load_photo(connection, photo_id)
+
+
+@router.post("/photos/{photo_id}/discard")
+def discard(photo_id: RowId, wanted: Discarding, store: Store) -> Photo:
+    """Sets a photo aside, or brings it back."""
+    with store.transaction() as connection:
+        readings_store.load_photo(connection, photo_id)
+        readings_store.discard_photo(connection, photo_id, wanted.discarded)
+        return readings_store.load_photo(connection, photo_id)
+
+
+@router.get("/photos/{photo_id}/questions")
+def photo_questions(photo_id: RowId, store: Store) -> list[Question]:
+    """Pieces that look other than was to be expected."""
+    with store.connection() as connection:
+        return questions_about(connection, readings_store.load_photo(connection, photo_id))
+
+
+@router.get("/photos/{photo_id}/cells/{cell}.png", response_class=Response)
+def cell_image(
+    photo_id: RowId, cell: str, store: Store,
+    shown: Literal["photo", "use", "levelness"] = "photo",
+) -> Response:  # fmt: skip
+    """A cell enlarged: as photographed, with what was used of it, or as a map of levelness."""
+    with store.connection() as connection:
+        photo = readings_store.load_photo(connection, photo_id)
+        data = readings_store.photo_bytes(connection, photo_id)
+    spot = next((one for one in photo.sheet.sheet.cells if one.cell == cell), None)
+    if spot is None:
+        raise NotFound("cell")
+    found = calibrate(open_photo(data), photo.sheet.sheet).photo
+    pixels = cell_pixels(found, spot)
+    if pixels is None:
+        raise Refusal("empty", f"Nothing was found in cell {cell}.", "Draw what lies there.")
+    headers = {"Cache-Control": "private, max-age=3600"}
+    return Response(cell_png(pixels, found.picture, shown), media_type="image/png", headers=headers)
 
 
 @router.get("/photos/{photo_id}/image", response_class=Response)
@@ -128,14 +199,9 @@ def photo_image(
     """The photo upright, as JPEG, at most `width` pixels wide."""
     with store.connection() as connection:
         data = readings_store.photo_bytes(connection, photo_id)
-    picture = open_photo(data)
-    pixels = picture.pixels if picture.top_code == 255 else (picture.pixels >> 8).astype("uint8")
-    image = Image.fromarray(pixels)
-    image.thumbnail((width, width * 2))
-    buffer = io.BytesIO()
-    image.save(buffer, "JPEG", quality=85)
+    jpeg = screen_jpeg(open_photo(data), width)
     headers = {"Cache-Control": "private, max-age=86400"}
-    return Response(buffer.getvalue(), media_type="image/jpeg", headers=headers)
+    return Response(jpeg, media_type="image/jpeg", headers=headers)
 
 
 @router.post("/photos/{photo_id}/accept", status_code=201)
@@ -152,6 +218,32 @@ def accept_readings(photo_id: RowId, wanted: NewReadings, store: Store) -> Accep
         return AcceptedCount(readings=accept(connection, photo, wanted, now))
 
 
+@router.post("/studies/{study_id}/photos/accept-clear", status_code=201)
+def accept_clear(study_id: RowId, store: Store) -> ClearAccepted:
+    """Accepts every waiting photo that has nothing to ask; the others go on waiting."""
+    accepted, left = [], []
+    now = datetime.now().astimezone()
+    with store.transaction() as connection:
+        for photo in readings_store.list_photos(connection, study_id):
+            if photo.accepted or photo.discarded:
+                continue
+            stage = due_stage(connection, photo.sheet.trial) if photo.sheet.trial else None
+            asks = what_it_asks(photo, questions_about(connection, photo), stage)
+            if asks:
+                left.append(StillWaiting(photo=photo.id, filename=photo.filename, asks=tuple(asks)))
+                continue
+            wanted = everything_of(photo, stage, now.date())
+            try:
+                accept(connection, photo, wanted, now)
+            except Refusal as refusal:
+                left.append(
+                    StillWaiting(photo=photo.id, filename=photo.filename, asks=(str(refusal),))
+                )
+                continue
+            accepted.append(photo.id)
+    return ClearAccepted(accepted=tuple(accepted), left=tuple(left))
+
+
 @router.get("/studies/{study_id}/readings", response_model=list[Reading])
 def list_readings(study_id: RowId, store: Store) -> Response:
     with store.connection() as connection:
@@ -163,22 +255,15 @@ def _new_sheet_id() -> str:
     return "".join(secrets.choice(ALPHABET) for _ in range(6))
 
 
-def _own_sheet(connection: sqlite3.Connection, study_id: int, sheet_id: str) -> AssignedSheet:
+def _known_sheet(connection: sqlite3.Connection, sheet_id: str) -> tuple[int, AssignedSheet]:
     try:
-        owner, assigned = readings_store.load_sheet(connection, sheet_id)
+        return readings_store.load_sheet(connection, sheet_id)
     except NotFound as error:
         raise Refusal(
             "unknown-sheet",
             f"Sheet {sheet_id} was not made by this application, or by another data file.",
             "Photograph a sheet that was printed from this study.",
         ) from error
-    if owner != study_id:
-        raise Refusal(
-            "other-study",
-            f"Sheet {sheet_id} belongs to another study.",
-            "Open that study and drop the photo there.",
-        )
-    return assigned
 
 
 def _printed(sheet_id: str, store: Store) -> bytes:

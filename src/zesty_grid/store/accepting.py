@@ -22,7 +22,8 @@ def accept(
     check_acceptable(photo, wanted)
     check_day(wanted.taken_on, accepted_at.date())
     assigned = {a.cell: a.swatch for a in photo.sheet.assignments}
-    codes = [assigned[name] for name in wanted.cells]
+    names = {*wanted.cells, *(named.cell for named in wanted.zones)}
+    codes = [assigned[name] for name in sorted(names)]
     ids = swatch_ids(connection, codes)
     camera_at = photo.taken_at.replace(tzinfo=accepted_at.tzinfo) if photo.taken_at else None
     moment = moment_of(wanted.taken_on, camera_at, accepted_at)
@@ -31,7 +32,7 @@ def accept(
     read = add_readings(connection, photo, wanted, moment, accepted_at)
     project_begun(connection, read)
     follow_readings(connection, read)
-    return len(wanted.cells)
+    return len(wanted.cells) + len(wanted.zones)
 
 
 def _must_be_rested(

@@ -31,14 +31,12 @@ from zesty_grid.core.shelf.kept_recipes import with_kept
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.store.database import now, stamp
 from zesty_grid.store.dye import load_protocol
-from zesty_grid.store.fade import keep_stages, project_trial
-from zesty_grid.store.following import follow_readings
+from zesty_grid.store.fade import keep_stages
 from zesty_grid.store.keeping import name_planned
 from zesty_grid.store.lost_baths import lost_bath, lost_name
 from zesty_grid.store.projecting import project_study
 from zesty_grid.store.runs import keep_run, save_planned
 from zesty_grid.store.shelf import load_shelf
-from zesty_grid.store.swatches import project_begun
 
 
 @dataclass
@@ -314,11 +312,6 @@ def _place_readings(connection: sqlite3.Connection) -> None:
         "passage.swatch_id = trial_swatch.swatch_id AND passage.ended = 1 "
         "AND passage.out_at <= trial.created_at ORDER BY passage.out_at DESC LIMIT 1), 0)"
     )
-    ids = {row["swatch_id"] for row in rows}
-    project_begun(connection, ids)
-    follow_readings(connection, ids)
-    for row in connection.execute("SELECT id FROM trial").fetchall():
-        project_trial(connection, row["id"])
 
 
 def _day(text: str) -> date:

@@ -48,6 +48,15 @@ def keep_stages(connection: sqlite3.Connection, trial_id: int, plan: TrialPlan) 
     )
 
 
+def due_stage(connection: sqlite3.Connection, trial_id: int) -> int | None:
+    """The first stage of a trial that was not read; None where all were."""
+    row = connection.execute(
+        "SELECT min(stage) AS stage FROM trial_stage WHERE trial_id = ? AND is_read = 0",
+        (trial_id,),
+    ).fetchone()
+    return None if row["stage"] is None else int(row["stage"])
+
+
 def load_trial(connection: sqlite3.Connection, trial_id: int) -> tuple[int, TrialPlan]:
     """The study that a trial belongs to, and its plan."""
     row = connection.execute("SELECT * FROM trial WHERE id = ?", (trial_id,)).fetchone()

@@ -23,8 +23,8 @@ def colours_that_should_be_alike(
     """
     same_piece: defaultdict[tuple[object, ...], list[Lab]] = defaultdict(list)
     for row in connection.execute(
-        f"SELECT swatch_id, trial_id, lab_l, lab_a, lab_b FROM reading WHERE piece = 'dark' "
-        f"AND {COUNTS} ORDER BY id DESC LIMIT ?",
+        "SELECT swatch_id, trial_id, lab_l, lab_a, lab_b FROM reading "
+        f"WHERE zone = '' AND piece = 'dark' AND {COUNTS} ORDER BY id DESC LIMIT ?",
         (MOST_READINGS,),
     ):
         same_piece[(row["swatch_id"], row["trial_id"])].append(_lab(row))
@@ -35,8 +35,8 @@ def colours_that_should_be_alike(
         "FROM reading JOIN swatch ON swatch.id = reading.swatch_id "
         "JOIN place ON place.swatch_id = swatch.id AND place.study_id = swatch.study_id "
         "JOIN study ON study.id = place.study_id LEFT JOIN run ON run.id = reading.run_id "
-        f"WHERE reading.piece = 'whole' AND place.true_levels IS NULL AND {COUNTS} "
-        "AND study.plan ->> '$.replicates' > 1 ORDER BY reading.id DESC LIMIT ?",
+        "WHERE reading.zone = '' AND reading.piece = 'whole' AND place.true_levels IS NULL "
+        f"AND {COUNTS} AND study.plan ->> '$.replicates' > 1 ORDER BY reading.id DESC LIMIT ?",
         (MOST_READINGS,),
     ):
         what = (row["study_id"], row["levels"], row["control"], row["stage"])

@@ -3,12 +3,12 @@
 import hashlib
 import json
 import sqlite3
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from datetime import datetime
 from typing import NamedTuple
 
 from zesty_grid.core.read.difference_uncertainty import Seen, same_response
-from zesty_grid.core.read.measurement import Measurement
+from zesty_grid.core.read.measurement import CellMeasurement, Measurement, ZoneMeasurement
 from zesty_grid.core.read.readings import (
     AssignedSheet,
     Assignment,
@@ -80,7 +80,7 @@ def add_measurement(connection: sqlite3.Connection, photo_id: int, measurement: 
         (photo_id, measurement.model_dump_json(), now()),
     )
     connection.execute(
-        "UPDATE photo SET capture_id = ?, waiting = 1 WHERE id = ?",
+        "UPDATE photo SET capture_id = ?, waiting = 1, discarded = 0 WHERE id = ?",
         (_capture(connection, measurement), photo_id),
     )
     return int(cursor.lastrowid or 0)
@@ -110,11 +110,23 @@ def photo_bytes(connection: sqlite3.Connection, photo_id: int) -> bytes:
     return bytes(row["bytes"])
 
 
+# Another measurement of one photo, or another file of one sheet at one moment.
+_SAME_MOMENT = """SELECT reading.id FROM reading
+JOIN measurement ON measurement.id = reading.measurement_id
+JOIN photo AS other ON other.id = measurement.photo_id
+WHERE measurement.id <> ? AND (other.id = ? OR
+  (other.sheet_id = ? AND other.taken_at IS NOT NULL AND other.taken_at = ?))"""
 _PHOTO = """
-SELECT photo.id, photo.filename, photo.uploaded_at, photo.taken_on, photo.taken_at,
+SELECT (SELECT min(stage) FROM trial_stage WHERE trial_stage.trial_id = sheet.trial_id
+    AND is_read = 0) AS due_stage, photo.id, photo.study_id, photo.discarded, photo.filename,
+  photo.uploaded_at, photo.taken_on, photo.taken_at,
   sheet.id AS sheet_id, sheet.trial_id, sheet.page, sheet.layout, sheet.assignments,
   measurement.id AS measurement_id, measurement.document,
-  EXISTS (SELECT 1 FROM reading WHERE reading.measurement_id = measurement.id) AS accepted
+  EXISTS (SELECT 1 FROM reading WHERE reading.measurement_id = measurement.id) AS accepted,
+  EXISTS (SELECT 1 FROM reading JOIN measurement AS earlier ON earlier.id = reading.measurement_id
+    JOIN photo AS other ON other.id = earlier.photo_id WHERE earlier.id <> measurement.id AND
+    (other.id = photo.id OR (other.sheet_id = photo.sheet_id AND other.taken_at IS NOT NULL
+      AND other.taken_at = photo.taken_at))) AS read_before
 FROM photo
 JOIN sheet ON sheet.id = photo.sheet_id
 JOIN measurement ON measurement.id =
@@ -156,8 +168,19 @@ def check_acceptable(photo: Photo, wanted: NewReadings) -> None:
             "A sheet of a trial needs the stage at which it was photographed; others have none.",
             "Choose the stage.",
         )
+    if not wanted.cells and not wanted.zones:
+        raise Refusal("nothing-wanted", "No cell was chosen.", "Choose the cells to accept.")
     measured = {cell.cell: cell for cell in photo.measurement.cells}
     assigned = {a.cell for a in photo.sheet.assignments}
+    for named in wanted.zones:
+        found = measured.get(named.cell)
+        zones = found.zones if found and named.cell in assigned else ()
+        if named.zone not in {zone.zone for zone in zones}:
+            raise Refusal(
+                "no-such-zone",
+                f"Cell {named.cell} has no measured zone {named.zone} of a swatch.",
+                "Look at the photo again, and choose among its zones.",
+            )
     for name in wanted.cells:
         cell = measured.get(name)
         if cell is None or name not in assigned or cell.status != "measured":
@@ -172,35 +195,95 @@ def add_readings(
     connection: sqlite3.Connection, photo: Photo, wanted: NewReadings, shown_at: datetime,
     accepted_at: datetime,
 ) -> list[int]:  # fmt: skip
-    """Makes readings of the wanted cells, as they were at `shown_at`. Answers the swatches that
-    were read, by row number."""
-    measured = {cell.cell: cell for cell in photo.measurement.cells}
+    """Makes readings of the wanted cells and zones, as they were at `shown_at`. Answers the
+    swatches that were read, by row number."""
     assigned = {a.cell: a for a in photo.sheet.assignments}
-    ids = swatch_ids(connection, (assigned[name].swatch for name in wanted.cells))
-    for name in wanted.cells:
-        cell, assignment = measured[name], assigned[name]
-        parts = cell.parts
-        lightness, red, yellow = cell.lab or (0, 0, 0)
-        values = {
-            "swatch_id": ids[assignment.swatch], "piece": assignment.piece,
-            "trial_id": photo.sheet.trial, "stage": wanted.stage,
-            "measurement_id": photo.measurement_id, "sheet_cell": name,
-            "lab_l": lightness, "lab_a": red, "lab_b": yellow,
-            "uncertainty_de00": cell.uncertainty_de00, "levelness_de00": cell.levelness_de00,
-            "flags": json.dumps(cell.flags), "taken_on": wanted.taken_on.isoformat(),
-            "accepted_at": accepted_at.isoformat(timespec="seconds"),
-            "said_run": wanted.run, "shown_at": stamp(shown_at), "hex": cell.hex,
-            "colour_words": cell.colour_words,
-            "evenness_de00": parts.evenness_de00 if parts else 0.0,
-            "chart_de00": parts.chart_de00 if parts else 0.0, "damp": int(wanted.damp),
-            "backing": wanted.backing, "layers": wanted.layers, "note": wanted.note,
-        }  # fmt: skip
-        connection.execute(
-            f"INSERT INTO reading ({', '.join(values)}) VALUES ({', '.join('?' * len(values))})",
-            tuple(values.values()),
+    ids = swatch_ids(connection, {assigned[name].swatch for name in _cells_of(wanted)})
+    common = {
+        "trial_id": photo.sheet.trial, "stage": wanted.stage,
+        "measurement_id": photo.measurement_id, "taken_on": wanted.taken_on.isoformat(),
+        "accepted_at": accepted_at.isoformat(timespec="seconds"), "said_run": wanted.run,
+        "shown_at": stamp(shown_at), "damp": int(wanted.damp), "backing": wanted.backing,
+        "layers": wanted.layers, "note": wanted.note,
+        "warnings": json.dumps(photo.measurement.calibration.warnings),
+    }  # fmt: skip
+    earlier = _earlier_at_that_moment(connection, photo)
+    made = []
+    for part in _parts(photo, wanted):
+        own = {"swatch_id": ids[assigned[part.cell].swatch], **part.values(), **common}
+        cursor = connection.execute(
+            f"INSERT INTO reading ({', '.join(own)}) VALUES ({', '.join('?' * len(own))})",
+            tuple(own.values()),
         )
+        made.append(int(cursor.lastrowid or 0))
+    if earlier:
+        choice = ReadingChoice(counts=False, note="the same sheet at the same moment counts once")
+        for reading in earlier if wanted.instead else made:
+            choose_reading(connection, reading, choice)
     connection.execute("UPDATE photo SET waiting = 0 WHERE id = ?", (photo.id,))
     return list(ids.values())
+
+
+class _Part(NamedTuple):
+    """A cell or a zone of one that becomes a reading."""
+
+    cell: str
+    piece: Piece
+    measured: CellMeasurement | ZoneMeasurement
+    flags: tuple[str, ...]
+    zone: str = ""
+    name: str = ""
+
+    def values(self) -> dict[str, object]:
+        parts, share = self.measured.parts, getattr(self.measured, "share", None)
+        lightness, red, yellow = self.measured.lab or (0, 0, 0)
+        return {
+            "sheet_cell": f"{self.cell}/{self.zone}" if self.zone else self.cell,
+            "piece": self.piece, "zone": self.name, "share": share,
+            "lab_l": lightness, "lab_a": red, "lab_b": yellow, "hex": self.measured.hex,
+            "colour_words": self.measured.colour_words, "flags": json.dumps(self.flags),
+            "uncertainty_de00": self.measured.uncertainty_de00,
+            "levelness_de00": self.measured.levelness_de00,
+            "evenness_de00": parts.evenness_de00 if parts else 0.0,
+            "chart_de00": parts.chart_de00 if parts else 0.0,
+        }  # fmt: skip
+
+
+def _parts(photo: Photo, wanted: NewReadings) -> Iterator[_Part]:
+    measured = {cell.cell: cell for cell in photo.measurement.cells}
+    assigned = {a.cell: a.piece for a in photo.sheet.assignments}
+    for name in wanted.cells:
+        yield _Part(name, assigned[name], measured[name], measured[name].flags)
+    for named in wanted.zones:
+        cell = measured[named.cell]
+        zone = next(one for one in cell.zones if one.zone == named.zone)
+        # A zone that is a piece by itself is read as that piece, and needs no other name.
+        name = "" if named.piece else named.name or f"zone {named.zone}"
+        piece = named.piece or assigned[named.cell]
+        yield _Part(named.cell, piece, zone, cell.flags, named.zone, name)
+
+
+def _cells_of(wanted: NewReadings) -> set[str]:
+    return {*wanted.cells, *(named.cell for named in wanted.zones)}
+
+
+def _earlier_at_that_moment(connection: sqlite3.Connection, photo: Photo) -> list[int]:
+    """Readings of this very photo, or of its sheet at its moment, that were accepted before."""
+    at = photo.taken_at.isoformat() if photo.taken_at else None
+    rows = connection.execute(
+        _SAME_MOMENT, (photo.measurement_id, photo.id, photo.sheet.sheet.id, at)
+    )
+    return [row["id"] for row in rows]
+
+
+def discard_photo(connection: sqlite3.Connection, photo_id: int, discarded: bool) -> None:
+    """Sets a photo aside, or brings it back; its readings stay what they are."""
+    connection.execute(
+        "UPDATE photo SET discarded = ?, waiting = ? AND NOT EXISTS (SELECT 1 FROM reading "
+        "WHERE measurement_id = (SELECT max(id) FROM measurement WHERE photo_id = photo.id)) "
+        "WHERE id = ?",
+        (int(discarded), int(not discarded), photo_id),
+    )
 
 
 _READING = """
@@ -271,7 +354,8 @@ def seen_readings(
         values = sorted(set(swatch_ids))
         where = f"({','.join('?' * len(values))})"
     rows = connection.execute(
-        _READING + f"WHERE reading.swatch_id IN {where} ORDER BY reading.id", values
+        _READING + f"WHERE reading.zone = '' AND reading.swatch_id IN {where} ORDER BY reading.id",
+        values,
     )
     return [
         SeenReading(
@@ -309,6 +393,10 @@ def _photo(row: sqlite3.Row) -> Photo:
         measurement_id=row["measurement_id"],
         measurement=Measurement.model_validate_json(row["document"]),
         accepted=bool(row["accepted"]),
+        discarded=bool(row["discarded"]),
+        read_before=bool(row["read_before"]),
+        study=row["study_id"],
+        due_stage=row["due_stage"],
     )
 
 
@@ -322,5 +410,6 @@ def _reading(row: sqlite3.Row) -> Reading:
         levelness_de00=row["levelness_de00"], flags=tuple(json.loads(row["flags"])),
         photo=row["photo_id"], taken_on=row["taken_on"], accepted_at=row["accepted_at"],
         damp=bool(row["damp"]), backing=row["backing"], layers=row["layers"], note=row["note"],
-        counts=bool(row["counts"]),
+        counts=bool(row["counts"]), zone=row["zone"], share=row["share"],
+        warnings=tuple(json.loads(row["warnings"])),
     )  # fmt: skip

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import cv2
 import numpy as np
 
+from zesty_grid.core.read.by_hand import CellByHand
 from zesty_grid.core.read.cell_view import (
     SEARCH_PX_PER_MM,
     Calibrated,
@@ -16,6 +17,7 @@ from zesty_grid.core.read.cloth_finder import SMALLEST_SHARE, FoundCloth, Mask
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import Floats, lab_to_hex
 from zesty_grid.core.read.colour_words import colour_words
+from zesty_grid.core.read.levelness import unevenness
 from zesty_grid.core.read.measurement import CellMeasurement, Lab, PointPx, ZoneMeasurement
 from zesty_grid.core.read.picture import Picture, Pixels
 from zesty_grid.core.read.piece import Piece, look_at_piece
@@ -46,12 +48,14 @@ class Colour:
     beyond_chart: bool
 
 
-def read_cell(photo: Calibrated, cell: SheetCell, zone_count: int = 0) -> CellMeasurement:
+def read_cell(
+    photo: Calibrated, cell: SheetCell, by_hand: CellByHand | None = None
+) -> CellMeasurement:
     """Finds the cloth in the cell and measures it; status 'empty' where there is none.
 
-    `zone_count`: how many colours the piece is said to have; 0: as many as are found.
+    `by_hand`: what a person says of it.
     """
-    view = view_cell(photo, cell)
+    view = view_cell(photo, cell, by_hand)
     if view is None:
         return CellMeasurement(cell=cell.cell, status="empty", flags=("empty",))
     cloth = view.cloth
@@ -63,12 +67,15 @@ def read_cell(photo: Calibrated, cell: SheetCell, zone_count: int = 0) -> CellMe
     flags = _cloth_flags(photo.picture, cloth, codes, clipped) + _place_flags(view.place, photo)
     if clipped > CLIPPED_REFUSED_SHARE:
         return CellMeasurement(cell=cell.cell, status="refused", flags=flags, outline_px=outline_px)
-    piece = look_at_piece(photo, view, zone_count)
+    piece = look_at_piece(photo, view, by_hand.zone_count if by_hand else 0)
     mean_light = piece.mean_light()
     blocks = mean_light[None] if piece.yarn else _block_lights(piece.reduced, cloth.inner)
     colour = measure_colour(photo, view, mean_light, blocks, piece.through)
     beyond = ("beyond the chart",) if colour.beyond_chart else ()
     zones = range(1, len(piece.zones.shares) + 1) if len(piece.zones.shares) > 1 else ()
+    uneven = None
+    if not zones and not piece.yarn:
+        uneven = unevenness(photo.correction.lab(piece.reduced), cloth.inner, SEARCH_PX_PER_MM)
     return CellMeasurement(
         cell=cell.cell,
         status="measured",
@@ -80,7 +87,11 @@ def read_cell(photo: Calibrated, cell: SheetCell, zone_count: int = 0) -> CellMe
         parts=colour.parts,
         flags=(*flags, *piece.flags, *beyond),
         outline_px=outline_px,
-        zones=tuple(_zone(photo, view, piece, number) for number in zones),
+        zones=tuple(
+            _zone(photo, view, piece, number, _drawn_name(by_hand, piece, number))
+            for number in zones
+        ),
+        unevenness=uneven,
     )
 
 
@@ -122,7 +133,16 @@ def _rendering_de00(photo: Calibrated, place: CellPlace, mean_light: Floats, lab
                           photo.page_doubt_de00))  # fmt: skip
 
 
-def _zone(photo: Calibrated, view: CellView, piece: Piece, number: int) -> ZoneMeasurement:
+def _drawn_name(by_hand: CellByHand | None, piece: Piece, number: int) -> str:
+    """What the person called the area that a zone is."""
+    if by_hand is None or not piece.areas:
+        return ""
+    return by_hand.areas[piece.areas[number - 1] - 1].name
+
+
+def _zone(
+    photo: Calibrated, view: CellView, piece: Piece, number: int, name: str
+) -> ZoneMeasurement:
     own = piece.zones.labels == number
     mean_light = piece.mean_light(number)
     blocks = mean_light[None]
@@ -132,6 +152,7 @@ def _zone(photo: Calibrated, view: CellView, piece: Piece, number: int) -> ZoneM
     outlines = [_to_photo(photo, view, outline) for outline in _outlines(own)]
     return ZoneMeasurement(
         zone=str(number),
+        name=name,
         share=round(piece.zones.shares[number - 1], 4),
         lab=_rounded(colour.lab),
         hex=lab_to_hex(colour.lab),

@@ -1,10 +1,13 @@
 """A cell of the sheet cut from the photo, evenly lit, with the cloth in it found."""
 
-from dataclasses import dataclass
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
+from numpy.typing import NDArray
 
+from zesty_grid.core.read.by_hand import Area, CellByHand, drawn_cloth, filled
 from zesty_grid.core.read.cloth_finder import (
     RAVEL_MM,
     FoundCloth,
@@ -17,10 +20,12 @@ from zesty_grid.core.read.correction import Correction
 from zesty_grid.core.read.dot_pattern import DotsSeen, OpenDots, open_ring, see_dots
 from zesty_grid.core.read.light_field import LightField, PaperSamples
 from zesty_grid.core.read.local_light import LocalLight, Ring, fit_local_light, paper_around
-from zesty_grid.core.read.page_finder import FoundPage
+from zesty_grid.core.read.measurement import PointPx
+from zesty_grid.core.read.page_finder import FoundPage, apply_homography
 from zesty_grid.core.read.picture import Picture, Pixels
 from zesty_grid.core.read.printed_greys import GreyReadings
 from zesty_grid.core.read.sheet_layout import RectMm, SheetCell
+from zesty_grid.core.refusal import Refusal
 
 FULL_PX_PER_MM = 4.5
 SEARCH_PX_PER_MM = 3.0
@@ -77,10 +82,15 @@ class CellView:
     cloth: FoundCloth
     dots_seen: DotsSeen | None
     place: CellPlace
+    areas: NDArray[np.int32] | None = None
 
 
-def view_cell(photo: Calibrated, cell: SheetCell) -> CellView | None:
+def view_cell(
+    photo: Calibrated, cell: SheetCell, by_hand: CellByHand | None = None
+) -> CellView | None:
     """The cell with the cloth found and the light on it known; None where there is no cloth."""
+    if by_hand and by_hand.empty:
+        return None
     x, y, w, h = cell.rect_mm
     rect: RectMm = (x - MARGIN_MM, y - MARGIN_MM, w + 2 * MARGIN_MM, h + 2 * MARGIN_MM)
     scale = min(FULL_PX_PER_MM, photo.page.px_per_mm)
@@ -104,8 +114,14 @@ def view_cell(photo: Calibrated, cell: SheetCell) -> CellView | None:
         )
     else:
         cloth = find_cloth(_roughly_lab(reduced), SEARCH_PX_PER_MM, MARGIN_MM)
+    areas = None
+    if by_hand and by_hand.areas:
+        areas = filled(_in_crop(photo, rect, by_hand.areas), reduced.shape[:2])
+        cloth = drawn_cloth(areas, SEARCH_PX_PER_MM, MARGIN_MM)
     if cloth is None:
         return None
+    if by_hand and by_hand.left_out:
+        cloth = _without(cloth, photo, rect, by_hand.left_out)
     place = _place_of(photo, cell, cloth, reduced, seen)
     factor = _factor_over(place.local, rect, reduced.shape[:2])
     reduced = reduced / factor
@@ -115,8 +131,34 @@ def view_cell(photo: Calibrated, cell: SheetCell) -> CellView | None:
         reduced, evened = (np.maximum(v, 1e-6) ** bend for v in (reduced, evened))
     return CellView(
         cell, (rect[0], rect[1]), scale, codes, np.asarray(evened), reduced, cloth, seen,
-        place,
+        place, areas,
     )  # fmt: skip
+
+
+def _in_crop(
+    photo: Calibrated, rect: RectMm, drawn: Iterable[Area | tuple[PointPx, ...]]
+) -> list[Floats]:
+    """Outlines in the photo's pixels, in those of the search in the crop."""
+    page_from_photo: Floats = np.linalg.inv(photo.page.photo_from_page).astype(float)
+    outlines = []
+    for one in drawn:
+        points = np.array(one.outline_px if isinstance(one, Area) else one, dtype=float)
+        at_mm = apply_homography(page_from_photo, points)
+        outlines.append((at_mm - np.array(rect[:2])) * SEARCH_PX_PER_MM - 0.5)
+    return outlines
+
+
+def _without(
+    cloth: FoundCloth, photo: Calibrated, rect: RectMm, left_out: tuple[tuple[PointPx, ...], ...]
+) -> FoundCloth:
+    """The cloth without parts that are not to be measured; raises Refusal when nothing is left."""
+    shape = (cloth.inner.shape[0], cloth.inner.shape[1])
+    kept = filled(_in_crop(photo, rect, left_out), shape) == 0
+    if not (cloth.inner & kept).any():
+        raise Refusal(
+            "nothing-left", "All of the piece was left out.", "Leave out less, or the whole cell."
+        )
+    return replace(cloth, inner=cloth.inner & kept, whole=cloth.whole & kept)
 
 
 def _place_of(

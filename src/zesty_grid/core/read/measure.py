@@ -1,6 +1,6 @@
 """A photo of a sheet in; the colour of every cloth on it out."""
 
-import os
+from collections.abc import Iterable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 from functools import partial
@@ -8,6 +8,7 @@ from functools import partial
 import numpy as np
 
 from zesty_grid import __version__
+from zesty_grid.core.read.by_hand import CellByHand, check_cells
 from zesty_grid.core.read.cell_reader import read_cell
 from zesty_grid.core.read.cell_view import Calibrated
 from zesty_grid.core.read.chart_finder import ChartPlace, find_chart, patch_window_points
@@ -45,17 +46,51 @@ from zesty_grid.core.refusal import Refusal
 CHART_PX_PER_MM = 6.0
 SLOT_MARGIN_MM = 7.0
 CHART_GREYS_MM = 14.0
+CELLS_AT_ONCE = 4
 UNEVEN_WARNING = 0.45
 UNEVEN_REFUSED = 0.2
 PATCHY_WARNING = 0.02
 DOUBTFUL_RESIDUAL_DE00 = 3.0
 
 
-def measure_sheet(picture: Picture, sheet: Sheet, page: FoundPage | None = None) -> Measurement:
+def measure_sheet(
+    picture: Picture,
+    sheet: Sheet,
+    page: FoundPage | None = None,
+    by_hand: Iterable[CellByHand] = (),
+) -> Measurement:
     """Measures every cell of the sheet; raises Refusal where the photo cannot be measured.
 
-    In order: markers, light on blank paper, chart, tone curve, light again on the now linear
-    scale, colour correction, cloth, colour. `page`: where the sheet lies, if that is known.
+    `page`: where the sheet lies, if that is known; `by_hand`: what a person says of some cells.
+    """
+    said = check_cells(by_hand, (cell.cell for cell in sheet.cells))
+    found = calibrate(picture, sheet, page)
+    photo = found.photo
+    with ThreadPoolExecutor(CELLS_AT_ONCE) as threads:
+        by_cell = [said.get(cell.cell) for cell in sheet.cells]
+        cells = tuple(threads.map(partial(read_cell, photo), sheet.cells, by_cell))
+    return Measurement(
+        software_version=__version__,
+        sheet_id=sheet.id,
+        photo_size_px=(picture.width, picture.height),
+        calibration=describe_calibration(photo.correction, found.warnings, picture.camera),
+        cells=cells,
+        patches=describe_patches(photo.correction, _patch_outlines(photo.page, sheet, found.place)),
+    )
+
+
+@dataclass(frozen=True)
+class SheetInPhoto:
+    """A sheet found in a photo, ready for its cells to be measured; what is doubtful is said."""
+
+    photo: Calibrated
+    place: ChartPlace
+    warnings: tuple[str, ...]
+
+
+def calibrate(picture: Picture, sheet: Sheet, page: FoundPage | None = None) -> SheetInPhoto:
+    """In order: markers, light on blank paper, chart, tone curve, light again on the now linear
+    scale, colour correction, and looks at page and chart. Raises Refusal as `measure_sheet` does.
     """
     if page is None:
         page = find_page(picture, sheet)
@@ -95,17 +130,10 @@ def measure_sheet(picture: Picture, sheet: Sheet, page: FoundPage | None = None)
         )
     photo = _calibrated(straightened, sheet, page, chart, correction)
     looks = look_at_page(photo, sheet, chart.local, place.size_ratio)
-    photo = replace(photo, page_doubt_de00=looks.doubt_de00)
-    with ThreadPoolExecutor(os.cpu_count()) as threads:
-        cells = tuple(threads.map(partial(read_cell, photo), sheet.cells))
-    warnings = (*picture.notes, *_light_warnings(chart.light), *looks.warnings)
-    return Measurement(
-        software_version=__version__,
-        sheet_id=sheet.id,
-        photo_size_px=(picture.width, picture.height),
-        calibration=describe_calibration(correction, warnings, picture.camera),
-        cells=cells,
-        patches=describe_patches(correction, _patch_outlines(page, sheet, place)),
+    return SheetInPhoto(
+        photo=replace(photo, page_doubt_de00=looks.doubt_de00),
+        place=place,
+        warnings=(*picture.notes, *_light_warnings(chart.light), *looks.warnings),
     )
 
 

@@ -3,6 +3,7 @@
 from typing import Literal
 
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.read.levelness import Unevenness
 from zesty_grid.core.read.uncertainty import UncertaintyParts
 
 Lab = tuple[float, float, float]
@@ -40,6 +41,7 @@ class ZoneMeasurement(Frozen):
     """
 
     zone: str
+    name: str = ""
     share: float
     lab: Lab
     hex: str
@@ -68,6 +70,7 @@ class CellMeasurement(Frozen):
     flags: tuple[str, ...] = ()
     outline_px: tuple[PointPx, ...] = ()
     zones: tuple[ZoneMeasurement, ...] = ()
+    unevenness: Unevenness | None = None
 
 
 class PatchMeasurement(Frozen):

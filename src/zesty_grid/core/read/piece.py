@@ -7,6 +7,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from zesty_grid.core.read.by_hand import drawn_zones
 from zesty_grid.core.read.cell_view import SEARCH_PX_PER_MM, Calibrated, CellView
 from zesty_grid.core.read.cloth_finder import Mask
 from zesty_grid.core.read.colour_space import Floats
@@ -33,7 +34,8 @@ class Piece:
 
     `light` (full scale) and `reduced` (scale of the search) are over that of paper, without what
     shows through (`through`, by channel); `used` (full scale) are the pixels whose light counts,
-    `labels` (full scale) their zones; `yarn`: only strands that face the light count.
+    `labels` (full scale) their zones; `yarn`: only strands that face the light count;
+    `areas`: the drawn area that each zone is, by number from 1, where they were drawn.
     """
 
     light: Floats
@@ -44,6 +46,7 @@ class Piece:
     used: Mask
     yarn: bool
     flags: tuple[str, ...]
+    areas: tuple[int, ...] = ()
 
     def mean_light(self, zone: int | None = None) -> Floats:
         """Mean light of the piece, or of one of its zones away from its borders; (3,)."""
@@ -62,7 +65,11 @@ def look_at_piece(photo: Calibrated, view: CellView, zone_count: int = 0) -> Pie
     if not inner.any():
         inner = view.cloth.inner
     lab = photo.correction.lab(reduced)
-    zones = find_zones(lab, inner, view.cloth.whole, SEARCH_PX_PER_MM, zone_count)
+    order: tuple[int, ...] = ()
+    if view.areas is not None and zone_count == 0:
+        zones, order = drawn_zones(np.where(view.cloth.whole, view.areas, 0), SEARCH_PX_PER_MM)
+    else:
+        zones = find_zones(lab, inner, view.cloth.whole, SEARCH_PX_PER_MM, zone_count)
     size = (view.codes.shape[1], view.codes.shape[0])
     core = np.where(zones.core, zones.labels, 0).astype(np.uint8)
 
@@ -72,7 +79,9 @@ def look_at_piece(photo: Calibrated, view: CellView, zone_count: int = 0) -> Pie
     labels, within = enlarged(core), enlarged(view.cloth.inner.astype(np.uint8)) > 0
     flags = ["more than one colour"] if len(zones.shares) > 1 else []
     if through.mean() > SEEN_THROUGH:
-        return Piece(light, reduced, through, zones, labels, within, False, (*flags, "see-through"))
+        return Piece(
+            light, reduced, through, zones, labels, within, False, (*flags, "see-through"), order
+        )
     glaring = _glaring(light, labels, within, len(zones.shares))
     used = within & ~glaring
     if glaring.sum() > GLARE_SHARE * within.sum():
@@ -85,7 +94,7 @@ def look_at_piece(photo: Calibrated, view: CellView, zone_count: int = 0) -> Pie
         used = np.logical_or.reduce(
             [facing_the_light(light, one, view.px_per_mm, angle) for one in own if one.any()]
         )
-    return Piece(light, reduced, through, zones, labels, used, yarn, tuple(flags))
+    return Piece(light, reduced, through, zones, labels, used, yarn, tuple(flags), order)
 
 
 def _without_page(photo: Calibrated, view: CellView, through: Floats) -> tuple[Floats, Floats]:

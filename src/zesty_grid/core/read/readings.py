@@ -36,6 +36,8 @@ class Photo(Frozen):
     """A photo, what was last measured in it, and whether that has been accepted.
 
     `taken_on` and `taken_at` are what the camera wrote into it, by its own clock, where it did.
+    `read_before`: readings of this sheet at this moment are kept already. `discarded`: set aside.
+    `due_stage`: of the trial that its sheet serves, the first stage that was not read.
     """
 
     id: int
@@ -47,6 +49,23 @@ class Photo(Frozen):
     measurement_id: int
     measurement: Measurement
     accepted: bool
+    discarded: bool = False
+    read_before: bool = False
+    study: int = 0
+    due_stage: int | None = None
+
+
+class NamedZone(Frozen):
+    """A zone of a cell that becomes a reading of its own.
+
+    `name`: what it is called on the piece ("leaf", "dipped"). `piece`: where the zones are pieces
+    by themselves, as the covered and the exposed half of one.
+    """
+
+    cell: Annotated[str, Field(max_length=8)]
+    zone: Annotated[str, Field(max_length=8)]
+    name: Annotated[str, Field(max_length=40)] = ""
+    piece: Piece | None = None
 
 
 class NewReadings(Frozen):
@@ -55,10 +74,13 @@ class NewReadings(Frozen):
     `run`: they show the state after this bath (0: as they came) where the day alone does not say.
     `damp` readings are kept and do not count. `early`: the pieces have not had their rest, and are
     accepted all the same. `layers` and `backing` say how they were folded and on what they lay.
+    `instead`: where the same sheet at the same moment was read before, these count and not those.
     """
 
     measurement_id: int
-    cells: Annotated[tuple[str, ...], Field(min_length=1, max_length=24)]
+    cells: Annotated[tuple[str, ...], Field(max_length=24)] = ()
+    zones: Annotated[tuple[NamedZone, ...], Field(max_length=200)] = ()
+    instead: bool = False
     taken_on: date
     stage: Annotated[int, Field(ge=0)] | None = None
     run: Annotated[int, Field(ge=0, le=2**53)] | None = None
@@ -73,7 +95,8 @@ class Reading(Frozen):
     """One measured colour of one piece at one time. Never overwritten.
 
     `run` is the bath after which it shows the piece, 0 as it came. `counts`: it is one of those
-    that its state is known by.
+    that its state is known by. `zone`: the part of the piece that it is of, with its `share` of the
+    piece; empty for the piece as a whole. `warnings`: what was doubtful in its photo.
     """
 
     id: int
@@ -96,6 +119,9 @@ class Reading(Frozen):
     layers: int | None = None
     note: str = ""
     counts: bool = True
+    zone: str = ""
+    share: float | None = None
+    warnings: tuple[str, ...] = ()
 
 
 class ReadingChoice(Frozen):
