@@ -143,7 +143,8 @@ def _in_crop(
     outlines = []
     for one in drawn:
         points = np.array(one.outline_px if isinstance(one, Area) else one, dtype=float)
-        at_mm = apply_homography(page_from_photo, points)
+        size = np.array([photo.picture.width, photo.picture.height], dtype=float)
+        at_mm = apply_homography(page_from_photo, np.clip(points, -0.05 * size, 1.05 * size))
         outlines.append((at_mm - np.array(rect[:2])) * SEARCH_PX_PER_MM - 0.5)
     return outlines
 
