@@ -236,6 +236,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/read/flags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Flags
+         * @description What the flags of a measurement mean, and what to do.
+         */
+        get: operations["list_flags_api_read_flags_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/readings/{reading_id}/choice": {
         parameters: {
             query?: never;
@@ -2610,6 +2630,23 @@ export interface components {
             working: string;
         };
         /**
+         * Flag
+         * @description `asks`: a person should look before the reading is accepted.
+         */
+        Flag: {
+            /**
+             * Asks
+             * @default true
+             */
+            asks: boolean;
+            /** Cure */
+            cure: string;
+            /** Flag */
+            flag: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * GoOn
          * @description Further treatments for swatches, saved into the plan of `revision`.
          */
@@ -3043,6 +3080,11 @@ export interface components {
         };
         /** Measurement */
         Measurement: {
+            /**
+             * By Hand
+             * @default []
+             */
+            by_hand: components["schemas"]["CellByHand"][];
             calibration: components["schemas"]["Calibration"];
             /**
              * Cells
@@ -5910,6 +5952,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_flags_api_read_flags_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Flag"][];
                 };
             };
         };

@@ -18,7 +18,7 @@ from zesty_grid.core.plan.going_on import Dealt, GoingOn
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import Vessel
 from zesty_grid.core.plan.working_out import WorkedPlan
-from zesty_grid.core.read.by_hand import CellByHand
+from zesty_grid.core.read.said_by_hand import CellByHand
 from zesty_grid.core.record.addition import Addition
 from zesty_grid.core.record.bench_vessel import IronLimit
 from zesty_grid.core.record.entry import BenchEntry

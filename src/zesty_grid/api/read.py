@@ -18,7 +18,9 @@ from zesty_grid.api.answers import (
 )
 from zesty_grid.api.shared import RowId, Store, as_json
 from zesty_grid.core.plan.swatch_codes import ALPHABET
+from zesty_grid.core.read.by_hand import said_last
 from zesty_grid.core.read.cell_pixels import cell_pixels
+from zesty_grid.core.read.flags import FLAGS, Flag
 from zesty_grid.core.read.measure import calibrate, measure_sheet
 from zesty_grid.core.read.nothing_to_ask import everything_of, what_it_asks
 from zesty_grid.core.read.odd_ones import Question
@@ -49,6 +51,12 @@ from zesty_grid.store.standing import standing_study
 
 router = APIRouter(prefix="/api", tags=["read"])
 PIECES: dict[str, tuple[Piece, ...]] = {"light": ("dark", "light"), "wash": ("dark", "wash")}
+
+
+@router.get("/read/flags")
+def list_flags() -> list[Flag]:
+    """What the flags of a measurement mean, and what to do."""
+    return list(FLAGS)
 
 
 @router.get("/studies/{study_id}/sheets")
@@ -150,7 +158,8 @@ def measure_again(photo_id: RowId, wanted: MeasureAgain, store: Store) -> Photo:
     with store.connection() as connection:
         kept = readings_store.load_photo(connection, photo_id)
         data = readings_store.photo_bytes(connection, photo_id)
-    measurement = measure_sheet(open_photo(data), kept.sheet.sheet, by_hand=wanted.cells)
+    said = said_last(kept.measurement.by_hand, wanted.cells)
+    measurement = measure_sheet(open_photo(data), kept.sheet.sheet, by_hand=said)
     with store.transaction() as connection:
         readings_store.add_measurement(connection, photo_id, measurement)
         return readings_store.load_photo(connection, photo_id)
@@ -185,7 +194,8 @@ def cell_image(
     if spot is None:
         raise NotFound("cell")
     found = calibrate(open_photo(data), photo.sheet.sheet).photo
-    pixels = cell_pixels(found, spot)
+    said = {one.cell: one for one in photo.measurement.by_hand}
+    pixels = cell_pixels(found, spot, said.get(cell))
     if pixels is None:
         raise Refusal("empty", f"Nothing was found in cell {cell}.", "Draw what lies there.")
     headers = {"Cache-Control": "private, max-age=3600"}

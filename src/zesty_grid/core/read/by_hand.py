@@ -1,41 +1,24 @@
 """What a person says of a cell against what was found: drawn outlines, zones, parts left out."""
 
 from collections.abc import Iterable
-from typing import Annotated
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import Field
 
-from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.cloth_finder import FoundCloth, Mask
 from zesty_grid.core.read.colour_space import Floats
-from zesty_grid.core.read.measurement import PointPx
-from zesty_grid.core.read.zones import MOST_ZONES, ZoneMap
+from zesty_grid.core.read.said_by_hand import CellByHand
+from zesty_grid.core.read.zones import ZoneMap
 from zesty_grid.core.refusal import Fault, Refusal
 
 DRAWN_EDGE_MM = 0.4
 SMALLEST_AREA_MM2 = 4.0
-Outline = Annotated[tuple[PointPx, ...], Field(min_length=3, max_length=400)]
 
 
-class Area(Frozen):
-    """A part of a piece drawn on the photo, in its pixels."""
-
-    name: Annotated[str, Field(max_length=40)] = ""
-    outline_px: Outline
-
-
-class CellByHand(Frozen):
-    """`zone_count`: so many colours (0: as many as are found). `areas`: the piece, or its zones, as
-    drawn. `left_out`: not to be measured. `empty`: nothing lies there that is to be measured."""
-
-    cell: Annotated[str, Field(max_length=8)]
-    zone_count: Annotated[int, Field(ge=0, le=MOST_ZONES)] = 0
-    areas: Annotated[tuple[Area, ...], Field(max_length=12)] = ()
-    left_out: Annotated[tuple[Outline, ...], Field(max_length=12)] = ()
-    empty: bool = False
+def said_last(before: Iterable[CellByHand], now: Iterable[CellByHand]) -> tuple[CellByHand, ...]:
+    """What stands of what was said of the cells: the newest word on each."""
+    return tuple({one.cell: one for one in (*before, *now)}.values())
 
 
 def check_cells(by_hand: Iterable[CellByHand], cells: Iterable[str]) -> dict[str, CellByHand]:

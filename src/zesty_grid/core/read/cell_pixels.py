@@ -7,11 +7,11 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from zesty_grid.core.read.by_hand import CellByHand
 from zesty_grid.core.read.cell_view import SEARCH_PX_PER_MM, Calibrated, view_cell
 from zesty_grid.core.read.levelness import at_one_scale, levelness_map
 from zesty_grid.core.read.picture import Pixels
 from zesty_grid.core.read.piece import look_at_piece
+from zesty_grid.core.read.said_by_hand import CellByHand
 from zesty_grid.core.read.sheet_layout import SheetCell
 
 

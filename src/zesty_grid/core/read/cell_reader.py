@@ -5,7 +5,6 @@ from dataclasses import dataclass
 import cv2
 import numpy as np
 
-from zesty_grid.core.read.by_hand import CellByHand
 from zesty_grid.core.read.cell_view import (
     SEARCH_PX_PER_MM,
     Calibrated,
@@ -18,9 +17,10 @@ from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import Floats, lab_to_hex
 from zesty_grid.core.read.colour_words import colour_words
 from zesty_grid.core.read.levelness import unevenness
-from zesty_grid.core.read.measurement import CellMeasurement, Lab, PointPx, ZoneMeasurement
+from zesty_grid.core.read.measurement import CellMeasurement, Lab, ZoneMeasurement
 from zesty_grid.core.read.picture import Picture, Pixels
 from zesty_grid.core.read.piece import Piece, look_at_piece
+from zesty_grid.core.read.said_by_hand import CellByHand, PointPx
 from zesty_grid.core.read.sheet_layout import SheetCell
 from zesty_grid.core.read.uncertainty import UncertaintyParts, uncertainty_parts
 

@@ -7,7 +7,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from zesty_grid.core.read.by_hand import Area, CellByHand, drawn_cloth, filled
+from zesty_grid.core.read.by_hand import drawn_cloth, filled
 from zesty_grid.core.read.cloth_finder import (
     RAVEL_MM,
     FoundCloth,
@@ -20,10 +20,10 @@ from zesty_grid.core.read.correction import Correction
 from zesty_grid.core.read.dot_pattern import DotsSeen, OpenDots, open_ring, see_dots
 from zesty_grid.core.read.light_field import LightField, PaperSamples
 from zesty_grid.core.read.local_light import LocalLight, Ring, fit_local_light, paper_around
-from zesty_grid.core.read.measurement import PointPx
 from zesty_grid.core.read.page_finder import FoundPage, apply_homography
 from zesty_grid.core.read.picture import Picture, Pixels
 from zesty_grid.core.read.printed_greys import GreyReadings
+from zesty_grid.core.read.said_by_hand import Area, CellByHand, PointPx
 from zesty_grid.core.read.sheet_layout import RectMm, SheetCell
 from zesty_grid.core.refusal import Refusal
 

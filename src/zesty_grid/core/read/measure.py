@@ -8,7 +8,7 @@ from functools import partial
 import numpy as np
 
 from zesty_grid import __version__
-from zesty_grid.core.read.by_hand import CellByHand, check_cells
+from zesty_grid.core.read.by_hand import check_cells
 from zesty_grid.core.read.cell_reader import read_cell
 from zesty_grid.core.read.cell_view import Calibrated
 from zesty_grid.core.read.chart_finder import ChartPlace, find_chart, patch_window_points
@@ -39,6 +39,7 @@ from zesty_grid.core.read.page_finder import FoundPage, find_page
 from zesty_grid.core.read.patch24 import PATCH_NAMES, patch24_xyz
 from zesty_grid.core.read.picture import Picture
 from zesty_grid.core.read.printed_greys import read_greys
+from zesty_grid.core.read.said_by_hand import CellByHand
 from zesty_grid.core.read.sheet_code import sheet_id_on
 from zesty_grid.core.read.sheet_layout import RectMm, Sheet
 from zesty_grid.core.refusal import Refusal
@@ -71,6 +72,7 @@ def measure_sheet(
         cells = tuple(threads.map(partial(read_cell, photo), sheet.cells, by_cell))
     return Measurement(
         software_version=__version__,
+        by_hand=tuple(said.values()),
         sheet_id=sheet.id,
         photo_size_px=(picture.width, picture.height),
         calibration=describe_calibration(photo.correction, found.warnings, picture.camera),

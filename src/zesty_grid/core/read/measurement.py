@@ -4,10 +4,10 @@ from typing import Literal
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.levelness import Unevenness
+from zesty_grid.core.read.said_by_hand import CellByHand, PointPx
 from zesty_grid.core.read.uncertainty import UncertaintyParts
 
 Lab = tuple[float, float, float]
-PointPx = tuple[float, float]
 CellStatus = Literal["measured", "empty", "refused"]
 
 
@@ -89,3 +89,4 @@ class Measurement(Frozen):
     calibration: Calibration
     cells: tuple[CellMeasurement, ...] = ()
     patches: tuple[PatchMeasurement, ...] = ()
+    by_hand: tuple[CellByHand, ...] = ()

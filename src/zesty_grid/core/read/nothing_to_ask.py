@@ -3,11 +3,9 @@
 from collections.abc import Sequence
 from datetime import date
 
+from zesty_grid.core.read.flags import ASKS_NOTHING
 from zesty_grid.core.read.odd_ones import Question
 from zesty_grid.core.read.readings import NewReadings, Photo
-
-# What was found and put right is said, and asks nothing.
-ASKS_NOTHING = {"yarn"}
 
 
 def what_it_asks(photo: Photo, odd: Sequence[Question], stage: int | None) -> list[str]:
