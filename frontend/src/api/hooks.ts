@@ -164,6 +164,17 @@ export const usePhotos = (id: number) =>
     queryFn: () => answered(api.GET("/api/studies/{study_id}/photos", at(id))) as Promise<Photo[]>,
   });
 
+/** Pieces of a photo that look other than was to be expected. */
+export const usePhotoQuestions = (photo: number, measurement: number) =>
+  useQuery({
+    queryKey: ["photo", photo, measurement, "questions"],
+    queryFn: () => answered(api.GET("/api/photos/{photo_id}/questions", { params: { path: { photo_id: photo } } })) as Promise<Schema["OddPiece"][]>,
+  });
+
+/** What the flags of a measurement mean. */
+export const useFlags = () =>
+  useQuery({ queryKey: ["flags"], staleTime: Infinity, queryFn: () => answered(api.GET("/api/read/flags")) as Promise<Schema["Flag"][]> });
+
 export const useReadings = (id: number) =>
   useQuery({
     queryKey: ["study", id, "readings"],

@@ -3481,6 +3481,22 @@ export interface components {
             /** Vessel De00 */
             vessel_de00: number;
         };
+        /**
+         * OddPiece
+         * @description `looks_like`: the swatch in whose cell this one may belong.
+         */
+        OddPiece: {
+            /** Cell */
+            cell: string;
+            /** Expected Hex */
+            expected_hex: string;
+            /** Looks Like */
+            looks_like?: string | null;
+            /** Swatch */
+            swatch: string;
+            /** Words */
+            words: string;
+        };
         /** Option */
         Option: {
             /** Key */
@@ -3915,6 +3931,17 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /** Words */
+            words: string;
+        };
+        /** Question */
+        Question: {
+            /** Choices */
+            choices: components["schemas"]["Choice"][];
+            /** Finds Out */
+            finds_out: string;
+            /** Key */
+            key: string;
             /** Words */
             words: string;
         };
@@ -5547,33 +5574,6 @@ export interface components {
             /** Zone */
             zone: string;
         };
-        /** Question */
-        zesty_grid__core__plan__questions__Question: {
-            /** Choices */
-            choices: components["schemas"]["Choice"][];
-            /** Finds Out */
-            finds_out: string;
-            /** Key */
-            key: string;
-            /** Words */
-            words: string;
-        };
-        /**
-         * Question
-         * @description `looks_like`: the swatch in whose cell this one may belong.
-         */
-        zesty_grid__core__read__odd_ones__Question: {
-            /** Cell */
-            cell: string;
-            /** Expected Hex */
-            expected_hex: string;
-            /** Looks Like */
-            looks_like?: string | null;
-            /** Swatch */
-            swatch: string;
-            /** Words */
-            words: string;
-        };
     };
     responses: never;
     parameters: never;
@@ -5867,7 +5867,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["zesty_grid__core__read__odd_ones__Question"][];
+                    "application/json": components["schemas"]["OddPiece"][];
                 };
             };
             /** @description Validation Error */
@@ -5916,7 +5916,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["zesty_grid__core__plan__questions__Question"][];
+                    "application/json": components["schemas"]["Question"][];
                 };
             };
         };

@@ -23,15 +23,17 @@ interface AcceptingProps {
   photo: Photo;
   colours: Colours;
   cells: string[];
+  zones: Schema["NamedZone"][];
   onDone: () => void;
 }
 
 /** When the photo was taken, how the pieces lay, which state they show; then they become readings. */
-export function Accepting({ study, photo, colours, cells, onDone }: AcceptingProps) {
+export function Accepting({ study, photo, colours, cells, zones, onDone }: AcceptingProps) {
   const trials = useTrials(study.id);
   const trial = trials.data?.find((one) => one.id === photo.sheet.trial);
   const [day, setDay] = useState(photo.taken_on ?? todayIso());
-  const [stage, setStage] = useState("");
+  const [stage, setStage] = useState(photo.due_stage == null ? "" : String(photo.due_stage));
+  const [instead, setInstead] = useState(true);
   const [run, setRun] = useState("");
   const [damp, setDamp] = useState(false);
   const [backing, setBacking] = useState<Backing>("");
@@ -44,6 +46,8 @@ export function Accepting({ study, photo, colours, cells, onDone }: AcceptingPro
         body: {
           measurement_id: photo.measurement_id,
           cells,
+          zones,
+          instead,
           taken_on: day,
           stage: trial ? Number(stage) : null,
           run: run === "" ? null : Number(run),
@@ -58,6 +62,7 @@ export function Accepting({ study, photo, colours, cells, onDone }: AcceptingPro
   );
   const send = (how: { early?: boolean; damp?: boolean } = {}) => accept.mutate(how, { onSuccess: onDone });
   const early = accept.error instanceof Problem && accept.error.code === "not-rested";
+  const readings = cells.length + zones.length;
   const codes = photo.sheet.assignments.map((one) => one.swatch);
   const states = [...new Set(codes.flatMap((code) => colours.of(code)?.states ?? []))];
   return (
@@ -107,10 +112,16 @@ export function Accepting({ study, photo, colours, cells, onDone }: AcceptingPro
         <TextField label="Layers" value={layers} onChange={(event) => setLayers(event.target.value)} slotProps={{ htmlInput: { inputMode: "numeric" } }} />
         <TextField label="Note" value={note} onChange={(event) => setNote(event.target.value)} />
       </Box>
+      {photo.read_before && (
+        <FormControlLabel
+          control={<Checkbox checked={instead} onChange={(_, on) => setInstead(on)} />}
+          label="This sheet at this moment was read before: count these readings, and no longer those"
+        />
+      )}
       <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "center", gap: 1, mt: 0.5 }}>
         <FormControlLabel control={<Checkbox checked={damp} onChange={(_, on) => setDamp(on)} />} label="They were damp (kept, does not count)" sx={{ flex: 1 }} />
-        <Button variant="contained" disabled={cells.length === 0 || accept.isPending || (trial !== undefined && stage === "")} onClick={() => send()}>
-          Accept {cells.length} readings
+        <Button variant="contained" disabled={readings === 0 || accept.isPending || (trial !== undefined && stage === "")} onClick={() => send()}>
+          Accept {readings} {readings === 1 ? "reading" : "readings"}
         </Button>
       </Box>
     </Box>

@@ -5,6 +5,9 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 
 import { Problem } from "../api/client";
+import type { Photo } from "../api/client";
+import { useStudies } from "../api/hooks";
+import { usePlace } from "../shell/place";
 import { ProblemNote } from "../shell/said";
 
 interface Queued {
@@ -12,9 +15,13 @@ interface Queued {
   name: string;
   state: "waiting" | "measuring" | "measured" | "refused" | "stopped";
   problem?: unknown;
+  /** The study that it belongs to, where that is not the one that is open. */
+  elsewhere?: number | undefined;
 }
 
-/** Photos dropped here are measured one after the other; each says what became of it. */
+const AT_ONCE = 2;
+
+/** Photos dropped here are measured, two at a time; each goes to its study and sheet by its code, and says what became of it. */
 export function PhotoDrop({ study }: { study: number }) {
   const [queue, setQueue] = useState<Queued[]>([]);
   const [over, setOver] = useState(false);
@@ -35,20 +42,25 @@ export function PhotoDrop({ study }: { study: number }) {
     ]);
     const control = new AbortController();
     stop.current = control;
-    for (const { id, file } of added) {
-      if (control.signal.aborted) {
-        set(id, { state: "stopped" });
-        continue;
+    const waiting = [...added];
+    const work = async () => {
+      for (let next = waiting.shift(); next; next = waiting.shift()) {
+        const { id, file } = next;
+        if (control.signal.aborted) {
+          set(id, { state: "stopped" });
+          continue;
+        }
+        set(id, { state: "measuring" });
+        try {
+          const photo = await send(file, control.signal);
+          set(id, { state: "measured", elsewhere: photo.study === study ? undefined : photo.study });
+        } catch (error) {
+          set(id, control.signal.aborted ? { state: "stopped" } : { state: "refused", problem: error });
+        }
       }
-      set(id, { state: "measuring" });
-      try {
-        await send(study, file, control.signal);
-        set(id, { state: "measured" });
-      } catch (error) {
-        set(id, control.signal.aborted ? { state: "stopped" } : { state: "refused", problem: error });
-      }
-      await queries.invalidateQueries();
-    }
+    };
+    await Promise.all(Array.from({ length: AT_ONCE }, work));
+    await queries.invalidateQueries();
   };
 
   return (
@@ -66,7 +78,7 @@ export function PhotoDrop({ study }: { study: number }) {
         }}
         sx={{ border: "2px dashed", borderColor: over ? "text.primary" : "divider", p: 2, textAlign: "center" }}
       >
-        <div>Drop photos of the sheets here: JPEG, PNG or TIFF.</div>
+        <div>Drop photos of sheets here, as many as there are: from a phone (JPEG, HEIC, AVIF, WebP), PNG, TIFF or raw.</div>
         <Button variant="outlined" sx={{ mt: 1 }} onClick={() => input.current?.click()}>
           Choose photos
         </Button>
@@ -74,7 +86,7 @@ export function PhotoDrop({ study }: { study: number }) {
           ref={input}
           type="file"
           multiple
-          accept=".jpg,.jpeg,.png,.tif,.tiff"
+          accept="image/*,.heic,.heif,.avif,.webp,.tif,.tiff,.dng,.cr2,.cr3,.nef,.arw,.raf,.orf,.rw2,.pef"
           aria-label="Photos"
           hidden
           onChange={(event) => {
@@ -100,6 +112,7 @@ export function PhotoDrop({ study }: { study: number }) {
         {queue.map((one) => (
           <Box key={one.id} sx={{ fontSize: 13, overflowWrap: "anywhere" }}>
             {one.name}: {one.state}
+            {one.elsewhere !== undefined && <ElsewhereNote study={one.elsewhere} />}
             <ProblemNote error={one.problem} />
           </Box>
         ))}
@@ -108,9 +121,22 @@ export function PhotoDrop({ study }: { study: number }) {
   );
 }
 
-async function send(study: number, file: File, signal: AbortSignal): Promise<void> {
+/** A photo of another study's sheet went there. */
+function ElsewhereNote({ study }: { study: number }) {
+  const [, go] = usePlace();
+  const studies = useStudies();
+  const name = studies.data?.find((one) => one.id === study)?.name ?? "another study";
+  return (
+    <Button size="small" onClick={() => go({ study, view: "read" })}>
+      It waits in {name}
+    </Button>
+  );
+}
+
+async function send(file: File, signal: AbortSignal): Promise<Photo> {
   const body = new FormData();
   body.append("photo", file);
-  const response = await fetch(`/api/studies/${study}/photos`, { method: "POST", body, signal });
+  const response = await fetch("/api/photos", { method: "POST", body, signal });
   if (!response.ok) throw new Problem(await response.json().catch(() => null), response.status);
+  return (await response.json()) as Photo;
 }

@@ -12,8 +12,10 @@ import { codesIn } from "../grid/cells";
 import { Awaited, Part, ProblemNote } from "../shell/said";
 import { ChosenReadings } from "./chosen-readings";
 import type { Colours } from "./colours";
+import { AcceptClear } from "./accept-clear";
 import { PhotoDrop } from "./photo-drop";
 import { PhotoReview } from "./photo-review";
+import { ReadAgain } from "./read-again";
 
 interface ReadPanelProps {
   study: StudyView;
@@ -26,10 +28,12 @@ interface ReadPanelProps {
 
 export function ReadPanel({ study, chosen, colours, state, setState }: ReadPanelProps) {
   const photos = usePhotos(study.id);
-  const [reviewed, setReviewed] = useState<Photo | null>(null);
+  const [reviewed, setReviewed] = useState<number | null>(null);
   const codes = codesIn(chosen);
-  const waiting = photos.data?.filter((photo) => !photo.accepted) ?? [];
-  const taken = photos.data?.filter((photo) => photo.accepted) ?? [];
+  const waiting = photos.data?.filter((photo) => !photo.accepted && !photo.discarded) ?? [];
+  const taken = photos.data?.filter((photo) => photo.accepted && !photo.discarded) ?? [];
+  const aside = photos.data?.filter((photo) => photo.discarded) ?? [];
+  const looked = photos.data?.find((photo) => photo.id === reviewed);
   return (
     <>
       {colours.kinds.length > 1 && (
@@ -56,6 +60,7 @@ export function ReadPanel({ study, chosen, colours, state, setState }: ReadPanel
           {() => (
             <>
               {waiting.length === 0 && <div>No photo waits to be accepted.</div>}
+              {waiting.length > 1 && <AcceptClear study={study.id} />}
               {waiting.map((photo) => (
                 <PhotoLine key={photo.id} photo={photo} onOpen={setReviewed} primary />
               ))}
@@ -65,18 +70,27 @@ export function ReadPanel({ study, chosen, colours, state, setState }: ReadPanel
                   {taken.map((photo) => (
                     <PhotoLine key={photo.id} photo={photo} onOpen={setReviewed} />
                   ))}
+                  <ReadAgain photos={taken} />
+                </Box>
+              )}
+              {aside.length > 0 && (
+                <Box component="details" sx={{ mt: 1 }}>
+                  <summary>{aside.length === 1 ? "1 photo set aside" : `${aside.length} photos set aside`}</summary>
+                  {aside.map((photo) => (
+                    <PhotoLine key={photo.id} photo={photo} onOpen={setReviewed} />
+                  ))}
                 </Box>
               )}
             </>
           )}
         </Awaited>
       </Part>
-      {reviewed && <PhotoReview study={study} photo={reviewed} colours={colours} onClose={() => setReviewed(null)} />}
+      {looked && <PhotoReview study={study} photo={looked} colours={colours} onClose={() => setReviewed(null)} />}
     </>
   );
 }
 
-function PhotoLine(props: { photo: Photo; onOpen: (photo: Photo) => void; primary?: boolean }) {
+function PhotoLine(props: { photo: Photo; onOpen: (photo: number) => void; primary?: boolean }) {
   const { photo } = props;
   const measured = photo.measurement.cells.filter((cell) => cell.status === "measured").length;
   return (
@@ -87,7 +101,7 @@ function PhotoLine(props: { photo: Photo; onOpen: (photo: Photo) => void; primar
       <Button
         variant={props.primary ? "contained" : "text"}
         size="small"
-        onClick={() => props.onOpen(photo)}
+        onClick={() => props.onOpen(photo.id)}
       >
         Look
       </Button>

@@ -23,7 +23,7 @@ from zesty_grid.core.read.cell_pixels import cell_pixels
 from zesty_grid.core.read.flags import FLAGS, Flag
 from zesty_grid.core.read.measure import calibrate, measure_sheet
 from zesty_grid.core.read.nothing_to_ask import everything_of, what_it_asks
-from zesty_grid.core.read.odd_ones import Question
+from zesty_grid.core.read.odd_ones import OddPiece
 from zesty_grid.core.read.readings import (
     AssignedSheet,
     NewReadings,
@@ -175,7 +175,7 @@ def discard(photo_id: RowId, wanted: Discarding, store: Store) -> Photo:
 
 
 @router.get("/photos/{photo_id}/questions")
-def photo_questions(photo_id: RowId, store: Store) -> list[Question]:
+def photo_questions(photo_id: RowId, store: Store) -> list[OddPiece]:
     """Pieces that look other than was to be expected."""
     with store.connection() as connection:
         return questions_about(connection, readings_store.load_photo(connection, photo_id))

@@ -8,7 +8,7 @@ import numpy as np
 
 from zesty_grid.core.read.odd_ones import (
     Expected,
-    Question,
+    OddPiece,
     SeenPiece,
     foretold_by_neighbours,
     questions,
@@ -20,7 +20,7 @@ OWN_DE00, REPEATS_DE00 = 5.0, 7.0
 KEPT_DARK_DE00, EXPOSED_DE00 = 4.0, 15.0
 
 
-def questions_about(connection: sqlite3.Connection, photo: Photo) -> list[Question]:
+def questions_about(connection: sqlite3.Connection, photo: Photo) -> list[OddPiece]:
     """Asks about pieces that look other than their last reading, their repeats or neighbours."""
     assigned = {a.cell: a for a in photo.sheet.assignments}
     pieces = [

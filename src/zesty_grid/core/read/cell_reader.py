@@ -21,7 +21,7 @@ from zesty_grid.core.read.measurement import CellMeasurement, Lab, ZoneMeasureme
 from zesty_grid.core.read.picture import Picture, Pixels
 from zesty_grid.core.read.piece import Piece, look_at_piece
 from zesty_grid.core.read.said_by_hand import CellByHand, PointPx
-from zesty_grid.core.read.sheet_layout import SheetCell
+from zesty_grid.core.read.sheet_layout import RectMm, SheetCell
 from zesty_grid.core.read.uncertainty import UncertaintyParts, uncertainty_parts
 
 BLOCK_MM = 4.0
@@ -57,7 +57,9 @@ def read_cell(
     """
     view = view_cell(photo, cell, by_hand)
     if view is None:
-        return CellMeasurement(cell=cell.cell, status="empty", flags=("empty",))
+        printed = photo.page.to_photo(_corners(cell.rect_mm))
+        outline = tuple((round(float(x), 1), round(float(y), 1)) for x, y in printed)
+        return CellMeasurement(cell=cell.cell, status="empty", flags=("empty",), outline_px=outline)
     cloth = view.cloth
     size = (view.codes.shape[1], view.codes.shape[0])
     inner = cv2.resize(cloth.inner.astype(np.uint8), size, interpolation=cv2.INTER_NEAREST) > 0
@@ -93,6 +95,11 @@ def read_cell(
         ),
         unevenness=uneven,
     )
+
+
+def _corners(rect: RectMm) -> Floats:
+    x, y, w, h = rect
+    return np.array([[x, y], [x + w, y], [x + w, y + h], [x, y + h]])
 
 
 def measure_colour(

@@ -4,11 +4,11 @@ from collections.abc import Sequence
 from datetime import date
 
 from zesty_grid.core.read.flags import ASKS_NOTHING
-from zesty_grid.core.read.odd_ones import Question
+from zesty_grid.core.read.odd_ones import OddPiece
 from zesty_grid.core.read.readings import NewReadings, Photo
 
 
-def what_it_asks(photo: Photo, odd: Sequence[Question], stage: int | None) -> list[str]:
+def what_it_asks(photo: Photo, odd: Sequence[OddPiece], stage: int | None) -> list[str]:
     """What a person has to look at before the photo is accepted; nothing when it is clear."""
     asks = list(photo.measurement.calibration.warnings)
     asks += [question.words for question in odd]

@@ -25,7 +25,7 @@ class Expected(Frozen):
     known_by: str
 
 
-class Question(Frozen):
+class OddPiece(Frozen):
     """`looks_like`: the swatch in whose cell this one may belong."""
 
     cell: str
@@ -41,7 +41,7 @@ class SeenPiece(Frozen):
     lab: Lab
 
 
-def questions(pieces: Sequence[SeenPiece], expected: Mapping[str, Expected]) -> list[Question]:
+def questions(pieces: Sequence[SeenPiece], expected: Mapping[str, Expected]) -> list[OddPiece]:
     """Asks about each piece that is further from what is expected of its swatch than it may be."""
     asked = []
     for piece in pieces:
@@ -56,7 +56,7 @@ def questions(pieces: Sequence[SeenPiece], expected: Mapping[str, Expected]) -> 
         if other:
             words = f"{piece.swatch} looks like {other.swatch}, and the other way round: swapped?"
         asked.append(
-            Question(
+            OddPiece(
                 cell=piece.cell, swatch=piece.swatch, words=words,
                 expected_hex=lab_to_hex(np.array(own.lab)),
                 looks_like=other.swatch if other else None,

@@ -1,0 +1,186 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import ToggleButton from "@mui/material/ToggleButton";
+import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
+import { useState } from "react";
+
+import { answered, api } from "../api/client";
+import type { Photo, Schema, StudyView } from "../api/client";
+import { useChange, useFlags } from "../api/hooks";
+import { cellOf, cellWords } from "../grid/cells";
+import { Chip } from "../grid/chip";
+import { ProblemNote } from "../shell/said";
+import { labWords } from "./colours";
+import type { Colours } from "./colours";
+import { OutlineEditor } from "./outline-editor";
+import type { Cell, Wanted } from "./wanted-cells";
+
+type ByHand = Schema["CellByHand"];
+const VIEWS = [
+  ["photo", "As photographed"],
+  ["use", "What was used"],
+  ["levelness", "Levelness"],
+] as const;
+
+interface CellDetailProps {
+  study: StudyView;
+  photo: Photo;
+  cell: Cell;
+  colours: Colours;
+  wanted: Wanted;
+  asked: Schema["OddPiece"][];
+  onBack: () => void;
+}
+
+/** One cell close up: the pixels behind its number, its zones by name, and what a person says against what was found. */
+export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack }: CellDetailProps) {
+  const [view, setView] = useState<(typeof VIEWS)[number][0]>("use");
+  const [drawing, setDrawing] = useState(false);
+  const flags = useFlags();
+  const assignment = photo.sheet.assignments.find((one) => one.cell === cell.cell);
+  const place = assignment && cellOf(study, assignment.swatch);
+  const before = assignment && assignment.piece === "whole" ? colours.newest(assignment.swatch) : undefined;
+  const again = useChange((said: ByHand) =>
+    answered(api.POST("/api/photos/{photo_id}/measure", { params: { path: { photo_id: photo.id } }, body: { cells: [said] } })),
+  );
+  const plain = (change: Partial<ByHand> = {}): ByHand => ({ cell: cell.cell, zone_count: 0, areas: [], left_out: [], empty: false, ...change });
+  const count = Math.max(1, cell.zones?.length ?? 1);
+  if (drawing)
+    return (
+      <OutlineEditor
+        photo={photo}
+        cell={cell}
+        pending={again.isPending}
+        error={again.error}
+        onMeasure={(said) => again.mutate(said, { onSuccess: () => setDrawing(false) })}
+        onCancel={() => setDrawing(false)}
+      />
+    );
+  return (
+    <Box role="group" aria-label={`Cell ${cell.cell}`} sx={{ fontSize: 14 }}>
+      <Button onClick={onBack} sx={{ mb: 0.5 }}>
+        All pieces
+      </Button>
+      <Box sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
+        <Chip fills={cell.hex ? [cell.hex] : []} leftOut={cell.status === "empty"} width={120} height={92} />
+        {before && <Chip fills={[before.hex]} width={56} height={92} />}
+        <Box>
+          <strong>
+            {cell.cell} {assignment?.swatch}
+          </strong>{" "}
+          {place && cellWords(study, place)}
+          {cell.lab ? (
+            <>
+              <div>{cell.colour_words}</div>
+              <div>
+                {labWords(cell.lab)} · ±{cell.uncertainty_de00?.toFixed(1)} ΔE00
+              </div>
+            </>
+          ) : (
+            <div>{cell.status}</div>
+          )}
+          {before && <div>right: as it was read before</div>}
+          {cell.unevenness && <div>{unevenWords(cell.unevenness)}</div>}
+        </Box>
+      </Box>
+      {cell.flags?.map((flag) => {
+        const said = flags.data?.find((one) => one.flag === flag);
+        return (
+          <Box key={flag} role="note" sx={{ borderLeft: 6, pl: 1, mt: 1, fontSize: 13 }}>
+            <strong>{said?.words ?? flag}</strong> {said?.cure}
+          </Box>
+        );
+      })}
+      {asked
+        .filter((one) => one.cell === cell.cell)
+        .map((one) => (
+          <Box key={one.words} role="note" sx={{ borderLeft: 6, pl: 1, mt: 1, fontSize: 13 }}>
+            <strong>{one.words}</strong>
+          </Box>
+        ))}
+      {cell.parts && (
+        <Box component="details" sx={{ mt: 1, fontSize: 13 }}>
+          <summary>What the uncertainty is made of</summary>
+          {partsWords(cell.parts)}
+        </Box>
+      )}
+      {cell.status === "measured" && (
+        <>
+          <ToggleButtonGroup exclusive size="small" value={view} onChange={(_, next: typeof view | null) => next && setView(next)} aria-label="Pixels" sx={{ mt: 1 }}>
+            {VIEWS.map(([key, words]) => (
+              <ToggleButton key={key} value={key}>
+                {words}
+              </ToggleButton>
+            ))}
+          </ToggleButtonGroup>
+          <Box
+            component="img"
+            src={`/api/photos/${photo.id}/cells/${cell.cell}.png?shown=${view}&of=${photo.measurement_id}`}
+            alt={`Cell ${cell.cell}: ${VIEWS.find(([key]) => key === view)?.[1]}`}
+            sx={{ display: "block", width: "100%", maxWidth: 460, mt: 1, bgcolor: "#777", imageRendering: "pixelated" }}
+          />
+          <Box sx={{ fontSize: 12 }}>
+            {view === "use" && "Bright: measured. Dim: page, edge and borders between zones. Dotted: glare, or the shadow between strands."}
+            {view === "levelness" && "Light: the mean of the piece. Black: 6 ΔE00 from it, or more."}
+          </Box>
+        </>
+      )}
+      {(cell.zones ?? []).map((zone) => (
+        <Box key={zone.zone} role="group" aria-label={`Zone ${zone.zone}`} sx={{ display: "grid", gridTemplateColumns: "56px 1fr 1fr", gap: 1, alignItems: "center", mt: 1 }}>
+          <Chip fills={[zone.hex]} width={56} height={44} />
+          <TextField size="small" label={`Name of zone ${zone.zone}, ${Math.round(100 * zone.share)} %`} value={wanted.nameOf(cell.cell, zone.zone)} onChange={(event) => wanted.setName(cell.cell, zone.zone, event.target.value)} />
+          {photo.sheet.trial ? (
+            <TextField select size="small" label="It is" value={wanted.pieceOf(cell.cell, zone.zone)} onChange={(event) => wanted.setPiece(cell.cell, zone.zone, event.target.value as "" | "dark" | "light" | "wash")} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}>
+              <MenuItem value="">a part of the piece</MenuItem>
+              <MenuItem value="dark">the covered half</MenuItem>
+              <MenuItem value="light">the exposed half</MenuItem>
+            </TextField>
+          ) : (
+            <Box sx={{ fontSize: 13 }}>
+              {labWords(zone.lab)} ±{zone.uncertainty_de00.toFixed(1)}
+            </Box>
+          )}
+        </Box>
+      ))}
+      <ProblemNote error={again.error} />
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mt: 1.5 }}>
+        <Button variant="outlined" color="secondary" disabled={again.isPending || count < 2} onClick={() => again.mutate(plain({ zone_count: count - 1 }))}>
+          One colour fewer
+        </Button>
+        <Button variant="outlined" color="secondary" disabled={again.isPending || count > 5} onClick={() => again.mutate(plain({ zone_count: count + 1 }))}>
+          One colour more
+        </Button>
+        <Button variant="outlined" color="secondary" disabled={again.isPending} onClick={() => setDrawing(true)}>
+          Draw by hand
+        </Button>
+        <Button variant="outlined" color="secondary" disabled={again.isPending} onClick={() => again.mutate(plain({ empty: true }))}>
+          Nothing lies here
+        </Button>
+        <Button disabled={again.isPending} onClick={() => again.mutate(plain())}>
+          As it was found
+        </Button>
+      </Box>
+    </Box>
+  );
+}
+
+function unevenWords(found: Schema["Unevenness"]): string {
+  const said = [`uneven by ${found.rms_de00.toFixed(1)} ΔE00, at worst ${found.worst_de00.toFixed(1)}`];
+  if (found.blotch_mm) said.push(`blotches about ${found.blotch_mm.toFixed(0)} mm wide`);
+  if (found.streaks != null && found.streaks > 0.5) said.push(`in streaks at ${found.streak_angle_deg?.toFixed(0)}°`);
+  return said.join(", ");
+}
+
+function partsWords(parts: Schema["UncertaintyParts"]): string {
+  const named: [string, number | undefined][] = [
+    ["chart", parts.chart_de00],
+    ["light", parts.light_de00],
+    ["evenness", parts.evenness_de00],
+    ["cloth is no paint", parts.material_de00],
+    ["rendering", parts.rendering_de00],
+    ["what shows through", parts.backing_de00],
+  ];
+  return named.filter(([, value]) => value).map(([name, value]) => `${name} ${value?.toFixed(2)}`).join(", ");
+}

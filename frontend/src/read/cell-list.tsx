@@ -1,0 +1,85 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+
+import type { Photo, Schema, StudyView } from "../api/client";
+import { useFlags } from "../api/hooks";
+import { cellOf, cellWords } from "../grid/cells";
+import { Chip } from "../grid/chip";
+import { labWords } from "./colours";
+import type { Colours } from "./colours";
+import type { Cell, Wanted } from "./wanted-cells";
+
+interface CellListProps {
+  study: StudyView;
+  photo: Photo;
+  colours: Colours;
+  wanted: Wanted;
+  asked: Schema["OddPiece"][];
+  onChoose: (cell: string) => void;
+}
+
+/** Every piece in the photo: its colour large before the one that was read before, what was doubtful, and whether it is wanted. */
+export function CellList({ study, photo, colours, wanted, asked, onChoose }: CellListProps) {
+  const assigned = new Map(photo.sheet.assignments.map((one) => [one.cell, one]));
+  const flags = useFlags();
+  const laid = photo.measurement.cells.filter((cell) => assigned.has(cell.cell) || cell.status !== "empty");
+  return (
+    <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0 }} aria-label="Pieces in the photo">
+      {laid.map((cell) => {
+        const assignment = assigned.get(cell.cell);
+        const place = assignment && cellOf(study, assignment.swatch);
+        const before = assignment && assignment.piece === "whole" ? colours.newest(assignment.swatch) : undefined;
+        const piece = assignment && assignment.piece !== "whole" ? ` ${assignment.piece}` : "";
+        const name = assignment ? assignment.swatch + piece : "no swatch";
+        return (
+          <Box component="li" key={cell.cell} sx={{ display: "flex", gap: 1, alignItems: "flex-start", borderBottom: 1, borderColor: "divider", py: 1 }}>
+            <Checkbox
+              checked={cell.status === "measured" && assignment !== undefined && wanted.isWanted(cell.cell)}
+              disabled={cell.status !== "measured" || !assignment || photo.accepted}
+              onChange={(_, on) => wanted.setWanted(cell.cell, on)}
+              slotProps={{ input: { "aria-label": `Accept ${name}` } }}
+            />
+            <Chip fills={fillsOf(cell)} leftOut={cell.status === "empty"} width={84} height={64} />
+            {before && <Chip fills={[before.hex]} width={40} height={64} />}
+            <Box sx={{ flex: 1, minWidth: 0, fontSize: 13 }}>
+              <strong>
+                {cell.cell} {name}
+              </strong>{" "}
+              {place && cellWords(study, place)}
+              {cell.lab && (
+                <div>
+                  {cell.colour_words} · {labWords(cell.lab)} · ±{cell.uncertainty_de00?.toFixed(1)}
+                </div>
+              )}
+              {before && <div>right: as it was read before</div>}
+              {cell.zones && cell.zones.length > 1 && <div>{cell.zones.map((zone) => `${Math.round(100 * zone.share)} % ${zone.name || zone.colour_words}`).join(", ")}</div>}
+              {cell.flags?.map((flag) => (
+                <div key={flag}>
+                  <strong>{flag}:</strong> {flags.data?.find((one) => one.flag === flag)?.words}
+                </div>
+              ))}
+              {asked
+                .filter((one) => one.cell === cell.cell)
+                .map((one) => (
+                  <Box key={one.words} role="note" sx={{ display: "flex", gap: 1, alignItems: "center", borderLeft: 6, pl: 1, mt: 0.5 }}>
+                    <Chip fills={[one.expected_hex]} />
+                    {one.words}
+                  </Box>
+                ))}
+            </Box>
+            <Button size="small" onClick={() => onChoose(cell.cell)} aria-label={`Look closer at ${cell.cell}`}>
+              Closer
+            </Button>
+          </Box>
+        );
+      })}
+    </Box>
+  );
+}
+
+/** Zones side by side by their shares; a plain piece in its one colour. */
+function fillsOf(cell: Cell): string[] {
+  if (cell.zones && cell.zones.length > 1) return cell.zones.map((zone) => zone.hex);
+  return cell.hex ? [cell.hex] : [];
+}

@@ -1,0 +1,57 @@
+import { useState } from "react";
+
+import type { Photo, Schema } from "../api/client";
+
+type NamedZone = Schema["NamedZone"];
+export type Cell = Schema["CellMeasurement"];
+type Piece = NonNullable<NamedZone["piece"]>;
+
+/** What is to become readings: cells that are not left out, and their zones with names. */
+export interface Wanted {
+  cells: string[];
+  zones: NamedZone[];
+  isWanted: (cell: string) => boolean;
+  setWanted: (cell: string, wanted: boolean) => void;
+  nameOf: (cell: string, zone: string) => string;
+  setName: (cell: string, zone: string, name: string) => void;
+  pieceOf: (cell: string, zone: string) => Piece | "";
+  setPiece: (cell: string, zone: string, piece: Piece | "") => void;
+}
+
+export function useWanted(photo: Photo): Wanted {
+  const [out, setOut] = useState<ReadonlySet<string>>(new Set());
+  const [names, setNames] = useState<Record<string, string>>({});
+  const [pieces, setPieces] = useState<Record<string, Piece | "">>({});
+  const laid = new Set(photo.sheet.assignments.map((one) => one.cell));
+  const ready = photo.measurement.cells.filter((cell) => cell.status === "measured" && laid.has(cell.cell));
+  const key = (cell: string, zone: string) => `${photo.measurement_id} ${cell} ${zone}`;
+  const isWanted = (cell: string) => !out.has(cell);
+  const chosen = ready.filter((cell) => isWanted(cell.cell));
+  const nameOf = (cell: string, zone: string) => names[key(cell, zone)] ?? zoneOf(photo, cell, zone)?.name ?? "";
+  const pieceOf = (cell: string, zone: string) => pieces[key(cell, zone)] ?? "";
+  const zones = chosen.flatMap((cell) =>
+    (cell.zones ?? []).map((zone): NamedZone => ({ cell: cell.cell, zone: zone.zone, name: nameOf(cell.cell, zone.zone), piece: pieceOf(cell.cell, zone.zone) || null })),
+  );
+  // Halves that are pieces of a trial by themselves have no mean that means anything.
+  const halved = new Set(zones.filter((zone) => zone.piece).map((zone) => zone.cell));
+  return {
+    cells: chosen.map((cell) => cell.cell).filter((cell) => !halved.has(cell)),
+    zones: zones.filter((zone) => !halved.has(zone.cell) || zone.piece),
+    isWanted,
+    setWanted: (cell, wanted) =>
+      setOut((old) => {
+        const next = new Set(old);
+        if (wanted) next.delete(cell);
+        else next.add(cell);
+        return next;
+      }),
+    nameOf,
+    setName: (cell, zone, name) => setNames((old) => ({ ...old, [key(cell, zone)]: name })),
+    pieceOf,
+    setPiece: (cell, zone, piece) => setPieces((old) => ({ ...old, [key(cell, zone)]: piece })),
+  };
+}
+
+function zoneOf(photo: Photo, cell: string, zone: string) {
+  return photo.measurement.cells.find((one) => one.cell === cell)?.zones?.find((one) => one.zone === zone);
+}
