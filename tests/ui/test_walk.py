@@ -62,7 +62,7 @@ def drop_and_accept(page: Page, photos: list[Path], stage: str | None = None) ->
         read.get_by_role("button", name="Look", exact=True).first.click()
         dialog = page.get_by_role("dialog")
         expect(dialog.get_by_role("img", name="Photo of sheet")).to_be_visible()
-        expect(dialog.get_by_text("Correction: ")).to_be_visible()
+        expect(dialog.get_by_text("How the colours were worked out")).to_be_visible()
         if stage:
             dialog.get_by_label("Stage of").click()
             page.get_by_role("option", name=stage).click()

@@ -6,14 +6,16 @@ import { useChange } from "../api/hooks";
 import { ProblemNote } from "../shell/said";
 
 /** Accepts at once all waiting photos that ask nothing, and says what the others ask. */
-export function AcceptClear({ study }: { study: number }) {
+export function AcceptClear({ study, waiting }: { study: number; waiting: number }) {
   const accept = useChange(() => answered(api.POST("/api/studies/{study_id}/photos/accept-clear", { params: { path: { study_id: study } } })));
   const done = accept.data;
   return (
     <Box sx={{ mb: 1 }} aria-live="polite">
-      <Button variant="contained" disabled={accept.isPending} onClick={() => accept.mutate(undefined)}>
-        Accept all that have nothing to ask
-      </Button>
+      {waiting > 1 && (
+        <Button variant="contained" disabled={accept.isPending} onClick={() => accept.mutate(undefined)}>
+          Accept all that have nothing to ask
+        </Button>
+      )}
       <ProblemNote error={accept.error} />
       {done && (
         <Box sx={{ fontSize: 13, mt: 0.5 }}>

@@ -60,7 +60,7 @@ export function Accepting({ study, photo, colours, cells, zones, onDone }: Accep
       }),
     ),
   );
-  const send = (how: { early?: boolean; damp?: boolean } = {}) => accept.mutate(how, { onSuccess: onDone });
+  const send = (how: { early?: boolean; damp?: boolean } = {}) => void accept.mutateAsync(how).then(onDone, () => undefined);
   const early = accept.error instanceof Problem && accept.error.code === "not-rested";
   const readings = cells.length + zones.length;
   const codes = photo.sheet.assignments.map((one) => one.swatch);

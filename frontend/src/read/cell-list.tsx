@@ -56,7 +56,7 @@ export function CellList({ study, photo, colours, wanted, asked, onChoose }: Cel
               {cell.zones && cell.zones.length > 1 && <div>{cell.zones.map((zone) => `${Math.round(100 * zone.share)} % ${zone.name || zone.colour_words}`).join(", ")}</div>}
               {cell.flags?.map((flag) => (
                 <div key={flag}>
-                  <strong>{flag}:</strong> {flags.data?.find((one) => one.flag === flag)?.words}
+                  <strong>{flags.data?.find((one) => one.flag === flag)?.words ?? flag}</strong>
                 </div>
               ))}
               {asked

@@ -25,7 +25,7 @@ export function MarkedPhoto({ photo, chosen, onChoose }: MarkedPhotoProps) {
         ))}
         {photo.measurement.cells?.map((cell) => (
           <g key={cell.cell} onClick={() => onChoose(cell.cell)} style={{ cursor: "pointer" }}>
-            <MarkedCell cell={cell} stroke={cell.cell === chosen ? 2 * stroke : stroke} />
+            <MarkedCell cell={cell} stroke={cell.cell === chosen ? 2 * stroke : stroke} mark={stroke} />
           </g>
         ))}
       </Box>
@@ -33,7 +33,7 @@ export function MarkedPhoto({ photo, chosen, onChoose }: MarkedPhotoProps) {
   );
 }
 
-function MarkedCell({ cell, stroke }: { cell: Schema["CellMeasurement"]; stroke: number }) {
+function MarkedCell({ cell, stroke, mark }: { cell: Schema["CellMeasurement"]; stroke: number; mark: number }) {
   const asks = (cell.flags ?? []).some((flag) => flag !== "yarn" && flag !== "empty");
   const [x, y] = cell.outline_px?.[0] ?? [0, 0];
   return (
@@ -47,8 +47,8 @@ function MarkedCell({ cell, stroke }: { cell: Schema["CellMeasurement"]; stroke:
       )}
       {asks && (
         <g>
-          <circle cx={x} cy={y} r={stroke * 7} fill="#fff" stroke="#000" strokeWidth={stroke} />
-          <text x={x} y={y} fontSize={stroke * 12} textAnchor="middle" dominantBaseline="central" fontWeight="bold" fill="#000">
+          <circle cx={x} cy={y} r={mark * 6} fill="#fff" stroke="#000" strokeWidth={mark} />
+          <text x={x} y={y} fontSize={mark * 10} textAnchor="middle" dominantBaseline="central" fontWeight="bold" fill="#000">
             ?
           </text>
         </g>

@@ -60,7 +60,7 @@ export function ReadPanel({ study, chosen, colours, state, setState }: ReadPanel
           {() => (
             <>
               {waiting.length === 0 && <div>No photo waits to be accepted.</div>}
-              {waiting.length > 1 && <AcceptClear study={study.id} />}
+              <AcceptClear study={study.id} waiting={waiting.length} />
               {waiting.map((photo) => (
                 <PhotoLine key={photo.id} photo={photo} onOpen={setReviewed} primary />
               ))}

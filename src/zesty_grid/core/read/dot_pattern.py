@@ -20,6 +20,8 @@ FAINTEST_STRENGTH = 0.006
 OPEN_CONTRAST, STRONGEST_CONTRAST = 0.75, 1.3
 OPEN_AROUND_MM = 1.0
 NEXT_TO_NOTHING = 0.04
+# The borders of a print look like dots here and there, the calmer part of it does not.
+CALM_PERCENTILE = 30
 DARKEST_LEVEL = 0.15
 
 
@@ -70,7 +72,7 @@ def seen_through(
 
     `evened` (h, w, 3) and `seen` at the scale of the search; 0 where there is next to nothing.
     """
-    if float(np.median(seen.share[inner])) < NEXT_TO_NOTHING:
+    if float(np.percentile(seen.share[inner], CALM_PERCENTILE)) < NEXT_TO_NOTHING:
         return np.zeros(3)
     shares = [
         np.median(dot_strength(evened[..., channel], REFERENCE_PX_PER_MM, dots.step_mm)[inner])

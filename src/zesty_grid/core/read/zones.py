@@ -19,8 +19,7 @@ Labels = NDArray[np.int32]
 
 SMOOTH_MM = 0.7
 BORDER_MM = 1.0
-# The outermost threads let the page through.
-FRINGE_MM = 0.9
+FRINGE_MM = 1.0
 LEAST_APART_DE00 = 2.2
 LEAST_SHARE = 0.01
 # Between two colours the histogram must fall under this part of the lower peak.
@@ -43,7 +42,8 @@ class ZoneMap:
 
 def find_zones(lab: Floats, inner: Mask, whole: Mask, px_per_mm: float, count: int = 0) -> ZoneMap:
     """Zones of a piece from its colours (h, w, 3); `count`: so many, or all there are (0)."""
-    smooth = smooth_within(lab, whole, SMOOTH_MM * px_per_mm)
+    firm = _firm(whole, px_per_mm) | inner
+    smooth = smooth_within(lab, firm, SMOOTH_MM * px_per_mm)
     scaled = _perceptual(smooth)
     if count < 2 and (count == 1 or _one_colour(scaled[inner])):
         return _single(inner, whole)
@@ -55,8 +55,8 @@ def find_zones(lab: Floats, inner: Mask, whole: Mask, px_per_mm: float, count: i
     if len(colours) > SAMPLE:
         colours = colours[rng.choice(len(colours), SAMPLE, replace=False)]
     centres = _k_means(colours, count) if count else _split(colours, len(colours))
-    labels = _assign(scaled, inner, whole, centres, px_per_mm)
-    return _by_size(labels, inner, px_per_mm)
+    labels, specks = _assign(scaled, inner, whole, centres, px_per_mm)
+    return _by_size(labels, inner & ~specks, px_per_mm)
 
 
 def _one_colour(colours: Floats) -> bool:
@@ -171,25 +171,33 @@ def _apart(colours: Floats, pair: Floats, total: int) -> bool:
 
 def _assign(
     scaled: Floats, inner: Mask, whole: Mask, centres: list[Floats], px_per_mm: float
-) -> Labels:
-    """Every pixel of the piece to the nearest colour; specks join what lies around them."""
+) -> tuple[Labels, Mask]:
+    """Every pixel of the piece to the nearest colour, and specks, which join what lies around them
+    but do not count in its colour."""
     labels = np.zeros(inner.shape, dtype=np.int32)
-    depth = ndimage.distance_transform_edt(np.pad(whole, 1))[1:-1, 1:-1]
-    seen = inner | (depth > FRINGE_MM * px_per_mm)
+    seen = inner | _firm(whole, px_per_mm)
     labels[seen] = _nearest(scaled[seen], np.stack(centres)) + 1
     smallest_px = SMALLEST_SPECK_MM2 * px_per_mm**2
+    specks = np.zeros(labels.shape, dtype=bool)
     for zone in range(1, len(centres) + 1):
         parts, count = ndimage.label(labels == zone)
         sizes = ndimage.sum_labels(np.ones_like(labels), parts, np.arange(1, count + 1))
         for part in np.flatnonzero(np.atleast_1d(sizes) < smallest_px) + 1:
             labels[parts == part] = 0
+            specks |= parts == part
     if not labels.any():
         labels[inner] = 1
     nearest = ndimage.distance_transform_edt(
         labels == 0, return_distances=False, return_indices=True
     )
     filled = labels[tuple(nearest)]
-    return np.asarray(np.where(whole, filled, 0), dtype=np.int32)
+    return np.asarray(np.where(whole, filled, 0), dtype=np.int32), specks
+
+
+def _firm(whole: Mask, px_per_mm: float) -> Mask:
+    """The piece without its outermost threads, which let the page through."""
+    depth = ndimage.distance_transform_edt(np.pad(whole, 1))[1:-1, 1:-1]
+    return np.asarray(depth > FRINGE_MM * px_per_mm)
 
 
 def _by_size(labels: Labels, inner: Mask, px_per_mm: float) -> ZoneMap:
