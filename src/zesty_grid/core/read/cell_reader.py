@@ -94,6 +94,7 @@ def read_cell(
             for number in zones
         ),
         unevenness=uneven,
+        light=_fine(mean_light),
     )
 
 
@@ -167,6 +168,7 @@ def _zone(
         levelness_de00=round(colour.levelness_de00, 3),
         uncertainty_de00=round(colour.parts.combined_de00, 3),
         parts=colour.parts,
+        light=_fine(mean_light),
         outline_px=outlines[0],
         more_outlines_px=tuple(outlines[1:]),
     )
@@ -192,6 +194,10 @@ def _to_photo(photo: Calibrated, view: CellView, points_px: Floats) -> tuple[Poi
 
 def _rounded(lab: Floats) -> Lab:
     return (round(float(lab[0]), 3), round(float(lab[1]), 3), round(float(lab[2]), 3))
+
+
+def _fine(light: Floats) -> Lab:
+    return (round(float(light[0]), 6), round(float(light[1]), 6), round(float(light[2]), 6))
 
 
 def _place_flags(place: CellPlace, photo: Calibrated) -> tuple[str, ...]:

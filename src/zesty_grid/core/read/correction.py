@@ -36,14 +36,14 @@ def root_polynomial_terms(rgb: Floats, degree: int) -> Floats:
     return np.stack(terms, axis=-1)
 
 
-def _weights(xyz: Floats) -> Floats:
+def perceptual_weights(xyz: Floats) -> Floats:
     """Squared slope of the CIELAB cube root at each patch, (3, n)."""
     return np.asarray(np.maximum(xyz, 0.008856).T ** (-4 / 3))
 
 
 def _normal_equations(terms: Floats, xyz: Floats) -> tuple[Floats, Floats]:
     """Squared weights (3, n) and the inverse normal matrices (3, terms, terms), per channel."""
-    weights = _weights(xyz)
+    weights = perceptual_weights(xyz)
     normal = np.swapaxes(weights[..., None] * terms, 1, 2) @ terms
     # A trace of ridge keeps nearly equal terms apart in the normal equations.
     ridge = 1e-9 * np.trace(normal, axis1=1, axis2=2)[:, None, None] * np.eye(terms.shape[1])
@@ -151,7 +151,7 @@ class Correction:
         rgb = self.tone.apply(np.asarray(linear_rgb, dtype=float))[None]
         terms = root_polynomial_terms(rgb, self.model.degree)
         xyz = np.maximum(terms @ self.matrix, DARKEST)
-        weights = _weights(xyz)[:, 0]
+        weights = perceptual_weights(xyz)[:, 0]
         own = np.einsum("i,cij,j->c", terms[0], self.inverse, terms[0])
         return float((weights * own).max())
 

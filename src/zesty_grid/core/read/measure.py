@@ -75,7 +75,9 @@ def measure_sheet(
         by_hand=tuple(said.values()),
         sheet_id=sheet.id,
         photo_size_px=(picture.width, picture.height),
-        calibration=describe_calibration(photo.correction, found.warnings, picture.camera),
+        calibration=describe_calibration(
+            photo.correction, found.warnings, picture.camera, found.patch_light
+        ),
         cells=cells,
         patches=describe_patches(photo.correction, _patch_outlines(photo.page, sheet, found.place)),
     )
@@ -87,6 +89,7 @@ class SheetInPhoto:
 
     photo: Calibrated
     place: ChartPlace
+    patch_light: Floats
     warnings: tuple[str, ...]
 
 
@@ -135,6 +138,7 @@ def calibrate(picture: Picture, sheet: Sheet, page: FoundPage | None = None) -> 
     return SheetInPhoto(
         photo=replace(photo, page_doubt_de00=looks.doubt_de00),
         place=place,
+        patch_light=chart.evened,
         warnings=(*picture.notes, *_light_warnings(chart.light), *looks.warnings),
     )
 
@@ -202,7 +206,10 @@ def straighten(picture: Picture, patch_linear: Floats, used: tuple[int, ...]) ->
 
 
 def describe_calibration(
-    correction: Correction, warnings: tuple[str, ...], camera: str
+    correction: Correction,
+    warnings: tuple[str, ...],
+    camera: str,
+    patch_light: Floats | None = None,
 ) -> Calibration:
     errors = correction.unseen_de00
     said = list(warnings)
@@ -224,6 +231,9 @@ def describe_calibration(
         warnings=tuple(said),
         camera=camera,
         response=tuple(_triple(patch) for patch in correction.response),
+        patch_light=tuple(_triple(patch, 6) for patch in patch_light)
+        if patch_light is not None
+        else (),
     )
 
 
@@ -241,8 +251,8 @@ def describe_patches(correction: Correction, outlines_px: Floats) -> tuple[Patch
     )
 
 
-def _triple(values: Floats) -> tuple[float, float, float]:
-    a, b, c = (round(float(v), 4) for v in values)
+def _triple(values: Floats, digits: int = 4) -> tuple[float, float, float]:
+    a, b, c = (round(float(v), digits) for v in values)
     return a, b, c
 
 

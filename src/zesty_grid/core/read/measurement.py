@@ -23,6 +23,7 @@ class Calibration(Frozen):
     """`response`: what the camera made of each chart patch, in cube roots relative to its white.
 
     Photos with the same response see cloth in the same way, and so share their error.
+    `patch_light`: its linear light over that of paper, before the correction.
     """
 
     model: str
@@ -32,6 +33,7 @@ class Calibration(Frozen):
     warnings: tuple[str, ...] = ()
     camera: str = ""
     response: tuple[Lab, ...] = ()
+    patch_light: tuple[Lab, ...] = ()
 
 
 class ZoneMeasurement(Frozen):
@@ -49,6 +51,7 @@ class ZoneMeasurement(Frozen):
     levelness_de00: float
     uncertainty_de00: float
     parts: UncertaintyParts
+    light: Lab | None = None
     outline_px: tuple[PointPx, ...]
     more_outlines_px: tuple[tuple[PointPx, ...], ...] = ()
 
@@ -57,6 +60,8 @@ class CellMeasurement(Frozen):
     """One cell. Uncertainty is a standard uncertainty: the truth lies within twice it.
 
     A piece with more than one colour has `zones`; its own colour is then no more than their mean.
+    `light`: its mean linear light over that of paper, before the correction. `agreement_de00`: how
+    far photos that were joined lie from their mean (root mean square).
     """
 
     cell: str
@@ -71,6 +76,8 @@ class CellMeasurement(Frozen):
     outline_px: tuple[PointPx, ...] = ()
     zones: tuple[ZoneMeasurement, ...] = ()
     unevenness: Unevenness | None = None
+    light: Lab | None = None
+    agreement_de00: float | None = None
 
 
 class PatchMeasurement(Frozen):
@@ -78,6 +85,15 @@ class PatchMeasurement(Frozen):
     lab: Lab
     reference_lab: Lab
     outline_px: tuple[PointPx, ...] = ()
+
+
+class JoinedPhoto(Frozen):
+    """One of several photos that were read as one; `light`: which of the lights, from 1."""
+
+    name: str
+    model: str
+    camera: str = ""
+    light: int
 
 
 class Measurement(Frozen):
@@ -90,3 +106,4 @@ class Measurement(Frozen):
     cells: tuple[CellMeasurement, ...] = ()
     patches: tuple[PatchMeasurement, ...] = ()
     by_hand: tuple[CellByHand, ...] = ()
+    photos: tuple[JoinedPhoto, ...] = ()
