@@ -10,12 +10,14 @@ import numpy as np
 import pytest
 from PIL import Image
 from tests.cloth_spectra import cloths_on, true_lab
+from tests.own_chart import own_chart, own_spectra
 from tests.small_study import small_plan
 
 from zesty_grid.cli import main
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.sheet_layout import Sheet
 from zesty_grid.standins.camera import Shot, photograph
+from zesty_grid.standins.cloth import Motif
 from zesty_grid.standins.scene import Scene
 from zesty_grid.store.database import Database
 
@@ -176,3 +178,49 @@ def test_plan_and_weigh_do_what_the_screens_do(tmp_path, capsys):
     }  # fmt: skip
     assert refused(capsys, "plan", written(tmp_path, {"name": ""}))["code"] == "invalid"
     assert refused(capsys, "weigh", plan, "--data", tmp_path / "no.db")["code"] == "invalid"
+
+
+@pytest.fixture(scope="module")
+def joined_files(tmp_path_factory) -> Path:
+    """A sheet printed for a chart of one's own, and two photos of it."""
+    folder = tmp_path_factory.mktemp("joined")
+    (folder / "forty.json").write_text(own_chart().model_dump_json())
+    main(["sheet", "--chart", str(folder / "forty.json"), "--out", str(folder)])
+    sheet = Sheet.model_validate_json((folder / "sheet.json").read_text())
+    cloths = list(cloths_on(sheet, 4))
+    cloths[0] = replace(cloths[0], motifs=(Motif("half", cloths[5].reflectance, 0.4),))
+    scene = Scene(sheet, tuple(cloths), chart_spectra=own_spectra())
+    for n, light in enumerate(("daylight D65", "LED")):
+        data = photograph(scene, replace(SHOT, light=light, seed=n))
+        (folder / f"photo{n}.jpg").write_bytes(data)
+    return folder
+
+
+def test_measure_joins_photos_and_says_how_they_agree(capsys, joined_files):
+    photos = [joined_files / f"photo{n}.jpg" for n in range(2)]
+    answer = run(capsys, "measure", *photos, "--sheet", joined_files / "sheet.json")
+    assert [photo["name"] for photo in answer["photos"]] == ["photo0.jpg", "photo1.jpg"]
+    assert len(answer["patches"]) == 40
+    assert all(cell["agreement_de00"] >= 0 for cell in answer["cells"])
+    assert all(cell["zones"] == [] for cell in answer["cells"])
+
+
+def test_measure_adds_the_zones_of_each_cell(capsys, joined_files):
+    photo, sheet = joined_files / "photo0.jpg", joined_files / "sheet.json"
+    cells = run(capsys, "measure", photo, "--sheet", sheet, "--zones")["cells"]
+    assert [len(cell["zones"]) for cell in cells] == [2, *[1] * 11]
+    promised = {"zone", "share", "lab", "hex", "uncertainty_de00", "outline_px"}
+    assert promised <= set(cells[0]["zones"][0])
+    assert "more than one colour" in cells[0]["flags"]
+
+
+def test_measure_refuses_a_photo_of_another_sheet(capsys, joined_files, tmp_path):
+    run(capsys, "sheet", "--out", tmp_path, "--chart", joined_files / "forty.json")
+    photo = joined_files / "photo0.jpg"
+    said = refused(capsys, "measure", photo, "--sheet", tmp_path / "sheet.json")
+    assert "The photo shows sheet" in json.dumps(said)
+
+
+def test_photos_without_a_sheet_are_asked_for_one(capsys, joined_files):
+    said = refused(capsys, "measure", joined_files / "photo0.jpg")
+    assert "Give --sheet" in json.dumps(said)

@@ -14,10 +14,12 @@ from zesty_grid import __version__
 from zesty_grid.core.refusal import Refusal
 
 if TYPE_CHECKING:
+    from zesty_grid.core.read.chart import Chart
     from zesty_grid.core.shelf.shelf import Shelf
 
 DEFAULT_DATA = Path.home() / ".local" / "share" / "zesty-grid" / "zesty-grid.db"
 DEFAULT_PORT = 8750
+CHART_HELP = "patch24, or a file: CGATS text, CSV or chart JSON"
 
 
 def main(arguments: list[str] | None = None) -> None:
@@ -54,15 +56,18 @@ def _parser() -> argparse.ArgumentParser:
 
     sheet = verbs.add_parser("sheet", help="make a sheet to print")
     sheet.add_argument("--cells", type=int, default=12)
-    sheet.add_argument("--chart", choices=["patch24"], default="patch24")
+    sheet.add_argument("--chart", default="patch24", help=CHART_HELP)
+    sheet.add_argument("--kind", choices=["cuttings", "hanks", "large", "window"],
+                       default="cuttings")  # fmt: skip
+    sheet.add_argument("--paper", choices=["A4", "Letter"], default="A4")
     sheet.add_argument("--out", type=Path, required=True)
     sheet.set_defaults(run=_sheet)
 
-    measure = verbs.add_parser("measure", help="measure a photo")
-    measure.add_argument("photo", type=Path)
-    what = measure.add_mutually_exclusive_group(required=True)
-    what.add_argument("--sheet", type=Path, help="sheet.json of the sheet in the photo")
-    what.add_argument("--chart", choices=["patch24"], help="the photo holds only a chart")
+    measure = verbs.add_parser("measure", help="measure a photo, or several of one sheet as one")
+    measure.add_argument("photo", type=Path, nargs="+")
+    measure.add_argument("--sheet", type=Path, help="sheet.json of the sheet in the photo")
+    measure.add_argument("--chart", help=f"{CHART_HELP}; without --sheet the photo holds it alone")
+    measure.add_argument("--zones", action="store_true", help="the colours of each piece apart")
     measure.set_defaults(run=_measure)
 
     for name, run, words in (
@@ -127,7 +132,11 @@ def _sheet(options: argparse.Namespace) -> None:
     from zesty_grid.core.read.sheet_layout import lay_out_sheet
     from zesty_grid.formats.sheet_page import sheet_pdf, sheet_png
 
-    sheet = lay_out_sheet("".join(secrets.choice(ALPHABET) for _ in range(6)), options.cells)
+    code = "".join(secrets.choice(ALPHABET) for _ in range(6))
+    most = {"hanks": 6, "large": 1, "window": 1}
+    cells = min(options.cells, most.get(options.kind, options.cells))
+    chart = _chart(options.chart)
+    sheet = lay_out_sheet(code, cells, options.kind, options.paper, chart)
     options.out.mkdir(parents=True, exist_ok=True)
     pdf = sheet_pdf(sheet)
     (options.out / "sheet.pdf").write_bytes(pdf)
@@ -136,18 +145,45 @@ def _sheet(options: argparse.Namespace) -> None:
     print(sheet.model_dump_json())
 
 
+def _chart(name: str) -> "Chart":
+    """The common chart by its name, or one from a file."""
+    from zesty_grid.core.read.chart import PATCH24, patch24
+    from zesty_grid.formats.chart_file import read_chart
+
+    if name == PATCH24:
+        return patch24()
+    return read_chart(Path(name).read_text(), Path(name).stem)
+
+
 def _measure(options: argparse.Namespace) -> None:
     from zesty_grid.core.read.chart_alone import measure_chart
+    from zesty_grid.core.read.joining import join
     from zesty_grid.core.read.measure import measure_sheet
-    from zesty_grid.core.read.sheet_layout import Sheet
+    from zesty_grid.core.read.sheet_layout import Sheet, with_chart
+    from zesty_grid.core.refusal import Refusal
     from zesty_grid.formats.photo import open_photo
 
-    picture = open_photo(options.photo.read_bytes())
-    if options.chart:
-        print(measure_chart(picture).model_dump_json(exclude={"cells"}))
-    else:
-        sheet = Sheet.model_validate_json(options.sheet.read_text())
-        print(measure_sheet(picture, sheet).model_dump_json(exclude_none=True))
+    if options.sheet is None:
+        if options.chart is None or len(options.photo) > 1:
+            raise Refusal(
+                "sheet-needed", "It is not said which sheet is in the photos.",
+                "Give --sheet sheet.json, or --chart for one photo of a chart alone.",
+            )  # fmt: skip
+        picture = open_photo(options.photo[0].read_bytes())
+        print(measure_chart(picture, _chart(options.chart)).model_dump_json(exclude={"cells"}))
+        return
+    sheet = Sheet.model_validate_json(options.sheet.read_text())
+    if options.chart is not None:
+        sheet = with_chart(sheet, _chart(options.chart))
+    measured = [measure_sheet(open_photo(one.read_bytes()), sheet) for one in options.photo]
+    found = measured[0]
+    if len(measured) > 1:
+        found = join(measured, [one.name for one in options.photo])
+    cells = tuple(
+        cell.with_zones() if options.zones else cell.model_copy(update={"zones": ()})
+        for cell in found.cells
+    )
+    print(found.model_copy(update={"cells": cells}).model_dump_json(exclude_none=True))
 
 
 def _json_text(name: str) -> str:

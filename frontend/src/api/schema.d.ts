@@ -1818,6 +1818,7 @@ export interface components {
          * @description `response`: what the camera made of each chart patch, in cube roots relative to its white.
          *
          *     Photos with the same response see cloth in the same way, and so share their error.
+         *     `patch_light`: its linear light over that of paper, before the correction.
          */
         Calibration: {
             /**
@@ -1839,6 +1840,15 @@ export interface components {
              * @constant
              */
             observer: "2";
+            /**
+             * Patch Light
+             * @default []
+             */
+            patch_light: [
+                number,
+                number,
+                number
+            ][];
             residual_de00: components["schemas"]["Residual"];
             /**
              * Response
@@ -1912,8 +1922,12 @@ export interface components {
          * @description One cell. Uncertainty is a standard uncertainty: the truth lies within twice it.
          *
          *     A piece with more than one colour has `zones`; its own colour is then no more than their mean.
+         *     `light`: its mean linear light over that of paper, before the correction. `agreement_de00`: how
+         *     far photos that were joined lie from their mean (root mean square).
          */
         CellMeasurement: {
+            /** Agreement De00 */
+            agreement_de00?: number | null;
             /** Cell */
             cell: string;
             /** Colour Words */
@@ -1933,6 +1947,12 @@ export interface components {
             ] | null;
             /** Levelness De00 */
             levelness_de00?: number | null;
+            /** Light */
+            light?: [
+                number,
+                number,
+                number
+            ] | null;
             /**
              * Outline Px
              * @default []
@@ -1969,7 +1989,11 @@ export interface components {
              */
             mode: "cell";
         };
-        /** ChartSlot */
+        /**
+         * ChartSlot
+         * @description Where a chart is laid. `values`: L*a*b* (D50, 2°) of its patches, where it is not the common
+         *     one that goes by its name.
+         */
         ChartSlot: {
             /**
              * Columns
@@ -1979,9 +2003,8 @@ export interface components {
             /**
              * Name
              * @default patch24
-             * @constant
              */
-            name: "patch24";
+            name: string;
             /** Patches */
             patches: components["schemas"]["Patch"][];
             /** Quad Mm */
@@ -2008,6 +2031,15 @@ export interface components {
              * @default 4
              */
             rows: number;
+            /**
+             * Values
+             * @default []
+             */
+            values: [
+                number,
+                number,
+                number
+            ][];
         };
         /**
          * Choice
@@ -2862,6 +2894,23 @@ export interface components {
             planned_s: number | null;
         };
         /**
+         * JoinedPhoto
+         * @description One of several photos that were read as one; `light`: which of the lights, from 1.
+         */
+        JoinedPhoto: {
+            /**
+             * Camera
+             * @default
+             */
+            camera: string;
+            /** Light */
+            light: number;
+            /** Model */
+            model: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * LargerPiece
          * @description A full skein or garment that goes through the baths of one cell beside its swatches.
          *
@@ -3107,6 +3156,11 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Photos
+             * @default []
+             */
+            photos: components["schemas"]["JoinedPhoto"][];
             /** Sheet Id */
             sheet_id?: string | null;
             /** Software Version */
@@ -5548,6 +5602,12 @@ export interface components {
             ];
             /** Levelness De00 */
             levelness_de00: number;
+            /** Light */
+            light?: [
+                number,
+                number,
+                number
+            ] | null;
             /**
              * More Outlines Px
              * @default []

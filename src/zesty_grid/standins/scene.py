@@ -54,6 +54,7 @@ class Scene:
     shades: tuple[Shade, ...] = ()
     chart_fault: ChartFault = ChartFault()
     paper: Floats = field(default_factory=lambda: PAPER)
+    chart_spectra: Floats = field(default_factory=patch24_spectra)
 
 
 def page_reflected(
@@ -92,10 +93,10 @@ def _printed(pdf: bytes, px_per_mm: float) -> Image32:
 def _lay_chart(page: Image32, scene: Scene, to_rgb: ToRgb, px_per_mm: float) -> None:
     slot = scene.sheet.chart
     fault = scene.chart_fault
-    colours = to_rgb(_aged(patch24_spectra(), fault) + fault.sheen)
+    colours = to_rgb(_aged(scene.chart_spectra, fault) + fault.sheen)
     if scene.chart_upside_down:
         colours = colours[::-1]
-    quads = [np.array(slot.quad_mm), *(_patch_quad(slot, i) for i in range(24))]
+    quads = [np.array(slot.quad_mm), *(_patch_quad(slot, i) for i in range(len(slot.patches)))]
     centre = np.array(slot.quad_mm).mean(axis=0)
     angle = np.radians(scene.chart_turn_deg)
     turn = np.array([[np.cos(angle), -np.sin(angle)], [np.sin(angle), np.cos(angle)]])

@@ -4,6 +4,7 @@ import colour
 import numpy as np
 import pytest
 
+from zesty_grid.core.read.chart import patch24
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import xyz_to_lab
 from zesty_grid.core.read.correction import (
@@ -94,20 +95,20 @@ def test_tone_curve_undoes_a_power():
 
 
 def test_a_linear_camera_is_corrected_almost_perfectly_and_says_how_well():
-    correction = choose_correction(camera_rgb(), patch24_xyz(), ALL)
+    correction = choose_correction(camera_rgb(), patch24(), ALL)
     assert correction.unseen_de00.mean() < 0.5
     assert delta_e_2000(correction.patch_lab, xyz_to_lab(patch24_xyz())).mean() < 0.4
 
 
 def test_a_bent_camera_gets_a_tone_curve():
-    correction = choose_correction(camera_rgb() ** 0.75, patch24_xyz(), ALL)
+    correction = choose_correction(camera_rgb() ** 0.75, patch24(), ALL)
     assert correction.model.tone_terms > 0
     assert correction.unseen_de00.mean() < 1
 
 
 def test_too_few_patches_are_refused():
     with pytest.raises(Refusal, match="Too few chart patches"):
-        choose_correction(camera_rgb(), patch24_xyz(), ALL[:17])
+        choose_correction(camera_rgb(), patch24(), ALL[:17])
 
 
 def test_kubelka_munk_worked_example():

@@ -1,4 +1,4 @@
-"""Finds and reads a 24-patch chart in a photo that holds no sheet, at any angle."""
+"""Finds and reads a chart in a photo that holds no sheet, at any angle."""
 
 from dataclasses import dataclass
 
@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 from scipy.optimize import minimize
 
 from zesty_grid import __version__
+from zesty_grid.core.read.chart import Chart, patch24
 from zesty_grid.core.read.chart_finder import find_chart, patch_window_points
 from zesty_grid.core.read.chart_reader import check_chart, read_patches, seen_misfit
 from zesty_grid.core.read.colour_space import Floats
@@ -15,14 +16,12 @@ from zesty_grid.core.read.correction import choose_correction
 from zesty_grid.core.read.measure import describe_calibration, describe_patches, straighten
 from zesty_grid.core.read.measurement import Measurement
 from zesty_grid.core.read.page_finder import FoundPage, apply_homography
-from zesty_grid.core.read.patch24 import COLUMNS, ROWS, patch24_xyz
 from zesty_grid.core.read.picture import Picture, Pixels
-from zesty_grid.core.read.sheet_layout import CARD_RECT_MM, RectMm, lay_out_sheet
+from zesty_grid.core.read.sheet_layout import ChartSlot, RectMm, lay_out_sheet
 from zesty_grid.core.refusal import Refusal
 
 SEARCH_PX = 1400
 EDGE_LEVELS = (10.0, 18.0, 30.0, 6.0)
-FEWEST_PATCHES = 12
 MISFIT_DE00 = 9.0
 CROP_PX_PER_MM = 6.0
 MARGIN_MM = 4.0
@@ -34,53 +33,60 @@ class _Blob:
     side_px: float
 
 
-def measure_chart(picture: Picture) -> Measurement:
+def measure_chart(picture: Picture, chart: Chart | None = None) -> Measurement:
     """The chart's patches as measured; raises Refusal where no chart can be found or used."""
-    photo_from_page = _find_card(picture)
+    chart = chart or patch24()
+    photo_from_page = _find_card(picture, chart)
     page = FoundPage(photo_from_page, CROP_PX_PER_MM, 0.0)
-    slot = lay_out_sheet("chart-alone", 1).chart
-    x, y, w, h = CARD_RECT_MM
+    slot = _slot_of(chart)
+    (x, y), (x1, y1) = slot.quad_mm[0], slot.quad_mm[2]
+    w, h = x1 - x, y1 - y
     rect: RectMm = (x - MARGIN_MM, y - MARGIN_MM, w + 2 * MARGIN_MM, h + 2 * MARGIN_MM)
     crop = page.crop(picture, rect, CROP_PX_PER_MM)
     origin_mm = np.array(rect[:2])
     log_light = np.log(picture.linear(crop).astype(float) + 1e-3)
     place = find_chart(log_light, origin_mm, CROP_PX_PER_MM, slot)
     readings = read_patches(picture, crop, origin_mm, CROP_PX_PER_MM, slot, place)
-    used = check_chart(readings, readings.linear)
-    straight = straighten(picture, readings.linear, used)
+    used = check_chart(readings, readings.linear, chart)
+    straight = straighten(picture, readings.linear, used, chart)
     readings = read_patches(straight, crop, origin_mm, CROP_PX_PER_MM, slot, place)
-    evened = _even_light(readings.linear, used)
-    correction = choose_correction(evened, patch24_xyz(), used, already_linear=picture.raw)
+    evened = _even_light(readings.linear, used, chart)
+    correction = choose_correction(evened, chart, used, already_linear=picture.raw)
     outlines = patch_window_points(slot, place, per_side=2)[:, [0, 1, 3, 2]]
     return Measurement(
         software_version=__version__,
         photo_size_px=(picture.width, picture.height),
-        calibration=describe_calibration(correction, picture.notes, picture.camera),
+        calibration=describe_calibration(correction, chart, picture.notes, picture.camera),
         patches=describe_patches(
-            correction, page.to_photo(outlines.reshape(-1, 2)).reshape(24, 4, 2)
+            correction, chart, page.to_photo(outlines.reshape(-1, 2)).reshape(-1, 4, 2)
         ),
     )
 
 
-def _even_light(patch_linear: Floats, used: tuple[int, ...]) -> Floats:
+def _slot_of(chart: Chart) -> ChartSlot:
+    """Millimetres on the card itself, as if it lay in a sheet's slot."""
+    return lay_out_sheet("chart-alone", 1, chart=chart).chart
+
+
+def _even_light(patch_linear: Floats, used: tuple[int, ...], chart: Chart) -> Floats:
     """Patch light without the slope and falloff of the light that fit the chart best.
 
     There is no paper to see the light on: three terms in log light are fitted on the chart itself.
     """
-    column, row = np.arange(24) % COLUMNS, np.arange(24) // COLUMNS
-    x, y = column / (COLUMNS - 1) - 0.5, row / (COLUMNS - 1) - 0.3
+    row, column = np.divmod(np.arange(len(chart.patches)), chart.columns)
+    x, y = column / (chart.columns - 1) - 0.5, row / (chart.columns - 1) - 0.3
     terms = np.stack([x, y, x**2 + y**2], axis=-1)
 
     def misfit(slopes: Floats) -> float:
         evened = patch_linear / np.exp(terms @ slopes)[:, None]
-        return seen_misfit(evened, used) + 0.5 * float(np.abs(slopes).sum())
+        return seen_misfit(evened, used, chart) + 0.5 * float(np.abs(slopes).sum())
 
     slopes = minimize(misfit, np.zeros(3), method="Powell", options={"maxfev": 200}).x
     evened: Floats = patch_linear / np.exp(terms @ slopes)[:, None]
     return evened
 
 
-def _find_card(picture: Picture) -> Floats:
+def _find_card(picture: Picture, chart: Chart) -> Floats:
     """Photo pixels from page millimetres, as if the card lay exactly in the sheet's slot."""
     scale = min(1.0, SEARCH_PX / max(picture.width, picture.height))
     small: Pixels = cv2.resize(  # type: ignore[assignment]
@@ -89,7 +95,7 @@ def _find_card(picture: Picture) -> Floats:
     linear = picture.linear(small)
     best: tuple[float, Floats] | None = None
     for level in EDGE_LEVELS:
-        found = _card_at_level(linear, level)
+        found = _card_at_level(linear, level, chart)
         if found and (best is None or found[0] < best[0]):
             best = found
         if best and best[0] < MISFIT_DE00 / 2:
@@ -97,7 +103,7 @@ def _find_card(picture: Picture) -> Floats:
     if best is None or best[0] > MISFIT_DE00:
         raise Refusal(
             "chart-missing",
-            "No 24-patch chart was found in this photo.",
+            f"No {chart.label} was found in this photo.",
             "Let the chart fill a third of the picture, flat, sharp and free of reflections.",
         )
     half_pixel = np.array([[1 / scale, 0, 0.5 / scale - 0.5], [0, 1 / scale, 0.5 / scale - 0.5],
@@ -106,7 +112,9 @@ def _find_card(picture: Picture) -> Floats:
     return result
 
 
-def _card_at_level(linear: NDArray[np.float32], level: float) -> tuple[float, Floats] | None:
+def _card_at_level(
+    linear: NDArray[np.float32], level: float, chart: Chart
+) -> tuple[float, Floats] | None:
     """Misfit and small-picture pixels from page mm, with edges stronger than `level`."""
     blobs = _patch_like_blobs(linear, level)
     best: tuple[float, Floats] | None = None
@@ -116,9 +124,9 @@ def _card_at_level(linear: NDArray[np.float32], level: float) -> tuple[float, Fl
             continue
         lattice = _grow_lattice(blobs, seed)
         tried |= set(lattice)
-        if len(lattice) < FEWEST_PATCHES:
+        if len(lattice) < len(chart.patches) / 2:
             continue
-        found = _best_window(linear, blobs, lattice)
+        found = _best_window(linear, blobs, lattice, chart)
         if found and (best is None or found[0] < best[0]):
             best = found
     return best
@@ -186,37 +194,42 @@ def _grow_lattice(blobs: list[_Blob], seed: int) -> dict[int, tuple[int, int]]:
 
 
 def _best_window(
-    linear: NDArray[np.float32], blobs: list[_Blob], lattice: dict[int, tuple[int, int]]
+    linear: NDArray[np.float32],
+    blobs: list[_Blob],
+    lattice: dict[int, tuple[int, int]],
+    chart: Chart,
 ) -> tuple[float, Floats] | None:
-    """The placement of the 6 × 4 window on the lattice whose colours fit the chart best."""
+    """The placement of the chart's window on the lattice whose colours fit it best."""
     centres = np.array([blobs[i].centre for i in lattice])
     place = np.array(list(lattice.values()), dtype=float)
     matrix, kept = cv2.findHomography(place, centres, cv2.RANSAC, 4.0)
-    if matrix is None or kept.sum() < FEWEST_PATCHES:
+    if matrix is None or kept.sum() < len(chart.patches) / 2:
         return None
     place = place[np.ravel(kept) > 0]
-    slot = lay_out_sheet("chart-alone", 1).chart
+    slot = _slot_of(chart)
     page_mm = np.array([patch.centre_mm for patch in slot.patches], dtype=float)
-    index = np.array([(i % COLUMNS, i // COLUMNS) for i in range(24)], dtype=float)
+    index = np.array(
+        [divmod(i, chart.columns)[::-1] for i in range(len(chart.patches))], dtype=float
+    )
     best: tuple[float, Floats] | None = None
     for quarter in range(4):
         cos, sin = ((1, 0), (0, 1), (-1, 0), (0, -1))[quarter]
         turn = np.array([[cos, -sin], [sin, cos]], dtype=float)
         turned = place @ turn.T
         low, high = turned.min(axis=0), turned.max(axis=0)
-        slack = np.array([COLUMNS, ROWS]) - 1 - (high - low)
+        slack = np.array([chart.columns, chart.rows]) - 1 - (high - low)
         for dx in range(int(slack[0]) + 1):
             for dy in range(int(slack[1]) + 1):
                 corner = low - [dx, dy]
                 seen = apply_homography(np.asarray(matrix, float), (index + corner) @ turn)
-                misfit = _misfit(linear, seen)
+                misfit = _misfit(linear, seen, chart)
                 if misfit is not None and (best is None or misfit < best[0]):
                     photo_from_page, _ = cv2.findHomography(page_mm, seen)
                     best = (misfit, np.asarray(photo_from_page, dtype=float))
     return best
 
 
-def _misfit(linear: NDArray[np.float32], seen_px: Floats) -> float | None:
+def _misfit(linear: NDArray[np.float32], seen_px: Floats, chart: Chart) -> float | None:
     column, row = np.round(seen_px).astype(int).T
     height, width = linear.shape[:2]
     if (
@@ -232,4 +245,4 @@ def _misfit(linear: NDArray[np.float32], seen_px: Floats) -> float | None:
             for c, r in zip(column, row, strict=True)
         ]
     )
-    return seen_misfit(patches.astype(float), tuple(range(24)))
+    return seen_misfit(patches.astype(float), tuple(range(len(chart.patches))), chart)

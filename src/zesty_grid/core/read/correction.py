@@ -7,9 +7,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from zesty_grid.core.read.chart import FEWEST_GREYS, FEWEST_PATCHES, Chart
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import Floats, xyz_to_lab
-from zesty_grid.core.read.patch24 import GREY_ROW
 from zesty_grid.core.refusal import Refusal
 
 # A richer model must beat a simpler one by this much (mean ΔE00 on unseen patches).
@@ -127,7 +127,7 @@ class Correction:
     """A fitted correction and how well it did on patches left out of the fit.
 
     `alternative` is the next best model with the same tone curve and its matrix: where the two
-    disagree, the chart cannot tell which is right. `response` (24, 3) is the straightened light of
+    disagree, the chart cannot tell which is right. `response` (n, 3) is the straightened light of
     each patch in cube roots, relative to the white patch.
     """
 
@@ -167,21 +167,22 @@ class Correction:
 
 
 def choose_correction(
-    patch_linear: Floats, reference_xyz: Floats, used: tuple[int, ...], already_linear: bool = False
+    patch_linear: Floats, chart: Chart, used: tuple[int, ...], already_linear: bool = False
 ) -> Correction:
     """Fits every model on the usable patches and takes the one that does best on unseen ones.
 
-    `patch_linear` and `reference_xyz` are (24, 3); `used` are the indices of unclipped patches.
+    `patch_linear` is (n, 3); `used` are the indices of unclipped patches.
     `already_linear`: the light is linear as it stands, as a sensor's own is.
     The tone curve has few terms for six greys in three channels, so it is fitted once.
-    Raises Refusal where fewer than 18 patches or 4 greys are left.
+    Raises Refusal where too few patches or greys are left.
     """
-    greys = usable_greys(used)
+    greys = usable_greys(used, chart)
     rows = list(used)
+    reference_xyz = chart.xyz
     reference = reference_xyz[rows]
     tones = {0: STRAIGHT, 2: fit_tone_curve(patch_linear[greys], reference_xyz[greys], 2)}
     errors = {
-        model: _unseen_de00(model, tones[model.tone_terms], patch_linear, reference_xyz, used)
+        model: _unseen_de00(model, tones[model.tone_terms], patch_linear, chart, used)
         for model in MODELS
         if tones[model.tone_terms].rises(patch_linear) and not (already_linear and model.tone_terms)
     }
@@ -199,17 +200,17 @@ def choose_correction(
     patch_xyz = root_polynomial_terms(tone.apply(patch_linear), best.degree) @ matrix
     patch_lab = xyz_to_lab(np.maximum(patch_xyz, DARKEST))
     straight = np.maximum(tone.apply(patch_linear), DARKEST)
-    response = np.cbrt(straight / straight[GREY_ROW.start])
+    response = np.cbrt(straight / straight[chart.greys[0]])
     _, inverse = _normal_equations(root_polynomial_terms(rgb, best.degree), reference)
     return Correction(
         best, tone, matrix, inverse, (other, other_matrix), patch_lab, errors[best], used, response
     )
 
 
-def usable_greys(used: tuple[int, ...]) -> list[int]:
+def usable_greys(used: tuple[int, ...], chart: Chart) -> list[int]:
     """Indices of the greys among the used patches; raises Refusal where the chart is too poor."""
-    greys = [i for i in used if GREY_ROW.start <= i < GREY_ROW.stop]
-    if len(used) < 18 or len(greys) < 4:
+    greys = [i for i in used if i in chart.greys]
+    if len(used) < FEWEST_PATCHES or len(greys) < FEWEST_GREYS:
         raise Refusal(
             "chart-clipped",
             "Too few chart patches are usable.",
@@ -219,22 +220,23 @@ def usable_greys(used: tuple[int, ...]) -> list[int]:
 
 
 def _unseen_de00(
-    model: Model, tone: ToneCurve, linear: Floats, reference_xyz: Floats, used: tuple[int, ...]
+    model: Model, tone: ToneCurve, linear: Floats, chart: Chart, used: tuple[int, ...]
 ) -> Floats:
-    """ΔE00 of each used patch as predicted by the model fitted without it; `linear` (24, 3).
+    """ΔE00 of each used patch as predicted by the model fitted without it; `linear` (n, 3).
 
     For least squares this needs no second fit: leaving a row out multiplies its residual by
     1 / (1 − leverage) (Cook and Weisberg, Residuals and Influence in Regression, 1982). The tone
     curve is fitted on the greys, so for each of them it is fitted anew without that grey.
     """
     rows = list(used)
+    reference_xyz = chart.xyz
     xyz = reference_xyz[rows]
     terms = root_polynomial_terms(tone.apply(linear[rows]), model.degree)
     weights, inverse = _normal_equations(terms, xyz)
     leverage = weights * np.einsum("ni,cij,nj->cn", terms, inverse, terms)
     matrix = fit_root_polynomial(tone.apply(linear[rows]), xyz, model.degree)
     predicted = xyz - (xyz - terms @ matrix) / np.maximum(1 - leverage.T, 1e-6)
-    greys = usable_greys(used)
+    greys = usable_greys(used, chart)
     if model.tone_terms and len(greys) > model.tone_terms + 1:
         for grey in greys:
             others = [i for i in rows if i != grey]

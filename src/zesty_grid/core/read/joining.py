@@ -11,7 +11,7 @@ from typing import NamedTuple
 import numpy as np
 
 from zesty_grid.core.read.colour_difference import delta_e_2000
-from zesty_grid.core.read.colour_space import Floats, lab_to_hex, xyz_to_lab
+from zesty_grid.core.read.colour_space import Floats, lab_to_hex, lab_to_xyz
 from zesty_grid.core.read.colour_words import colour_words
 from zesty_grid.core.read.difference_uncertainty import same_response
 from zesty_grid.core.read.joint_correction import (
@@ -27,7 +27,6 @@ from zesty_grid.core.read.measurement import (
     Residual,
     ZoneMeasurement,
 )
-from zesty_grid.core.read.patch24 import patch24_xyz
 from zesty_grid.core.read.uncertainty import (
     UncertaintyParts,
     calibration_uncertainty,
@@ -124,9 +123,14 @@ def _fit(measurements: Sequence[Measurement], lights: list[_Light]) -> JointCorr
     """The joint correction, where it is worth more than the best photo alone."""
     if len(lights) < 2:
         return None
-    joint = fit_joint_correction([light.patch_light for light in lights], patch24_xyz())
+    reference = _reference_xyz(measurements[0])
+    joint = fit_joint_correction([light.patch_light for light in lights], reference)
     best = min(one.calibration.residual_de00.mean for one in measurements)
     return joint if float(joint.unseen_de00.mean()) < WORTHWHILE_SHARE * best else None
+
+
+def _reference_xyz(measurement: Measurement) -> Floats:
+    return lab_to_xyz(np.array([patch.reference_lab for patch in measurement.patches]))
 
 
 def _joined_cell(
@@ -180,8 +184,7 @@ def _joined(
     if fitted and all(mean is not None for mean in means):
         light = [mean[None] for mean in means if mean is not None]
         lab = fitted.lab(light)[0]
-        reference_lab = xyz_to_lab(patch24_xyz())
-        chart = calibration_uncertainty(lab, reference_lab, fitted.unseen_de00)
+        chart = calibration_uncertainty(lab, fitted.reference_lab, fitted.unseen_de00)
         chart *= extrapolation(fitted.leverage(light))
         material = MATERIAL_JOINED_DE00
     count = len(there)

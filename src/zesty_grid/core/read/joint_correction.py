@@ -29,6 +29,7 @@ class JointCorrection:
     coefficients: Floats
     inverse: Floats
     unseen_de00: Floats
+    reference_lab: Floats
 
     def lab(self, lights: Sequence[Floats]) -> Floats:
         """L*a*b* (D50) of light over that of paper, one (n, 3) for each photo's light."""
@@ -75,4 +76,6 @@ def _fit(terms: Floats, xyz: Floats, roots: bool, ridge: float) -> JointCorrecti
     leverage = weights * np.einsum("ni,cij,nj->cn", terms, inverse, terms)
     predicted = xyz - (xyz - terms @ coefficients) / np.maximum(1 - leverage.T, 1e-6)
     unseen = delta_e_2000(xyz_to_lab(np.maximum(predicted, DARKEST)), xyz_to_lab(xyz))
-    return JointCorrection(roots, ridge, np.asarray(coefficients), np.asarray(inverse), unseen)
+    return JointCorrection(
+        roots, ridge, np.asarray(coefficients), np.asarray(inverse), unseen, xyz_to_lab(xyz)
+    )

@@ -11,9 +11,10 @@ from zesty_grid import __version__
 from zesty_grid.core.read.by_hand import check_cells
 from zesty_grid.core.read.cell_reader import read_cell
 from zesty_grid.core.read.cell_view import Calibrated
+from zesty_grid.core.read.chart import Chart
 from zesty_grid.core.read.chart_finder import ChartPlace, find_chart, patch_window_points
 from zesty_grid.core.read.chart_reader import PatchReadings, check_chart, fits_better, read_patches
-from zesty_grid.core.read.colour_space import Floats, xyz_to_lab
+from zesty_grid.core.read.colour_space import Floats
 from zesty_grid.core.read.correction import (
     Correction,
     choose_correction,
@@ -36,7 +37,6 @@ from zesty_grid.core.read.measurement import (
 )
 from zesty_grid.core.read.page_checks import look_at_page
 from zesty_grid.core.read.page_finder import FoundPage, find_page
-from zesty_grid.core.read.patch24 import PATCH_NAMES, patch24_xyz
 from zesty_grid.core.read.picture import Picture
 from zesty_grid.core.read.printed_greys import read_greys
 from zesty_grid.core.read.said_by_hand import CellByHand
@@ -76,10 +76,16 @@ def measure_sheet(
         sheet_id=sheet.id,
         photo_size_px=(picture.width, picture.height),
         calibration=describe_calibration(
-            photo.correction, found.warnings, picture.camera, found.patch_light
+            photo.correction,
+            sheet.chart.chart,
+            found.warnings,
+            picture.camera,
+            found.patch_light,
         ),
         cells=cells,
-        patches=describe_patches(photo.correction, _patch_outlines(photo.page, sheet, found.place)),
+        patches=describe_patches(
+            photo.correction, sheet.chart.chart, _patch_outlines(photo.page, sheet, found.place)
+        ),
     )
 
 
@@ -100,6 +106,7 @@ def calibrate(picture: Picture, sheet: Sheet, page: FoundPage | None = None) -> 
     if page is None:
         page = find_page(picture, sheet)
         _check_code(picture, page, sheet)
+    card = sheet.chart.chart
     rect = _slot_rect(sheet)
     scale = min(CHART_PX_PER_MM, page.px_per_mm)
     crop = page.crop(picture, rect, scale)
@@ -120,12 +127,12 @@ def calibrate(picture: Picture, sheet: Sheet, page: FoundPage | None = None) -> 
     first = lit(picture)
     if picture.perhaps_straight:
         other = lit(picture.as_raw())
-        if fits_better(other.evened, first.evened):
+        if fits_better(other.evened, first.evened, card):
             picture, first = picture.as_raw(), other
-    used = check_chart(first.readings, first.evened)
-    straightened = straighten(picture, first.evened, used)
+    used = check_chart(first.readings, first.evened, card)
+    straightened = straighten(picture, first.evened, used, card)
     chart = lit(straightened)
-    correction = choose_correction(chart.evened, patch24_xyz(), used, already_linear=picture.raw)
+    correction = choose_correction(chart.evened, card, used, already_linear=picture.raw)
     if chart.light.evenness_ratio < UNEVEN_REFUSED:
         raise Refusal(
             "uneven-light",
@@ -168,7 +175,7 @@ class ChartInLight:
 def _calibrated(
     picture: Picture, sheet: Sheet, page: FoundPage, chart: ChartInLight, correction: Correction
 ) -> Calibrated:
-    reference_lab = xyz_to_lab(patch24_xyz())
+    reference_lab = sheet.chart.chart.lab
     greys = read_greys(picture, page, sheet.greys, chart.light)
     (x0, y0), (x1, y1) = sheet.chart.quad_mm[0], sheet.chart.quad_mm[2]
     slot: RectMm = (x0, y0, x1 - x0, y1 - y0)
@@ -189,17 +196,19 @@ def _middle(points_mm: Floats) -> tuple[float, float]:
     return (float(x), float(y))
 
 
-def straighten(picture: Picture, patch_linear: Floats, used: tuple[int, ...]) -> Picture:
+def straighten(
+    picture: Picture, patch_linear: Floats, used: tuple[int, ...], chart: Chart
+) -> Picture:
     """The same picture on the scale of light that the chart's greys ask for.
 
     Uneven light can be divided out only on a scale that is linear in light.
     """
-    greys = usable_greys(used)
+    greys = usable_greys(used, chart)
     if picture.raw:
         return picture
-    tone = fit_tone_curve(patch_linear[greys], patch24_xyz()[greys], 3)
+    tone = fit_tone_curve(patch_linear[greys], chart.xyz[greys], 3)
     if not tone.rises(patch_linear):
-        tone = fit_tone_curve(patch_linear[greys], patch24_xyz()[greys], 1)
+        tone = fit_tone_curve(patch_linear[greys], chart.xyz[greys], 1)
     unshifted = replace(tone, shifts=(0.0, 0.0, 0.0))
     curve = unshifted.apply(picture.linear_by_code.T.astype(float)).T
     return replace(picture, linear_by_code=np.ascontiguousarray(curve, dtype=np.float32))
@@ -207,14 +216,16 @@ def straighten(picture: Picture, patch_linear: Floats, used: tuple[int, ...]) ->
 
 def describe_calibration(
     correction: Correction,
+    chart: Chart,
     warnings: tuple[str, ...],
     camera: str,
     patch_light: Floats | None = None,
 ) -> Calibration:
     errors = correction.unseen_de00
     said = list(warnings)
-    if len(correction.used) < 24:
-        left_out = ", ".join(PATCH_NAMES[i] for i in range(24) if i not in correction.used)
+    if len(correction.used) < len(chart.patches):
+        missing = (name for i, name in enumerate(chart.names) if i not in correction.used)
+        left_out = ", ".join(missing)
         said.append(f"Left out of the fit because it is clipped: {left_out}.")
     if float(errors.mean()) > DOUBTFUL_RESIDUAL_DE00:
         said.append(
@@ -237,17 +248,19 @@ def describe_calibration(
     )
 
 
-def describe_patches(correction: Correction, outlines_px: Floats) -> tuple[PatchMeasurement, ...]:
-    """Each patch as measured, beside its reference; `outlines_px` is (24, 4, 2)."""
-    reference_lab = xyz_to_lab(patch24_xyz())
+def describe_patches(
+    correction: Correction, chart: Chart, outlines_px: Floats
+) -> tuple[PatchMeasurement, ...]:
+    """Each patch as measured, beside its reference; `outlines_px` is (n, 4, 2)."""
+    reference_lab = chart.lab
     return tuple(
         PatchMeasurement(
-            name=PATCH_NAMES[i],
+            name=chart.names[i],
             lab=_triple(correction.patch_lab[i]),
             reference_lab=_triple(reference_lab[i]),
             outline_px=tuple((round(float(x), 1), round(float(y), 1)) for x, y in outlines_px[i]),
         )
-        for i in range(24)
+        for i in range(len(chart.patches))
     )
 
 
@@ -264,7 +277,7 @@ def _slot_rect(sheet: Sheet) -> RectMm:
 
 def _patch_outlines(page: FoundPage, sheet: Sheet, place: ChartPlace) -> Floats:
     points = patch_window_points(sheet.chart, place, per_side=2)[:, [0, 1, 3, 2]]
-    return page.to_photo(points.reshape(-1, 2)).reshape(24, 4, 2)
+    return page.to_photo(points.reshape(-1, 2)).reshape(-1, 4, 2)
 
 
 def _light_warnings(light: LightField) -> tuple[str, ...]:

@@ -1,12 +1,21 @@
 """Where everything lies on the printed sheet: landscape, origin top left, y down, mm."""
 
 import re
+from functools import cached_property
 from typing import Literal
 
 from pydantic import Field
 
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.read.patch24 import COLUMNS, PATCH_NAMES, ROWS
+from zesty_grid.core.read.chart import (
+    FEWEST_PATCHES,
+    MOST_PATCHES,
+    PATCH24,
+    Chart,
+    ChartPatch,
+    patch24,
+)
+from zesty_grid.core.read.patch24 import COLUMNS, ROWS
 from zesty_grid.core.refusal import Fault, Refusal
 
 PointMm = tuple[float, float]
@@ -21,8 +30,6 @@ FIRST_MARKER: dict[Paper, int] = {"A4": 0, "Letter": 4}
 MARKER_MM = 16.0
 MARKER_INSET_MM = 8.0
 CARD_RECT_MM: RectMm = (31.0, 11.0, 100.0, 68.0)
-PATCH_PITCH_MM = 16.0
-PATCH_MM = 13.5
 ID_MM = 26.0
 ID_FROM_RIGHT_MM = 56.0
 ID_TOP_MM = 9.0
@@ -56,11 +63,35 @@ class Patch(Frozen):
 
 
 class ChartSlot(Frozen):
-    name: Literal["patch24"] = "patch24"
+    """Where a chart is laid. `values`: L*a*b* (D50, 2°) of its patches, where it is not the common
+    one that goes by its name."""
+
+    name: str = PATCH24
     rows: int = ROWS
     columns: int = COLUMNS
     quad_mm: tuple[PointMm, PointMm, PointMm, PointMm]
-    patches: tuple[Patch, ...] = Field(min_length=24, max_length=24)
+    patches: tuple[Patch, ...] = Field(min_length=FEWEST_PATCHES, max_length=MOST_PATCHES)
+    values: tuple[tuple[float, float, float], ...] = ()
+
+    @cached_property
+    def chart(self) -> Chart:
+        """The chart that is to lie here; raises ValueError where its values are not known."""
+        if not self.values:
+            if self.name != PATCH24:
+                raise ValueError(f"the values of chart {self.name} are not given")
+            return patch24()
+        first = self.patches[0]
+        across, down = self.patches[1], self.patches[self.columns]
+        return Chart(
+            name=self.name, rows=self.rows, columns=self.columns,
+            pitch_mm=(across.centre_mm[0] - first.centre_mm[0],
+                      down.centre_mm[1] - first.centre_mm[1]),
+            patch_mm=first.size_mm,
+            patches=tuple(
+                ChartPatch(name=patch.name, lab=lab)
+                for patch, lab in zip(self.patches, self.values, strict=True)
+            ),
+        )  # fmt: skip
 
 
 class GreySpot(Frozen):
@@ -103,7 +134,11 @@ class Sheet(Frozen):
 
 
 def lay_out_sheet(
-    sheet_id: str, cell_count: int = 12, kind: CellKind = "cuttings", paper: Paper = "A4"
+    sheet_id: str,
+    cell_count: int = 12,
+    kind: CellKind = "cuttings",
+    paper: Paper = "A4",
+    chart: Chart | None = None,
 ) -> Sheet:
     """The sheet with room for `cell_count` pieces; raises Refusal for more than its kind holds."""
     most = MOST_CELLS[kind]
@@ -126,12 +161,12 @@ def lay_out_sheet(
     cells = _cells(cell_count, columns, rows, page_mm)
     if kind == "window":
         cells = [SheetCell(cell="A1", rect_mm=_window(page_mm))]
-    greys = (*_greys_round_cells(columns, rows, page_mm), *_greys_round_chart())
+    greys = (*_greys_round_cells(columns, rows, page_mm), *_greys_round_chart(chart or patch24()))
     return Sheet(
         id=sheet_id,
         page_mm=page_mm,
         markers=_markers(page_mm, FIRST_MARKER[paper]),
-        chart=_chart_slot(),
+        chart=_chart_slot(chart or patch24()),
         cells=tuple(cells),
         kind=kind,
         greys=tuple(greys),
@@ -139,6 +174,25 @@ def lay_out_sheet(
         if kind == "window"
         else Pattern(step_mm=PATTERN_STEP_MM, reference_mm=_pattern_references(page_mm)),
     )
+
+
+def with_chart(sheet: Sheet, chart: Chart) -> Sheet:
+    """The sheet with another chart's values; raises Refusal where the chart does not fit it."""
+    slot = sheet.chart
+    if (slot.rows, slot.columns) != (chart.rows, chart.columns):
+        raise Refusal(
+            "other-chart",
+            f"The sheet was printed for {slot.rows} rows of {slot.columns} patches, the chart has "
+            f"{chart.rows} of {chart.columns}.",
+            "Print a sheet for this chart.",
+        )
+    patches = tuple(
+        patch.model_copy(update={"name": name})
+        for patch, name in zip(slot.patches, chart.names, strict=True)
+    )
+    values = tuple(patch.lab for patch in chart.patches)
+    changed = {"name": chart.name, "patches": patches, "values": values}
+    return sheet.model_copy(update={"chart": ChartSlot(**(slot.model_dump() | changed))})
 
 
 def id_rect_mm(page_mm: tuple[float, float]) -> RectMm:
@@ -159,20 +213,35 @@ def _markers(page_mm: tuple[float, float], first: int) -> tuple[Marker, ...]:
     )
 
 
-def _chart_slot() -> ChartSlot:
+def _card_rect(chart: Chart) -> RectMm:
+    """The card's place: in the middle of where the common one lies, or from its left when wider."""
     x, y, w, h = CARD_RECT_MM
-    first_x = x + (w - (COLUMNS - 1) * PATCH_PITCH_MM) / 2
-    first_y = y + (h - (ROWS - 1) * PATCH_PITCH_MM) / 2
+    width, height = chart.card_mm
+    if chart.name == PATCH24:
+        return CARD_RECT_MM
+    left = x + max(0.0, (w - width) / 2)
+    return (round(left, 3), round(y + max(0.0, (h - height) / 2), 3), width, height)
+
+
+def _chart_slot(chart: Chart) -> ChartSlot:
+    x, y, w, h = _card_rect(chart)
+    pitch_x, pitch_y = chart.pitch_mm
+    first_x = x + (w - (chart.columns - 1) * pitch_x) / 2
+    first_y = y + (h - (chart.rows - 1) * pitch_y) / 2
     patches = tuple(
         Patch(
-            name=PATCH_NAMES[row * COLUMNS + column],
-            centre_mm=(first_x + column * PATCH_PITCH_MM, first_y + row * PATCH_PITCH_MM),
-            size_mm=(PATCH_MM, PATCH_MM),
+            name=chart.names[row * chart.columns + column],
+            centre_mm=(first_x + column * pitch_x, first_y + row * pitch_y),
+            size_mm=chart.patch_mm,
         )
-        for row in range(ROWS)
-        for column in range(COLUMNS)
+        for row in range(chart.rows)
+        for column in range(chart.columns)
     )
-    return ChartSlot(quad_mm=((x, y), (x + w, y), (x + w, y + h), (x, y + h)), patches=patches)
+    return ChartSlot(
+        name=chart.name, rows=chart.rows, columns=chart.columns,
+        quad_mm=((x, y), (x + w, y), (x + w, y + h), (x, y + h)), patches=patches,
+        values=() if chart == patch24() else tuple(patch.lab for patch in chart.patches),
+    )  # fmt: skip
 
 
 def _rows_and_columns(count: int, kind: CellKind) -> tuple[int, int]:
@@ -233,9 +302,12 @@ def _greys_round_cells(columns: int, rows: int, page_mm: tuple[float, float]) ->
     ]  # fmt: skip
 
 
-def _greys_round_chart() -> list[GreySpot]:
-    """Beside the card and below it, clear of where it may lie 3 mm and 3° off."""
-    x, y, w, _ = CARD_RECT_MM
+def _greys_round_chart(chart: Chart) -> list[GreySpot]:
+    """Beside the card, clear of where it may lie 3 mm and 3° off."""
+    y = CARD_RECT_MM[1]
+    x, _, w, _ = _card_rect(chart)
+    x = min(x, CARD_RECT_MM[0]) if chart.name == PATCH24 else CARD_RECT_MM[0]
+    w = max(w, CARD_RECT_MM[2])
     spots = []
     for i in range(9):
         level = i % len(GREY_LEVELS)
