@@ -1,7 +1,7 @@
 """Colours of measured spectra, for any illuminant and observer (CIE 15; ASTM E308)."""
 
 from collections.abc import Sequence
-from typing import Literal, cast
+from typing import Literal
 
 import numpy as np
 
@@ -46,7 +46,7 @@ def spectrum_xyz(
         spectrum, colour.MSDS_CMFS[OBSERVERS[observer]], colour.SDS_ILLUMINANTS[illuminant],
         method="ASTM E308",
     )  # fmt: skip
-    return cast(Floats, np.asarray(xyz, dtype=float) / 100)
+    return np.asarray(xyz, dtype=float) / 100
 
 
 def spectrum_lab(
@@ -65,4 +65,4 @@ def white_point_xyz(illuminant: Illuminant, observer: Observer) -> Floats:
     if (illuminant, observer) == ("D50", "2"):
         return D50_XYZ
     xy = np.array(colour.CCS_ILLUMINANTS[OBSERVERS[observer]][illuminant])
-    return cast(Floats, np.asarray(colour.xy_to_XYZ(xy), dtype=float))
+    return np.asarray(colour.xy_to_XYZ(xy), dtype=float)
