@@ -267,3 +267,26 @@ def test_what_was_doubtful_in_a_photo_stays_with_its_readings(client, study, pag
     accepted(client, photo, cells=["A1"])
     reading = client.get(f"/api/studies/{study}/readings").json()[0]
     assert any("sheen on the chart" in words for words in reading["warnings"])
+
+
+def test_photos_of_one_sheet_under_two_lamps_are_read_together(client, study, page):
+    cloths = plain(page, seed=31)
+    window = dropped(client, study, laid_on(page, cloths, light="daylight D65"))
+    lamp = dropped(client, study, laid_on(page, cloths, light="LED", seed=2))
+    url = f"/api/photos/{window['id']}/measure"
+    joined = client.post(url, json={"join": [lamp["id"]]}).json()
+    assert [one["light"] for one in joined["measurement"]["photos"]] == [1, 2]
+    assert all(c["agreement_de00"] < 4 for c in joined["measurement"]["cells"] if c["lab"])
+    photos = {one["id"]: one for one in client.get(f"/api/studies/{study}/photos").json()}
+    assert photos[lamp["id"]]["discarded"]
+    assert accepted(client, joined, cells=["A1"]).status_code == 201
+
+
+def test_photos_of_different_sheets_are_not_read_together(client, study, page):
+    other = client.post(f"/api/studies/{study}/sheets", json={}).json()[1]
+    one = dropped(client, study, laid_on(page, plain(page)))
+    two = dropped(client, study, laid_on(other, plain(other)))
+    answer = client.post(f"/api/photos/{one['id']}/measure", json={"join": [two["id"]]})
+    assert answer.status_code == 422
+    assert "different sheets" in answer.text
+    assert not client.get(f"/api/studies/{study}/photos").json()[0]["discarded"]

@@ -3118,7 +3118,8 @@ export interface components {
         };
         /**
          * MeasureAgain
-         * @description `cells`: what a person says of some of them; the others are found anew.
+         * @description `cells`: what a person says of some of them; the others are found anew. `join`: other photos
+         *     of the same sheet, to be read together with this one; they are then set aside.
          */
         MeasureAgain: {
             /**
@@ -3126,6 +3127,11 @@ export interface components {
              * @default []
              */
             cells: components["schemas"]["CellByHand"][];
+            /**
+             * Join
+             * @default []
+             */
+            join: number[];
         };
         /** Measurement */
         Measurement: {

@@ -43,7 +43,7 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
   const place = assignment && cellOf(study, assignment.swatch);
   const before = assignment && assignment.piece === "whole" ? colours.newest(assignment.swatch) : undefined;
   const again = useChange((said: ByHand) =>
-    answered(api.POST("/api/photos/{photo_id}/measure", { params: { path: { photo_id: photo.id } }, body: { cells: [said] } })),
+    answered(api.POST("/api/photos/{photo_id}/measure", { params: { path: { photo_id: photo.id } }, body: { cells: [said], join: [] } })),
   );
   const plain = (change: Partial<ByHand> = {}): ByHand => ({ cell: cell.cell, zone_count: 0, areas: [], left_out: [], empty: false, ...change });
   const count = Math.max(1, cell.zones?.length ?? 1);

@@ -53,6 +53,7 @@ export function CellList({ study, photo, colours, wanted, asked, onChoose }: Cel
                 </div>
               )}
               {before && <div>right: as it was read before</div>}
+              {cell.agreement_de00 != null && <div>the photos lie {cell.agreement_de00.toFixed(1)} ΔE00 from their mean</div>}
               {cell.zones && cell.zones.length > 1 && <div>{cell.zones.map((zone) => `${Math.round(100 * zone.share)} % ${zone.name || zone.colour_words}`).join(", ")}</div>}
               {cell.flags?.map((flag) => (
                 <div key={flag}>

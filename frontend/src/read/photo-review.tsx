@@ -13,6 +13,7 @@ import { Accepting } from "./accepting";
 import { CellDetail } from "./cell-detail";
 import { CellList } from "./cell-list";
 import type { Colours } from "./colours";
+import { JoinPhotos } from "./join-photos";
 import { MarkedPhoto } from "./marked-photo";
 import { useWanted } from "./wanted-cells";
 
@@ -54,6 +55,7 @@ export function PhotoReview({ study, photo, colours, onClose }: PhotoReviewProps
               {warning}
             </Box>
           ))}
+          <JoinPhotos photo={photo} />
           <Box component="details" sx={{ fontSize: 13, mt: 1 }}>
             <summary>How the colours were worked out</summary>
             Correction: {calibration.model}. Chart patches, each predicted without itself: mean {calibration.residual_de00.mean.toFixed(2)}, worst{" "}

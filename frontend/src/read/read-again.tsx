@@ -21,7 +21,7 @@ export function ReadAgain({ photos }: { photos: Photo[] }) {
       if (stopped.current) break;
       setDone(i);
       try {
-        await answered(api.POST("/api/photos/{photo_id}/measure", { params: { path: { photo_id: photo.id } }, body: { cells: [] } }));
+        await answered(api.POST("/api/photos/{photo_id}/measure", { params: { path: { photo_id: photo.id } }, body: { cells: [], join: [] } }));
       } catch (error) {
         setProblem(error);
         break;

@@ -281,10 +281,15 @@ class AcceptedCount(Frozen):
     readings: int
 
 
+PhotoId = Annotated[int, Field(ge=1, le=2**53)]
+
+
 class MeasureAgain(Frozen):
-    """`cells`: what a person says of some of them; the others are found anew."""
+    """`cells`: what a person says of some of them; the others are found anew. `join`: other photos
+    of the same sheet, to be read together with this one; they are then set aside."""
 
     cells: Annotated[tuple[CellByHand, ...], Field(max_length=24)] = ()
+    join: Annotated[tuple[PhotoId, ...], Field(max_length=8)] = ()
 
 
 class Discarding(Frozen):

@@ -21,6 +21,7 @@ from zesty_grid.core.plan.swatch_codes import ALPHABET
 from zesty_grid.core.read.by_hand import said_last
 from zesty_grid.core.read.cell_pixels import cell_pixels
 from zesty_grid.core.read.flags import FLAGS, Flag
+from zesty_grid.core.read.joining import join
 from zesty_grid.core.read.measure import calibrate, measure_sheet
 from zesty_grid.core.read.nothing_to_ask import everything_of, what_it_asks
 from zesty_grid.core.read.odd_ones import OddPiece
@@ -160,9 +161,29 @@ def measure_again(photo_id: RowId, wanted: MeasureAgain, store: Store) -> Photo:
         data = readings_store.photo_bytes(connection, photo_id)
     said = said_last(kept.measurement.by_hand, wanted.cells)
     measurement = measure_sheet(open_photo(data), kept.sheet.sheet, by_hand=said)
+    joined = [one for one in wanted.join if one != photo_id]
+    if joined:
+        others = [_read_for_joining(store, one) for one in joined]
+        names = [kept.filename, *(other.filename for other in others)]
+        measurement = join([measurement, *(other.measurement for other in others)], names)
     with store.transaction() as connection:
         readings_store.add_measurement(connection, photo_id, measurement)
+        for one in joined:
+            readings_store.discard_photo(connection, one, discarded=True)
         return readings_store.load_photo(connection, photo_id)
+
+
+def _read_for_joining(store: Database, photo_id: int) -> Photo:
+    """A photo as it was measured; read once more where that was by an older version."""
+    with store.connection() as connection:
+        photo = readings_store.load_photo(connection, photo_id)
+        if photo.measurement.calibration.patch_light and not photo.measurement.photos:
+            return photo
+        data = readings_store.photo_bytes(connection, photo_id)
+    measurement = measure_sheet(
+        open_photo(data), photo.sheet.sheet, by_hand=photo.measurement.by_hand
+    )
+    return photo.model_copy(update={"measurement": measurement})
 
 
 @router.post("/photos/{photo_id}/discard")
