@@ -3,6 +3,7 @@
 import numpy as np
 import pytest
 
+from zesty_grid.core.read.camera_tone import CameraTone, fit_camera_tone
 from zesty_grid.core.read.chart import patch24
 from zesty_grid.core.read.chart_reader import PatchReadings, check_chart
 from zesty_grid.core.read.correction import choose_correction
@@ -67,3 +68,21 @@ def test_a_badly_fitting_chart_is_warned_about():
         "fits badly" in w for w in describe_calibration(correction, patch24(), (), "").warnings
     )
     assert correction.unseen_de00.mean() > 3
+
+
+@pytest.mark.parametrize(
+    "terms", [(0.0, 0.0, 0.0, 0.0), (0.3, 0.0, 0.0, 0.0), (0.1, 0.2, 0.0, 0.01)]
+)
+def test_the_bend_that_a_camera_gave_its_codes_is_undone(terms):
+    """Greys rendered through a known bend come back as they were, in light that falls off too."""
+    grey_y = patch24_xyz()[18:, 1]
+    fall = np.linspace(0.6, 1.0, 6)[:, None] * [0.9, 1.0, 0.8]
+    scene = grey_y[:, None] * fall * 0.8
+    line = np.linspace(0, 1, 4001)
+    bent = CameraTone(terms).straight(line)
+    rendered = np.interp(scene, bent, line)
+    found = fit_camera_tone(rendered, grey_y, fall)
+    straight = found.straight(rendered)
+    ratio = straight / scene
+    assert (ratio.max(axis=0) / ratio.min(axis=0) < 1.02).all()
+    assert found.rises()

@@ -9,6 +9,7 @@ import numpy as np
 
 from zesty_grid import __version__
 from zesty_grid.core.read.by_hand import check_cells
+from zesty_grid.core.read.camera_tone import fit_camera_tone
 from zesty_grid.core.read.cell_reader import read_cell
 from zesty_grid.core.read.cell_view import Calibrated
 from zesty_grid.core.read.chart import Chart
@@ -133,6 +134,15 @@ def calibrate(picture: Picture, sheet: Sheet, page: FoundPage | None = None) -> 
     straightened = straighten(picture, first.evened, used, card)
     chart = lit(straightened)
     correction = choose_correction(chart.evened, card, used, already_linear=picture.raw)
+    if not picture.raw:
+        # The greys anew, now that the light on each of them is known: the better of the two stays.
+        on_patches = chart.light.at(centres) * chart.local.at(centres)
+        bent = unbend(picture, first.readings.linear, on_patches, used, card)
+        again = lit(bent) if bent else None
+        if bent and again:
+            anew = choose_correction(again.evened, card, used)
+            if anew.unseen_de00.mean() < correction.unseen_de00.mean():
+                straightened, chart, correction = bent, again, anew
     if chart.light.evenness_ratio < UNEVEN_REFUSED:
         raise Refusal(
             "uneven-light",
@@ -211,6 +221,20 @@ def straighten(
         tone = fit_tone_curve(patch_linear[greys], chart.xyz[greys], 1)
     unshifted = replace(tone, shifts=(0.0, 0.0, 0.0))
     curve = unshifted.apply(picture.linear_by_code.T.astype(float)).T
+    return replace(picture, linear_by_code=np.ascontiguousarray(curve, dtype=np.float32))
+
+
+def unbend(
+    picture: Picture, patch_linear: Floats, on_patches: Floats, used: tuple[int, ...], chart: Chart
+) -> Picture | None:
+    """The same picture with the bend undone that its camera gave the coded values; None where the
+    greys ask for a curve that does not rise. Patches as the file says them, and the light on them.
+    """
+    greys = usable_greys(used, chart)
+    tone = fit_camera_tone(patch_linear[greys], chart.xyz[greys][:, 1], on_patches[greys])
+    if not tone.rises():
+        return None
+    curve = np.maximum.accumulate(tone.straight(picture.linear_by_code.astype(float)), axis=1)
     return replace(picture, linear_by_code=np.ascontiguousarray(curve, dtype=np.float32))
 
 
