@@ -290,3 +290,22 @@ def test_photos_of_different_sheets_are_not_read_together(client, study, page):
     assert answer.status_code == 422
     assert "different sheets" in answer.text
     assert not client.get(f"/api/studies/{study}/photos").json()[0]["discarded"]
+
+
+@pytest.mark.parametrize(
+    ("kind", "paper", "cells"), [("hanks", "Letter", 6), ("large", "A4", 1), ("window", "A4", 1)]
+)
+def test_sheets_of_other_kinds_are_laid_out_and_printed(client, study, kind, paper, cells):
+    body = {"kind": kind, "paper": paper, "cells_per_page": 12}
+    pages = client.post(f"/api/studies/{study}/sheets", json=body).json()
+    assert all(page["sheet"]["kind"] == kind for page in pages)
+    assert {len(page["sheet"]["cells"]) for page in pages} == {cells}
+    assert len(pages) == -(-18 // cells)
+    assert client.get(f"/api/sheets/{pages[0]['sheet']['id']}.pdf").content.startswith(b"%PDF")
+
+
+def test_a_sheet_with_no_cells_is_refused(client, study):
+    answer = client.post(f"/api/studies/{study}/sheets", json={"cells_per_page": 0})
+    assert answer.status_code == 422
+    answer = client.post(f"/api/studies/{study}/sheets", json={"kind": "poster"})
+    assert answer.status_code == 422

@@ -3471,6 +3471,18 @@ export interface components {
              */
             cells_per_page: number;
             /**
+             * Kind
+             * @default cuttings
+             * @enum {string}
+             */
+            kind: "cuttings" | "hanks" | "large" | "window";
+            /**
+             * Paper
+             * @default A4
+             * @enum {string}
+             */
+            paper: "A4" | "Letter";
+            /**
              * Swatches
              * @default []
              */

@@ -6,7 +6,7 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import { answered, api } from "../api/client";
-import type { GridCell, Photo, StudyView } from "../api/client";
+import type { GridCell, Photo, Schema, StudyView } from "../api/client";
 import { useChange, usePhotos, useSheets, useTrials } from "../api/hooks";
 import { codesIn } from "../grid/cells";
 import { Awaited, Part, ProblemNote } from "../shell/said";
@@ -16,6 +16,18 @@ import { AcceptClear } from "./accept-clear";
 import { PhotoDrop } from "./photo-drop";
 import { PhotoReview } from "./photo-review";
 import { ReadAgain } from "./read-again";
+
+type Paper = Schema["NewSheets"]["paper"];
+type CellKind = Schema["NewSheets"]["kind"];
+const PAPER_KEY = "sheet paper";
+type SheetKind = "twelve" | "many" | "hanks" | "large" | "window";
+const SHEET_KINDS: Record<SheetKind, { words: string; kind: CellKind; cells_per_page: number }> = {
+  twelve: { words: "12 cuttings to a page", kind: "cuttings", cells_per_page: 12 },
+  many: { words: "24 small cuttings", kind: "cuttings", cells_per_page: 24 },
+  hanks: { words: "6 hanks or long pieces", kind: "hanks", cells_per_page: 6 },
+  large: { words: "one large piece", kind: "large", cells_per_page: 1 },
+  window: { words: "a window, to lay on a garment", kind: "window", cells_per_page: 1 },
+};
 
 interface ReadPanelProps {
   study: StudyView;
@@ -112,11 +124,18 @@ function PhotoLine(props: { photo: Photo; onOpen: (photo: number) => void; prima
 function Sheets({ study, codes }: { study: StudyView; codes: readonly string[] }) {
   const sheets = useSheets(study.id);
   const trials = useTrials(study.id);
+  const [kind, setKind] = useState<SheetKind>("twelve");
+  const chosen = SHEET_KINDS[kind];
+  const [paper, setPaper] = useState<Paper>(() => (localStorage.getItem(PAPER_KEY) === "Letter" ? "Letter" : "A4"));
+  const choosePaper = (next: Paper) => {
+    localStorage.setItem(PAPER_KEY, next);
+    setPaper(next);
+  };
   const lay = useChange((swatches: string[]) =>
     answered(
       api.POST("/api/studies/{study_id}/sheets", {
         params: { path: { study_id: study.id } },
-        body: { cells_per_page: 12, swatches },
+        body: { kind: chosen.kind, cells_per_page: chosen.cells_per_page, paper, swatches },
       }),
     ),
   );
@@ -129,6 +148,21 @@ function Sheets({ study, codes }: { study: StudyView; codes: readonly string[] }
     <Awaited query={sheets}>
       {(pages) => (
         <>
+          {(missing > 0 || codes.length > 0) && (
+            <Box sx={{ display: "grid", gridTemplateColumns: "2fr 1fr", gap: 1, mb: 1 }}>
+              <TextField select label="Cells" value={kind} onChange={(event) => setKind(event.target.value as SheetKind)}>
+                {Object.entries(SHEET_KINDS).map(([key, { words }]) => (
+                  <MenuItem key={key} value={key}>
+                    {words}
+                  </MenuItem>
+                ))}
+              </TextField>
+              <TextField select label="Paper" value={paper} onChange={(event) => choosePaper(event.target.value as Paper)}>
+                <MenuItem value="A4">A4</MenuItem>
+                <MenuItem value="Letter">Letter</MenuItem>
+              </TextField>
+            </Box>
+          )}
           {missing > 0 && (
             <Button variant="contained" disabled={lay.isPending} onClick={() => lay.mutate([])}>
               Lay out sheets for {missing} swatches

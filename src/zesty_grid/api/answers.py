@@ -19,6 +19,7 @@ from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import Vessel
 from zesty_grid.core.plan.working_out import WorkedPlan
 from zesty_grid.core.read.said_by_hand import CellByHand
+from zesty_grid.core.read.sheet_layout import CellKind, Paper
 from zesty_grid.core.record.addition import Addition
 from zesty_grid.core.record.bench_vessel import IronLimit
 from zesty_grid.core.record.entry import BenchEntry
@@ -274,7 +275,9 @@ class NewSheets(Frozen):
 
     trial: int | None = None
     swatches: Annotated[tuple[Code, ...], Field(max_length=2000)] = ()
-    cells_per_page: Annotated[int, Field(ge=2, le=24)] = 12
+    cells_per_page: Annotated[int, Field(ge=1, le=24)] = 12
+    kind: CellKind = "cuttings"
+    paper: Paper = "A4"
 
 
 class AcceptedCount(Frozen):

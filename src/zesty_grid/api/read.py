@@ -35,7 +35,7 @@ from zesty_grid.core.read.readings import (
     next_pages,
 )
 from zesty_grid.core.read.sheet_code import read_sheet_id
-from zesty_grid.core.read.sheet_layout import Sheet, lay_out_sheet
+from zesty_grid.core.read.sheet_layout import MOST_CELLS, Sheet, lay_out_sheet
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.formats.exif import camera_notes
 from zesty_grid.formats.on_screen import cell_png, screen_jpeg
@@ -92,9 +92,10 @@ def add_sheets(connection: sqlite3.Connection, study_id: int, wanted: NewSheets)
     swatches = list(dict.fromkeys(wanted.swatches)) or swatches
     made = []
     anew = bool(wanted.swatches)
-    pages = next_pages(swatches, pieces, laid, wanted.trial, wanted.cells_per_page, anew)
+    per_page = min(wanted.cells_per_page, MOST_CELLS[wanted.kind])
+    pages = next_pages(swatches, pieces, laid, wanted.trial, per_page, anew)
     for number, page in pages:
-        sheet = lay_out_sheet(_new_sheet_id(), wanted.cells_per_page)
+        sheet = lay_out_sheet(_new_sheet_id(), max(per_page, len(page)), wanted.kind, wanted.paper)
         assigned = assigned_page(sheet, number, wanted.trial, page)
         readings_store.add_sheet(connection, study_id, assigned)
         made.append(sheet)

@@ -97,10 +97,17 @@ def test_the_same_cloth_in_16_bits_and_in_jpeg_agrees():
     assert difference.max() < 1.5
 
 
-@pytest.mark.parametrize("cells", [4, 24])
-def test_other_numbers_of_cells(cells):
-    sheet = lay_out_sheet("OTHER", cells)
-    scene = Scene(sheet, cloths_on(sheet, 6))
+@pytest.mark.parametrize(
+    ("cells", "kind", "paper"),
+    [(4, "cuttings", "A4"), (24, "cuttings", "Letter"), (6, "hanks", "A4"), (1, "large", "Letter"),
+     (1, "window", "A4")],
+)  # fmt: skip
+def test_other_kinds_of_sheets(cells, kind, paper):
+    sheet = lay_out_sheet("OTHER", cells, kind, paper)
+    cloths = cloths_on(sheet, 6)
+    if kind == "window":
+        cloths = (replace(cloths[0], width_share=1.05, turn_deg=0.0),)
+    scene = Scene(sheet, cloths)
     result = measured(scene, replace(SMALL, width_px=3000, height_px=2250))
     errors = [
         delta_e_2000(true_lab(cloth), np.array(cell.lab))

@@ -14,6 +14,7 @@ from zesty_grid.core.read.cloth_finder import (
     Mask,
     find_cloth,
     find_cloth_on_dots,
+    whole_cell,
 )
 from zesty_grid.core.read.colour_space import Floats
 from zesty_grid.core.read.correction import Correction
@@ -40,7 +41,8 @@ OVERHANG_MM = 4.0
 class Calibrated:
     """All that a cell needs to be measured in one photo.
 
-    `page_doubt_de00`: what the looks at page and chart leave in doubt for every colour.
+    `page_doubt_de00`: what the looks at page and chart leave in doubt for every colour;
+    `cut_out`: the cell is a window in the page.
 
     `chart_light`: the light on the chart, by channel, over that of the light field there;
     `chart_contrast`: how brightness was rendered around the chart (`printed_greys`).
@@ -57,6 +59,7 @@ class Calibrated:
     correction: Correction
     patch_reference_lab: Floats
     page_doubt_de00: float = 0.0
+    cut_out: bool = False
 
 
 @dataclass(frozen=True)
@@ -103,7 +106,10 @@ def view_cell(
         ), dtype=float,
     )  # fmt: skip
     seen = None
-    if photo.dots:
+    cloth: FoundCloth | None
+    if photo.cut_out:
+        cloth = whole_cell(reduced.shape[:2], SEARCH_PX_PER_MM, MARGIN_MM)
+    elif photo.dots:
         seen = see_dots(reduced.mean(axis=2), SEARCH_PX_PER_MM, photo.dots)
         cloth = find_cloth_on_dots(
             _roughly_lab(reduced),

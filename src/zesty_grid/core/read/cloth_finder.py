@@ -102,6 +102,15 @@ def find_cloth_on_dots(
     return replace(cloth, whole=whole, inner=cloth.inner & _deep(whole, px_per_mm), holes=holes)
 
 
+def whole_cell(shape: tuple[int, int], px_per_mm: float, margin_mm: float) -> FoundCloth:
+    """All of a cell that is cut out of the page: what lies behind it is the cloth."""
+    whole = ~_ring(shape, round(margin_mm * px_per_mm))
+    rows, columns = np.nonzero(whole)
+    (left, right), (top, foot) = ((float(v.min()), float(v.max())) for v in (columns, rows))
+    corners = np.array([[left, top], [right, top], [right, foot], [left, foot]])
+    return FoundCloth(_deep(whole, px_per_mm), whole, corners, 1.0)
+
+
 def _sharpened(
     covered: Mask, lab: Floats, seen: DotsSeen, page_lab: Floats, px_per_mm: float
 ) -> Mask:
@@ -155,7 +164,7 @@ def _outline(mask: Mask, px_per_mm: float, margin_mm: float) -> FoundCloth | Non
     cv2.drawContours(solid, [contour], -1, 1, cv2.FILLED)
     box = cv2.minAreaRect(contour)
     shorter_px, longer_px = sorted(box[1])
-    cell_width_px = mask.shape[1] - 2 * margin_mm * px_per_mm
+    cell_width_px = min(mask.shape) - 2 * margin_mm * px_per_mm
     if shorter_px < 0.15 * cell_width_px or cv2.contourArea(contour) < 0.5 * shorter_px * longer_px:
         return None
     return FoundCloth(

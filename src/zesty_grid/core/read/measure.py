@@ -198,6 +198,7 @@ def _calibrated(
     return Calibrated(
         picture, page, chart.samples, chart.light, colour - colour.mean(), greys,
         contrast or 1.0, dots, correction, reference_lab[list(correction.used)],
+        cut_out=sheet.kind == "window",
     )  # fmt: skip
 
 
