@@ -45,6 +45,7 @@ dev: setup
 
 bench: setup
 	$(BIN)/python bench/measure_photo.py
+	$(BIN)/python bench/conditions.py
 	$(BIN)/python bench/thousand_cells.py
 	$(BIN)/python bench/day_plans.py
 	$(BIN)/python bench/differences.py

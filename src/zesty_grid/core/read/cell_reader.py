@@ -36,6 +36,8 @@ BEYOND_CHART_LEVERAGE = 0.8
 OUTLINE_SLACK_MM = 0.4
 # Two simulated lights that differ by a third in their colour misread cloth by about 1.7.
 OTHER_LIGHT_DE00 = 5.0
+# Hanks of known colour, shallow and deep, were read off by 1.2 to 1.6 (simulated).
+YARN_DE00 = 0.9
 
 
 @dataclass(frozen=True)
@@ -72,7 +74,7 @@ def read_cell(
     piece = look_at_piece(photo, view, by_hand.zone_count if by_hand else 0)
     mean_light = piece.mean_light()
     blocks = mean_light[None] if piece.yarn else _block_lights(piece.reduced, cloth.inner)
-    colour = measure_colour(photo, view, mean_light, blocks, piece.through)
+    colour = measure_colour(photo, view, mean_light, blocks, piece)
     beyond = ("beyond the chart",) if colour.beyond_chart else ()
     zones = range(1, len(piece.zones.shares) + 1) if len(piece.zones.shares) > 1 else ()
     uneven = None
@@ -104,10 +106,11 @@ def _corners(rect: RectMm) -> Floats:
 
 
 def measure_colour(
-    photo: Calibrated, view: CellView, mean_light: Floats, blocks: Floats, through: Floats
+    photo: Calibrated, view: CellView, mean_light: Floats, blocks: Floats, piece: Piece
 ) -> Colour:
     """The colour of some light (3,) over that of paper, with its uncertainty. `blocks` (n, 3): the
-    light of parts of it; `through` (3,): what of the page was taken off, by channel."""
+    light of parts of it."""
+    through = piece.through
     correction = photo.correction
     labs = correction.lab(np.vstack([mean_light, blocks]))
     lab = labs[0]
@@ -126,7 +129,11 @@ def measure_colour(
         block_count=len(blocks),
         disagreement_de00=correction.disagreement_de00(mean_light, lab),
         leverage=leverage,
-        rendering_de00=_rendering_de00(photo, view.place, mean_light, lab),
+        rendering_de00=float(
+            np.hypot(
+                _rendering_de00(photo, view.place, mean_light, lab), YARN_DE00 if piece.yarn else 0
+            )
+        ),
         backing_de00=backing,
     )  # fmt: skip
     return Colour(lab, levelness, parts, leverage > BEYOND_CHART_LEVERAGE)
@@ -156,7 +163,7 @@ def _zone(
     blocks = mean_light[None]
     if not piece.yarn:
         blocks = _block_lights(piece.reduced, piece.zones.core & own)
-    colour = measure_colour(photo, view, mean_light, blocks, piece.through)
+    colour = measure_colour(photo, view, mean_light, blocks, piece)
     outlines = [_to_photo(photo, view, outline) for outline in _outlines(own)]
     return ZoneMeasurement(
         zone=str(number),

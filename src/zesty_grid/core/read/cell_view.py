@@ -33,7 +33,7 @@ SEARCH_PX_PER_MM = 3.0
 MARGIN_MM = 2.0
 GREYS_REACH_MM = 10.0
 SLIGHT_CONTRAST = 0.03
-EDGE_BAND_MM = 0.7
+EDGE_BAND_MM = 0.5
 OVERHANG_MM = 4.0
 
 
@@ -207,7 +207,7 @@ def _overhung(at_mm: Floats, whole: Mask, rect: RectMm) -> Mask:
     inside_mm = np.clip(at_mm, (x + EDGE_BAND_MM, y + EDGE_BAND_MM),
                         (x + w - EDGE_BAND_MM, y + h - EDGE_BAND_MM))  # fmt: skip
     index = ((inside_mm - np.array([x - MARGIN_MM, y - MARGIN_MM])) * SEARCH_PX_PER_MM).astype(int)
-    reaching = cv2.dilate(whole.astype(np.uint8), np.ones((7, 7), np.uint8)) > 0
+    reaching = cv2.dilate(whole.astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
     covered = reaching[index[:, 1], index[:, 0]]
     close = np.linalg.norm(at_mm - inside_mm, axis=1) < OVERHANG_MM
     return np.asarray(covered & close)
