@@ -8,7 +8,7 @@ from zesty_grid.core.record.ready import is_rested
 from zesty_grid.core.record.states import AS_IT_CAME, state_shown
 from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.store.following import follow_readings
-from zesty_grid.store.read import add_readings, check_acceptable
+from zesty_grid.store.new_readings import add_readings, check_acceptable
 from zesty_grid.store.states import ended_baths, rests
 from zesty_grid.store.swatches import project_begun, swatch_ids
 

@@ -3,26 +3,23 @@
 import hashlib
 import json
 import sqlite3
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 from datetime import datetime
 from typing import NamedTuple
 
 from zesty_grid.core.read.difference_uncertainty import Seen, same_response
-from zesty_grid.core.read.measurement import CellMeasurement, Measurement, ZoneMeasurement
+from zesty_grid.core.read.measurement import Measurement
 from zesty_grid.core.read.readings import (
     AssignedSheet,
     Assignment,
-    NewReadings,
     Photo,
     Piece,
     Reading,
     ReadingChoice,
 )
 from zesty_grid.core.read.sheet_layout import Sheet
-from zesty_grid.core.refusal import Refusal
-from zesty_grid.store.database import now, stamp
+from zesty_grid.store.database import now
 from zesty_grid.store.plan import NotFound
-from zesty_grid.store.swatches import swatch_ids
 
 
 def add_sheet(connection: sqlite3.Connection, study_id: int, assigned: AssignedSheet) -> None:
@@ -110,12 +107,6 @@ def photo_bytes(connection: sqlite3.Connection, photo_id: int) -> bytes:
     return bytes(row["bytes"])
 
 
-# Another measurement of one photo, or another file of one sheet at one moment.
-_SAME_MOMENT = """SELECT reading.id FROM reading
-JOIN measurement ON measurement.id = reading.measurement_id
-JOIN photo AS other ON other.id = measurement.photo_id
-WHERE measurement.id <> ? AND (other.id = ? OR
-  (other.sheet_id = ? AND other.taken_at IS NOT NULL AND other.taken_at = ?))"""
 _PHOTO = """
 SELECT (SELECT min(stage) FROM trial_stage WHERE trial_stage.trial_id = sheet.trial_id
     AND is_read = 0) AS due_stage, photo.id, photo.study_id, photo.discarded, photo.filename,
@@ -146,134 +137,6 @@ def list_photos(connection: sqlite3.Connection, study_id: int) -> list[Photo]:
         _PHOTO + "WHERE photo.study_id = ? ORDER BY photo.id DESC", (study_id,)
     )
     return [_photo(row) for row in rows]
-
-
-def check_acceptable(photo: Photo, wanted: NewReadings) -> None:
-    """Raises Refusal for what cannot be accepted of a photo."""
-    if wanted.measurement_id != photo.measurement_id:
-        raise Refusal(
-            "measured-again",
-            "This photo has been measured again since.",
-            "Look at the new measurement and accept that.",
-        )
-    if photo.accepted:
-        raise Refusal(
-            "already-accepted",
-            "This measurement has already been accepted.",
-            "Nothing more to do: its readings are kept.",
-        )
-    if (photo.sheet.trial is None) != (wanted.stage is None):
-        raise Refusal(
-            "stage-needed" if wanted.stage is None else "stage-not-wanted",
-            "A sheet of a trial needs the stage at which it was photographed; others have none.",
-            "Choose the stage.",
-        )
-    if not wanted.cells and not wanted.zones:
-        raise Refusal("nothing-wanted", "No cell was chosen.", "Choose the cells to accept.")
-    measured = {cell.cell: cell for cell in photo.measurement.cells}
-    assigned = {a.cell for a in photo.sheet.assignments}
-    for named in wanted.zones:
-        found = measured.get(named.cell)
-        zones = found.zones if found and named.cell in assigned else ()
-        if named.zone not in {zone.zone for zone in zones}:
-            raise Refusal(
-                "no-such-zone",
-                f"Cell {named.cell} has no measured zone {named.zone} of a swatch.",
-                "Look at the photo again, and choose among its zones.",
-            )
-    for name in wanted.cells:
-        cell = measured.get(name)
-        if cell is None or name not in assigned or cell.status != "measured":
-            raise Refusal(
-                "cell-not-measured",
-                f"Cell {name} has no measured colour of a swatch.",
-                "Leave it out, or photograph the sheet again.",
-            )
-
-
-def add_readings(
-    connection: sqlite3.Connection, photo: Photo, wanted: NewReadings, shown_at: datetime,
-    accepted_at: datetime,
-) -> list[int]:  # fmt: skip
-    """Makes readings of the wanted cells and zones, as they were at `shown_at`. Answers the
-    swatches that were read, by row number."""
-    assigned = {a.cell: a for a in photo.sheet.assignments}
-    ids = swatch_ids(connection, {assigned[name].swatch for name in _cells_of(wanted)})
-    common = {
-        "trial_id": photo.sheet.trial, "stage": wanted.stage,
-        "measurement_id": photo.measurement_id, "taken_on": wanted.taken_on.isoformat(),
-        "accepted_at": accepted_at.isoformat(timespec="seconds"), "said_run": wanted.run,
-        "shown_at": stamp(shown_at), "damp": int(wanted.damp), "backing": wanted.backing,
-        "layers": wanted.layers, "note": wanted.note,
-        "warnings": json.dumps(photo.measurement.calibration.warnings),
-    }  # fmt: skip
-    earlier = _earlier_at_that_moment(connection, photo)
-    made = []
-    for part in _parts(photo, wanted):
-        own = {"swatch_id": ids[assigned[part.cell].swatch], **part.values(), **common}
-        cursor = connection.execute(
-            f"INSERT INTO reading ({', '.join(own)}) VALUES ({', '.join('?' * len(own))})",
-            tuple(own.values()),
-        )
-        made.append(int(cursor.lastrowid or 0))
-    if earlier:
-        choice = ReadingChoice(counts=False, note="the same sheet at the same moment counts once")
-        for reading in earlier if wanted.instead else made:
-            choose_reading(connection, reading, choice)
-    connection.execute("UPDATE photo SET waiting = 0 WHERE id = ?", (photo.id,))
-    return list(ids.values())
-
-
-class _Part(NamedTuple):
-    """A cell or a zone of one that becomes a reading."""
-
-    cell: str
-    piece: Piece
-    measured: CellMeasurement | ZoneMeasurement
-    flags: tuple[str, ...]
-    zone: str = ""
-    name: str = ""
-
-    def values(self) -> dict[str, object]:
-        parts, share = self.measured.parts, getattr(self.measured, "share", None)
-        lightness, red, yellow = self.measured.lab or (0, 0, 0)
-        return {
-            "sheet_cell": f"{self.cell}/{self.zone}" if self.zone else self.cell,
-            "piece": self.piece, "zone": self.name, "share": share,
-            "lab_l": lightness, "lab_a": red, "lab_b": yellow, "hex": self.measured.hex,
-            "colour_words": self.measured.colour_words, "flags": json.dumps(self.flags),
-            "uncertainty_de00": self.measured.uncertainty_de00,
-            "levelness_de00": self.measured.levelness_de00,
-            "evenness_de00": parts.evenness_de00 if parts else 0.0,
-            "chart_de00": parts.chart_de00 if parts else 0.0,
-        }  # fmt: skip
-
-
-def _parts(photo: Photo, wanted: NewReadings) -> Iterator[_Part]:
-    measured = {cell.cell: cell for cell in photo.measurement.cells}
-    assigned = {a.cell: a.piece for a in photo.sheet.assignments}
-    for name in wanted.cells:
-        yield _Part(name, assigned[name], measured[name], measured[name].flags)
-    for named in wanted.zones:
-        cell = measured[named.cell]
-        zone = next(one for one in cell.zones if one.zone == named.zone)
-        # A zone that is a piece by itself is read as that piece, and needs no other name.
-        name = "" if named.piece else named.name or f"zone {named.zone}"
-        piece = named.piece or assigned[named.cell]
-        yield _Part(named.cell, piece, zone, cell.flags, named.zone, name)
-
-
-def _cells_of(wanted: NewReadings) -> set[str]:
-    return {*wanted.cells, *(named.cell for named in wanted.zones)}
-
-
-def _earlier_at_that_moment(connection: sqlite3.Connection, photo: Photo) -> list[int]:
-    """Readings of this very photo, or of its sheet at its moment, that were accepted before."""
-    at = photo.taken_at.isoformat() if photo.taken_at else None
-    rows = connection.execute(
-        _SAME_MOMENT, (photo.measurement_id, photo.id, photo.sheet.sheet.id, at)
-    )
-    return [row["id"] for row in rows]
 
 
 def discard_photo(connection: sqlite3.Connection, photo_id: int, discarded: bool) -> None:
