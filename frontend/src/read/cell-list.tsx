@@ -33,7 +33,7 @@ export function CellList({ study, photo, colours, wanted, asked, onChoose }: Cel
         const piece = assignment && assignment.piece !== "whole" ? ` ${assignment.piece}` : "";
         const name = assignment ? assignment.swatch + piece : "no swatch";
         return (
-          <Box component="li" key={cell.cell} sx={{ display: "flex", gap: 1, alignItems: "flex-start", borderBottom: 1, borderColor: "divider", py: 1 }}>
+          <Box component="li" key={cell.cell} sx={{ display: "flex", flexWrap: { xs: "wrap", md: "nowrap" }, gap: 1, alignItems: "flex-start", borderBottom: 1, borderColor: "divider", py: 1 }}>
             <Checkbox
               checked={cell.status === "measured" && assignment !== undefined && wanted.isWanted(cell.cell)}
               disabled={cell.status !== "measured" || !assignment || photo.accepted}
@@ -42,7 +42,7 @@ export function CellList({ study, photo, colours, wanted, asked, onChoose }: Cel
             />
             <Chip fills={fillsOf(cell)} leftOut={cell.status === "empty"} width={84} height={64} />
             {before && <Chip fills={[before.hex]} width={40} height={64} />}
-            <Box sx={{ flex: 1, minWidth: 0, fontSize: 13 }}>
+            <Box sx={{ flex: { xs: "1 1 160px", md: 1 }, minWidth: 0, fontSize: 13 }}>
               <strong>
                 {cell.cell} {name}
               </strong>{" "}

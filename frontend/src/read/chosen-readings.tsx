@@ -94,11 +94,13 @@ function ReadingLine({ reading, colours }: { reading: Reading; colours: Colours 
   const states = colours.of(reading.swatch)?.states ?? [];
   const said = choose.isPending ? choose.variables : reading;
   const lay = [
+    reading.zone ? `${reading.zone}, ${Math.round(100 * (reading.share ?? 0))} % of the piece` : "",
     reading.damp ? "damp" : "",
     reading.layers ? `${reading.layers} layers` : "",
     reading.backing ? `on ${reading.backing}` : "",
     reading.levelness_de00 ? `levelness ${reading.levelness_de00.toFixed(1)}` : "",
     ...reading.flags,
+    ...(reading.warnings ?? []),
     reading.note,
   ].filter(Boolean);
   return (

@@ -3,6 +3,7 @@ import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogTitle from "@mui/material/DialogTitle";
+import useMediaQuery from "@mui/material/useMediaQuery";
 import { useState } from "react";
 
 import { answered, api } from "../api/client";
@@ -34,10 +35,17 @@ export function PhotoReview({ study, photo, colours, onClose }: PhotoReviewProps
   );
   const calibration = photo.measurement.calibration;
   const cell = photo.measurement.cells.find((one) => one.cell === chosen);
+  // On a phone there is no room for a bar that stays: accepting comes after the pieces.
+  const narrow = useMediaQuery("(max-width: 899px)");
+  const accepting = photo.accepted ? (
+    <Box sx={{ flex: 1 }}>Accepted: its readings are kept.</Box>
+  ) : (
+    <Accepting key={photo.measurement_id} study={study} photo={photo} colours={colours} cells={wanted.cells} zones={wanted.zones} onDone={onClose} />
+  );
   return (
     <Dialog open onClose={onClose} fullScreen aria-label={`Photo ${photo.filename}`}>
       <DialogTitle sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "center", py: 1 }}>
-        <Box sx={{ flex: 1, overflowWrap: "anywhere" }}>
+        <Box sx={{ flex: { xs: "1 0 100%", md: 1 }, overflowWrap: "anywhere" }}>
           {photo.filename} · sheet {photo.sheet.sheet.id}
         </Box>
         <Button onClick={() => discard.mutate(!photo.discarded)} disabled={discard.isPending}>
@@ -69,15 +77,10 @@ export function PhotoReview({ study, photo, colours, onClose }: PhotoReviewProps
           ) : (
             <CellList study={study} photo={photo} colours={colours} wanted={wanted} asked={asked.data ?? []} onChoose={setChosen} />
           )}
+          {narrow && <Box sx={{ py: 2 }}>{accepting}</Box>}
         </Box>
       </Box>
-      <DialogActions sx={{ flexWrap: "wrap", gap: 1, px: 2, pb: 1.5, pt: 1 }}>
-        {photo.accepted ? (
-          <Box sx={{ flex: 1 }}>Accepted: its readings are kept.</Box>
-        ) : (
-          <Accepting key={photo.measurement_id} study={study} photo={photo} colours={colours} cells={wanted.cells} zones={wanted.zones} onDone={onClose} />
-        )}
-      </DialogActions>
+      {!narrow && <DialogActions sx={{ flexWrap: "wrap", gap: 1, px: 2, pb: 1.5, pt: 1 }}>{accepting}</DialogActions>}
     </Dialog>
   );
 }
