@@ -4,11 +4,15 @@ import itertools
 import json
 from pathlib import Path
 
+import numpy as np
 import pytest
 
+from zesty_grid.core.read.colour_difference import delta_e_2000
+from zesty_grid.core.read.measure import measure_sheet
 from zesty_grid.core.read.readings import assign_pages
 from zesty_grid.core.read.sheet_layout import CELL_HEAD_MM, Sheet, id_rect_mm, lay_out_sheet
 from zesty_grid.core.refusal import Refusal
+from zesty_grid.formats.photo import open_photo
 
 
 @pytest.mark.parametrize("paper", ["A4", "Letter"])
@@ -68,11 +72,25 @@ def test_each_paper_has_markers_of_its_own():
     assert not ids[0] & ids[1]
 
 
-def test_a_sheet_of_the_former_print_still_reads_as_one():
-    printed = Path(__file__).with_name("sheet_printed_before.json").read_text()
-    sheet = Sheet.model_validate_json(printed)
+def test_a_photo_of_the_former_print_is_read_as_it_was():
+    """Page and photo as the version before made them, without dots and greys; words stood under
+    the chart, which must not be taken for shaded paper."""
+    folder = Path(__file__).parent
+    former = json.loads((folder / "sheet_printed_before.json").read_text())
+    sheet = Sheet.model_validate(former["sheet"])
     assert sheet.greys == ()
     assert sheet.pattern is None
+    photo = open_photo((folder / "sheet_printed_before.jpg").read_bytes())
+    measured = measure_sheet(photo, sheet)
+    assert measured.calibration.warnings == ()
+    found = {cell.cell: cell for cell in measured.cells if cell.lab}
+    assert set(found) == set(former["read_then"])
+    apart = [
+        float(delta_e_2000(np.array(found[name].lab), np.array(lab)))
+        for name, lab in former["read_then"].items()
+    ]
+    assert np.mean(apart) < 0.8
+    assert all(cell.flags == () for cell in found.values())
 
 
 def test_the_pieces_of_a_swatch_share_a_page():

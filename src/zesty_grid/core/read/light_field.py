@@ -24,6 +24,8 @@ CELL_MARGIN_MM = 1.4
 CARD_MARGIN_MM = 6.0
 MOST_SAMPLES = 2500
 PAGE_EDGE_MM = 6.0
+# How far under the slot the words of the former print begin, and how high they are.
+FORMER_WORDS_MM = (2.8, 4.2)
 DEGREE = 4
 CLIPPED_PAPER_SHARE = 0.05
 
@@ -96,7 +98,8 @@ def sample_paper(picture: Picture, page: FoundPage, sheet: Sheet) -> PaperSample
     blank &= clipped < 0.1
     relative = spread / np.maximum(mean[..., 1], 1e-6)
     blank &= relative < max(0.03, 2 * float(np.median(relative[blank])))
-    blank |= in_slot & (clipped < 0.1)
+    words = _taken((rows, columns), _words_under_slot(sheet), tile_mm)
+    blank |= in_slot & ~words & (clipped < 0.1)
     return PaperSamples(at_mm[blank], mean[blank], in_slot[blank])
 
 
@@ -164,6 +167,14 @@ def _taken(shape: tuple[int, ...], rects: Iterable[tuple[RectMm, float]], tile_m
         )
         taken[first_row:last_row, first_column:last_column] = True
     return taken
+
+
+def _words_under_slot(sheet: Sheet) -> list[tuple[RectMm, float]]:
+    """Pages of the former print, which have no greys, say under the slot what belongs there."""
+    if sheet.greys:
+        return []
+    x, y, w, h = _slot_rect(sheet)
+    return [((x, y + h + FORMER_WORDS_MM[0], w, FORMER_WORDS_MM[1]), TILE_MM)]
 
 
 def _printed_or_covered(sheet: Sheet) -> list[tuple[RectMm, float]]:
