@@ -28,7 +28,7 @@ from zesty_grid.core.read.said_by_hand import Area, CellByHand, PointPx
 from zesty_grid.core.read.sheet_layout import RectMm, SheetCell
 from zesty_grid.core.refusal import Refusal
 
-FULL_PX_PER_MM = 4.5
+FULL_PX_PER_MM = 6.0
 SEARCH_PX_PER_MM = 3.0
 MARGIN_MM = 2.0
 GREYS_REACH_MM = 10.0
