@@ -93,13 +93,6 @@ def lay_cloth(
     region[inside] = light[inside]
 
 
-def motif_share(cloth: Cloth, motif: Motif) -> float:
-    """What of the piece's area bears the motif; the last motif lies on top."""
-    if motif.kind == "dots":
-        return float(np.pi * _dot_radius(motif.share) ** 2)
-    return motif.share
-
-
 def _patch(
     page_shape: tuple[int, ...], cloth: Cloth, rect: RectMm, px_per_mm: float,
     rng: np.random.Generator,

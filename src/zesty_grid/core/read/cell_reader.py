@@ -1,6 +1,7 @@
 """Measures the cloth in one cell of the sheet."""
 
 from dataclasses import dataclass
+from typing import Any
 
 import cv2
 import numpy as np
@@ -49,6 +50,16 @@ class Colour:
     parts: UncertaintyParts
     beyond_chart: bool
 
+    def facts(self, mean_light: Floats) -> dict[str, Any]:
+        """What a cell and a zone both say of their colour, rounded."""
+        return {
+            "lab": _rounded(self.lab, 3), "hex": lab_to_hex(self.lab),
+            "colour_words": colour_words(self.lab), "parts": self.parts,
+            "levelness_de00": round(self.levelness_de00, 3),
+            "uncertainty_de00": round(self.parts.combined_de00, 3),
+            "light": _rounded(mean_light, 6),
+        }  # fmt: skip
+
 
 def read_cell(
     photo: Calibrated, cell: SheetCell, by_hand: CellByHand | None = None
@@ -83,12 +94,7 @@ def read_cell(
     return CellMeasurement(
         cell=cell.cell,
         status="measured",
-        lab=_rounded(colour.lab),
-        hex=lab_to_hex(colour.lab),
-        colour_words=colour_words(colour.lab),
-        levelness_de00=round(colour.levelness_de00, 3),
-        uncertainty_de00=round(colour.parts.combined_de00, 3),
-        parts=colour.parts,
+        **colour.facts(mean_light),
         flags=(*flags, *piece.flags, *beyond),
         outline_px=outline_px,
         zones=tuple(
@@ -96,7 +102,6 @@ def read_cell(
             for number in zones
         ),
         unevenness=uneven,
-        light=_fine(mean_light),
     )
 
 
@@ -169,13 +174,7 @@ def _zone(
         zone=str(number),
         name=name,
         share=round(piece.zones.shares[number - 1], 4),
-        lab=_rounded(colour.lab),
-        hex=lab_to_hex(colour.lab),
-        colour_words=colour_words(colour.lab),
-        levelness_de00=round(colour.levelness_de00, 3),
-        uncertainty_de00=round(colour.parts.combined_de00, 3),
-        parts=colour.parts,
-        light=_fine(mean_light),
+        **colour.facts(mean_light),
         outline_px=outlines[0],
         more_outlines_px=tuple(outlines[1:]),
     )
@@ -199,12 +198,9 @@ def _to_photo(photo: Calibrated, view: CellView, points_px: Floats) -> tuple[Poi
     )
 
 
-def _rounded(lab: Floats) -> Lab:
-    return (round(float(lab[0]), 3), round(float(lab[1]), 3), round(float(lab[2]), 3))
-
-
-def _fine(light: Floats) -> Lab:
-    return (round(float(light[0]), 6), round(float(light[1]), 6), round(float(light[2]), 6))
+def _rounded(values: Floats, digits: int) -> Lab:
+    a, b, c = (round(float(value), digits) for value in values)
+    return a, b, c
 
 
 def _place_flags(place: CellPlace, photo: Calibrated) -> tuple[str, ...]:

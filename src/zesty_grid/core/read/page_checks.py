@@ -5,7 +5,6 @@ from dataclasses import dataclass
 import numpy as np
 
 from zesty_grid.core.read.cell_view import Calibrated
-from zesty_grid.core.read.colour_space import Floats
 from zesty_grid.core.read.local_light import LocalLight
 from zesty_grid.core.read.page_finder import MARKER_MODULES
 from zesty_grid.core.read.sheet_layout import RectMm, Sheet
@@ -27,11 +26,9 @@ USUAL_DOUBT = 0.002
 
 @dataclass(frozen=True)
 class PageLooks:
-    """The blank paper (L*a*b*) and the darkest of the printed black (L*), as corrected; and what is
-    to be said about them. `doubt_de00`: a standard uncertainty for every colour of the photo."""
+    """What is to be said of paper, print and chart; `doubt_de00`: a standard uncertainty for every
+    colour of the photo."""
 
-    paper_lab: Floats
-    black_l: float
     warnings: tuple[str, ...]
     doubt_de00: float
 
@@ -54,7 +51,7 @@ def look_at_page(
     doubt = float(
         np.hypot(beyond / 2, np.hypot(sheen, 33 * max(0.0, chart_light.doubt_ratio - 0.002)))
     )
-    return PageLooks(paper, black, tuple(warnings), doubt)
+    return PageLooks(tuple(warnings), doubt)
 
 
 def _about_paper(lightness: float) -> list[str]:

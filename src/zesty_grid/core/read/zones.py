@@ -12,7 +12,6 @@ from numpy.typing import NDArray
 from scipy import ndimage
 
 from zesty_grid.core.read.cloth_finder import Mask
-from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import Floats
 
 Labels = NDArray[np.int32]
@@ -215,8 +214,3 @@ def _by_size(labels: Labels, inner: Mask, px_per_mm: float) -> ZoneMap:
         core |= kept if kept.sum() > 0.05 * own.sum() else own & inner
     shares = tuple(float(sizes[i] / sizes.sum()) for i in order)
     return ZoneMap(ranked, core, shares)
-
-
-def furthest_apart_de00(labs: Floats) -> float:
-    """The largest difference between zones, (n, 3)."""
-    return float(delta_e_2000(labs[:, None], labs[None]).max())
