@@ -10,12 +10,12 @@ import numpy as np
 import pytest
 from PIL import Image
 from tests.cloth_spectra import cloths_on, true_lab
-from tests.own_chart import own_chart, own_spectra
 from tests.small_study import small_plan
 
 from zesty_grid.cli import main
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.sheet_layout import Sheet
+from zesty_grid.demo.station_chart import station_chart, station_spectra
 from zesty_grid.standins.camera import Shot, photograph
 from zesty_grid.standins.cloth import Motif
 from zesty_grid.standins.scene import Scene
@@ -184,12 +184,12 @@ def test_plan_and_weigh_do_what_the_screens_do(tmp_path, capsys):
 def joined_files(tmp_path_factory) -> Path:
     """A sheet printed for a chart of one's own, and two photos of it."""
     folder = tmp_path_factory.mktemp("joined")
-    (folder / "forty.json").write_text(own_chart().model_dump_json())
+    (folder / "forty.json").write_text(station_chart().model_dump_json())
     main(["sheet", "--chart", str(folder / "forty.json"), "--out", str(folder)])
     sheet = Sheet.model_validate_json((folder / "sheet.json").read_text())
     cloths = list(cloths_on(sheet, 4))
     cloths[0] = replace(cloths[0], motifs=(Motif("half", cloths[5].reflectance, 0.4),))
-    scene = Scene(sheet, tuple(cloths), chart_spectra=own_spectra())
+    scene = Scene(sheet, tuple(cloths), chart_spectra=station_spectra())
     for n, light in enumerate(("daylight D65", "LED")):
         data = photograph(scene, replace(SHOT, light=light, seed=n))
         (folder / f"photo{n}.jpg").write_bytes(data)

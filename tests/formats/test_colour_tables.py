@@ -4,12 +4,13 @@ import json
 
 import numpy as np
 import pytest
-from tests.own_chart import own_chart, own_spectra
 
+from zesty_grid.core.read.colour_table import ColourRow, ColourTable
 from zesty_grid.core.read.patch24 import WAVELENGTHS_NM, patch24_spectra, patch24_xyz
 from zesty_grid.core.read.spectra import spectrum_lab, spectrum_xyz
 from zesty_grid.core.refusal import Refusal
-from zesty_grid.formats.cgats import ColourRow, ColourTable, read_colour_table, write_cgats
+from zesty_grid.demo.station_chart import station_chart, station_spectra
+from zesty_grid.formats.cgats import read_colour_table, write_cgats
 from zesty_grid.formats.chart_file import read_chart
 
 NM = [float(nm) for nm in WAVELENGTHS_NM]
@@ -50,7 +51,9 @@ def test_spectra_that_say_too_little_are_refused(nm, words):
 
 def a_table() -> ColourTable:
     rows = tuple(
-        ColourRow(name=f"JT{i}", lab=(50.0 + i, 1.5, -2.25), reflectance=tuple(own_spectra()[i]))
+        ColourRow(
+            name=f"JT{i}", lab=(50.0 + i, 1.5, -2.25), reflectance=tuple(station_spectra()[i])
+        )
         for i in range(5)
     )
     return ColourTable(rows=rows, wavelengths_nm=tuple(NM), illuminant="D50", observer="2")
@@ -102,9 +105,9 @@ def test_csv_is_read_however_it_is_separated(text):
 
 def test_spectra_in_per_cent_are_taken_as_such():
     head = ",".join(["name", *(f"{nm:.0f} nm" for nm in NM)])
-    line = ",".join(["JTMY", *(f"{100 * v:.3f}" for v in own_spectra()[3])])
+    line = ",".join(["JTMY", *(f"{100 * v:.3f}" for v in station_spectra()[3])])
     (row,) = read_colour_table(f"{head}\n{line}\n").rows
-    assert row.reflectance == pytest.approx(tuple(own_spectra()[3]), abs=1e-4)
+    assert row.reflectance == pytest.approx(tuple(station_spectra()[3]), abs=1e-4)
 
 
 @pytest.mark.parametrize(
@@ -127,7 +130,7 @@ def test_what_is_no_table_of_colours_is_refused_in_words(text, words):
 
 
 def as_cgats() -> str:
-    chart = own_chart()
+    chart = station_chart()
     rows = tuple(ColourRow(name=p.name, lab=p.lab) for p in chart.patches)
     return write_cgats(ColourTable(rows=rows, illuminant="D50", observer="2"), "forty")
 
@@ -135,14 +138,14 @@ def as_cgats() -> str:
 def test_a_chart_comes_from_cgats_from_spectra_and_from_its_own_json():
     from_text = read_chart(as_cgats(), "Forty")
     assert (from_text.rows, from_text.columns) == (5, 8)
-    np.testing.assert_allclose(from_text.lab, own_chart().lab, atol=1e-3)
+    np.testing.assert_allclose(from_text.lab, station_chart().lab, atol=1e-3)
     rows = tuple(
         ColourRow(name=p.name, reflectance=tuple(s))
-        for p, s in zip(own_chart().patches, own_spectra(), strict=True)
+        for p, s in zip(station_chart().patches, station_spectra(), strict=True)
     )
     spectral = write_cgats(ColourTable(rows=rows, wavelengths_nm=tuple(NM)), "forty")
-    np.testing.assert_allclose(read_chart(spectral, "Forty").lab, own_chart().lab, atol=0.15)
-    assert read_chart(own_chart().model_dump_json(), "any") == own_chart()
+    np.testing.assert_allclose(read_chart(spectral, "Forty").lab, station_chart().lab, atol=0.15)
+    assert read_chart(station_chart().model_dump_json(), "any") == station_chart()
 
 
 def test_values_for_another_light_are_not_mixed_in():

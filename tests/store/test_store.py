@@ -38,6 +38,7 @@ def test_migrations_are_recorded_and_run_once(database):
         (4, "bench_log"),
         (5, "record"),
         (6, "zones"),
+        (7, "instruments_and_cloths"),
     ]
 
 

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
 import { answered, api } from "./client";
-import type { Photo, Reading, Schema, TrialView } from "./client";
+import type { Photo, Reading, Schema, Shelf, TrialView } from "./client";
 
 const at = (id: number) => ({ params: { path: { study_id: id } } });
 
@@ -51,7 +51,19 @@ export const useQuestions = (wanted: boolean) =>
   });
 
 export const useShelf = () =>
-  useQuery({ queryKey: ["shelf"], queryFn: () => answered(api.GET("/api/shelf")) });
+  useQuery({ queryKey: ["shelf"], queryFn: () => answered(api.GET("/api/shelf")) as Promise<Shelf> });
+
+export const useCloth = (key: string) =>
+  useQuery({
+    queryKey: ["cloth", key],
+    queryFn: () => answered(api.GET("/api/cloths/{key}", { params: { path: { key } } })) as Promise<Schema["ClothView"]>,
+  });
+
+export const useInstruments = (id: number) =>
+  useQuery({
+    queryKey: ["study", id, "instruments"],
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/instruments", at(id))) as Promise<Schema["InstrumentView"]>,
+  });
 
 export const useToday = () =>
   useQuery({ queryKey: ["today"], queryFn: () => answered(api.GET("/api/today")) });

@@ -4,6 +4,83 @@
  */
 
 export interface paths {
+    "/api/charts/common": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Common Chart
+         * @description The common chart, for which sheets are printed where no other is chosen.
+         */
+        get: operations["common_chart_api_charts_common_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/charts/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Chart
+         * @description A chart from its file, to be looked at before it is put on the Shelf.
+         */
+        post: operations["look_at_chart_api_charts_look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cloths/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Cloth */
+        get: operations["get_cloth_api_cloths__key__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cloths/{key}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Type Colour
+         * @description Keeps a colour that was typed in.
+         */
+        post: operations["type_colour_api_cloths__key__readings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ph": {
         parameters: {
             query?: never;
@@ -913,6 +990,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Files
+         * @description The files of a study, and how the cameras of all studies compare with instruments.
+         */
+        get: operations["list_files_api_studies__study_id__instruments_get"];
+        put?: never;
+        /** Keep File */
+        post: operations["keep_file_api_studies__study_id__instruments_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/instruments/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At File
+         * @description What a file holds and whose readings they would be; nothing is kept.
+         */
+        post: operations["look_at_file_api_studies__study_id__instruments_look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/photos": {
         parameters: {
             query?: never;
@@ -1358,6 +1476,37 @@ export interface components {
             reason: string;
             /** Text */
             text: string;
+        };
+        /**
+         * Agreement
+         * @description Of one camera in one light. `bias`: the mean of camera minus instrument in L*, a*, b*;
+         *     `bias_de00` is how far that shifts the mean colour, `scatter_de00` the mean distance that is
+         *     left once it is taken off. `within_twice`: the share of pairs that lie within twice the
+         *     uncertainty that was said.
+         */
+        Agreement: {
+            /** Bias */
+            bias: [
+                number,
+                number,
+                number
+            ];
+            /** Bias De00 */
+            bias_de00: number;
+            /** Camera */
+            camera: string;
+            /** Capture */
+            capture: number | null;
+            /** Mean De00 */
+            mean_de00: number;
+            /** P95 De00 */
+            p95_de00: number;
+            /** Pairs */
+            pairs: components["schemas"]["PairShown"][];
+            /** Scatter De00 */
+            scatter_de00: number;
+            /** Within Twice */
+            within_twice: number;
         };
         /**
          * AlikeTies
@@ -1990,6 +2139,79 @@ export interface components {
             mode: "cell";
         };
         /**
+         * Chart
+         * @description The file format `zesty-grid/chart`, version 1: patches row by row from the upper left.
+         *
+         *     `pitch_mm` from middle to middle, across and down; `patch_mm` across and down.
+         */
+        Chart: {
+            /** Columns */
+            columns: number;
+            /**
+             * Format
+             * @default zesty-grid/chart
+             */
+            format: string;
+            /** Name */
+            name: string;
+            /**
+             * Patch Mm
+             * @default [
+             *       13.5,
+             *       13.5
+             *     ]
+             */
+            patch_mm: [
+                number,
+                number
+            ];
+            /** Patches */
+            patches: components["schemas"]["ChartPatch"][];
+            /**
+             * Pitch Mm
+             * @default [
+             *       16,
+             *       16
+             *     ]
+             */
+            pitch_mm: [
+                number,
+                number
+            ];
+            /** Rows */
+            rows: number;
+            /**
+             * Version
+             * @default 1
+             */
+            version: number;
+        };
+        /**
+         * ChartLook
+         * @description The chart, a screen colour for each patch row by row, and what it serves for.
+         */
+        ChartLook: {
+            chart: components["schemas"]["Chart"];
+            /** Hexes */
+            hexes: string[];
+            /** Serves */
+            serves: string[];
+        };
+        /**
+         * ChartPatch
+         * @description L*a*b* under D50, 2° observer.
+         */
+        ChartPatch: {
+            /** Lab */
+            lab: [
+                number,
+                number,
+                number
+            ];
+            /** Name */
+            name: string;
+        };
+        /**
          * ChartSlot
          * @description Where a chart is laid. `values`: L*a*b* (D50, 2°) of its patches, where it is not the common
          *     one that goes by its name.
@@ -2042,6 +2264,21 @@ export interface components {
             ][];
         };
         /**
+         * ChartText
+         * @description A chart's file. `columns` of a table's patches; 0: as their names say.
+         */
+        ChartText: {
+            /**
+             * Columns
+             * @default 0
+             */
+            columns: number;
+            /** Content */
+            content: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * Choice
          * @description `usual` is chosen to begin with; `at_least` and `at_most` say how many may be.
          */
@@ -2071,6 +2308,58 @@ export interface components {
             accepted: number[];
             /** Left */
             left: components["schemas"]["StillWaiting"][];
+        };
+        /**
+         * ClothReading
+         * @description One colour of a reference cloth or a control tile (L*a*b*, D50, 2°). Never overwritten.
+         */
+        ClothReading: {
+            /** Colour Words */
+            colour_words: string;
+            /**
+             * Flags
+             * @default []
+             */
+            flags: string[];
+            /** Hex */
+            hex: string;
+            /** Id */
+            id: number;
+            /** Kept At */
+            kept_at: string;
+            /** Lab */
+            lab: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Photo */
+            photo?: number | null;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "photo" | "instrument" | "typed";
+            /** Taken On */
+            taken_on: string;
+            /** Uncertainty De00 */
+            uncertainty_de00: number;
+        };
+        /**
+         * ClothView
+         * @description A cloth or tile of the Shelf with all its readings; `drift` of a tile that was read often
+         *     enough.
+         */
+        ClothView: {
+            drift: components["schemas"]["Drift"] | null;
+            mean: components["schemas"]["MeanColour"] | null;
+            /** Readings */
+            readings: components["schemas"]["ClothReading"][];
         };
         /**
          * ColourDifference
@@ -2242,6 +2531,21 @@ export interface components {
             stock_percent: number | null;
             /** Substance */
             substance: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Drift
+         * @description The newest reading of a tile against the first ones: ΔE00, its standard uncertainty, and
+         *     whether it is more than chance.
+         */
+        Drift: {
+            /** De00 */
+            de00: number;
+            /** Is Real */
+            is_real: boolean;
+            /** Uncertainty De00 */
+            uncertainty_de00: number;
             /** Words */
             words: string;
         };
@@ -2883,6 +3187,104 @@ export interface components {
             /** Words */
             words: string;
         };
+        /** InstrumentFileKept */
+        InstrumentFileKept: {
+            /** Filename */
+            filename: string;
+            /** Id */
+            id: number;
+            /** Instrument */
+            instrument: string;
+            /** Measured On */
+            measured_on: string;
+            /** Samples */
+            samples: components["schemas"]["InstrumentSample"][];
+        };
+        /** InstrumentLook */
+        InstrumentLook: {
+            /** Samples */
+            samples: components["schemas"]["InstrumentSample"][];
+        };
+        /**
+         * InstrumentSample
+         * @description All measurements of one sample in a file, as one.
+         *
+         *     `lab` is under D50, 2°; None where that cannot be known from what was given. `given_lab` is
+         *     what the file says, under `given_under`. `spread_de00`: root mean square distance of repeats
+         *     from their mean. `swatch`: whose code its name holds, None where it holds none of the study's.
+         */
+        InstrumentSample: {
+            /** Cloth */
+            cloth?: string | null;
+            /**
+             * Colour Words
+             * @default
+             */
+            colour_words: string;
+            /** Given Lab */
+            given_lab?: [
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Given Under
+             * @default
+             */
+            given_under: string;
+            /**
+             * Hex
+             * @default
+             */
+            hex: string;
+            /** Lab */
+            lab?: [
+                number,
+                number,
+                number
+            ] | null;
+            /** Name */
+            name: string;
+            /**
+             * Piece
+             * @default whole
+             * @enum {string}
+             */
+            piece: "whole" | "dark" | "light" | "wash";
+            /**
+             * Reflectance
+             * @default []
+             */
+            reflectance: number[];
+            /**
+             * Repeats
+             * @default 1
+             */
+            repeats: number;
+            /** Spread De00 */
+            spread_de00?: number | null;
+            /** Swatch */
+            swatch?: string | null;
+            /** Uncertainty De00 */
+            uncertainty_de00: number;
+            /**
+             * Warnings
+             * @default []
+             */
+            warnings: string[];
+            /**
+             * Wavelengths Nm
+             * @default []
+             */
+            wavelengths_nm: number[];
+        };
+        /** InstrumentView */
+        InstrumentView: {
+            /** Agreements */
+            agreements: components["schemas"]["Agreement"][];
+            /** Files */
+            files: components["schemas"]["InstrumentFileKept"][];
+        };
         /**
          * IronLimit
          * @description `planned_s` is what the plan wants, where it says so.
@@ -2992,6 +3394,18 @@ export interface components {
             swatches: number;
             /** Vessels */
             vessels: number | null;
+        };
+        /**
+         * LiesIn
+         * @description What really lies in a cell: another swatch than the sheet says, or a cloth of the Shelf.
+         */
+        LiesIn: {
+            /** Cell */
+            cell: string;
+            /** Cloth */
+            cloth?: string | null;
+            /** Swatch */
+            swatch?: string | null;
         };
         /**
          * LogLine
@@ -3115,6 +3529,24 @@ export interface components {
             ];
             /** Id */
             id: number;
+        };
+        /**
+         * MeanColour
+         * @description Of all readings of a cloth, each weighing by its uncertainty.
+         */
+        MeanColour: {
+            /** Colour Words */
+            colour_words: string;
+            /** Hex */
+            hex: string;
+            /** Lab */
+            lab: [
+                number,
+                number,
+                number
+            ];
+            /** Uncertainty De00 */
+            uncertainty_de00: number;
         };
         /**
          * MeasureAgain
@@ -3400,6 +3832,44 @@ export interface components {
             with_cures: boolean;
         };
         /**
+         * NewInstrumentFile
+         * @description A file of an instrument, as text. `said`: its light and observer, where it names none.
+         *     `trial` and `stage`: for pieces of a trial. `early`: as for photos.
+         */
+        NewInstrumentFile: {
+            /** Content */
+            content: string;
+            /**
+             * Early
+             * @default false
+             */
+            early: boolean;
+            /**
+             * Filename
+             * @default pasted
+             */
+            filename: string;
+            /** Instrument */
+            instrument: string;
+            /**
+             * Measured On
+             * Format: date
+             */
+            measured_on: string;
+            /**
+             * Named
+             * @default []
+             */
+            named: components["schemas"]["SampleNamed"][];
+            /** Run */
+            run?: number | null;
+            said?: components["schemas"]["ViewedUnder"] | null;
+            /** Stage */
+            stage?: number | null;
+            /** Trial */
+            trial?: number | null;
+        };
+        /**
          * NewReadings
          * @description What the person accepts of a measurement: which cells, taken when, at which stage.
          *
@@ -3407,6 +3877,7 @@ export interface components {
          *     `damp` readings are kept and do not count. `early`: the pieces have not had their rest, and are
          *     accepted all the same. `layers` and `backing` say how they were folded and on what they lay.
          *     `instead`: where the same sheet at the same moment was read before, these count and not those.
+         *     `lies`: where something else lies in a cell than the sheet says.
          */
         NewReadings: {
             /**
@@ -3437,6 +3908,11 @@ export interface components {
             instead: boolean;
             /** Layers */
             layers?: number | null;
+            /**
+             * Lies
+             * @default []
+             */
+            lies: components["schemas"]["LiesIn"][];
             /** Measurement Id */
             measurement_id: number;
             /**
@@ -3462,7 +3938,8 @@ export interface components {
         /**
          * NewSheets
          * @description Lay out pages for all swatches that have none, or for the pieces of a trial; for `swatches`
-         *     of these pages of their own, whatever lies elsewhere already.
+         *     of these pages of their own, whatever lies elsewhere already. `chart` of the Shelf; None: the
+         *     common one. `free_cells` of each page are left for a tile or a cloth of the Shelf.
          */
         NewSheets: {
             /**
@@ -3470,6 +3947,13 @@ export interface components {
              * @default 12
              */
             cells_per_page: number;
+            /** Chart */
+            chart?: string | null;
+            /**
+             * Free Cells
+             * @default 0
+             */
+            free_cells: number;
             /**
              * Kind
              * @default cuttings
@@ -3608,6 +4092,31 @@ export interface components {
             /** Mass G */
             mass_g: number;
         };
+        /** PairShown */
+        PairShown: {
+            /** Camera Hex */
+            camera_hex: string;
+            /** Camera Lab */
+            camera_lab: [
+                number,
+                number,
+                number
+            ];
+            /** De00 */
+            de00: number;
+            /** Instrument Hex */
+            instrument_hex: string;
+            /** Instrument Lab */
+            instrument_lab: [
+                number,
+                number,
+                number
+            ];
+            /** Run */
+            run: number;
+            /** Swatch */
+            swatch: string;
+        };
         /**
          * Passage
          * @description A swatch in a vessel. `out_at` None: it is still in. `ended`: its bath is over, so that it
@@ -3740,11 +4249,17 @@ export interface components {
          *
          *     `taken_on` and `taken_at` are what the camera wrote into it, by its own clock, where it did.
          *     `read_before`: readings of this sheet at this moment are kept already. `discarded`: set aside.
-         *     `due_stage`: of the trial that its sheet serves, the first stage that was not read.
+         *     `due_stage`: of the trial that its sheet serves, the first stage that was not read. `cloths`:
+         *     what was read of the Shelf in cells of this sheet before.
          */
         Photo: {
             /** Accepted */
             accepted: boolean;
+            /**
+             * Cloths
+             * @default []
+             */
+            cloths: components["schemas"]["LiesIn"][];
             /**
              * Discarded
              * @default false
@@ -4034,6 +4549,7 @@ export interface components {
          *     `run` is the bath after which it shows the piece, 0 as it came. `counts`: it is one of those
          *     that its state is known by. `zone`: the part of the piece that it is of, with its `share` of the
          *     piece; empty for the piece as a whole. `warnings`: what was doubtful in its photo.
+         *     `instrument`: what it was measured with, where that was no photo.
          */
         Reading: {
             /** Accepted At */
@@ -4062,6 +4578,11 @@ export interface components {
             hex: string;
             /** Id */
             id: number;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
             /** Lab */
             lab: [
                 number,
@@ -4078,7 +4599,7 @@ export interface components {
              */
             note: string;
             /** Photo */
-            photo: number;
+            photo: number | null;
             /**
              * Piece
              * @enum {string}
@@ -4131,6 +4652,42 @@ export interface components {
             who: string;
         };
         /**
+         * ReferenceCloth
+         * @description A textile that was never in a grid: an old skein, a bought cloth, a standard. `is_tile`:
+         *     a stable thing that lies on sheets to show that the reading has not changed.
+         */
+        ReferenceCloth: {
+            /**
+             * Is Tile
+             * @default false
+             */
+            is_tile: boolean;
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cloth";
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /**
+             * Source
+             * @default common practice
+             */
+            source: string;
+        };
+        /**
          * Relative
          * @description A swatch that this one was cut from, or that was cut from it; or a study that it is in.
          */
@@ -4177,6 +4734,19 @@ export interface components {
             title: string;
             /** Water L */
             water_l: number;
+        };
+        /**
+         * SampleNamed
+         * @description What a person says that a sample is: a swatch, a cloth of the Shelf, or (both None) nothing
+         *     that is to be kept.
+         */
+        SampleNamed: {
+            /** Cloth */
+            cloth?: string | null;
+            /** Name */
+            name: string;
+            /** Swatch */
+            swatch?: string | null;
         };
         /**
          * SavePlan
@@ -4286,6 +4856,16 @@ export interface components {
         /** Shelf */
         Shelf: {
             /**
+             * Charts
+             * @default []
+             */
+            charts: components["schemas"]["ShelfChart"][];
+            /**
+             * Cloths
+             * @default []
+             */
+            cloths: components["schemas"]["ReferenceCloth"][];
+            /**
              * Dye Lots
              * @default []
              */
@@ -4325,6 +4905,37 @@ export interface components {
              * @default []
              */
             waters: components["schemas"]["Water"][];
+        };
+        /**
+         * ShelfChart
+         * @description A chart that sheets are printed for and photos are read by.
+         */
+        ShelfChart: {
+            chart: components["schemas"]["Chart"];
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "chart";
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /**
+             * Source
+             * @default common practice
+             */
+            source: string;
         };
         /** ShelfVessel */
         ShelfVessel: {
@@ -5242,6 +5853,28 @@ export interface components {
             question: components["schemas"]["PhQuestion"];
         };
         /**
+         * TypedColour
+         * @description A colour as a person types it, or as it stands in a maker's list (D50, 2°).
+         */
+        TypedColour: {
+            /** A */
+            a: number;
+            /** B */
+            b: number;
+            /** Lightness */
+            lightness: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Uncertainty De00
+             * @default 1
+             */
+            uncertainty_de00: number;
+        };
+        /**
          * UncertaintyParts
          * @description Standard uncertainties of one colour in ΔE00, by where they come from.
          *
@@ -5490,6 +6123,22 @@ export interface components {
             words: string;
         };
         /**
+         * ViewedUnder
+         * @description The light and the observer for which values are given.
+         */
+        ViewedUnder: {
+            /**
+             * Illuminant
+             * @enum {string}
+             */
+            illuminant: "D50" | "D55" | "D65" | "D75" | "A" | "C" | "E" | "FL2" | "FL7" | "FL11";
+            /**
+             * Observer
+             * @enum {string}
+             */
+            observer: "2" | "10";
+        };
+        /**
          * Watch
          * @description The readings of a bath with their band, what was put in, and what is wrong now, in words.
          */
@@ -5661,6 +6310,125 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    common_chart_api_charts_common_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChartLook"];
+                };
+            };
+        };
+    };
+    look_at_chart_api_charts_look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChartText"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChartLook"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_cloth_api_cloths__key__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClothView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    type_colour_api_cloths__key__readings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedColour"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClothView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     dose_api_ph_post: {
         parameters: {
             query?: never;
@@ -6176,7 +6944,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Fibre"] | components["schemas"]["MordantRoute"] | components["schemas"]["DyeLot"] | components["schemas"]["Substance"] | components["schemas"]["ShelfVessel"] | components["schemas"]["HeatPlace"] | components["schemas"]["Scale"] | components["schemas"]["Water"];
+                "application/json": components["schemas"]["Fibre"] | components["schemas"]["MordantRoute"] | components["schemas"]["DyeLot"] | components["schemas"]["Substance"] | components["schemas"]["ShelfVessel"] | components["schemas"]["HeatPlace"] | components["schemas"]["Scale"] | components["schemas"]["Water"] | components["schemas"]["ShelfChart"] | components["schemas"]["ReferenceCloth"];
             };
         };
         responses: {
@@ -6209,7 +6977,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Fibre"] | components["schemas"]["MordantRoute"] | components["schemas"]["DyeLot"] | components["schemas"]["Substance"] | components["schemas"]["ShelfVessel"] | components["schemas"]["HeatPlace"] | components["schemas"]["Scale"] | components["schemas"]["Water"];
+                "application/json": components["schemas"]["Fibre"] | components["schemas"]["MordantRoute"] | components["schemas"]["DyeLot"] | components["schemas"]["Substance"] | components["schemas"]["ShelfVessel"] | components["schemas"]["HeatPlace"] | components["schemas"]["Scale"] | components["schemas"]["Water"] | components["schemas"]["ShelfChart"] | components["schemas"]["ReferenceCloth"];
             };
         };
         responses: {
@@ -6238,7 +7006,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "fibre" | "mordant_route" | "dye_lot" | "substance" | "vessel" | "heat_place" | "scale" | "water";
+                kind: "fibre" | "mordant_route" | "dye_lot" | "substance" | "vessel" | "heat_place" | "scale" | "water" | "chart" | "cloth";
                 key: string;
             };
             cookie?: never;
@@ -7372,6 +8140,107 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GoingOnTried"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_files_api_studies__study_id__instruments_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    keep_file_api_studies__study_id__instruments_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewInstrumentFile"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AcceptedCount"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    look_at_file_api_studies__study_id__instruments_look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewInstrumentFile"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentLook"];
                 };
             };
             /** @description Validation Error */

@@ -207,7 +207,7 @@ function TrialSheets({ study, trial }: { study: StudyView; trial: TrialView }) {
     answered(
       api.POST("/api/studies/{study_id}/sheets", {
         params: { path: { study_id: study.id } },
-        body: { trial: trial.id, kind: "cuttings", paper: "A4", cells_per_page: 12, swatches: [] },
+        body: { trial: trial.id, kind: "cuttings", paper: "A4", cells_per_page: 12, free_cells: 0, swatches: [] },
       }),
     ),
   );

@@ -24,11 +24,12 @@ interface AcceptingProps {
   colours: Colours;
   cells: string[];
   zones: Schema["NamedZone"][];
+  lies: Schema["LiesIn"][];
   onDone: () => void;
 }
 
 /** When the photo was taken, how the pieces lay, which state they show; then they become readings. */
-export function Accepting({ study, photo, colours, cells, zones, onDone }: AcceptingProps) {
+export function Accepting({ study, photo, colours, cells, zones, lies, onDone }: AcceptingProps) {
   const trials = useTrials(study.id);
   const trial = trials.data?.find((one) => one.id === photo.sheet.trial);
   const [day, setDay] = useState(photo.taken_on ?? todayIso());
@@ -47,6 +48,7 @@ export function Accepting({ study, photo, colours, cells, zones, onDone }: Accep
           measurement_id: photo.measurement_id,
           cells,
           zones,
+          lies,
           instead,
           taken_on: day,
           stage: trial ? Number(stage) : null,
@@ -62,7 +64,7 @@ export function Accepting({ study, photo, colours, cells, zones, onDone }: Accep
   );
   const send = (how: { early?: boolean; damp?: boolean } = {}) => void accept.mutateAsync(how).then(onDone, () => undefined);
   const early = accept.error instanceof Problem && accept.error.code === "not-rested";
-  const readings = cells.length + zones.length;
+  const readings = cells.length + zones.length + lies.filter((one) => one.cloth).length;
   const codes = photo.sheet.assignments.map((one) => one.swatch);
   const states = [...new Set(codes.flatMap((code) => colours.of(code)?.states ?? []))];
   return (

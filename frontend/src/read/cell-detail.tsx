@@ -15,6 +15,7 @@ import { ProblemNote } from "../shell/said";
 import { labWords } from "./colours";
 import type { Colours } from "./colours";
 import { OutlineEditor } from "./outline-editor";
+import { WhatLiesHere } from "./what-lies-here";
 import type { Cell, Wanted } from "./wanted-cells";
 
 type ByHand = Schema["CellByHand"];
@@ -40,8 +41,9 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
   const [drawing, setDrawing] = useState(false);
   const flags = useFlags();
   const assignment = photo.sheet.assignments.find((one) => one.cell === cell.cell);
-  const place = assignment && cellOf(study, assignment.swatch);
-  const before = assignment && assignment.piece === "whole" ? colours.newest(assignment.swatch) : undefined;
+  const { swatch } = wanted.lyingIn(cell.cell);
+  const place = swatch ? cellOf(study, swatch) : undefined;
+  const before = swatch && (assignment?.piece ?? "whole") === "whole" ? colours.newest(swatch) : undefined;
   const again = useChange((said: ByHand) =>
     answered(api.POST("/api/photos/{photo_id}/measure", { params: { path: { photo_id: photo.id } }, body: { cells: [said], join: [] } })),
   );
@@ -68,7 +70,7 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
         {before && <Chip fills={[before.hex]} width={56} height={92} />}
         <Box>
           <strong>
-            {cell.cell} {assignment?.swatch}
+            {cell.cell} {swatch}
           </strong>{" "}
           {place && cellWords(study, place)}
           {cell.lab ? (
@@ -100,6 +102,11 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
             <strong>{one.words}</strong>
           </Box>
         ))}
+      {cell.status === "measured" && !photo.accepted && (
+        <Box sx={{ mt: 1.5 }}>
+          <WhatLiesHere study={study} label="What lies here" none="nothing that is to be kept" value={wanted.lyingIn(cell.cell)} onChange={(lying) => wanted.setLying(cell.cell, lying)} />
+        </Box>
+      )}
       {cell.parts && (
         <Box component="details" sx={{ mt: 1, fontSize: 13 }}>
           <summary>What the uncertainty is made of</summary>

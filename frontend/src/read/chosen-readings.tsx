@@ -95,6 +95,7 @@ function ReadingLine({ reading, colours }: { reading: Reading; colours: Colours 
   const said = choose.isPending ? choose.variables : reading;
   const lay = [
     reading.zone ? `${reading.zone}, ${Math.round(100 * (reading.share ?? 0))} % of the piece` : "",
+    reading.instrument ? `by ${reading.instrument}` : "",
     reading.damp ? "damp" : "",
     reading.layers ? `${reading.layers} layers` : "",
     reading.backing ? `on ${reading.backing}` : "",

@@ -40,7 +40,7 @@ export function PhotoReview({ study, photo, colours, onClose }: PhotoReviewProps
   const accepting = photo.accepted ? (
     <Box sx={{ flex: 1 }}>Accepted: its readings are kept.</Box>
   ) : (
-    <Accepting key={photo.measurement_id} study={study} photo={photo} colours={colours} cells={wanted.cells} zones={wanted.zones} onDone={onClose} />
+    <Accepting key={photo.measurement_id} study={study} photo={photo} colours={colours} cells={wanted.cells} zones={wanted.zones} lies={wanted.lies} onDone={onClose} />
   );
   return (
     <Dialog open onClose={onClose} fullScreen aria-label={`Photo ${photo.filename}`}>

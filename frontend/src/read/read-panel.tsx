@@ -1,5 +1,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
 import Link from "@mui/material/Link";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
@@ -7,12 +9,13 @@ import { useState } from "react";
 
 import { answered, api } from "../api/client";
 import type { GridCell, Photo, Schema, StudyView } from "../api/client";
-import { useChange, usePhotos, useSheets, useTrials } from "../api/hooks";
+import { useChange, usePhotos, useSheets, useShelf, useTrials } from "../api/hooks";
 import { codesIn } from "../grid/cells";
 import { Awaited, Part, ProblemNote } from "../shell/said";
 import { ChosenReadings } from "./chosen-readings";
 import type { Colours } from "./colours";
 import { AcceptClear } from "./accept-clear";
+import { InstrumentPart } from "./instrument-part";
 import { PhotoDrop } from "./photo-drop";
 import { PhotoReview } from "./photo-review";
 import { ReadAgain } from "./read-again";
@@ -20,6 +23,8 @@ import { ReadAgain } from "./read-again";
 type Paper = Schema["NewSheets"]["paper"];
 type CellKind = Schema["NewSheets"]["kind"];
 const PAPER_KEY = "sheet paper";
+const FREE_KEY = "sheet free cell";
+const CHART_KEY = "sheet chart";
 type SheetKind = "twelve" | "many" | "hanks" | "large" | "window";
 const SHEET_KINDS: Record<SheetKind, { words: string; kind: CellKind; cells_per_page: number }> = {
   twelve: { words: "12 cuttings to a page", kind: "cuttings", cells_per_page: 12 },
@@ -97,6 +102,7 @@ export function ReadPanel({ study, chosen, colours, state, setState }: ReadPanel
           )}
         </Awaited>
       </Part>
+      <InstrumentPart study={study} />
       {looked && <PhotoReview study={study} photo={looked} colours={colours} onClose={() => setReviewed(null)} />}
     </>
   );
@@ -131,11 +137,23 @@ function Sheets({ study, codes }: { study: StudyView; codes: readonly string[] }
     localStorage.setItem(PAPER_KEY, next);
     setPaper(next);
   };
+  const charts = (useShelf().data?.charts ?? []).filter((one) => !one.retired);
+  const [kept, setChart] = useState(() => localStorage.getItem(CHART_KEY) ?? "");
+  const chart = charts.some((one) => one.key === kept) ? kept : "";
+  const chooseChart = (next: string) => {
+    localStorage.setItem(CHART_KEY, next);
+    setChart(next);
+  };
+  const [free, setFree] = useState(() => localStorage.getItem(FREE_KEY) === "yes");
+  const chooseFree = (next: boolean) => {
+    localStorage.setItem(FREE_KEY, next ? "yes" : "no");
+    setFree(next);
+  };
   const lay = useChange((swatches: string[]) =>
     answered(
       api.POST("/api/studies/{study_id}/sheets", {
         params: { path: { study_id: study.id } },
-        body: { kind: chosen.kind, cells_per_page: chosen.cells_per_page, paper, swatches },
+        body: { kind: chosen.kind, cells_per_page: chosen.cells_per_page, paper, swatches, free_cells: free && chosen.cells_per_page > 1 ? 1 : 0, chart: chart || null },
       }),
     ),
   );
@@ -149,7 +167,7 @@ function Sheets({ study, codes }: { study: StudyView; codes: readonly string[] }
       {(pages) => (
         <>
           {(missing > 0 || codes.length > 0) && (
-            <Box sx={{ display: "grid", gridTemplateColumns: "2fr 1fr", gap: 1, mb: 1 }}>
+            <Box sx={{ display: "grid", gridTemplateColumns: charts.length ? "2fr 1fr 1.6fr" : "2fr 1fr", gap: 1, mb: 1 }}>
               <TextField select label="Cells" value={kind} onChange={(event) => setKind(event.target.value as SheetKind)}>
                 {Object.entries(SHEET_KINDS).map(([key, { words }]) => (
                   <MenuItem key={key} value={key}>
@@ -161,6 +179,19 @@ function Sheets({ study, codes }: { study: StudyView; codes: readonly string[] }
                 <MenuItem value="A4">A4</MenuItem>
                 <MenuItem value="Letter">Letter</MenuItem>
               </TextField>
+              {charts.length > 0 && (
+                <TextField select label="Chart" value={chart} onChange={(event) => chooseChart(event.target.value)} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}>
+                  <MenuItem value="">the common 24 patches</MenuItem>
+                  {charts.map((one) => (
+                    <MenuItem key={one.key} value={one.key}>
+                      {one.name}
+                    </MenuItem>
+                  ))}
+                </TextField>
+              )}
+              {chosen.cells_per_page > 1 && (
+                <FormControlLabel control={<Checkbox checked={free} onChange={(_, on) => chooseFree(on)} />} label="Leave a cell of each page for a control tile or another cloth" sx={{ gridColumn: "1 / -1" }} />
+              )}
             </Box>
           )}
           {missing > 0 && (

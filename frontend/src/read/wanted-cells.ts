@@ -1,6 +1,7 @@
 import { useState } from "react";
 
 import type { Photo, Schema } from "../api/client";
+import type { Lying } from "./what-lies-here";
 
 type NamedZone = Schema["NamedZone"];
 export type Cell = Schema["CellMeasurement"];
@@ -10,6 +11,10 @@ type Piece = NonNullable<NamedZone["piece"]>;
 export interface Wanted {
   cells: string[];
   zones: NamedZone[];
+  /** Where something else lies than the sheet says. */
+  lies: Schema["LiesIn"][];
+  lyingIn: (cell: string) => Lying;
+  setLying: (cell: string, lying: Lying) => void;
   isWanted: (cell: string) => boolean;
   setWanted: (cell: string, wanted: boolean) => void;
   nameOf: (cell: string, zone: string) => string;
@@ -22,10 +27,18 @@ export function useWanted(photo: Photo): Wanted {
   const [out, setOut] = useState<ReadonlySet<string>>(new Set());
   const [names, setNames] = useState<Record<string, string>>({});
   const [pieces, setPieces] = useState<Record<string, Piece | "">>({});
-  const laid = new Set(photo.sheet.assignments.map((one) => one.cell));
-  const ready = photo.measurement.cells.filter((cell) => cell.status === "measured" && laid.has(cell.cell));
+  const [said, setSaid] = useState<Record<string, Lying>>({});
+  const printed = new Map(photo.sheet.assignments.map((one) => [one.cell, one.swatch]));
+  const before = new Map(photo.cloths?.map((one) => [one.cell, one.cloth ?? null]));
+  const lyingIn = (cell: string): Lying => said[cell] ?? { swatch: printed.get(cell) ?? null, cloth: printed.has(cell) ? null : (before.get(cell) ?? null) };
+  const measured = photo.measurement.cells.filter((cell) => cell.status === "measured");
+  const ready = measured.filter((cell) => lyingIn(cell.cell).swatch !== null);
   const key = (cell: string, zone: string) => `${photo.measurement_id} ${cell} ${zone}`;
   const isWanted = (cell: string) => !out.has(cell);
+  const lies = measured
+    .filter((cell) => isWanted(cell.cell))
+    .map((cell) => ({ cell: cell.cell, ...lyingIn(cell.cell) }))
+    .filter((one) => one.cloth !== null || (one.swatch !== null && one.swatch !== printed.get(one.cell)));
   const chosen = ready.filter((cell) => isWanted(cell.cell));
   const nameOf = (cell: string, zone: string) => names[key(cell, zone)] ?? zoneOf(photo, cell, zone)?.name ?? "";
   const pieceOf = (cell: string, zone: string) => pieces[key(cell, zone)] ?? "";
@@ -37,6 +50,9 @@ export function useWanted(photo: Photo): Wanted {
   return {
     cells: chosen.map((cell) => cell.cell).filter((cell) => !halved.has(cell)),
     zones: zones.filter((zone) => !halved.has(zone.cell) || zone.piece),
+    lies,
+    lyingIn,
+    setLying: (cell, lying) => setSaid((old) => ({ ...old, [cell]: lying })),
     isWanted,
     setWanted: (cell, wanted) =>
       setOut((old) => {

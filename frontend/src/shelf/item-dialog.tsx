@@ -13,6 +13,8 @@ import { useChange } from "../api/hooks";
 import { ProblemNote } from "../shell/said";
 import { offerUndo } from "../shell/undo-bar";
 import { BathsEditor } from "./baths-editor";
+import { ChartEditor } from "./chart-editor";
+import { ClothReadings } from "./cloth-readings";
 import { ItemField } from "./item-field";
 import { KINDS, keyOf } from "./kinds";
 import type { ShelfItem, ShelfKind } from "./kinds";
@@ -85,6 +87,8 @@ export function ItemDialog({ kind, item, shelf, onClose }: ItemDialogProps) {
               onChange={set("mixture")}
             />
           )}
+          {kind === "chart" && <ChartEditor name={String(facts["name"] ?? "")} value={facts["chart"]} onChange={set("chart")} />}
+          {kind === "cloth" && item && <ClothReadings cloth={item.key} isTile={facts["is_tile"] === true} />}
           <TextField label="Notes" multiline value={facts["note"] ?? ""} onChange={(e) => set("note")(e.target.value)} />
           <TextField label="Where these figures come from" value={facts["source"] ?? ""} onChange={(e) => set("source")(e.target.value)} />
           <ProblemNote error={save.error ?? retire.error ?? remove.error} />
@@ -100,7 +104,7 @@ export function ItemDialog({ kind, item, shelf, onClose }: ItemDialogProps) {
           )}
           <Box sx={{ flex: 1 }} />
           <Button onClick={onClose}>Cancel</Button>
-          <Button type="submit" variant="contained" disabled={!String(facts["name"] ?? "").trim() || save.isPending}>
+          <Button type="submit" variant="contained" disabled={!String(facts["name"] ?? "").trim() || (kind === "chart" && !facts["chart"]) || save.isPending}>
             {item ? "Save" : `Put the ${shape.one} on the Shelf`}
           </Button>
         </DialogActions>

@@ -9,7 +9,9 @@ export type ShelfItem =
   | Schema["ShelfVessel"]
   | Schema["HeatPlace"]
   | Schema["Scale"]
-  | Schema["Water"];
+  | Schema["Water"]
+  | Schema["ShelfChart"]
+  | Schema["ReferenceCloth"];
 export type ShelfKind = NonNullable<ShelfItem["kind"]>;
 
 /** How one fact about an item is typed in. */
@@ -178,6 +180,20 @@ export const KINDS: Record<ShelfKind, KindShape> = {
       `alkalinity ${w.alkalinity_mg_l_caco3}`,
       `hardness ${w.hardness_mg_l_caco3} mg/L as CaCO₃`,
     ],
+  },
+  chart: {
+    title: "Charts",
+    one: "chart",
+    list: "charts",
+    fields: [],
+    facts: (c: Schema["ShelfChart"]) => [`${c.chart.rows} rows of ${c.chart.columns}`, `patches ${c.chart.pitch_mm?.[0]} mm apart`],
+  },
+  cloth: {
+    title: "Reference cloths and tiles",
+    one: "reference cloth",
+    list: "cloths",
+    fields: [{ name: "is_tile", label: "A control tile: a stable thing that shows whether the reading has changed", type: "yes", start: false }],
+    facts: (c: Schema["ReferenceCloth"]) => [c.is_tile && "control tile"],
   },
 };
 

@@ -18,6 +18,10 @@ from zesty_grid.core.plan.going_on import Dealt, GoingOn
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import Vessel
 from zesty_grid.core.plan.working_out import WorkedPlan
+from zesty_grid.core.read.chart import Chart
+from zesty_grid.core.read.cloth_readings import ClothReading, Drift, MeanColour
+from zesty_grid.core.read.instrument import InstrumentSample
+from zesty_grid.core.read.instrument_agreement import Agreement
 from zesty_grid.core.read.said_by_hand import CellByHand
 from zesty_grid.core.read.sheet_layout import CellKind, Paper
 from zesty_grid.core.record.addition import Addition
@@ -271,13 +275,16 @@ class BenchNow(Frozen):
 
 class NewSheets(Frozen):
     """Lay out pages for all swatches that have none, or for the pieces of a trial; for `swatches`
-    of these pages of their own, whatever lies elsewhere already."""
+    of these pages of their own, whatever lies elsewhere already. `chart` of the Shelf; None: the
+    common one. `free_cells` of each page are left for a tile or a cloth of the Shelf."""
 
     trial: int | None = None
     swatches: Annotated[tuple[Code, ...], Field(max_length=2000)] = ()
     cells_per_page: Annotated[int, Field(ge=1, le=24)] = 12
     kind: CellKind = "cuttings"
     paper: Paper = "A4"
+    free_cells: Annotated[int, Field(ge=0, le=12)] = 0
+    chart: Annotated[str, Field(max_length=40)] | None = None
 
 
 class AcceptedCount(Frozen):
@@ -310,6 +317,48 @@ class StillWaiting(Frozen):
 class ClearAccepted(Frozen):
     accepted: tuple[int, ...]
     left: tuple[StillWaiting, ...]
+
+
+class InstrumentLook(Frozen):
+    samples: tuple[InstrumentSample, ...]
+
+
+class InstrumentFileKept(Frozen):
+    id: int
+    filename: str
+    instrument: str
+    measured_on: str
+    samples: tuple[InstrumentSample, ...]
+
+
+class InstrumentView(Frozen):
+    files: tuple[InstrumentFileKept, ...]
+    agreements: tuple[Agreement, ...]
+
+
+class ClothView(Frozen):
+    """A cloth or tile of the Shelf with all its readings; `drift` of a tile that was read often
+    enough."""
+
+    readings: tuple[ClothReading, ...]
+    mean: MeanColour | None
+    drift: Drift | None
+
+
+class ChartText(Frozen):
+    """A chart's file. `columns` of a table's patches; 0: as their names say."""
+
+    name: Annotated[str, Field(min_length=1, max_length=40)]
+    content: Annotated[str, Field(min_length=1, max_length=4 * 1024 * 1024)]
+    columns: Annotated[int, Field(ge=0, le=40)] = 0
+
+
+class ChartLook(Frozen):
+    """The chart, a screen colour for each patch row by row, and what it serves for."""
+
+    chart: Chart
+    hexes: tuple[str, ...]
+    serves: tuple[str, ...]
 
 
 class TrialView(Frozen):

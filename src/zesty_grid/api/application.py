@@ -10,11 +10,13 @@ from starlette.middleware.base import BaseHTTPMiddleware
 from zesty_grid import __version__
 from zesty_grid.api import (
     bench_log,
+    cloths,
     compare,
     day_plans,
     dye,
     fade,
     going_on,
+    instruments,
     plan,
     probes,
     read,
@@ -57,6 +59,8 @@ def create_application(database: Database, hosts: frozenset[str] = OWN_HOSTS) ->
         day_plans,
         probes,
         read,
+        instruments,
+        cloths,
         swatches,
         fade,
         compare,

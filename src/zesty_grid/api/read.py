@@ -20,6 +20,7 @@ from zesty_grid.api.shared import RowId, Store, as_json
 from zesty_grid.core.plan.swatch_codes import ALPHABET
 from zesty_grid.core.read.by_hand import said_last
 from zesty_grid.core.read.cell_pixels import cell_pixels
+from zesty_grid.core.read.chart import Chart
 from zesty_grid.core.read.flags import FLAGS, Flag
 from zesty_grid.core.read.joining import join
 from zesty_grid.core.read.measure import calibrate, measure_sheet
@@ -48,6 +49,7 @@ from zesty_grid.store.expecting import questions_about
 from zesty_grid.store.fade import due_stage, list_trials, load_trial
 from zesty_grid.store.keeping import must_be_known
 from zesty_grid.store.plan import NotFound, load_study
+from zesty_grid.store.shelf import load_shelf
 from zesty_grid.store.standing import standing_study
 
 router = APIRouter(prefix="/api", tags=["read"])
@@ -90,16 +92,29 @@ def add_sheets(connection: sqlite3.Connection, study_id: int, wanted: NewSheets)
         swatches, pieces = list(trial.swatches), PIECES[trial.kind]
     must_be_known(wanted.swatches, swatches)
     swatches = list(dict.fromkeys(wanted.swatches)) or swatches
+    chart = _chart_for(connection, wanted.chart)
     made = []
     anew = bool(wanted.swatches)
     per_page = min(wanted.cells_per_page, MOST_CELLS[wanted.kind])
-    pages = next_pages(swatches, pieces, laid, wanted.trial, per_page, anew)
+    filled = max(1, per_page - wanted.free_cells)
+    pages = next_pages(swatches, pieces, laid, wanted.trial, filled, anew)
     for number, page in pages:
-        sheet = lay_out_sheet(_new_sheet_id(), max(per_page, len(page)), wanted.kind, wanted.paper)
+        cells = max(per_page, len(page))
+        sheet = lay_out_sheet(_new_sheet_id(), cells, wanted.kind, wanted.paper, chart)
         assigned = assigned_page(sheet, number, wanted.trial, page)
         readings_store.add_sheet(connection, study_id, assigned)
         made.append(sheet)
     return made
+
+
+def _chart_for(connection: sqlite3.Connection, key: str | None) -> Chart | None:
+    """A chart of the Shelf; None: the common one."""
+    if key is None:
+        return None
+    found = load_shelf(connection).chart(key)
+    if found is None:
+        raise NotFound("chart on the Shelf")
+    return found.chart
 
 
 @router.get("/sheets/{sheet_id}.pdf", response_class=Response)

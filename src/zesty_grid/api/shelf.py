@@ -10,6 +10,7 @@ from zesty_grid.core.shelf.in_use import uses_of
 from zesty_grid.core.shelf.refused_materials import refuse_materials
 from zesty_grid.core.shelf.shelf import Shelf, ShelfItem, ShelfKind
 from zesty_grid.store import shelf as shelf_store
+from zesty_grid.store.cloths import cloth_readings
 from zesty_grid.store.plan import all_plans
 
 router = APIRouter(prefix="/api/shelf", tags=["shelf"])
@@ -47,6 +48,11 @@ def remove_item(kind: ShelfKind, key: str, store: Store) -> Shelf:
 
 
 def _refuse_if_used(connection: sqlite3.Connection, kind: ShelfKind, key: str) -> None:
+    if kind == "cloth" and cloth_readings(connection, key):
+        raise Refusal(
+            "in-use", "It has readings, and cannot be taken away.",
+            "Retire it instead: its readings stay, and it is no longer offered.",
+        )  # fmt: skip
     names = uses_of(kind, key, all_plans(connection), shelf_store.load_shelf(connection))
     if names:
         raise Refusal(

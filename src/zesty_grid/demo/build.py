@@ -16,9 +16,10 @@ from zesty_grid.api.answers import NewSheets
 from zesty_grid.api.read import add_sheets
 from zesty_grid.core.fade.trial import TrialPlan
 from zesty_grid.core.plan.planned_study import PlannedStudy
+from zesty_grid.core.read.instrument import NewInstrumentFile, SampleNamed, as_named, samples_of
 from zesty_grid.core.read.measure import measure_sheet
 from zesty_grid.core.read.measurement import Measurement
-from zesty_grid.core.read.readings import AssignedSheet, NewReadings
+from zesty_grid.core.read.readings import AssignedSheet, LiesIn, NewReadings
 from zesty_grid.core.record.swatch import Levels
 from zesty_grid.demo.marsh_dyes import KEPT_DARK, Exposure, piece_reflectance, wet
 from zesty_grid.demo.marsh_log import cure_for, iron_log, marsh_log
@@ -38,13 +39,18 @@ from zesty_grid.demo.marsh_study import (
     next_plan,
     wash_trial,
 )
+from zesty_grid.demo.station_things import SPECTRA, THINGS
+from zesty_grid.formats.cgats import read_colour_table
 from zesty_grid.formats.photo import open_photo
 from zesty_grid.standins.camera import Shot, photograph
 from zesty_grid.standins.cloth import Cloth
 from zesty_grid.standins.scene import Scene
+from zesty_grid.standins.spectrophotometer import NAME as INSTRUMENT
+from zesty_grid.standins.spectrophotometer import Spectrophotometer
 from zesty_grid.store import dye, fade, plan, read, shelf
 from zesty_grid.store.accepting import accept
 from zesty_grid.store.database import Database
+from zesty_grid.store.instruments import keep_instrument_file
 from zesty_grid.store.keeping import create_study, name_planned, save_plan
 from zesty_grid.store.projecting import project_study
 from zesty_grid.store.runs import keep_run
@@ -71,6 +77,7 @@ class _Job:
     kind: str
     seed: int
     damp: bool = False
+    things: tuple[LiesIn, ...] = ()
 
 
 def build_demo(database: Database, say: Callable[[str], None] = print) -> None:
@@ -91,12 +98,13 @@ def build_demo(database: Database, say: Callable[[str], None] = print) -> None:
                 jobs, pool.map(_take_and_measure, jobs, chunksize=1), strict=True
             ):
                 _keep(connection, study_id, job, data, measurement)
+        _measure_some(connection, study_id, jobs[0])
         say(f"The demo study is ready: {len(jobs)} photos read.")
 
 
 def _plan(connection: sqlite3.Connection) -> int:
-    for lot in DYE_LOTS:
-        shelf.add_item(connection, lot)
+    for item in (*DYE_LOTS, *THINGS):
+        shelf.add_item(connection, item)
     study_id = create_study(connection, marsh_plan())
     create_study(connection, next_plan(shelf.load_shelf(connection)))
     return study_id
@@ -191,7 +199,16 @@ def _job(
         reflectances.append(piece_reflectance(known[assignment.swatch], felt, rng))
     kind = trial.kind if trial else "as dyed"
     seed = {"as dyed": 0, "light": 100, "wash": 200}[kind] + 31 * sheet.page + 7 * (stage or 0)
-    return _Job(sheet, stage, taken_on, tuple(reflectances), kind, seed)
+    return _Job(
+        sheet, stage, taken_on, tuple(reflectances), kind, seed, things=_in_free_cells(sheet)
+    )  # fmt: skip
+
+
+def _in_free_cells(sheet: AssignedSheet) -> tuple[LiesIn, ...]:
+    """The tile in the first free cell of a page, and the old cloth in the second."""
+    taken = {a.cell for a in sheet.assignments}
+    free = [one.cell for one in sheet.sheet.cells if one.cell not in taken]
+    return tuple(LiesIn(cell=cell, cloth=cloth) for cell, cloth in zip(free, SPECTRA, strict=False))
 
 
 def _one_thread() -> None:
@@ -208,6 +225,9 @@ def _take_and_measure(job: _Job) -> tuple[bytes, Measurement]:
         )
         for assignment, reflectance in zip(job.sheet.assignments, job.reflectances, strict=True)
     )  # fmt: skip
+    cloths += tuple(
+        Cloth(one.cell, SPECTRA[one.cloth or ""], 0.8, uneven=0.004) for one in job.things
+    )
     shift = (float(rng.uniform(-2.5, 2.5)), float(rng.uniform(-2.5, 2.5)))
     scene = Scene(
         job.sheet.sheet, cloths, shift, float(rng.uniform(-2.5, 2.5)),
@@ -220,20 +240,37 @@ def _take_and_measure(job: _Job) -> tuple[bytes, Measurement]:
     return data, measure_sheet(open_photo(data), job.sheet.sheet)
 
 
+def _measure_some(connection: sqlite3.Connection, study_id: int, job: _Job) -> None:
+    """The first page's swatches once more, by an instrument that was there for a day."""
+    codes = [assignment.swatch for assignment in job.sheet.assignments]
+    text = Spectrophotometer().export(dict(zip(codes, job.reflectances, strict=True)) | SPECTRA)
+    new = NewInstrumentFile(
+        filename="station_visit.txt", content=text, instrument=INSTRUMENT,
+        measured_on=job.taken_on, named=tuple(SampleNamed(name=key, cloth=key) for key in SPECTRA),
+    )  # fmt: skip
+    samples = as_named(samples_of(read_colour_table(text), codes), new.named)
+    at = datetime.combine(job.taken_on, time(18), tzinfo=UTC)
+    keep_instrument_file(connection, study_id, new, samples, at)
+
+
 def _keep(
     connection: sqlite3.Connection, study_id: int, job: _Job, data: bytes, measured: Measurement
 ) -> None:
     name = f"{job.taken_on}_{job.sheet.sheet.id}.jpg"
-    photo_id = read.add_photo(connection, study_id, job.sheet.sheet.id, name, data)
+    photo_id = read.add_photo(
+        connection, study_id, job.sheet.sheet.id, name, data, camera="Simulated camera A"
+    )
     read.add_measurement(connection, photo_id, measured)
     photo = read.load_photo(connection, photo_id)
     if job.kind == "light" and job.stage == LIGHT_STAGES_READ:
         return  # the newest photo waits, so that there is something to accept
     assigned = {a.cell for a in job.sheet.assignments}
     good = tuple(c.cell for c in measured.cells if c.status == "measured" and c.cell in assigned)
+    seen = {cell.cell for cell in measured.cells if cell.status == "measured"}
     wanted = NewReadings(
         measurement_id=photo.measurement_id, cells=good, taken_on=job.taken_on, stage=job.stage,
         damp=job.damp, note="a first look" if job.damp else "",
+        lies=tuple(one for one in job.things if one.cell in seen),
     )  # fmt: skip
     accepted_at = datetime.combine(job.taken_on, time(16), tzinfo=UTC)
     accept(connection, photo, wanted, accepted_at)

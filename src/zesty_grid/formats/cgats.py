@@ -11,7 +11,7 @@ import shlex
 
 import numpy as np
 
-from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.read.colour_table import ColourRow, ColourTable
 from zesty_grid.core.refusal import Refusal
 
 MOST_TEXT = 4 * 1024 * 1024
@@ -22,25 +22,6 @@ LAB_SHORT = ("L", "A", "B")
 XYZ = ("XYZ_X", "XYZ_Y", "XYZ_Z")
 XYZ_SHORT = ("X", "Y", "Z")
 WAVELENGTH = re.compile(r"^(?:SPECTRAL_?(?:NM)?_?|NM_?|R_?)?(\d{3})(?:\.\d+)?(?:_?NM)?$")
-
-
-class ColourRow(Frozen):
-    """One sample: L*a*b* or XYZ (Y = 100 for the perfect diffuser), or reflectance (0 to 1)."""
-
-    name: str
-    lab: tuple[float, float, float] | None = None
-    xyz: tuple[float, float, float] | None = None
-    reflectance: tuple[float, ...] = ()
-
-
-class ColourTable(Frozen):
-    """`wavelengths_nm` of the reflectances; `illuminant` and `observer` as the file says them,
-    empty where it does not."""
-
-    rows: tuple[ColourRow, ...]
-    wavelengths_nm: tuple[float, ...] = ()
-    illuminant: str = ""
-    observer: str = ""
 
 
 def read_colour_table(text: str) -> ColourTable:
@@ -118,11 +99,13 @@ def _csv(text: str) -> tuple[list[str], list[list[str]], str]:
         lines = [row for row in csv.reader(io.StringIO(text), dialect) if any(row)]
     except csv.Error:
         lines = [row for row in csv.reader(io.StringIO(text)) if any(row)]
-    return (lines[0] if lines else []), lines[1:], ""
+    names = lines[0] if lines else []
+    # Some name the light in the heading of a column: "L* (D65/10°)".
+    return names, lines[1:], " ".join(names)
 
 
 def _table(names: list[str], rows: list[list[str]], said: str) -> ColourTable:
-    known = [re.sub(r"[*\s()%]", "", name).upper() for name in names]
+    known = [re.sub(r"\([^)]*\)|[*\s()%]", "", name).upper() for name in names]
     at = {name: i for i, name in enumerate(known)}
     name_at = next((at[name] for name in NAMES if name in at), None)
     lab_at = _all_of(at, LAB) or _all_of(at, LAB_SHORT)
@@ -185,7 +168,10 @@ def _three(values: list[float]) -> tuple[float, float, float] | None:
 
 def _illuminant(said: str) -> str:
     match = re.search(r"\b(D50|D55|D65|D75|F2|F7|F11|ILLUMINANT[\s,=:]+\"?A)\b", said.upper())
-    return "" if match is None else ("A" if match[1].endswith("A") else match[1])
+    if match is None:
+        return ""
+    named = "A" if match[1].endswith("A") else match[1]
+    return f"FL{named[1:]}" if named.startswith("F") else named
 
 
 def _observer(said: str) -> str:

@@ -8,9 +8,10 @@ from pydantic import ValidationError
 
 from zesty_grid.core.read.chart import Chart, ChartPatch
 from zesty_grid.core.read.colour_space import xyz_to_lab
+from zesty_grid.core.read.colour_table import ColourRow, ColourTable
 from zesty_grid.core.read.spectra import spectrum_lab
 from zesty_grid.core.refusal import Refusal
-from zesty_grid.formats.cgats import ColourRow, ColourTable, read_colour_table
+from zesty_grid.formats.cgats import read_colour_table
 
 USUAL_PITCH_MM, PATCH_SHARE = 16.0, 0.84
 ROOM_MM = (194.0, 66.0)

@@ -8,9 +8,15 @@ from zesty_grid.core.record.ready import is_rested
 from zesty_grid.core.record.states import AS_IT_CAME, state_shown
 from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.store.following import follow_readings
-from zesty_grid.store.new_readings import add_readings, check_acceptable
+from zesty_grid.store.new_readings import (
+    add_readings,
+    cells_of,
+    check_acceptable,
+    cloths_in,
+    swatches_in,
+)
 from zesty_grid.store.states import ended_baths, rests
-from zesty_grid.store.swatches import project_begun, swatch_ids
+from zesty_grid.store.swatches import codes_of_study, project_begun, swatch_ids
 
 
 def accept(
@@ -21,24 +27,47 @@ def accept(
     before pieces are read that have not had their rest."""
     check_acceptable(photo, wanted)
     check_day(wanted.taken_on, accepted_at.date())
-    assigned = {a.cell: a.swatch for a in photo.sheet.assignments}
-    names = {*wanted.cells, *(named.cell for named in wanted.zones)}
-    codes = [assigned[name] for name in sorted(names)]
+    _must_be_of_the_study(connection, photo, wanted)
+    assigned = swatches_in(photo, wanted)
+    codes = [assigned[name].swatch for name in sorted(cells_of(wanted))]
     ids = swatch_ids(connection, codes)
     camera_at = photo.taken_at.replace(tzinfo=accepted_at.tzinfo) if photo.taken_at else None
     moment = moment_of(wanted.taken_on, camera_at, accepted_at)
     if not wanted.early and not wanted.damp and photo.sheet.trial is None:
-        _must_be_rested(connection, ids, wanted.run, moment)
+        must_be_rested(connection, ids, wanted.run, moment)
     read = add_readings(connection, photo, wanted, moment, accepted_at)
     project_begun(connection, read)
     follow_readings(connection, read)
-    return len(wanted.cells) + len(wanted.zones)
+    return len(wanted.cells) + len(wanted.zones) + len(cloths_in(wanted))
 
 
-def _must_be_rested(
+def _must_be_of_the_study(
+    connection: sqlite3.Connection, photo: Photo, wanted: NewReadings
+) -> None:
+    """A swatch said to lie in a cell belongs to the photo's study, and lies in that cell alone."""
+    said = [lies.swatch for lies in wanted.lies if lies.swatch]
+    known = codes_of_study(connection, photo.study)
+    strange = [code for code in said if code not in known]
+    if strange:
+        raise Refusal(
+            "unknown-swatch", f"No swatch of this study has the code {strange[0]}.",
+            "Choose one of its swatches.",
+        )  # fmt: skip
+    chosen = cells_of(wanted)
+    lying = [(a.swatch, a.piece) for c, a in swatches_in(photo, wanted).items() if c in chosen]
+    twice = sorted({swatch for swatch, piece in lying if lying.count((swatch, piece)) > 1})
+    if twice:
+        raise Refusal(
+            "swatch-twice", f"{twice[0]} cannot lie in two cells.",
+            "Say what lies in the other cell, or leave it out.",
+        )  # fmt: skip
+
+
+def must_be_rested(
     connection: sqlite3.Connection, ids: dict[str, int], said: int | None, moment: datetime
 ) -> None:
-    """Only what shows the newest state of a swatch can be too early."""
+    """Raises Refusal for pieces that are still drying: only what shows the newest state of a swatch
+    can be too early."""
     baths = ended_baths(connection, ids.values())
     found = rests(connection, ids.values())
     early = []

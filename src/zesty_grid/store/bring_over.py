@@ -50,7 +50,22 @@ class _Old:
     names: dict[str, str] = field(default_factory=dict)
 
 
+# Tables of later migrations that are asked for meanwhile, and in which there is nothing yet.
+LATER = {
+    "instrument_sample": "(swatch_id INTEGER, file_id INTEGER)",
+    "instrument_file": "(id INTEGER, study_id INTEGER)",
+}
+
+
 def bring_over(connection: sqlite3.Connection) -> None:
+    for name, columns in LATER.items():
+        connection.execute(f"CREATE TEMP TABLE {name} {columns}")
+    _bring_over(connection)
+    for name in LATER:
+        connection.execute(f"DROP TABLE temp.{name}")
+
+
+def _bring_over(connection: sqlite3.Connection) -> None:
     rows = connection.execute("SELECT * FROM study ORDER BY id").fetchall()
     shelf = load_shelf(connection)
     olds = [_as_it_stands(connection, row, shelf) for row in rows]

@@ -7,8 +7,9 @@ from datetime import datetime
 from typing import NamedTuple
 
 from zesty_grid.core.read.measurement import CellMeasurement, ZoneMeasurement
-from zesty_grid.core.read.readings import NewReadings, Photo, Piece, ReadingChoice
+from zesty_grid.core.read.readings import Assignment, NewReadings, Photo, Piece, ReadingChoice
 from zesty_grid.core.refusal import Refusal
+from zesty_grid.store.cloths import add_cloth_reading
 from zesty_grid.store.database import stamp
 from zesty_grid.store.read import choose_reading
 from zesty_grid.store.swatches import swatch_ids
@@ -41,10 +42,16 @@ def check_acceptable(photo: Photo, wanted: NewReadings) -> None:
             "A sheet of a trial needs the stage at which it was photographed; others have none.",
             "Choose the stage.",
         )
-    if not wanted.cells and not wanted.zones:
+    if not wanted.cells and not wanted.zones and not cloths_in(wanted):
         raise Refusal("nothing-wanted", "No cell was chosen.", "Choose the cells to accept.")
     measured = {cell.cell: cell for cell in photo.measurement.cells}
-    assigned = {a.cell for a in photo.sheet.assignments}
+    assigned = swatches_in(photo, wanted)
+    for cloth in cloths_in(wanted):
+        if cloth not in measured or measured[cloth].status != "measured":
+            raise Refusal(
+                "cell-not-measured", f"Cell {cloth} has no measured colour.",
+                "Leave it out, or photograph the sheet again.",
+            )  # fmt: skip
     for named in wanted.zones:
         found = measured.get(named.cell)
         zones = found.zones if found and named.cell in assigned else ()
@@ -70,8 +77,8 @@ def add_readings(
 ) -> list[int]:  # fmt: skip
     """Makes readings of the wanted cells and zones, as they were at `shown_at`. Answers the
     swatches that were read, by row number."""
-    assigned = {a.cell: a for a in photo.sheet.assignments}
-    ids = swatch_ids(connection, {assigned[name].swatch for name in _cells_of(wanted)})
+    assigned = swatches_in(photo, wanted)
+    ids = swatch_ids(connection, {assigned[name].swatch for name in cells_of(wanted)})
     common = {
         "trial_id": photo.sheet.trial, "stage": wanted.stage,
         "measurement_id": photo.measurement_id, "taken_on": wanted.taken_on.isoformat(),
@@ -93,6 +100,13 @@ def add_readings(
         choice = ReadingChoice(counts=False, note="the same sheet at the same moment counts once")
         for reading in earlier if wanted.instead else made:
             choose_reading(connection, reading, choice)
+    for cell, cloth in cloths_in(wanted).items():
+        found = next(one for one in photo.measurement.cells if one.cell == cell)
+        add_cloth_reading(
+            connection, cloth, "photo", found.lab or (0.0, 0.0, 0.0), found.uncertainty_de00 or 0.0,
+            wanted.taken_on, accepted_at, measurement=photo.measurement_id, cell=cell,
+            flags=found.flags, note=wanted.note,
+        )  # fmt: skip
     connection.execute("UPDATE photo SET waiting = 0 WHERE id = ?", (photo.id,))
     return list(ids.values())
 
@@ -124,7 +138,7 @@ class _Part(NamedTuple):
 
 def _parts(photo: Photo, wanted: NewReadings) -> Iterator[_Part]:
     measured = {cell.cell: cell for cell in photo.measurement.cells}
-    assigned = {a.cell: a.piece for a in photo.sheet.assignments}
+    assigned = {cell: a.piece for cell, a in swatches_in(photo, wanted).items()}
     for name in wanted.cells:
         yield _Part(name, assigned[name], measured[name], measured[name].flags)
     for named in wanted.zones:
@@ -136,7 +150,22 @@ def _parts(photo: Photo, wanted: NewReadings) -> Iterator[_Part]:
         yield _Part(named.cell, piece, zone, cell.flags, named.zone, name)
 
 
-def _cells_of(wanted: NewReadings) -> set[str]:
+def swatches_in(photo: Photo, wanted: NewReadings) -> dict[str, Assignment]:
+    """What swatch lies in which cell, as the sheet says or as a person says instead."""
+    found = {a.cell: a for a in photo.sheet.assignments if a.cell not in cloths_in(wanted)}
+    for lies in wanted.lies:
+        if lies.swatch:
+            piece = found[lies.cell].piece if lies.cell in found else "whole"
+            found[lies.cell] = Assignment(cell=lies.cell, swatch=lies.swatch, piece=piece)
+    return found
+
+
+def cloths_in(wanted: NewReadings) -> dict[str, str]:
+    """The cells in which something of the Shelf lies."""
+    return {lies.cell: lies.cloth for lies in wanted.lies if lies.cloth}
+
+
+def cells_of(wanted: NewReadings) -> set[str]:
     return {*wanted.cells, *(named.cell for named in wanted.zones)}
 
 

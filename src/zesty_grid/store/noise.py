@@ -1,4 +1,4 @@
-"""Readings of all studies that count and differ by nothing but noise."""
+"""Readings by photo, of all studies, that count and differ by nothing but noise."""
 
 import sqlite3
 from collections import defaultdict
@@ -24,7 +24,8 @@ def colours_that_should_be_alike(
     same_piece: defaultdict[tuple[object, ...], list[Lab]] = defaultdict(list)
     for row in connection.execute(
         "SELECT swatch_id, trial_id, lab_l, lab_a, lab_b FROM reading "
-        f"WHERE zone = '' AND piece = 'dark' AND {COUNTS} ORDER BY id DESC LIMIT ?",
+        "WHERE measurement_id IS NOT NULL AND zone = '' AND piece = 'dark' "
+        f"AND {COUNTS} ORDER BY id DESC LIMIT ?",
         (MOST_READINGS,),
     ):
         same_piece[(row["swatch_id"], row["trial_id"])].append(_lab(row))
@@ -35,7 +36,8 @@ def colours_that_should_be_alike(
         "FROM reading JOIN swatch ON swatch.id = reading.swatch_id "
         "JOIN place ON place.swatch_id = swatch.id AND place.study_id = swatch.study_id "
         "JOIN study ON study.id = place.study_id LEFT JOIN run ON run.id = reading.run_id "
-        "WHERE reading.zone = '' AND reading.piece = 'whole' AND place.true_levels IS NULL "
+        "WHERE reading.measurement_id IS NOT NULL AND reading.zone = '' "
+        "AND reading.piece = 'whole' AND place.true_levels IS NULL "
         f"AND {COUNTS} AND study.plan ->> '$.replicates' > 1 ORDER BY reading.id DESC LIMIT ?",
         (MOST_READINGS,),
     ):

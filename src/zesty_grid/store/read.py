@@ -12,6 +12,7 @@ from zesty_grid.core.read.measurement import Measurement
 from zesty_grid.core.read.readings import (
     AssignedSheet,
     Assignment,
+    LiesIn,
     Photo,
     Piece,
     Reading,
@@ -129,14 +130,14 @@ def load_photo(connection: sqlite3.Connection, photo_id: int) -> Photo:
     row = connection.execute(_PHOTO + "WHERE photo.id = ?", (photo_id,)).fetchone()
     if row is None:
         raise NotFound("photo")
-    return _photo(row)
+    return _photo(connection, row)
 
 
 def list_photos(connection: sqlite3.Connection, study_id: int) -> list[Photo]:
     rows = connection.execute(
         _PHOTO + "WHERE photo.study_id = ? ORDER BY photo.id DESC", (study_id,)
     )
-    return [_photo(row) for row in rows]
+    return [_photo(connection, row) for row in rows]
 
 
 def discard_photo(connection: sqlite3.Connection, photo_id: int, discarded: bool) -> None:
@@ -152,10 +153,13 @@ def discard_photo(connection: sqlite3.Connection, photo_id: int, discarded: bool
 _READING = """
 SELECT reading.*, swatch.code, measurement.photo_id, coalesce((SELECT counts FROM reading_choice
   WHERE reading_id = reading.id ORDER BY reading_choice.id DESC LIMIT 1), 1 - reading.damp)
-  AS counts, photo.capture_id, photo.camera
+  AS counts, photo.capture_id, coalesce(photo.camera, '') AS camera,
+  instrument_sample.file_id, coalesce(instrument_file.instrument, '') AS instrument
 FROM reading JOIN swatch ON swatch.id = reading.swatch_id
-JOIN measurement ON measurement.id = reading.measurement_id
-JOIN photo ON photo.id = measurement.photo_id
+LEFT JOIN measurement ON measurement.id = reading.measurement_id
+LEFT JOIN photo ON photo.id = measurement.photo_id
+LEFT JOIN instrument_sample ON instrument_sample.id = reading.instrument_sample_id
+LEFT JOIN instrument_file ON instrument_file.id = instrument_sample.file_id
 """
 
 
@@ -210,7 +214,8 @@ class SeenReading(NamedTuple):
 def seen_readings(
     connection: sqlite3.Connection, study_id: int | None = None, swatch_ids: Iterable[int] = ()
 ) -> list[SeenReading]:
-    """Readings that count, of a study's swatches or of some swatches, oldest first."""
+    """Readings that a state is known by, of a study's swatches or of some swatches, oldest first:
+    those that count, and of these only the instrument's where one was used."""
     if study_id is not None:
         where, values = "(SELECT swatch_id FROM study_swatch WHERE study_id = ?)", [study_id]
     else:
@@ -220,20 +225,29 @@ def seen_readings(
         _READING + f"WHERE reading.zone = '' AND reading.swatch_id IN {where} ORDER BY reading.id",
         values,
     )
-    return [
-        SeenReading(
-            swatch=row["code"], piece=row["piece"], trial=row["trial_id"], stage=row["stage"],
-            run=row["run_id"] or 0, uncertainty_de00=row["uncertainty_de00"],
-            taken_on=row["taken_on"],
-            seen=Seen.model_construct(
-                lab=(row["lab_l"], row["lab_a"], row["lab_b"]), photo=row["photo_id"],
-                capture=row["capture_id"], camera=row["camera"],
-                evenness_de00=row["evenness_de00"], chart_de00=row["chart_de00"],
-            ),
-        )
-        for row in rows
-        if row["counts"]
-    ]  # fmt: skip
+    found = [_seen(row) for row in rows if row["counts"]]
+    measured = {_shows(one) for one in found if one.seen.instrument}
+    return [one for one in found if one.seen.instrument or _shows(one) not in measured]
+
+
+def _shows(one: SeenReading) -> tuple[object, ...]:
+    return (one.swatch, one.piece, one.trial, one.stage, one.run)
+
+
+def _seen(row: sqlite3.Row) -> SeenReading:
+    by_photo = row["photo_id"] is not None
+    return SeenReading(
+        swatch=row["code"], piece=row["piece"], trial=row["trial_id"], stage=row["stage"],
+        run=row["run_id"] or 0, uncertainty_de00=row["uncertainty_de00"],
+        taken_on=row["taken_on"],
+        seen=Seen.model_construct(
+            lab=(row["lab_l"], row["lab_a"], row["lab_b"]),
+            photo=row["photo_id"] if by_photo else -row["file_id"],
+            capture=row["capture_id"], camera=row["camera"],
+            evenness_de00=row["evenness_de00"] if by_photo else row["uncertainty_de00"],
+            chart_de00=row["chart_de00"], instrument=row["instrument"],
+        ),
+    )  # fmt: skip
 
 
 def _sheet(row: sqlite3.Row) -> AssignedSheet:
@@ -245,7 +259,13 @@ def _sheet(row: sqlite3.Row) -> AssignedSheet:
     )
 
 
-def _photo(row: sqlite3.Row) -> Photo:
+def _photo(connection: sqlite3.Connection, row: sqlite3.Row) -> Photo:
+    cloths = connection.execute(
+        "SELECT sheet_cell, cloth, max(cloth_reading.id) FROM cloth_reading JOIN measurement "
+        "ON measurement.id = cloth_reading.measurement_id JOIN photo "
+        "ON photo.id = measurement.photo_id WHERE photo.sheet_id = ? GROUP BY sheet_cell",
+        (row["sheet_id"],),
+    )
     return Photo(
         id=row["id"],
         filename=row["filename"],
@@ -260,6 +280,7 @@ def _photo(row: sqlite3.Row) -> Photo:
         read_before=bool(row["read_before"]),
         study=row["study_id"],
         due_stage=row["due_stage"],
+        cloths=tuple(LiesIn(cell=c["sheet_cell"], cloth=c["cloth"]) for c in cloths),
     )
 
 
@@ -274,5 +295,5 @@ def _reading(row: sqlite3.Row) -> Reading:
         photo=row["photo_id"], taken_on=row["taken_on"], accepted_at=row["accepted_at"],
         damp=bool(row["damp"]), backing=row["backing"], layers=row["layers"], note=row["note"],
         counts=bool(row["counts"]), zone=row["zone"], share=row["share"],
-        warnings=tuple(json.loads(row["warnings"])),
+        warnings=tuple(json.loads(row["warnings"])), instrument=row["instrument"],
     )  # fmt: skip

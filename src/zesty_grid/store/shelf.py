@@ -9,7 +9,7 @@ from zesty_grid.store.plan import NotFound
 FIELD: dict[ShelfKind, str] = {
     "fibre": "fibres", "mordant_route": "mordant_routes", "dye_lot": "dye_lots",
     "substance": "substances", "vessel": "vessels", "heat_place": "heat_places",
-    "scale": "scales", "water": "waters",
+    "scale": "scales", "water": "waters", "chart": "charts", "cloth": "cloths",
 }  # fmt: skip
 
 

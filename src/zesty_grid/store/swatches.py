@@ -51,6 +51,16 @@ def swatch_ids(connection: sqlite3.Connection, codes: Iterable[str]) -> dict[str
     return found
 
 
+def codes_of_study(connection: sqlite3.Connection, study_id: int) -> set[str]:
+    """Everybody who has to do with a study."""
+    rows = connection.execute(
+        "SELECT code FROM study_swatch JOIN swatch ON swatch.id = swatch_id "
+        "WHERE study_swatch.study_id = ?",
+        (study_id,),
+    )
+    return {row["code"] for row in rows}
+
+
 def home_of(connection: sqlite3.Connection, code: str) -> int:
     """The study that gave a swatch its code."""
     row = connection.execute("SELECT study_id FROM swatch WHERE code = ?", (code,)).fetchone()
@@ -165,7 +175,10 @@ def project_begun(connection: sqlite3.Connection, ids: Iterable[int]) -> None:
         "place.swatch_id AND trial.study_id = place.study_id) OR EXISTS (SELECT 1 FROM reading "
         "JOIN measurement ON measurement.id = reading.measurement_id JOIN photo "
         "ON photo.id = measurement.photo_id WHERE reading.swatch_id = place.swatch_id "
-        "AND photo.study_id = place.study_id) WHERE swatch_id = ?",
+        "AND photo.study_id = place.study_id) OR EXISTS (SELECT 1 FROM instrument_sample "
+        "JOIN instrument_file ON instrument_file.id = instrument_sample.file_id "
+        "WHERE instrument_sample.swatch_id = place.swatch_id "
+        "AND instrument_file.study_id = place.study_id) WHERE swatch_id = ?",
         ((swatch,) for swatch in every),
     )
     connection.executemany(

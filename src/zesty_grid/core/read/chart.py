@@ -15,6 +15,7 @@ PATCH24 = "patch24"
 GREY_CHROMA = 6.0
 FEWEST_PATCHES, MOST_PATCHES = 18, 240
 FEWEST_GREYS = 4
+DARK_ENOUGH_L, USUAL_COLOURS = 30.0, 18
 # The card's frame takes up a little more than its patches.
 FRAME_MM = 3.25
 LARGEST_CARD_MM = (200.0, 72.0)
@@ -36,11 +37,11 @@ class Chart(Frozen):
     format: str = Field(default="zesty-grid/chart", pattern="^zesty-grid/chart$")
     version: int = Field(default=1, ge=1, le=1)
     name: str = Field(pattern=r"^[A-Za-z0-9][A-Za-z0-9 ._-]{0,39}$")
-    rows: int = Field(ge=2, le=30)
+    rows: int = Field(ge=1, le=30)
     columns: int = Field(ge=2, le=40)
     pitch_mm: tuple[float, float] = (16.0, 16.0)
     patch_mm: tuple[float, float] = (13.5, 13.5)
-    patches: tuple[ChartPatch, ...] = Field(min_length=FEWEST_PATCHES, max_length=MOST_PATCHES)
+    patches: tuple[ChartPatch, ...] = Field(min_length=1, max_length=MOST_PATCHES)
 
     @model_validator(mode="after")
     def _fits(self) -> "Chart":
@@ -48,6 +49,18 @@ class Chart(Frozen):
             raise ValueError(
                 f"{self.rows} rows of {self.columns} make {self.rows * self.columns} patches; "
                 f"{len(self.patches)} are given"
+            )
+        neutral = [np.hypot(patch.lab[1], patch.lab[2]) < GREY_CHROMA for patch in self.patches]
+        if all(neutral):
+            raise ValueError(
+                "a grey scale tells how bright and how warm the light is, but nothing of how the "
+                "camera sees colours: they would be off by ΔE00 5 and more. Read by a chart with "
+                "colours; the scale can lie beside it as a control tile"
+            )
+        if len(self.patches) < FEWEST_PATCHES:
+            raise ValueError(
+                f"{len(self.patches)} patches are too few to tell how a camera sees colours; at "
+                f"least {FEWEST_PATCHES} are needed"
             )
         for patch, pitch in zip(self.patch_mm, self.pitch_mm, strict=True):
             if not 3 <= patch <= pitch:
@@ -94,6 +107,26 @@ class Chart(Frozen):
         lab = np.array([patch.lab for patch in self.patches])
         neutral = np.flatnonzero(np.hypot(lab[:, 1], lab[:, 2]) < GREY_CHROMA)
         return tuple(int(i) for i in neutral[np.argsort(-lab[neutral, 0])])
+
+    @property
+    def serves(self) -> tuple[str, ...]:
+        """What the chart can do, in words."""
+        lab = self.lab[list(self.greys)]
+        chroma = np.hypot(self.lab[:, 1], self.lab[:, 2])
+        coloured = len(self.patches) - len(self.greys)
+        said = [
+            f"{len(self.greys)} greys from L* {lab[:, 0].min():.0f} to {lab[:, 0].max():.0f} for "
+            "the tone curve",
+            f"{coloured} coloured patches, the most vivid of chroma {chroma.max():.0f}: colours "
+            "beyond it are read with less certainty, and this is said",
+        ]
+        if lab[:, 0].min() > DARK_ENOUGH_L:
+            said.append("no dark grey: very dark cloth is read with less certainty")
+        if coloured < USUAL_COLOURS:
+            said.append(
+                f"fewer colours than the usual {USUAL_COLOURS}: expect larger uncertainties"
+            )
+        return tuple(said)
 
     @property
     def label(self) -> str:

@@ -28,12 +28,15 @@ COLOUR_SCALE_DE00 = 33.0
 USUAL_CHART_DE00 = 2.5
 # Twice the uncertainty holds about 95 in 100 (JCGM 100, Guide to the Expression of Uncertainty).
 COVERAGE_FACTOR = 2.0
+# What two readings of one instrument share of their error; with a photo they share nothing.
+SHARED_INSTRUMENT_DE00 = 0.25
 SAME_RESPONSE = 0.008
 
 
 class Seen(Frozen):
     """One reading as far as its error goes. `capture` is the same for photos of one camera in one
-    light; `camera` empty: not known."""
+    light; `camera` empty: not known. `instrument`: the one that it was measured with, empty for a
+    photo; its `evenness_de00` is then its whole own uncertainty."""
 
     lab: Lab
     photo: int
@@ -41,6 +44,7 @@ class Seen(Frozen):
     camera: str = ""
     evenness_de00: float = 0.0
     chart_de00: float = 0.0
+    instrument: str = ""
 
 
 class DifferenceUncertainty(Frozen):
@@ -120,10 +124,17 @@ def _covariance(readings: Sequence[Seen], apart: Floats) -> Floats:
     )
     names = [one.camera or f"? {c}" for one, c in zip(readings, capture, strict=True)]
     camera = np.unique(names, return_inverse=True)[1]
+    by_camera = np.array([not one.instrument for one in readings])
     common = SHARED_DE00["everything"] ** 2 * np.ones_like(closeness)
     for name, key in (("camera", camera), ("capture", capture), ("photo", photo)):
         common += SHARED_DE00[name] ** 2 * (key[:, None] == key[None])
+    instruments = np.array([one.instrument for one in readings])
+    same = instruments[:, None] == instruments[None]
+    common = np.where(
+        by_camera[:, None] & by_camera[None], common, SHARED_INSTRUMENT_DE00**2 * same
+    )
     scale = np.array([max(1.0, one.chart_de00 / USUAL_CHART_DE00) for one in readings])
-    own = np.array([OWN_DE00**2 + one.evenness_de00**2 for one in readings])
+    place = np.where(by_camera, OWN_DE00, 0.0)
+    own = place**2 + np.array([one.evenness_de00 for one in readings]) ** 2
     shared = common * closeness * np.outer(scale, scale)
     return np.asarray(shared + np.diag(own))

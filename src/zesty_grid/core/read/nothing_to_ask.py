@@ -31,14 +31,14 @@ def what_it_asks(photo: Photo, odd: Sequence[OddPiece], stage: int | None) -> li
 def everything_of(photo: Photo, stage: int | None, today: date) -> NewReadings:
     """All measured cells of a photo that has nothing to ask, on the day that the camera says."""
     assigned = {a.cell for a in photo.sheet.assignments}
+    measured = {cell.cell for cell in photo.measurement.cells if cell.status == "measured"}
     day = date.fromisoformat(photo.taken_on) if photo.taken_on else today
     return NewReadings(
         measurement_id=photo.measurement_id,
         cells=tuple(
-            cell.cell
-            for cell in photo.measurement.cells
-            if cell.status == "measured" and cell.cell in assigned
+            cell.cell for cell in photo.measurement.cells if cell.cell in measured & assigned
         ),
+        lies=tuple(lies for lies in photo.cloths if lies.cell in measured - assigned),
         taken_on=min(day, today),
         stage=stage,
     )

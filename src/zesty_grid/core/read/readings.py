@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from datetime import date, datetime, time
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.measurement import Lab, Measurement
@@ -32,12 +32,27 @@ class AssignedSheet(Frozen):
     assignments: tuple[Assignment, ...]
 
 
+class LiesIn(Frozen):
+    """What really lies in a cell: another swatch than the sheet says, or a cloth of the Shelf."""
+
+    cell: Annotated[str, Field(max_length=8)]
+    swatch: Annotated[str, Field(max_length=12)] | None = None
+    cloth: Annotated[str, Field(max_length=40)] | None = None
+
+    @model_validator(mode="after")
+    def _is_one_thing(self) -> "LiesIn":
+        if (self.swatch is None) == (self.cloth is None):
+            raise ValueError("in a cell lies a swatch or a cloth")
+        return self
+
+
 class Photo(Frozen):
     """A photo, what was last measured in it, and whether that has been accepted.
 
     `taken_on` and `taken_at` are what the camera wrote into it, by its own clock, where it did.
     `read_before`: readings of this sheet at this moment are kept already. `discarded`: set aside.
-    `due_stage`: of the trial that its sheet serves, the first stage that was not read.
+    `due_stage`: of the trial that its sheet serves, the first stage that was not read. `cloths`:
+    what was read of the Shelf in cells of this sheet before.
     """
 
     id: int
@@ -53,6 +68,7 @@ class Photo(Frozen):
     read_before: bool = False
     study: int = 0
     due_stage: int | None = None
+    cloths: tuple[LiesIn, ...] = ()
 
 
 class NamedZone(Frozen):
@@ -75,12 +91,14 @@ class NewReadings(Frozen):
     `damp` readings are kept and do not count. `early`: the pieces have not had their rest, and are
     accepted all the same. `layers` and `backing` say how they were folded and on what they lay.
     `instead`: where the same sheet at the same moment was read before, these count and not those.
+    `lies`: where something else lies in a cell than the sheet says.
     """
 
     measurement_id: int
     cells: Annotated[tuple[str, ...], Field(max_length=24)] = ()
     zones: Annotated[tuple[NamedZone, ...], Field(max_length=200)] = ()
     instead: bool = False
+    lies: Annotated[tuple[LiesIn, ...], Field(max_length=24)] = ()
     taken_on: date
     stage: Annotated[int, Field(ge=0)] | None = None
     run: Annotated[int, Field(ge=0, le=2**53)] | None = None
@@ -97,6 +115,7 @@ class Reading(Frozen):
     `run` is the bath after which it shows the piece, 0 as it came. `counts`: it is one of those
     that its state is known by. `zone`: the part of the piece that it is of, with its `share` of the
     piece; empty for the piece as a whole. `warnings`: what was doubtful in its photo.
+    `instrument`: what it was measured with, where that was no photo.
     """
 
     id: int
@@ -111,9 +130,10 @@ class Reading(Frozen):
     uncertainty_de00: float
     levelness_de00: float
     flags: tuple[str, ...]
-    photo: int
+    photo: int | None
     taken_on: str
     accepted_at: str
+    instrument: str = ""
     damp: bool = False
     backing: Backing = ""
     layers: int | None = None

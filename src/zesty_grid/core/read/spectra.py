@@ -42,10 +42,12 @@ def spectrum_xyz(
     grid = np.arange(np.ceil(nm[0] / step) * step, nm[-1] + 0.1, step)
     values = np.interp(grid, nm, np.asarray(reflectance, dtype=float))
     spectrum = colour.SpectralDistribution(values, grid)
-    xyz = colour.sd_to_XYZ(
-        spectrum, colour.MSDS_CMFS[OBSERVERS[observer]], colour.SDS_ILLUMINANTS[illuminant],
-        method="ASTM E308",
-    )  # fmt: skip
+    # The library tells of wavelengths that it leaves out; what may be left out is checked above.
+    with colour.utilities.suppress_warnings(colour_runtime_warnings=True):
+        xyz = colour.sd_to_XYZ(
+            spectrum, colour.MSDS_CMFS[OBSERVERS[observer]], colour.SDS_ILLUMINANTS[illuminant],
+            method="ASTM E308",
+        )  # fmt: skip
     return np.asarray(xyz, dtype=float) / 100
 
 
@@ -55,7 +57,11 @@ def spectrum_lab(
 ) -> tuple[float, float, float]:  # fmt: skip
     """L*a*b* under the illuminant, referred to its own white."""
     xyz = spectrum_xyz(wavelengths_nm, reflectance, illuminant, observer)
-    white = white_point_xyz(illuminant, observer)
+    return xyz_lab(xyz, white_point_xyz(illuminant, observer))
+
+
+def xyz_lab(xyz: Floats, white: Floats) -> tuple[float, float, float]:
+    """L*a*b* of XYZ, (3,), referred to a white, (3,)."""
     lab = colour.XYZ_to_Lab(xyz, illuminant=white[:2] / white.sum())
     return (float(lab[0]), float(lab[1]), float(lab[2]))
 

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.read.chart import Chart
 from zesty_grid.core.shelf.ph_substance import PhSubstance
 
 FibreClass = Literal["protein", "cellulose", "regenerated cellulose", "synthetic", "polyamide"]
@@ -161,3 +162,18 @@ class Water(OnShelf):
     ph: Annotated[float, Field(ge=4, le=10.5, allow_inf_nan=False)] = 7.5
     alkalinity_mg_l_caco3: Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)] = 120
     hardness_mg_l_caco3: Annotated[float, Field(ge=0, le=2000, allow_inf_nan=False)] = 150
+
+
+class ShelfChart(OnShelf):
+    """A chart that sheets are printed for and photos are read by."""
+
+    kind: Literal["chart"] = "chart"
+    chart: Chart
+
+
+class ReferenceCloth(OnShelf):
+    """A textile that was never in a grid: an old skein, a bought cloth, a standard. `is_tile`:
+    a stable thing that lies on sheets to show that the reading has not changed."""
+
+    kind: Literal["cloth"] = "cloth"
+    is_tile: bool = False

@@ -11,18 +11,30 @@ from zesty_grid.core.shelf.items import (
     HeatPlace,
     MordantRoute,
     OnShelf,
+    ReferenceCloth,
     Scale,
+    ShelfChart,
     ShelfVessel,
     Substance,
     Water,
 )
 
 ShelfKind = Literal[
-    "fibre", "mordant_route", "dye_lot", "substance", "vessel", "heat_place", "scale", "water"
-]
+    "fibre", "mordant_route", "dye_lot", "substance", "vessel", "heat_place", "scale", "water",
+    "chart", "cloth",
+]  # fmt: skip
 SHELF_KINDS: tuple[ShelfKind, ...] = get_args(ShelfKind)
 ShelfItem = Annotated[
-    Fibre | MordantRoute | DyeLot | Substance | ShelfVessel | HeatPlace | Scale | Water,
+    Fibre
+    | MordantRoute
+    | DyeLot
+    | Substance
+    | ShelfVessel
+    | HeatPlace
+    | Scale
+    | Water
+    | ShelfChart
+    | ReferenceCloth,
     Field(discriminator="kind"),
 ]
 Item = TypeVar("Item", bound=OnShelf)
@@ -37,6 +49,8 @@ class Shelf(Frozen):
     heat_places: tuple[HeatPlace, ...] = ()
     scales: tuple[Scale, ...] = ()
     waters: tuple[Water, ...] = ()
+    charts: tuple[ShelfChart, ...] = ()
+    cloths: tuple[ReferenceCloth, ...] = ()
 
     def fibre(self, key: str) -> Fibre | None:
         return _by_key(self.fibres, key)
@@ -49,6 +63,9 @@ class Shelf(Frozen):
 
     def vessel(self, key: str) -> ShelfVessel | None:
         return _by_key(self.vessels, key)
+
+    def chart(self, key: str) -> ShelfChart | None:
+        return _by_key(self.charts, key)
 
     def substance_named(self, name: str) -> Substance | None:
         """The substance that a recipe calls by its name."""

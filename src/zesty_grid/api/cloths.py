@@ -1,0 +1,67 @@
+"""Reference cloths and control tiles with their readings, and charts from files."""
+
+from datetime import datetime
+
+import numpy as np
+from fastapi import APIRouter
+
+from zesty_grid.api.answers import ChartLook, ChartText, ClothView
+from zesty_grid.api.shared import Store
+from zesty_grid.core.read.chart import Chart, patch24
+from zesty_grid.core.read.cloth_readings import TypedColour, mean_colour, tile_drift
+from zesty_grid.core.read.colour_space import lab_to_hex
+from zesty_grid.formats.chart_file import read_chart
+from zesty_grid.store import shelf as shelf_store
+from zesty_grid.store.cloths import add_cloth_reading, cloth_readings, must_be_cloth
+from zesty_grid.store.database import Database
+
+router = APIRouter(prefix="/api", tags=["shelf"])
+
+
+@router.get("/cloths/{key}")
+def get_cloth(key: str, store: Store) -> ClothView:
+    return _view(store, key)
+
+
+@router.post("/cloths/{key}/readings", status_code=201)
+def type_colour(key: str, typed: TypedColour, store: Store) -> ClothView:
+    """Keeps a colour that was typed in."""
+    now = datetime.now().astimezone()
+    with store.transaction() as connection:
+        add_cloth_reading(
+            connection, key, "typed", (typed.lightness, typed.a, typed.b), typed.uncertainty_de00,
+            now.date(), now, note=typed.note,
+        )  # fmt: skip
+    return _view(store, key)
+
+
+@router.post("/charts/look")
+def look_at_chart(text: ChartText) -> ChartLook:
+    """A chart from its file, to be looked at before it is put on the Shelf."""
+    return _look(read_chart(text.content, text.name, text.columns))
+
+
+@router.get("/charts/common")
+def common_chart() -> ChartLook:
+    """The common chart, for which sheets are printed where no other is chosen."""
+    return _look(patch24())
+
+
+def _look(chart: Chart) -> ChartLook:
+    return ChartLook(
+        chart=chart, hexes=tuple(lab_to_hex(np.array(lab)) for lab in chart.lab),
+        serves=chart.serves,
+    )  # fmt: skip
+
+
+def _view(store: Database, key: str) -> ClothView:
+    with store.connection() as connection:
+        must_be_cloth(connection, key)
+        readings = cloth_readings(connection, key)
+        tile = any(
+            one.key == key and one.is_tile for one in shelf_store.load_shelf(connection).cloths
+        )
+    return ClothView(
+        readings=tuple(readings), mean=mean_colour(readings),
+        drift=tile_drift(readings) if tile else None,
+    )  # fmt: skip
