@@ -71,6 +71,46 @@ def test_readings_of_an_instrument_stand_before_those_of_a_photo(client, study, 
     assert [one["instrument"] for one in record["readings"]] == ["", "Spectro"]
 
 
+def test_a_camera_is_taught_and_its_next_photo_is_read_by_it(client, study):
+    pages = client.post(f"/api/studies/{study}/sheets", json={}).json()[:2]
+    shot = {"camera": "B", "light": "daylight D65"}
+    for seed, page in enumerate(pages):
+        cloths = plain(page, seed=30 + seed)
+        photo = dropped(client, study, laid_on(page, cloths, seed=seed, **shot))
+        assert photo["measurement"]["calibration"]["taught"] is None
+        cells = [one["cell"] for one in page["assignments"]]
+        assert accepted(client, photo, cells=cells).status_code == 201
+        spectra = {a["swatch"]: cloth.reflectance
+                   for a, cloth in zip(page["assignments"], cloths, strict=True)}  # fmt: skip
+        assert kept(client, study, Spectrophotometer(seed=seed).export(spectra)).status_code == 201
+    (agreement,) = client.get(f"/api/studies/{study}/instruments").json()["agreements"]
+    teaching = agreement["teaching"]
+    assert teaching["is_worth_it"]
+    assert not teaching["in_use"]
+    body = {"camera": agreement["camera"], "capture": agreement["capture"], "in_use": True}
+    url = f"/api/studies/{study}/instruments/teach"
+    assert client.post(url, json=body).json()["agreements"][0]["teaching"]["in_use"]
+    again = dropped(client, study, laid_on(pages[0], plain(pages[0], seed=30), seed=7, **shot))
+    said = again["measurement"]["calibration"]["taught"]
+    assert said["after_de00"] == pytest.approx(teaching["after_de00"])
+    other = dropped(client, study, laid_on(pages[0], plain(pages[0], seed=30), seed=8, camera="A"))
+    assert other["measurement"]["calibration"]["taught"] is None
+    client.post(url, json=body | {"in_use": False})
+    plainly = dropped(client, study, laid_on(pages[0], plain(pages[0]), seed=9, **shot))
+    assert plainly["measurement"]["calibration"]["taught"] is None
+
+
+def test_too_few_swatches_teach_no_camera(client, study, page):
+    photo = dropped(client, study, laid_on(page, plain(page)))
+    accepted(client, photo, cells=["A1"])
+    kept(client, study, Spectrophotometer().export({codes_of(page)[0]: GREEN}))
+    (agreement,) = client.get(f"/api/studies/{study}/instruments").json()["agreements"]
+    assert agreement["teaching"] is None
+    body = {"camera": agreement["camera"], "capture": agreement["capture"], "in_use": True}
+    answer = client.post(f"/api/studies/{study}/instruments/teach", json=body)
+    assert answer.json()["type"].endswith("not-worth-it")
+
+
 def test_the_same_file_again_makes_no_second_readings(client, study, page):
     text = Spectrophotometer().export({codes_of(page)[0]: GREEN})
     assert kept(client, study, text).status_code == 201

@@ -1031,6 +1031,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/instruments/teach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Teach
+         * @description Photos of this camera in such a light are from now on corrected by what the instrument says
+         *     of its swatches, or no longer.
+         */
+        post: operations["teach_api_studies__study_id__instruments_teach_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/photos": {
         parameters: {
             query?: never;
@@ -1066,6 +1087,26 @@ export interface paths {
          * @description Accepts every waiting photo that has nothing to ask; the others go on waiting.
          */
         post: operations["accept_clear_api_studies__study_id__photos_accept_clear_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/photos/without-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Photo Without Sheet
+         * @description Keeps a photo that holds a chart and no sheet; areas drawn on it are then measured.
+         */
+        post: operations["keep_photo_without_sheet_api_studies__study_id__photos_without_sheet_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1505,6 +1546,7 @@ export interface components {
             pairs: components["schemas"]["PairShown"][];
             /** Scatter De00 */
             scatter_de00: number;
+            teaching?: components["schemas"]["Teaching"] | null;
             /** Within Twice */
             within_twice: number;
         };
@@ -1914,6 +1956,11 @@ export interface components {
             /** File */
             file: string;
         };
+        /** Body_keep_photo_without_sheet_api_studies__study_id__photos_without_sheet_post */
+        Body_keep_photo_without_sheet_api_studies__study_id__photos_without_sheet_post: {
+            /** Photo */
+            photo: string;
+        };
         /** Body_measure_any_photo_api_photos_post */
         Body_measure_any_photo_api_photos_post: {
             /** Photo */
@@ -2008,6 +2055,7 @@ export interface components {
                 number,
                 number
             ][];
+            taught?: components["schemas"]["Taught"] | null;
             /**
              * Warnings
              * @default []
@@ -2072,7 +2120,8 @@ export interface components {
          *
          *     A piece with more than one colour has `zones`; its own colour is then no more than their mean.
          *     `light`: its mean linear light over that of paper, before the correction. `agreement_de00`: how
-         *     far photos that were joined lie from their mean (root mean square).
+         *     far photos that were joined lie from their mean (root mean square). `untaught_lab`: as it was
+         *     before what the camera was taught.
          */
         CellMeasurement: {
             /** Agreement De00 */
@@ -2119,6 +2168,12 @@ export interface components {
             /** Uncertainty De00 */
             uncertainty_de00?: number | null;
             unevenness?: components["schemas"]["Unevenness"] | null;
+            /** Untaught Lab */
+            untaught_lab?: [
+                number,
+                number,
+                number
+            ] | null;
             /**
              * Zones
              * @default []
@@ -4817,9 +4872,8 @@ export interface components {
             /**
              * Kind
              * @default cuttings
-             * @enum {string}
              */
-            kind: "cuttings" | "hanks" | "large" | "window";
+            kind: ("cuttings" | "hanks" | "large" | "window") | "none";
             /** Markers */
             markers: components["schemas"]["Marker"][];
             /**
@@ -5660,6 +5714,51 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * Taught
+         * @description What a camera was taught by: how many swatches, and the mean ΔE00 of swatches left out
+         *     without and with it.
+         */
+        Taught: {
+            /** After De00 */
+            after_de00: number;
+            /** Before De00 */
+            before_de00: number;
+            /** Swatches */
+            swatches: number;
+        };
+        /**
+         * TeachCamera
+         * @description `in_use` False: what it was taught is used no more.
+         */
+        TeachCamera: {
+            /** Camera */
+            camera: string;
+            /** Capture */
+            capture: number;
+            /** In Use */
+            in_use: boolean;
+        };
+        /**
+         * Teaching
+         * @description What the camera's colours would gain, or gain (`in_use`), by what these swatches teach: the
+         *     mean ΔE00 of swatches left out, without and with it.
+         */
+        Teaching: {
+            /** After De00 */
+            after_de00: number;
+            /** Before De00 */
+            before_de00: number;
+            /**
+             * In Use
+             * @default false
+             */
+            in_use: boolean;
+            /** Is Worth It */
+            is_worth_it: boolean;
+            /** Swatches */
+            swatches: number;
+        };
         /** Telling */
         Telling: {
             /** Effects */
@@ -6298,6 +6397,12 @@ export interface components {
             share: number;
             /** Uncertainty De00 */
             uncertainty_de00: number;
+            /** Untaught Lab */
+            untaught_lab?: [
+                number,
+                number,
+                number
+            ] | null;
             /** Zone */
             zone: string;
         };
@@ -8254,6 +8359,41 @@ export interface operations {
             };
         };
     };
+    teach_api_studies__study_id__instruments_teach_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TeachCamera"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     list_photos_api_studies__study_id__photos_get: {
         parameters: {
             query?: never;
@@ -8338,6 +8478,43 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClearAccepted"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    keep_photo_without_sheet_api_studies__study_id__photos_without_sheet_post: {
+        parameters: {
+            query?: {
+                chart?: string | null;
+            };
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_keep_photo_without_sheet_api_studies__study_id__photos_without_sheet_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photo"];
                 };
             };
             /** @description Validation Error */

@@ -1,6 +1,10 @@
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
 
+import { answered, api } from "../api/client";
 import type { Schema } from "../api/client";
+import { useChange } from "../api/hooks";
+import { ProblemNote } from "../shell/said";
 
 const SIZE = 300;
 const EDGE = 16;
@@ -8,8 +12,16 @@ const EDGE = 16;
 const LONGER = 5;
 
 /** Camera against instrument: each swatch as the instrument sees it, and a line to where the camera puts it. */
-export function AgreementPlot({ agreement }: { agreement: Schema["Agreement"] }) {
-  const { pairs, bias } = agreement;
+export function AgreementPlot({ study, agreement }: { study: number; agreement: Schema["Agreement"] }) {
+  const { pairs, bias, teaching } = agreement;
+  const teach = useChange((in_use: boolean) =>
+    answered(
+      api.POST("/api/studies/{study_id}/instruments/teach", {
+        params: { path: { study_id: study } },
+        body: { camera: agreement.camera, capture: agreement.capture ?? 0, in_use },
+      }),
+    ),
+  );
   const as = pairs.map((one) => one.instrument_lab[1]);
   const bs = pairs.map((one) => one.instrument_lab[2]);
   const [left, right, low, high] = [Math.min(-10, ...as) - 5, Math.max(10, ...as) + 5, Math.min(-10, ...bs) - 5, Math.max(10, ...bs) + 5];
@@ -29,6 +41,25 @@ export function AgreementPlot({ agreement }: { agreement: Schema["Agreement"] })
       <div>
         Bias {agreement.bias_de00.toFixed(2)} ΔE00 (L* {said(bias[0] ?? 0)}, a* {said(bias[1] ?? 0)}, b* {said(bias[2] ?? 0)}); without it they scatter by {agreement.scatter_de00.toFixed(2)}.
       </div>
+      {teaching && agreement.capture != null && (
+        <Box sx={{ my: 1 }}>
+          {teaching.is_worth_it ? (
+            <>
+              These {teaching.swatches} swatches can teach the camera how it sees cloth in such a light: swatches left out would be off by{" "}
+              <strong>{teaching.after_de00.toFixed(2)}</strong> instead of {teaching.before_de00.toFixed(2)} ΔE00.
+              <Button variant={teaching.in_use ? "text" : "outlined"} color="secondary" disabled={teach.isPending} onClick={() => teach.mutate(!teaching.in_use)} sx={{ display: "block", mt: 0.5 }}>
+                {teaching.in_use ? "Stop using it" : "Teach the camera"}
+              </Button>
+              {teaching.in_use && "In use: new photos, and old ones that are read again, are corrected by it."}
+            </>
+          ) : (
+            <>
+              What these {teaching.swatches} swatches would teach the camera does not lower the error of swatches left out ({teaching.before_de00.toFixed(2)} to {teaching.after_de00.toFixed(2)} ΔE00): it is not used.
+            </>
+          )}
+          <ProblemNote error={teach.error} />
+        </Box>
+      )}
       <Box component="svg" viewBox={`0 0 ${width} ${height}`} role="img" aria-label="a* to the right, b* upwards: dots by the instrument, lines towards the camera's" sx={{ width: "100%", maxHeight: 420, fontSize: 11, "& text": { fill: "currentColor" } }}>
         <line x1={0} x2={width} y1={y(0)} y2={y(0)} stroke="currentColor" strokeOpacity={0.3} />
         <line y1={0} y2={height} x1={x(0)} x2={x(0)} stroke="currentColor" strokeOpacity={0.3} />

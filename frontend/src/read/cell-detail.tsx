@@ -38,7 +38,8 @@ interface CellDetailProps {
 /** One cell close up: the pixels behind its number, its zones by name, and what a person says against what was found. */
 export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack }: CellDetailProps) {
   const [view, setView] = useState<(typeof VIEWS)[number][0]>("use");
-  const [drawing, setDrawing] = useState(false);
+  const noSheet = photo.sheet.sheet.kind === "none";
+  const [drawing, setDrawing] = useState(noSheet && cell.status === "empty");
   const flags = useFlags();
   const assignment = photo.sheet.assignments.find((one) => one.cell === cell.cell);
   const { swatch } = wanted.lyingIn(cell.cell);
@@ -113,7 +114,7 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
           {partsWords(cell.parts)}
         </Box>
       )}
-      {cell.status === "measured" && (
+      {cell.status === "measured" && !noSheet && (
         <>
           <ToggleButtonGroup exclusive size="small" value={view} onChange={(_, next: typeof view | null) => next && setView(next)} aria-label="Pixels" sx={{ mt: 1 }}>
             {VIEWS.map(([key, words]) => (
@@ -153,21 +154,27 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
       ))}
       <ProblemNote error={again.error} />
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mt: 1.5 }}>
-        <Button variant="outlined" color="secondary" disabled={again.isPending || count < 2} onClick={() => again.mutate(plain({ zone_count: count - 1 }))}>
-          One colour fewer
-        </Button>
-        <Button variant="outlined" color="secondary" disabled={again.isPending || count > 5} onClick={() => again.mutate(plain({ zone_count: count + 1 }))}>
-          One colour more
-        </Button>
+        {!noSheet && (
+          <>
+            <Button variant="outlined" color="secondary" disabled={again.isPending || count < 2} onClick={() => again.mutate(plain({ zone_count: count - 1 }))}>
+              One colour fewer
+            </Button>
+            <Button variant="outlined" color="secondary" disabled={again.isPending || count > 5} onClick={() => again.mutate(plain({ zone_count: count + 1 }))}>
+              One colour more
+            </Button>
+          </>
+        )}
         <Button variant="outlined" color="secondary" disabled={again.isPending} onClick={() => setDrawing(true)}>
           Draw by hand
         </Button>
         <Button variant="outlined" color="secondary" disabled={again.isPending} onClick={() => again.mutate(plain({ empty: true }))}>
           Nothing lies here
         </Button>
-        <Button disabled={again.isPending} onClick={() => again.mutate(plain())}>
-          As it was found
-        </Button>
+        {!noSheet && (
+          <Button disabled={again.isPending} onClick={() => again.mutate(plain())}>
+            As it was found
+          </Button>
+        )}
       </Box>
     </Box>
   );

@@ -40,7 +40,7 @@ export function InstrumentPart({ study }: { study: StudyView }) {
         );
       })}
       {agreements.map((one) => (
-        <AgreementPlot key={`${one.camera} ${one.capture}`} agreement={one} />
+        <AgreementPlot key={`${one.camera} ${one.capture}`} study={study.id} agreement={one} />
       ))}
       <Dialog open={open} onClose={() => setOpen(false)} fullWidth maxWidth="md" aria-label="Readings of an instrument">
         {open && <InstrumentDialog study={study} onDone={() => setOpen(false)} />}

@@ -18,7 +18,7 @@ export function MarkedPhoto({ photo, chosen, onChoose }: MarkedPhotoProps) {
   const stroke = width / 500;
   return (
     <Box sx={{ position: "relative", bgcolor: "#777", lineHeight: 0 }}>
-      <Box component="img" src={`/api/photos/${photo.id}/image?width=1600`} alt={`Photo of sheet ${photo.sheet.sheet.id}`} sx={{ width: "100%" }} />
+      <Box component="img" src={`/api/photos/${photo.id}/image?width=1600`} alt={photo.sheet.sheet.kind === "none" ? "Photo with a chart" : `Photo of sheet ${photo.sheet.sheet.id}`} sx={{ width: "100%" }} />
       <Box component="svg" viewBox={`0 0 ${width} ${height}`} aria-hidden sx={{ position: "absolute", inset: 0, width: "100%", height: "100%" }}>
         {photo.measurement.patches?.map((patch) => (
           <polygon key={patch.name} points={pointsOf(patch.outline_px)} fill="none" stroke="#fff" strokeWidth={stroke / 2} />
@@ -34,7 +34,7 @@ export function MarkedPhoto({ photo, chosen, onChoose }: MarkedPhotoProps) {
 }
 
 function MarkedCell({ cell, stroke, mark }: { cell: Schema["CellMeasurement"]; stroke: number; mark: number }) {
-  const asks = (cell.flags ?? []).some((flag) => flag !== "yarn" && flag !== "empty");
+  const asks = (cell.flags ?? []).some((flag) => !["yarn", "empty", "light not seen"].includes(flag));
   const [x, y] = cell.outline_px?.[0] ?? [0, 0];
   return (
     <>

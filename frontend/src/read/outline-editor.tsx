@@ -33,7 +33,7 @@ interface OutlineEditorProps {
 export function OutlineEditor({ photo, cell, pending, error, onMeasure, onCancel }: OutlineEditorProps) {
   const [shapes, setShapes] = useState<Shape[]>(() => shapesOf(cell, photo));
   const [chosen, setChosen] = useState(0);
-  const [drawn, setDrawn] = useState<Point[] | null>(null);
+  const [drawn, setDrawn] = useState<Point[] | null>(() => (shapes.length === 0 ? [] : null));
   const [drawsOut, setDrawsOut] = useState(false);
   const [moving, setMoving] = useState<number | null>(null);
   const svg = useRef<SVGSVGElement>(null);
@@ -218,6 +218,6 @@ function boxAround(cell: Cell, photo: Photo) {
   const ys = known.map(([, y]) => y);
   const w = Math.max(...xs) - Math.min(...xs);
   const h = Math.max(...ys) - Math.min(...ys);
-  const rim = points.length > 2 ? 0.15 : 0;
+  const rim = points.length < 3 ? 0 : photo.sheet.sheet.kind === "none" ? 0.6 : 0.15;
   return { x: Math.min(...xs) - rim * w, y: Math.min(...ys) - rim * h, w: w * (1 + 2 * rim), h: h * (1 + 2 * rim), size: Math.max(w, h) };
 }

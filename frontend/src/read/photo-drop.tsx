@@ -1,20 +1,23 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import LinearProgress from "@mui/material/LinearProgress";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
 import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 
 import { Problem } from "../api/client";
-import type { Photo } from "../api/client";
-import { useStudies } from "../api/hooks";
+import { useChange, useShelf, useStudies } from "../api/hooks";
 import { usePlace } from "../shell/place";
 import { ProblemNote } from "../shell/said";
+import { sendPhoto } from "./send-photo";
 
 interface Queued {
   id: number;
   name: string;
   state: "waiting" | "measuring" | "measured" | "refused" | "stopped";
   problem?: unknown;
+  file?: File;
   /** The study that it belongs to, where that is not the one that is open. */
   elsewhere?: number | undefined;
 }
@@ -52,10 +55,10 @@ export function PhotoDrop({ study }: { study: number }) {
         }
         set(id, { state: "measuring" });
         try {
-          const photo = await send(file, control.signal);
+          const photo = await sendPhoto(file, control.signal);
           set(id, { state: "measured", elsewhere: photo.study === study ? undefined : photo.study });
         } catch (error) {
-          set(id, control.signal.aborted ? { state: "stopped" } : { state: "refused", problem: error });
+          set(id, control.signal.aborted ? { state: "stopped" } : { state: "refused", problem: error, file });
         }
       }
     };
@@ -114,10 +117,38 @@ export function PhotoDrop({ study }: { study: number }) {
             {one.name}: {one.state}
             {one.elsewhere !== undefined && <ElsewhereNote study={one.elsewhere} />}
             <ProblemNote error={one.problem} />
+            {one.state === "refused" && one.file && one.problem instanceof Problem && one.problem.code === "no-sheet" && (
+              <WithoutSheet study={study} file={one.file} onKept={() => set(one.id, { state: "measured", problem: undefined })} />
+            )}
           </Box>
         ))}
       </Box>
     </>
+  );
+}
+
+/** A photo that holds a chart and no sheet is kept all the same: its colours are read from areas drawn by hand. */
+function WithoutSheet({ study, file, onKept }: { study: number; file: File; onKept: () => void }) {
+  const charts = (useShelf().data?.charts ?? []).filter((one) => !one.retired);
+  const [chart, setChart] = useState("");
+  const keep = useChange(() => sendPhoto(file, undefined, `/api/studies/${study}/photos/without-sheet${chart ? `?chart=${encodeURIComponent(chart)}` : ""}`));
+  return (
+    <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "center", mb: 1 }}>
+      {charts.length > 0 && (
+        <TextField select size="small" label="Chart in the photo" value={chart} onChange={(event) => setChart(event.target.value)} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }} sx={{ minWidth: 180 }}>
+          <MenuItem value="">the common 24 patches</MenuItem>
+          {charts.map((one) => (
+            <MenuItem key={one.key} value={one.key}>
+              {one.name}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+      <Button variant="outlined" color="secondary" disabled={keep.isPending} onClick={() => keep.mutate(undefined, { onSuccess: onKept })}>
+        It holds a chart: draw the areas by hand
+      </Button>
+      <ProblemNote error={keep.error} />
+    </Box>
   );
 }
 
@@ -131,12 +162,4 @@ function ElsewhereNote({ study }: { study: number }) {
       It waits in {name}
     </Button>
   );
-}
-
-async function send(file: File, signal: AbortSignal): Promise<Photo> {
-  const body = new FormData();
-  body.append("photo", file);
-  const response = await fetch("/api/photos", { method: "POST", body, signal });
-  if (!response.ok) throw new Problem(await response.json().catch(() => null), response.status);
-  return (await response.json()) as Photo;
 }

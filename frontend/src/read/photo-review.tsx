@@ -17,6 +17,7 @@ import type { Colours } from "./colours";
 import { JoinPhotos } from "./join-photos";
 import { MarkedPhoto } from "./marked-photo";
 import { useWanted } from "./wanted-cells";
+import type { Cell } from "./wanted-cells";
 
 interface PhotoReviewProps {
   study: StudyView;
@@ -24,6 +25,10 @@ interface PhotoReviewProps {
   colours: Colours;
   onClose: () => void;
 }
+
+/** Areas are numbered in the order in which they were drawn. */
+const nextArea = (photo: Photo) => String(1 + Math.max(0, ...photo.measurement.cells.map((one) => Number(one.cell))));
+const newArea = (cell: string): Cell => ({ cell, status: "empty", flags: [], outline_px: [], zones: [] });
 
 /** The photo with what was found drawn on it; each cell large beside it, to be looked at, corrected and accepted. */
 export function PhotoReview({ study, photo, colours, onClose }: PhotoReviewProps) {
@@ -34,7 +39,8 @@ export function PhotoReview({ study, photo, colours, onClose }: PhotoReviewProps
     answered(api.POST("/api/photos/{photo_id}/discard", { params: { path: { photo_id: photo.id } }, body: { discarded } })),
   );
   const calibration = photo.measurement.calibration;
-  const cell = photo.measurement.cells.find((one) => one.cell === chosen);
+  const noSheet = photo.sheet.sheet.kind === "none";
+  const cell = photo.measurement.cells.find((one) => one.cell === chosen) ?? (noSheet && chosen !== null ? newArea(chosen) : undefined);
   // On a phone there is no room for a bar that stays: accepting comes after the pieces.
   const narrow = useMediaQuery("(max-width: 899px)");
   const accepting = photo.accepted ? (
@@ -46,7 +52,7 @@ export function PhotoReview({ study, photo, colours, onClose }: PhotoReviewProps
     <Dialog open onClose={onClose} fullScreen aria-label={`Photo ${photo.filename}`}>
       <DialogTitle sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "center", py: 1 }}>
         <Box sx={{ flex: { xs: "1 0 100%", md: 1 }, overflowWrap: "anywhere" }}>
-          {photo.filename} · sheet {photo.sheet.sheet.id}
+          {photo.filename} · {noSheet ? "a chart, and areas drawn by hand" : `sheet ${photo.sheet.sheet.id}`}
         </Box>
         <Button onClick={() => discard.mutate(!photo.discarded)} disabled={discard.isPending}>
           {photo.discarded ? "Bring the photo back" : "Set the photo aside"}
@@ -63,11 +69,12 @@ export function PhotoReview({ study, photo, colours, onClose }: PhotoReviewProps
               {warning}
             </Box>
           ))}
-          <JoinPhotos photo={photo} />
+          {!noSheet && <JoinPhotos photo={photo} />}
           <Box component="details" sx={{ fontSize: 13, mt: 1 }}>
             <summary>How the colours were worked out</summary>
             Correction: {calibration.model}. Chart patches, each predicted without itself: mean {calibration.residual_de00.mean.toFixed(2)}, worst{" "}
-            {calibration.residual_de00.max.toFixed(2)} ΔE00. {calibration.camera && `Camera: ${calibration.camera}.`}
+            {calibration.residual_de00.max.toFixed(2)} ΔE00. {calibration.camera && `Camera: ${calibration.camera}.`}{" "}
+            {calibration.taught && `Taught by ${calibration.taught.swatches} swatches: swatches left out are off by ${calibration.taught.after_de00.toFixed(2)} instead of ${calibration.taught.before_de00.toFixed(2)} ΔE00.`}
           </Box>
           <ProblemNote error={discard.error} />
         </Box>
@@ -75,7 +82,14 @@ export function PhotoReview({ study, photo, colours, onClose }: PhotoReviewProps
           {cell ? (
             <CellDetail key={`${photo.measurement_id} ${cell.cell}`} study={study} photo={photo} cell={cell} colours={colours} wanted={wanted} asked={asked.data ?? []} onBack={() => setChosen(null)} />
           ) : (
+            <>
+              {noSheet && !photo.accepted && (
+                <Button variant="contained" sx={{ mb: 1 }} onClick={() => setChosen(nextArea(photo))}>
+                  Draw an area
+                </Button>
+              )}
             <CellList study={study} photo={photo} colours={colours} wanted={wanted} asked={asked.data ?? []} onChoose={setChosen} />
+            </>
           )}
           {narrow && <Box sx={{ py: 2 }}>{accepting}</Box>}
         </Box>

@@ -11,6 +11,7 @@ import { answered, api } from "../api/client";
 import type { GridCell, Photo, Schema, StudyView } from "../api/client";
 import { useChange, usePhotos, useSheets, useShelf, useTrials } from "../api/hooks";
 import { codesIn } from "../grid/cells";
+import { usePlace } from "../shell/place";
 import { Awaited, Part, ProblemNote } from "../shell/said";
 import { ChosenReadings } from "./chosen-readings";
 import type { Colours } from "./colours";
@@ -19,6 +20,7 @@ import { InstrumentPart } from "./instrument-part";
 import { PhotoDrop } from "./photo-drop";
 import { PhotoReview } from "./photo-review";
 import { ReadAgain } from "./read-again";
+import { TakePhotos } from "./take-photos";
 
 type Paper = Schema["NewSheets"]["paper"];
 type CellKind = Schema["NewSheets"]["kind"];
@@ -45,6 +47,7 @@ interface ReadPanelProps {
 
 export function ReadPanel({ study, chosen, colours, state, setState }: ReadPanelProps) {
   const photos = usePhotos(study.id);
+  const [place, go] = usePlace();
   const [reviewed, setReviewed] = useState<number | null>(null);
   const codes = codesIn(chosen);
   const waiting = photos.data?.filter((photo) => !photo.accepted && !photo.discarded) ?? [];
@@ -71,6 +74,9 @@ export function ReadPanel({ study, chosen, colours, state, setState }: ReadPanel
       </Part>
       <Part title="2. Drop the photos">
         <PhotoDrop study={study.id} />
+        <Button sx={{ mt: 1 }} onClick={() => go({ study: study.id, view: "read", part: "take" })}>
+          Take them with this device
+        </Button>
       </Part>
       <Part title={`3. Look and accept${waiting.length ? `: ${waiting.length} waiting` : ""}`}>
         <Awaited query={photos}>
@@ -103,6 +109,7 @@ export function ReadPanel({ study, chosen, colours, state, setState }: ReadPanel
         </Awaited>
       </Part>
       <InstrumentPart study={study} />
+      {place.part === "take" && <TakePhotos study={study} onClose={() => go({ study: study.id, view: "read" })} />}
       {looked && <PhotoReview study={study} photo={looked} colours={colours} onClose={() => setReviewed(null)} />}
     </>
   );
@@ -114,7 +121,7 @@ function PhotoLine(props: { photo: Photo; onOpen: (photo: number) => void; prima
   return (
     <Box sx={{ display: "flex", alignItems: "center", gap: 1, py: 0.5 }}>
       <Box sx={{ flex: 1, fontSize: 13, minWidth: 0, overflowWrap: "anywhere" }}>
-        {photo.filename} · sheet {photo.sheet.sheet.id} · {measured} measured
+        {photo.filename} · {photo.sheet.sheet.kind === "none" ? "no sheet" : `sheet ${photo.sheet.sheet.id}`} · {measured} measured
       </Box>
       <Button
         variant={props.primary ? "contained" : "text"}

@@ -23,7 +23,7 @@ from zesty_grid.core.read.cloth_readings import ClothReading, Drift, MeanColour
 from zesty_grid.core.read.instrument import InstrumentSample
 from zesty_grid.core.read.instrument_agreement import Agreement
 from zesty_grid.core.read.said_by_hand import CellByHand
-from zesty_grid.core.read.sheet_layout import CellKind, Paper
+from zesty_grid.core.read.sheet_layout import Paper, PrintedKind
 from zesty_grid.core.record.addition import Addition
 from zesty_grid.core.record.bench_vessel import IronLimit
 from zesty_grid.core.record.entry import BenchEntry
@@ -281,7 +281,7 @@ class NewSheets(Frozen):
     trial: int | None = None
     swatches: Annotated[tuple[Code, ...], Field(max_length=2000)] = ()
     cells_per_page: Annotated[int, Field(ge=1, le=24)] = 12
-    kind: CellKind = "cuttings"
+    kind: PrintedKind = "cuttings"
     paper: Paper = "A4"
     free_cells: Annotated[int, Field(ge=0, le=12)] = 0
     chart: Annotated[str, Field(max_length=40)] | None = None
@@ -334,6 +334,14 @@ class InstrumentFileKept(Frozen):
 class InstrumentView(Frozen):
     files: tuple[InstrumentFileKept, ...]
     agreements: tuple[Agreement, ...]
+
+
+class TeachCamera(Frozen):
+    """`in_use` False: what it was taught is used no more."""
+
+    camera: Annotated[str, Field(max_length=120)]
+    capture: Annotated[int, Field(ge=1, le=2**53)]
+    in_use: bool
 
 
 class ClothView(Frozen):

@@ -4,11 +4,18 @@ from datetime import datetime
 
 from fastapi import APIRouter
 
-from zesty_grid.api.answers import AcceptedCount, InstrumentFileKept, InstrumentLook, InstrumentView
+from zesty_grid.api.answers import (
+    AcceptedCount,
+    InstrumentFileKept,
+    InstrumentLook,
+    InstrumentView,
+    TeachCamera,
+)
 from zesty_grid.api.shared import RowId, Store
 from zesty_grid.core.read.instrument import NewInstrumentFile, as_named, samples_of
-from zesty_grid.core.read.instrument_agreement import agreements
+from zesty_grid.core.read.instrument_agreement import Agreement, agreements
 from zesty_grid.formats.cgats import read_colour_table
+from zesty_grid.store.camera_profiles import forget_camera, taught_captures, teach_camera
 from zesty_grid.store.database import Database
 from zesty_grid.store.instruments import keep_instrument_file, list_samples, read_both_ways
 from zesty_grid.store.keeping import must_be_known
@@ -43,6 +50,7 @@ def list_files(study_id: RowId, store: Store) -> InstrumentView:
         load_study(connection, study_id)
         files = list_samples(connection, study_id)
         both = read_both_ways(connection)
+        taught = taught_captures(connection)
     return InstrumentView(
         files=tuple(
             InstrumentFileKept(
@@ -51,8 +59,28 @@ def list_files(study_id: RowId, store: Store) -> InstrumentView:
             )
             for row, samples in files
         ),
-        agreements=tuple(agreements(both)),
+        agreements=tuple(_with_use(one, taught) for one in agreements(both)),
     )  # fmt: skip
+
+
+@router.post("/teach")
+def teach(study_id: RowId, wanted: TeachCamera, store: Store) -> InstrumentView:
+    """Photos of this camera in such a light are from now on corrected by what the instrument says
+    of its swatches, or no longer."""
+    with store.transaction() as connection:
+        if wanted.in_use:
+            teach_camera(connection, wanted.camera, wanted.capture)
+        else:
+            forget_camera(connection, wanted.camera, wanted.capture)
+    return list_files(study_id, store)
+
+
+def _with_use(agreement: Agreement, taught: set[tuple[str, int]]) -> Agreement:
+    key = (agreement.camera, agreement.capture or 0)
+    if agreement.teaching is None or key not in taught:
+        return agreement
+    teaching = agreement.teaching.model_copy(update={"in_use": True})
+    return agreement.model_copy(update={"teaching": teaching})
 
 
 def _look(study_id: int, new: NewInstrumentFile, store: Database) -> InstrumentLook:

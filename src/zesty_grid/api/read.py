@@ -18,12 +18,14 @@ from zesty_grid.api.answers import (
 )
 from zesty_grid.api.shared import RowId, Store, as_json
 from zesty_grid.core.plan.swatch_codes import ALPHABET
+from zesty_grid.core.read.areas import measure_areas
 from zesty_grid.core.read.by_hand import said_last
 from zesty_grid.core.read.cell_pixels import cell_pixels
-from zesty_grid.core.read.chart import Chart
+from zesty_grid.core.read.chart import Chart, patch24
 from zesty_grid.core.read.flags import FLAGS, Flag
 from zesty_grid.core.read.joining import join
 from zesty_grid.core.read.measure import calibrate, measure_sheet
+from zesty_grid.core.read.measurement import Measurement
 from zesty_grid.core.read.nothing_to_ask import everything_of, what_it_asks
 from zesty_grid.core.read.odd_ones import OddPiece
 from zesty_grid.core.read.readings import (
@@ -35,8 +37,9 @@ from zesty_grid.core.read.readings import (
     assigned_page,
     next_pages,
 )
+from zesty_grid.core.read.said_by_hand import CellByHand
 from zesty_grid.core.read.sheet_code import read_sheet_id
-from zesty_grid.core.read.sheet_layout import MOST_CELLS, Sheet, lay_out_sheet
+from zesty_grid.core.read.sheet_layout import MOST_CELLS, Sheet, lay_out_sheet, no_sheet
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.formats.exif import camera_notes
 from zesty_grid.formats.on_screen import cell_png, screen_jpeg
@@ -44,6 +47,7 @@ from zesty_grid.formats.photo import MAX_BYTES, open_photo
 from zesty_grid.formats.sheet_page import sheet_pdf, sheet_png
 from zesty_grid.store import read as readings_store
 from zesty_grid.store.accepting import accept
+from zesty_grid.store.camera_profiles import as_taught
 from zesty_grid.store.database import Database
 from zesty_grid.store.expecting import questions_about
 from zesty_grid.store.fade import due_stage, list_trials, load_trial
@@ -158,14 +162,40 @@ def _measure_upload(store: Database, photo: UploadFile, study_id: int | None) ->
             "Open that study and drop the photo there.",
         )
     measurement = measure_sheet(picture, assigned.sheet, page)
-    notes = camera_notes(data)
     with store.transaction() as connection:
-        photo_id = readings_store.add_photo(
-            connection, owner, sheet_id, photo.filename or "photo", data, notes.taken_at,
-            notes.camera,
-        )  # fmt: skip
-        readings_store.add_measurement(connection, photo_id, measurement)
-        return readings_store.load_photo(connection, photo_id)
+        return _kept(connection, owner, sheet_id, photo, data, measurement)
+
+
+def _kept(
+    connection: sqlite3.Connection, study_id: int, sheet_id: str, photo: UploadFile, data: bytes,
+    measurement: Measurement,
+) -> Photo:  # fmt: skip
+    notes = camera_notes(data)
+    photo_id = readings_store.add_photo(
+        connection, study_id, sheet_id, photo.filename or "photo", data, notes.taken_at,
+        notes.camera,
+    )  # fmt: skip
+    readings_store.add_measurement(connection, photo_id, as_taught(connection, measurement))
+    return readings_store.load_photo(connection, photo_id)
+
+
+@router.post("/studies/{study_id}/photos/without-sheet", status_code=201)
+def keep_photo_without_sheet(
+    study_id: RowId, store: Store, photo: Annotated[UploadFile, File()],
+    chart: Annotated[str | None, Query(max_length=40)] = None,
+) -> Photo:  # fmt: skip
+    """Keeps a photo that holds a chart and no sheet; areas drawn on it are then measured."""
+    data = photo.file.read(MAX_BYTES + 1)
+    picture = open_photo(data)
+    with store.connection() as connection:
+        load_study(connection, study_id)
+        known = _chart_for(connection, chart)
+    sheet = no_sheet(_new_sheet_id(), known or patch24())
+    measurement = measure_areas(picture, sheet)
+    with store.transaction() as connection:
+        assigned = AssignedSheet(sheet=sheet, page=0, assignments=())
+        readings_store.add_sheet(connection, study_id, assigned)
+        return _kept(connection, study_id, sheet.id, photo, data, measurement)
 
 
 @router.post("/photos/{photo_id}/measure", status_code=201)
@@ -176,29 +206,34 @@ def measure_again(photo_id: RowId, wanted: MeasureAgain, store: Store) -> Photo:
         kept = readings_store.load_photo(connection, photo_id)
         data = readings_store.photo_bytes(connection, photo_id)
     said = said_last(kept.measurement.by_hand, wanted.cells)
-    measurement = measure_sheet(open_photo(data), kept.sheet.sheet, by_hand=said)
+    measurement = _measured(data, kept.sheet.sheet, said)
     joined = [one for one in wanted.join if one != photo_id]
     if joined:
         others = [_read_for_joining(store, one) for one in joined]
         names = [kept.filename, *(other.filename for other in others)]
         measurement = join([measurement, *(other.measurement for other in others)], names)
     with store.transaction() as connection:
-        readings_store.add_measurement(connection, photo_id, measurement)
+        readings_store.add_measurement(connection, photo_id, as_taught(connection, measurement))
         for one in joined:
             readings_store.discard_photo(connection, one, discarded=True)
         return readings_store.load_photo(connection, photo_id)
+
+
+def _measured(data: bytes, sheet: Sheet, said: tuple[CellByHand, ...]) -> Measurement:
+    measure = measure_areas if sheet.kind == "none" else measure_sheet
+    return measure(open_photo(data), sheet, by_hand=said)
 
 
 def _read_for_joining(store: Database, photo_id: int) -> Photo:
     """A photo as it was measured; read once more where that was by an older version."""
     with store.connection() as connection:
         photo = readings_store.load_photo(connection, photo_id)
-        if photo.measurement.calibration.patch_light and not photo.measurement.photos:
+        calibration = photo.measurement.calibration
+        untouched = not photo.measurement.photos and calibration.taught is None
+        if calibration.patch_light and untouched:
             return photo
         data = readings_store.photo_bytes(connection, photo_id)
-    measurement = measure_sheet(
-        open_photo(data), photo.sheet.sheet, by_hand=photo.measurement.by_hand
-    )
+    measurement = _measured(data, photo.sheet.sheet, photo.measurement.by_hand)
     return photo.model_copy(update={"measurement": measurement})
 
 
@@ -229,6 +264,8 @@ def cell_image(
         data = readings_store.photo_bytes(connection, photo_id)
     spot = next((one for one in photo.sheet.sheet.cells if one.cell == cell), None)
     if spot is None:
+        raise NotFound("cell")
+    if photo.sheet.sheet.kind == "none":
         raise NotFound("cell")
     found = calibrate(open_photo(data), photo.sheet.sheet).photo
     said = {one.cell: one for one in photo.measurement.by_hand}

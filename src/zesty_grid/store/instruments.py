@@ -100,8 +100,11 @@ def read_both_ways(connection: sqlite3.Connection) -> list[BothRead]:
         "WITH true_colour AS (SELECT swatch_id, coalesce(run_id, 0) AS run, lab_l, lab_a, lab_b, "
         "uncertainty_de00, max(id) FROM reading WHERE instrument_sample_id IS NOT NULL "
         f"AND piece = 'whole' AND trial_id IS NULL AND {COUNTS} GROUP BY swatch_id, run) "
-        "SELECT swatch.code, true_colour.run, photo.camera, photo.capture_id, reading.lab_l, "
-        "reading.lab_a, reading.lab_b, reading.uncertainty_de00, true_colour.lab_l AS true_l, "
+        "SELECT swatch.code, true_colour.run, (SELECT cell.value ->> '$.untaught_lab' "
+        "FROM json_each(measurement.document, '$.cells') AS cell "
+        "WHERE cell.value ->> '$.cell' = reading.sheet_cell) AS untaught, photo.camera, "
+        "photo.capture_id, reading.lab_l, reading.lab_a, reading.lab_b, "
+        "reading.uncertainty_de00, true_colour.lab_l AS true_l, "
         "true_colour.lab_a AS true_a, true_colour.lab_b AS true_b, "
         "true_colour.uncertainty_de00 AS true_uncertainty_de00 "
         "FROM true_colour JOIN reading ON reading.swatch_id = true_colour.swatch_id "
@@ -114,7 +117,8 @@ def read_both_ways(connection: sqlite3.Connection) -> list[BothRead]:
     return [
         BothRead(
             swatch=row["code"], run=row["run"], camera=row["camera"], capture=row["capture_id"],
-            camera_lab=(row["lab_l"], row["lab_a"], row["lab_b"]),
+            camera_lab=(lab := (row["lab_l"], row["lab_a"], row["lab_b"])),
+            untaught_lab=json.loads(row["untaught"]) if row["untaught"] else lab,
             instrument_lab=(row["true_l"], row["true_a"], row["true_b"]),
             camera_uncertainty_de00=row["uncertainty_de00"],
             instrument_uncertainty_de00=row["true_uncertainty_de00"],

@@ -35,7 +35,8 @@ def add_sheet(connection: sqlite3.Connection, study_id: int, assigned: AssignedS
 
 def list_sheets(connection: sqlite3.Connection, study_id: int) -> list[AssignedSheet]:
     rows = connection.execute(
-        "SELECT * FROM sheet WHERE study_id = ? ORDER BY trial_id, page, id", (study_id,)
+        "SELECT * FROM sheet WHERE study_id = ? AND page > 0 ORDER BY trial_id, page, id",
+        (study_id,),
     )
     return [_sheet(row) for row in rows]
 

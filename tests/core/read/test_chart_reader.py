@@ -46,7 +46,7 @@ def test_a_chart_upside_down_is_told_from_no_chart():
     assert missing.value.code == "chart-missing"
 
 
-def test_an_upside_down_chart_is_named_even_when_it_is_clipped_too():
+def test_an_upside_dstation_chart_is_named_even_when_it_is_clipped_too():
     with pytest.raises(Refusal) as refused:
         check_chart(readings(3, 4, 5), LIGHT[::-1], patch24())
     assert refused.value.code == "chart-upside-down"

@@ -6,7 +6,6 @@ import numpy as np
 import pytest
 from pydantic import ValidationError
 from tests.cloth_spectra import cloths_on, true_lab
-from tests.own_chart import own_chart, own_spectra
 
 from zesty_grid.core.read.chart import Chart, patch24
 from zesty_grid.core.read.chart_alone import measure_chart
@@ -14,6 +13,7 @@ from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.measure import measure_sheet
 from zesty_grid.core.read.sheet_layout import Sheet, lay_out_sheet, with_chart
 from zesty_grid.core.refusal import Refusal
+from zesty_grid.demo.station_chart import station_chart, station_spectra
 from zesty_grid.formats.photo import open_photo
 from zesty_grid.standins.camera import Shot, photograph
 from zesty_grid.standins.scene import Scene
@@ -32,11 +32,11 @@ def errors_of(scene: Scene) -> np.ndarray:
 
 
 def test_a_chart_of_forty_patches_is_read_on_a_sheet_printed_for_it():
-    sheet = lay_out_sheet("FORTY", 12, chart=own_chart())
+    sheet = lay_out_sheet("FORTY", 12, chart=station_chart())
     assert len(sheet.chart.patches) == 40
     again = Sheet.model_validate_json(sheet.model_dump_json())
-    assert again.chart.chart.lab == pytest.approx(own_chart().lab, abs=1e-6)
-    scene = Scene(again, cloths_on(again, 61), chart_spectra=own_spectra())
+    assert again.chart.chart.lab == pytest.approx(station_chart().lab, abs=1e-6)
+    scene = Scene(again, cloths_on(again, 61), chart_spectra=station_spectra())
     assert np.median(errors_of(scene)) < 1.2
 
 
@@ -56,14 +56,16 @@ def test_the_common_chart_with_values_of_ones_own_is_read_by_them():
 
 def test_a_chart_that_does_not_fit_the_sheet_is_refused():
     with pytest.raises(Refusal, match="printed for 4 rows of 6"):
-        with_chart(lay_out_sheet("A", 12), own_chart())
+        with_chart(lay_out_sheet("A", 12), station_chart())
 
 
 def test_a_chart_alone_of_ones_own_is_found_at_an_angle():
-    sheet = lay_out_sheet("ALONE", 1, chart=own_chart())
+    sheet = lay_out_sheet("ALONE", 1, chart=station_chart())
     scene = Scene(sheet, paper_present=False, chart_turn_deg=9, chart_shift_mm=(50.0, 50.0),
-                  chart_spectra=own_spectra())  # fmt: skip
-    found = measure_chart(open_photo(photograph(scene, replace(SHOT, exposure=0.7))), own_chart())
+                  chart_spectra=station_spectra())  # fmt: skip
+    found = measure_chart(
+        open_photo(photograph(scene, replace(SHOT, exposure=0.7))), station_chart()
+    )
     errors = [
         delta_e_2000(np.array(patch.lab), np.array(patch.reference_lab)) for patch in found.patches
     ]
@@ -82,10 +84,10 @@ def test_a_chart_alone_of_ones_own_is_found_at_an_angle():
 )
 def test_charts_that_cannot_be(change, words):
     with pytest.raises(ValidationError, match=words):
-        Chart.model_validate(own_chart().model_dump() | change)
+        Chart.model_validate(station_chart().model_dump() | change)
 
 
 def test_a_chart_without_greys_is_refused():
-    coloured = [p.model_copy(update={"lab": (50.0, 30.0, 10.0)}) for p in own_chart().patches]
+    coloured = [p.model_copy(update={"lab": (50.0, 30.0, 10.0)}) for p in station_chart().patches]
     with pytest.raises(ValidationError, match="0 greys"):
-        Chart.model_validate(own_chart().model_dump() | {"patches": coloured})
+        Chart.model_validate(station_chart().model_dump() | {"patches": coloured})

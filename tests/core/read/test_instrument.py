@@ -120,7 +120,8 @@ def test_bias_and_scatter_are_told_apart():
     both = [
         BothRead(
             swatch=f"s{i}", run=0, camera="A", capture=1,
-            camera_lab=(lab[0] + 2, lab[1] + (-1) ** i, lab[2]), instrument_lab=lab,
+            camera_lab=(lab[0] + 2, lab[1] + (-1) ** i, lab[2]), untaught_lab=lab,
+            instrument_lab=lab,
             camera_uncertainty_de00=1.5, instrument_uncertainty_de00=0.3,
         )
         for i, lab in enumerate(true)

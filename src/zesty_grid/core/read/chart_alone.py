@@ -12,9 +12,9 @@ from zesty_grid.core.read.chart import Chart, patch24
 from zesty_grid.core.read.chart_finder import find_chart, patch_window_points
 from zesty_grid.core.read.chart_reader import check_chart, read_patches, seen_misfit
 from zesty_grid.core.read.colour_space import Floats
-from zesty_grid.core.read.correction import choose_correction
+from zesty_grid.core.read.correction import Correction, choose_correction
 from zesty_grid.core.read.measure import describe_calibration, describe_patches, straighten
-from zesty_grid.core.read.measurement import Measurement
+from zesty_grid.core.read.measurement import Calibration, Measurement, PatchMeasurement
 from zesty_grid.core.read.page_finder import FoundPage, apply_homography
 from zesty_grid.core.read.picture import Picture, Pixels
 from zesty_grid.core.read.sheet_layout import ChartSlot, RectMm, lay_out_sheet
@@ -33,9 +33,41 @@ class _Blob:
     side_px: float
 
 
+@dataclass(frozen=True)
+class ChartInPhoto:
+    """A chart found in a photo: the picture on the chart's scale of light, the correction that
+    follows, where the patches lie, (n, 4, 2) in pixels, and their light, (n, 3)."""
+
+    picture: Picture
+    chart: Chart
+    correction: Correction
+    outlines_px: Floats
+    patch_light: Floats
+
+    @property
+    def calibration(self) -> Calibration:
+        return describe_calibration(
+            self.correction, self.chart, self.picture.notes, self.picture.camera, self.patch_light
+        )
+
+    @property
+    def patches(self) -> tuple[PatchMeasurement, ...]:
+        return describe_patches(self.correction, self.chart, self.outlines_px)
+
+
 def measure_chart(picture: Picture, chart: Chart | None = None) -> Measurement:
     """The chart's patches as measured; raises Refusal where no chart can be found or used."""
-    chart = chart or patch24()
+    found = chart_in_photo(picture, chart or patch24())
+    return Measurement(
+        software_version=__version__,
+        photo_size_px=(picture.width, picture.height),
+        calibration=found.calibration,
+        patches=found.patches,
+    )
+
+
+def chart_in_photo(picture: Picture, chart: Chart) -> ChartInPhoto:
+    """Raises Refusal where no chart can be found or used."""
     photo_from_page = _find_card(picture, chart)
     page = FoundPage(photo_from_page, CROP_PX_PER_MM, 0.0)
     slot = _slot_of(chart)
@@ -53,14 +85,8 @@ def measure_chart(picture: Picture, chart: Chart | None = None) -> Measurement:
     evened = _even_light(readings.linear, used, chart)
     correction = choose_correction(evened, chart, used, already_linear=picture.raw)
     outlines = patch_window_points(slot, place, per_side=2)[:, [0, 1, 3, 2]]
-    return Measurement(
-        software_version=__version__,
-        photo_size_px=(picture.width, picture.height),
-        calibration=describe_calibration(correction, chart, picture.notes, picture.camera),
-        patches=describe_patches(
-            correction, chart, page.to_photo(outlines.reshape(-1, 2)).reshape(-1, 4, 2)
-        ),
-    )
+    outlines_px = page.to_photo(outlines.reshape(-1, 2)).reshape(-1, 4, 2)
+    return ChartInPhoto(straight, chart, correction, outlines_px, evened)
 
 
 def _slot_of(chart: Chart) -> ChartSlot:

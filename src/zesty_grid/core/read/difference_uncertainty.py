@@ -31,6 +31,8 @@ COVERAGE_FACTOR = 2.0
 # What two readings of one instrument share of their error; with a photo they share nothing.
 SHARED_INSTRUMENT_DE00 = 0.25
 SAME_RESPONSE = 0.008
+# As far apart lie the same camera's photos in lights of one kind; other kinds lie from 0.03.
+LIKE_RESPONSE = 0.02
 
 
 class Seen(Frozen):
@@ -57,10 +59,15 @@ class DifferenceUncertainty(Frozen):
 
 def same_response(first: Sequence[Lab], second: Sequence[Lab]) -> bool:
     """Whether two photos saw the chart alike: the same camera in the same light."""
+    return response_distance(first, second) < SAME_RESPONSE
+
+
+def response_distance(first: Sequence[Lab], second: Sequence[Lab]) -> float:
+    """How differently two photos saw the chart; infinite for charts that cannot be compared."""
     if not first or len(first) != len(second):
-        return False
+        return float("inf")
     apart = np.asarray(first) - np.asarray(second)
-    return bool(np.sqrt(np.mean(apart**2)) < SAME_RESPONSE)
+    return float(np.sqrt(np.mean(apart**2)))
 
 
 def difference_uncertainty(

@@ -38,6 +38,8 @@ FLAGS = (
          cure="Switch off what improves pictures by itself, or take a raw photo."),
     Flag(flag="other light", words="Another light falls here than on the chart.",
          cure="Use one kind of light only, from both sides."),
+    Flag(flag="light not seen", words="No paper here tells of the light: it is taken to be that of "
+         "the chart.", cure="Lay the chart close by, or use a sheet.", asks=False),
     Flag(flag="beyond the chart", words="More saturated than any patch of the chart.",
          cure="Believe it less: the uncertainty says how much."),
 )  # fmt: skip

@@ -5,19 +5,22 @@ from collections.abc import Sequence
 import numpy as np
 
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.read.camera_profile import CameraProfile, teach
 from zesty_grid.core.read.colour_difference import cielab_difference, delta_e_2000
 from zesty_grid.core.read.colour_space import lab_to_hex
 from zesty_grid.core.read.measurement import Lab
 
 
 class BothRead(Frozen):
-    """One state of a swatch, read both ways. `capture`: photos that saw the chart alike."""
+    """One state of a swatch, read both ways. `capture`: photos that saw the chart alike.
+    `untaught_lab`: the camera's, before what it was taught."""
 
     swatch: str
     run: int
     camera: str
     capture: int | None
     camera_lab: Lab
+    untaught_lab: Lab
     instrument_lab: Lab
     camera_uncertainty_de00: float
     instrument_uncertainty_de00: float
@@ -31,6 +34,17 @@ class PairShown(Frozen):
     instrument_lab: Lab
     instrument_hex: str
     de00: float
+
+
+class Teaching(Frozen):
+    """What the camera's colours would gain, or gain (`in_use`), by what these swatches teach: the
+    mean ΔE00 of swatches left out, without and with it."""
+
+    swatches: int
+    before_de00: float
+    after_de00: float
+    is_worth_it: bool
+    in_use: bool = False
 
 
 class Agreement(Frozen):
@@ -48,6 +62,7 @@ class Agreement(Frozen):
     bias_de00: float
     scatter_de00: float
     within_twice: float
+    teaching: Teaching | None = None
 
 
 def agreements(both: Sequence[BothRead]) -> list[Agreement]:
@@ -59,11 +74,20 @@ def agreements(both: Sequence[BothRead]) -> list[Agreement]:
     return sorted(found, key=lambda one: -len(one.pairs))
 
 
+def teach_by(camera: str, both: Sequence[BothRead]) -> CameraProfile | None:
+    """What a camera learns in one light: each state of a swatch counts once, by its last photo."""
+    last = {(one.swatch, one.run): one for one in both}.values()
+    return teach(
+        camera, [one.untaught_lab for one in last], [one.instrument_lab for one in last]
+    )  # fmt: skip
+
+
 def _agreement(camera: str, capture: int | None, both: Sequence[BothRead]) -> Agreement:
     seen = np.array([one.camera_lab for one in both])
     true = np.array([one.instrument_lab for one in both])
     apart = delta_e_2000(seen, true)
     bias = (seen - true).mean(axis=0)
+    profile = teach_by(camera, both)
     allowed = np.hypot(
         [one.camera_uncertainty_de00 for one in both],
         [one.instrument_uncertainty_de00 for one in both],
@@ -76,6 +100,10 @@ def _agreement(camera: str, capture: int | None, both: Sequence[BothRead]) -> Ag
         bias_de00=float(delta_e_2000(true.mean(axis=0) + bias, true.mean(axis=0))),
         scatter_de00=float(delta_e_2000(seen - bias, true).mean()),
         within_twice=float((apart <= 2 * allowed).mean()),
+        teaching=Teaching(
+            swatches=len(profile.camera_labs), before_de00=profile.before_de00,
+            after_de00=profile.after_de00, is_worth_it=profile.is_worth_it,
+        ) if profile else None,
     )  # fmt: skip
 
 

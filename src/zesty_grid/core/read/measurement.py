@@ -19,6 +19,15 @@ class Residual(Frozen):
     max: float
 
 
+class Taught(Frozen):
+    """What a camera was taught by: how many swatches, and the mean ΔE00 of swatches left out
+    without and with it."""
+
+    swatches: int
+    before_de00: float
+    after_de00: float
+
+
 class Calibration(Frozen):
     """`response`: what the camera made of each chart patch, in cube roots relative to its white.
 
@@ -34,6 +43,7 @@ class Calibration(Frozen):
     camera: str = ""
     response: tuple[Lab, ...] = ()
     patch_light: tuple[Lab, ...] = ()
+    taught: Taught | None = None
 
 
 class ZoneMeasurement(Frozen):
@@ -52,6 +62,7 @@ class ZoneMeasurement(Frozen):
     uncertainty_de00: float
     parts: UncertaintyParts
     light: Lab | None = None
+    untaught_lab: Lab | None = None
     outline_px: tuple[PointPx, ...]
     more_outlines_px: tuple[tuple[PointPx, ...], ...] = ()
 
@@ -61,7 +72,8 @@ class CellMeasurement(Frozen):
 
     A piece with more than one colour has `zones`; its own colour is then no more than their mean.
     `light`: its mean linear light over that of paper, before the correction. `agreement_de00`: how
-    far photos that were joined lie from their mean (root mean square).
+    far photos that were joined lie from their mean (root mean square). `untaught_lab`: as it was
+    before what the camera was taught.
     """
 
     cell: str
@@ -77,6 +89,7 @@ class CellMeasurement(Frozen):
     zones: tuple[ZoneMeasurement, ...] = ()
     unevenness: Unevenness | None = None
     light: Lab | None = None
+    untaught_lab: Lab | None = None
     agreement_de00: float | None = None
 
     def with_zones(self) -> "CellMeasurement":

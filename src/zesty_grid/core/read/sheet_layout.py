@@ -21,7 +21,8 @@ from zesty_grid.core.refusal import Fault, Refusal
 PointMm = tuple[float, float]
 RectMm = tuple[float, float, float, float]
 Paper = Literal["A4", "Letter"]
-CellKind = Literal["cuttings", "hanks", "large", "window"]
+PrintedKind = Literal["cuttings", "hanks", "large", "window"]
+CellKind = PrintedKind | Literal["none"]
 
 # ISO 216 and ANSI/ASME Y14.1.
 PAGES_MM: dict[Paper, tuple[float, float]] = {"A4": (297.0, 210.0), "Letter": (279.4, 215.9)}
@@ -46,7 +47,13 @@ WINDOW_MM = (100.0, 64.0)
 GREY_LEVELS = (0.3, 0.55, 0.78)
 MAX_CELLS = 24
 SHEET_ID = re.compile(r"[A-Za-z0-9-]{1,24}")
-MOST_CELLS: dict[CellKind, int] = {"cuttings": MAX_CELLS, "hanks": 6, "large": 1, "window": 1}
+MOST_CELLS: dict[CellKind, int] = {
+    "cuttings": MAX_CELLS,
+    "hanks": 6,
+    "large": 1,
+    "window": 1,
+    "none": MAX_CELLS,
+}
 
 
 class Marker(Frozen):
@@ -174,6 +181,16 @@ def lay_out_sheet(
         if kind == "window"
         else Pattern(step_mm=PATTERN_STEP_MM, reference_mm=_pattern_references(page_mm)),
     )
+
+
+def no_sheet(sheet_id: str, chart: Chart) -> Sheet:
+    """Stands for a sheet where a photo has none: its cells are areas that are drawn by hand."""
+    laid = lay_out_sheet(sheet_id, MAX_CELLS, chart=chart)
+    cells = tuple(
+        SheetCell(cell=str(number), rect_mm=cell.rect_mm)
+        for number, cell in enumerate(laid.cells, 1)
+    )
+    return laid.model_copy(update={"kind": "none", "cells": cells, "greys": (), "pattern": None})
 
 
 def with_chart(sheet: Sheet, chart: Chart) -> Sheet:

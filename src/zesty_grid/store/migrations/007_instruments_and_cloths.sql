@@ -121,3 +121,13 @@ CREATE TRIGGER cloth_reading_is_never_changed BEFORE UPDATE ON cloth_reading
 BEGIN SELECT RAISE(ABORT, 'readings are never overwritten'); END;
 CREATE TRIGGER cloth_reading_is_never_deleted BEFORE DELETE ON cloth_reading
 BEGIN SELECT RAISE(ABORT, 'readings are never deleted'); END;
+
+-- What a camera was taught in one light, by swatches that an instrument measured too.
+CREATE TABLE camera_profile (
+  id INTEGER PRIMARY KEY,
+  camera TEXT NOT NULL,
+  capture_id INTEGER NOT NULL REFERENCES capture (id),
+  document TEXT NOT NULL CHECK (json_valid(document)),
+  made_at TEXT NOT NULL,
+  in_use INTEGER NOT NULL DEFAULT 1
+) STRICT;
