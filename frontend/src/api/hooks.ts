@@ -59,6 +59,14 @@ export const useCloth = (key: string) =>
     queryFn: () => answered(api.GET("/api/cloths/{key}", { params: { path: { key } } })) as Promise<Schema["ClothView"]>,
   });
 
+export const useChartWatch = (key: string, wanted: boolean) =>
+  useQuery({
+    queryKey: ["chart-watch", key],
+    enabled: wanted,
+    queryFn: () =>
+      answered(api.GET("/api/charts/watch", { params: { query: key ? { key } : {} } })) as Promise<Schema["ChartWatch"][]>,
+  });
+
 export const useInstruments = (id: number) =>
   useQuery({
     queryKey: ["study", id, "instruments"],

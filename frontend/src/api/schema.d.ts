@@ -44,6 +44,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/charts/watch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * How Charts Hold
+         * @description How the patches of a chart of the Shelf, or of the common one, have held over time.
+         */
+        get: operations["how_charts_hold_api_charts_watch_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cloths/{key}": {
         parameters: {
             query?: never;
@@ -2334,6 +2354,25 @@ export interface components {
             name: string;
         };
         /**
+         * ChartWatch
+         * @description One camera in light of one kind: `photos` from `since` to `until`. `words`: what is to be
+         *     done about it.
+         */
+        ChartWatch: {
+            /** Camera */
+            camera: string;
+            /** Patches */
+            patches: components["schemas"]["PatchDrift"][];
+            /** Photos */
+            photos: number;
+            /** Since */
+            since: string;
+            /** Until */
+            until: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Choice
          * @description `usual` is chosen to begin with; `at_least` and `at_most` say how many may be.
          */
@@ -4215,6 +4254,25 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /** PatchDrift */
+        PatchDrift: {
+            /** De00 */
+            de00: number;
+            /** Hex */
+            hex: string;
+            /** Is Real */
+            is_real: boolean;
+            /** Moved */
+            moved: [
+                number,
+                number,
+                number
+            ];
+            /** Name */
+            name: string;
+            /** Standard Error De00 */
+            standard_error_de00: number;
         };
         /** PatchMeasurement */
         PatchMeasurement: {
@@ -6455,6 +6513,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChartLook"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    how_charts_hold_api_charts_watch_get: {
+        parameters: {
+            query?: {
+                key?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChartWatch"][];
                 };
             };
             /** @description Validation Error */

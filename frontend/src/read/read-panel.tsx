@@ -15,6 +15,7 @@ import { usePlace } from "../shell/place";
 import { Awaited, Part, ProblemNote } from "../shell/said";
 import { ChosenReadings } from "./chosen-readings";
 import type { Colours } from "./colours";
+import { ChartOverTime } from "../shelf/chart-over-time";
 import { AcceptClear } from "./accept-clear";
 import { InstrumentPart } from "./instrument-part";
 import { PhotoDrop } from "./photo-drop";
@@ -94,6 +95,7 @@ export function ReadPanel({ study, chosen, colours, state, setState }: ReadPanel
                     <PhotoLine key={photo.id} photo={photo} onOpen={setReviewed} />
                   ))}
                   <ReadAgain photos={taken} />
+                  <ChartOverTime chart="" />
                 </Box>
               )}
               {aside.length > 0 && (

@@ -13,6 +13,7 @@ import { useChange } from "../api/hooks";
 import { ProblemNote } from "../shell/said";
 import { offerUndo } from "../shell/undo-bar";
 import { BathsEditor } from "./baths-editor";
+import { ChartOverTime } from "./chart-over-time";
 import { ChartEditor } from "./chart-editor";
 import { ClothReadings } from "./cloth-readings";
 import { ItemField } from "./item-field";
@@ -88,6 +89,7 @@ export function ItemDialog({ kind, item, shelf, onClose }: ItemDialogProps) {
             />
           )}
           {kind === "chart" && <ChartEditor name={String(facts["name"] ?? "")} value={facts["chart"]} onChange={set("chart")} />}
+          {kind === "chart" && item && <ChartOverTime chart={item.key} />}
           {kind === "cloth" && item && <ClothReadings cloth={item.key} isTile={facts["is_tile"] === true} />}
           <TextField label="Notes" multiline value={facts["note"] ?? ""} onChange={(e) => set("note")(e.target.value)} />
           <TextField label="Where these figures come from" value={facts["source"] ?? ""} onChange={(e) => set("source")(e.target.value)} />

@@ -1,19 +1,27 @@
 """Reference cloths and control tiles with their readings, and charts from files."""
 
 from datetime import datetime
+from typing import Annotated
 
 import numpy as np
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 
 from zesty_grid.api.answers import ChartLook, ChartText, ClothView
 from zesty_grid.api.shared import Store
 from zesty_grid.core.read.chart import Chart, patch24
+from zesty_grid.core.read.chart_watch import ChartWatch, watch_chart
 from zesty_grid.core.read.cloth_readings import TypedColour, mean_colour, tile_drift
 from zesty_grid.core.read.colour_space import lab_to_hex
 from zesty_grid.formats.chart_file import read_chart
 from zesty_grid.store import shelf as shelf_store
-from zesty_grid.store.cloths import add_cloth_reading, cloth_readings, must_be_cloth
+from zesty_grid.store.cloths import (
+    add_cloth_reading,
+    chart_photos,
+    cloth_readings,
+    must_be_cloth,
+)
 from zesty_grid.store.database import Database
+from zesty_grid.store.plan import NotFound
 
 router = APIRouter(prefix="/api", tags=["shelf"])
 
@@ -45,6 +53,19 @@ def look_at_chart(text: ChartText) -> ChartLook:
 def common_chart() -> ChartLook:
     """The common chart, for which sheets are printed where no other is chosen."""
     return _look(patch24())
+
+
+@router.get("/charts/watch")
+def how_charts_hold(
+    store: Store, key: Annotated[str | None, Query(max_length=40)] = None
+) -> list[ChartWatch]:
+    """How the patches of a chart of the Shelf, or of the common one, have held over time."""
+    with store.connection() as connection:
+        found = shelf_store.load_shelf(connection).chart(key) if key else None
+        if key and found is None:
+            raise NotFound("chart on the Shelf")
+        chart = found.chart if found else patch24()
+        return watch_chart(chart, chart_photos(connection, chart))
 
 
 def _look(chart: Chart) -> ChartLook:

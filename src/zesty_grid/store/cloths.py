@@ -7,11 +7,15 @@ from datetime import date, datetime
 
 import numpy as np
 
+from zesty_grid.core.read.chart import Chart
+from zesty_grid.core.read.chart_watch import ChartPhoto
 from zesty_grid.core.read.cloth_readings import ClothReading, ClothSource
 from zesty_grid.core.read.colour_space import lab_to_hex
 from zesty_grid.core.read.colour_words import colour_words
 from zesty_grid.core.read.measurement import Lab
 from zesty_grid.store.plan import NotFound
+
+MOST_CHART_PHOTOS = 200
 
 
 def add_cloth_reading(
@@ -30,6 +34,29 @@ def add_cloth_reading(
          uncertainty_de00, json.dumps(list(flags)), note, taken_on.isoformat(),
          kept_at.isoformat(timespec="seconds")),
     )  # fmt: skip
+
+
+def chart_photos(connection: sqlite3.Connection, chart: Chart) -> list[ChartPhoto]:
+    """The newest photos, of all studies, in which this chart lay, oldest first."""
+    rows = connection.execute(
+        "SELECT coalesce(photo.taken_on, substr(photo.uploaded_at, 1, 10)) AS day, "
+        "measurement.document ->> '$.calibration.camera' AS camera, "
+        "measurement.document -> '$.calibration.response' AS response, "
+        "measurement.document -> '$.calibration.patch_light' AS light "
+        "FROM measurement JOIN photo ON photo.id = measurement.photo_id "
+        "JOIN sheet ON sheet.id = photo.sheet_id WHERE photo.discarded = 0 AND "
+        "sheet.layout ->> '$.chart.name' = ? AND measurement.id = (SELECT max(id) FROM measurement "
+        "AS newest WHERE newest.photo_id = photo.id) ORDER BY day DESC, photo.id DESC LIMIT ?",
+        (chart.name, MOST_CHART_PHOTOS),
+    ).fetchall()
+    return [
+        ChartPhoto(
+            taken_on=row["day"], camera=row["camera"] or "",
+            response=json.loads(row["response"] or "[]"),
+            patch_light=json.loads(row["light"] or "[]"),
+        )
+        for row in reversed(rows)
+    ]  # fmt: skip
 
 
 def must_be_cloth(connection: sqlite3.Connection, cloth: str) -> None:
