@@ -2134,6 +2134,13 @@ export interface components {
             /** Uncertainty De00 */
             uncertainty_de00: number;
         };
+        /** CellLabel */
+        CellLabel: {
+            /** Cell */
+            cell: string;
+            /** Code */
+            code: string;
+        };
         /**
          * CellMeasurement
          * @description One cell. Uncertainty is a standard uncertainty: the truth lies within twice it.
@@ -3679,6 +3686,11 @@ export interface components {
              */
             format: "zesty-grid/measurement";
             /**
+             * Labels
+             * @default []
+             */
+            labels: components["schemas"]["CellLabel"][];
+            /**
              * Patches
              * @default []
              */
@@ -4133,13 +4145,14 @@ export interface components {
         };
         /**
          * OddPiece
-         * @description `looks_like`: the swatch in whose cell this one may belong.
+         * @description `looks_like`: the swatch that it may be instead. `expected_hex`: what was to be expected,
+         *     None where it is not a matter of colour.
          */
         OddPiece: {
             /** Cell */
             cell: string;
             /** Expected Hex */
-            expected_hex: string;
+            expected_hex?: string | null;
             /** Looks Like */
             looks_like?: string | null;
             /** Swatch */

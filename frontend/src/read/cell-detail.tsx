@@ -12,6 +12,7 @@ import { useChange, useFlags } from "../api/hooks";
 import { cellOf, cellWords } from "../grid/cells";
 import { Chip } from "../grid/chip";
 import { ProblemNote } from "../shell/said";
+import { AskedNote } from "./asked-note";
 import { labWords } from "./colours";
 import type { Colours } from "./colours";
 import { OutlineEditor } from "./outline-editor";
@@ -99,9 +100,7 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
       {asked
         .filter((one) => one.cell === cell.cell)
         .map((one) => (
-          <Box key={one.words} role="note" sx={{ borderLeft: 6, pl: 1, mt: 1, fontSize: 13 }}>
-            <strong>{one.words}</strong>
-          </Box>
+          <AskedNote key={one.words} photo={photo} one={one} wanted={wanted} />
         ))}
       {cell.status === "measured" && !photo.accepted && (
         <Box sx={{ mt: 1.5 }}>

@@ -6,6 +6,7 @@ import type { Photo, Schema, StudyView } from "../api/client";
 import { useFlags, useShelf } from "../api/hooks";
 import { cellOf, cellWords } from "../grid/cells";
 import { Chip } from "../grid/chip";
+import { AskedNote } from "./asked-note";
 import { labWords } from "./colours";
 import type { Colours } from "./colours";
 import type { Cell, Wanted } from "./wanted-cells";
@@ -68,10 +69,7 @@ export function CellList({ study, photo, colours, wanted, asked, onChoose }: Cel
               {asked
                 .filter((one) => one.cell === cell.cell)
                 .map((one) => (
-                  <Box key={one.words} role="note" sx={{ display: "flex", gap: 1, alignItems: "center", borderLeft: 6, pl: 1, mt: 0.5 }}>
-                    <Chip fills={[one.expected_hex]} />
-                    {one.words}
-                  </Box>
+                  <AskedNote key={one.words} photo={photo} one={one} wanted={wanted} />
                 ))}
             </Box>
             <Button size="small" onClick={() => onChoose(cell.cell)} aria-label={`Look closer at ${cell.cell}`}>

@@ -10,6 +10,7 @@ from zesty_grid.core.read.odd_ones import (
     Expected,
     OddPiece,
     SeenPiece,
+    by_labels,
     foretold_by_neighbours,
     questions,
 )
@@ -32,7 +33,10 @@ def questions_about(connection: sqlite3.Connection, photo: Photo) -> list[OddPie
         found = {piece.cell: _in_trial(connection, assigned[piece.cell], photo) for piece in pieces}
     else:
         found = _whole(connection, photo, assigned)
-    return questions(pieces, {cell: one for cell, one in found.items() if one is not None})
+    asked = questions(pieces, {cell: one for cell, one in found.items() if one is not None})
+    labelled = by_labels(photo.measurement.labels, {c: a.swatch for c, a in assigned.items()})
+    said = {one.cell for one in labelled}
+    return [*labelled, *(one for one in asked if one.cell not in said)]
 
 
 def _in_trial(

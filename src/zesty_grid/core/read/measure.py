@@ -10,6 +10,7 @@ import numpy as np
 from zesty_grid import __version__
 from zesty_grid.core.read.by_hand import check_cells
 from zesty_grid.core.read.camera_tone import fit_camera_tone
+from zesty_grid.core.read.cell_labels import labels_in_cells
 from zesty_grid.core.read.cell_reader import read_cell
 from zesty_grid.core.read.cell_view import Calibrated
 from zesty_grid.core.read.chart import Chart
@@ -84,6 +85,7 @@ def measure_sheet(
             found.patch_light,
         ),
         cells=cells,
+        labels=labels_in_cells(photo.picture, photo.page, sheet.cells),
         patches=describe_patches(
             photo.correction, sheet.chart.chart, _patch_outlines(photo.page, sheet, found.place)
         ),

@@ -3,6 +3,7 @@
 from typing import Literal
 
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.read.cell_labels import CellLabel
 from zesty_grid.core.read.levelness import Unevenness
 from zesty_grid.core.read.said_by_hand import CellByHand, PointPx
 from zesty_grid.core.read.uncertainty import UncertaintyParts
@@ -132,3 +133,4 @@ class Measurement(Frozen):
     patches: tuple[PatchMeasurement, ...] = ()
     by_hand: tuple[CellByHand, ...] = ()
     photos: tuple[JoinedPhoto, ...] = ()
+    labels: tuple[CellLabel, ...] = ()

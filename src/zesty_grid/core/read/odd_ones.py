@@ -5,6 +5,7 @@ from collections.abc import Mapping, Sequence
 import numpy as np
 
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.read.cell_labels import CellLabel
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import Floats, lab_to_hex
 from zesty_grid.core.read.measurement import Lab
@@ -26,12 +27,13 @@ class Expected(Frozen):
 
 
 class OddPiece(Frozen):
-    """`looks_like`: the swatch in whose cell this one may belong."""
+    """`looks_like`: the swatch that it may be instead. `expected_hex`: what was to be expected,
+    None where it is not a matter of colour."""
 
     cell: str
     swatch: str
     words: str
-    expected_hex: str
+    expected_hex: str | None = None
     looks_like: str | None = None
 
 
@@ -63,6 +65,18 @@ def questions(pieces: Sequence[SeenPiece], expected: Mapping[str, Expected]) -> 
             )
         )  # fmt: skip
     return asked
+
+
+def by_labels(labels: Sequence[CellLabel], assigned: Mapping[str, str]) -> list[OddPiece]:
+    """Asks about each cell whose label is another swatch's than the sheet says."""
+    return [
+        OddPiece(
+            cell=label.cell, swatch=assigned[label.cell], looks_like=label.code,
+            words=f"The label in {label.cell} says {label.code}, the sheet {assigned[label.cell]}.",
+        )
+        for label in labels
+        if label.cell in assigned and assigned[label.cell] != label.code
+    ]  # fmt: skip
 
 
 def _swapped_with(
