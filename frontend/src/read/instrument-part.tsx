@@ -42,7 +42,7 @@ export function InstrumentPart({ study }: { study: StudyView }) {
       {agreements.map((one) => (
         <AgreementPlot key={`${one.camera} ${one.capture}`} study={study.id} agreement={one} />
       ))}
-      <Dialog open={open} onClose={() => setOpen(false)} fullWidth maxWidth="md" aria-label="Readings of an instrument">
+      <Dialog open={open} onClose={() => setOpen(false)} fullWidth maxWidth="md">
         {open && <InstrumentDialog study={study} onDone={() => setOpen(false)} />}
       </Dialog>
     </Part>

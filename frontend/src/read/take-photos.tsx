@@ -46,7 +46,7 @@ export function TakePhotos({ study, onClose }: { study: StudyView; onClose: () =
     open();
   };
   return (
-    <Dialog open onClose={onClose} fullScreen aria-label="Take photos">
+    <Dialog open onClose={onClose} fullScreen slotProps={{ paper: { "aria-label": "Take photos" } }}>
       <Box sx={{ display: "flex", alignItems: "center", p: 1.5, gap: 1 }}>
         <Box component="h2" sx={{ m: 0, flex: 1, fontSize: 18 }}>
           Take photos
