@@ -7,7 +7,7 @@ from pydantic import Field, model_validator
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.colour_space import Floats, lab_to_xyz, xyz_to_lab
-from zesty_grid.core.read.patch24 import COLUMNS, PATCH_NAMES, ROWS, patch24_xyz
+from zesty_grid.core.read.patch24 import COLUMNS, PATCH_NAMES, ROWS, patch24_spectra, patch24_xyz
 
 Lab = tuple[float, float, float]
 PATCH24 = "patch24"
@@ -96,6 +96,11 @@ class Chart(Frozen):
             if np.abs(own - xyz_to_lab(patch24_xyz())).max() < 1e-3:
                 return patch24_xyz()
         return lab_to_xyz(np.array([patch.lab for patch in self.patches]))
+
+    @cached_property
+    def spectra(self) -> Floats | None:
+        """Reflectances of the patches, (n, 36), where they are known."""
+        return patch24_spectra() if self.xyz is patch24_xyz() else None
 
     @cached_property
     def lab(self) -> Floats:

@@ -10,12 +10,16 @@ import numpy as np
 from zesty_grid.core.read.chart import FEWEST_GREYS, FEWEST_PATCHES, Chart
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import Floats, xyz_to_lab
+from zesty_grid.core.read.virtual_cloth import Support, cloth_as_seen
 from zesty_grid.core.refusal import Refusal
 
 # A richer model must beat a simpler one by this much (mean ΔE00 on unseen patches).
 WORTHWHILE_DE00 = 0.02
 DARKEST = 1e-5
 LOWEST_LOG = -5.0
+# How far a colour lies outside of what was fitted is judged by the lower of the two polynomials.
+LEVERAGE_DEGREE = 2
+DEGREE_OF = {3: 1, 6: 2, 13: 3}  # by the number of terms
 
 
 def root_polynomial_terms(rgb: Floats, degree: int) -> Floats:
@@ -41,25 +45,34 @@ def perceptual_weights(xyz: Floats) -> Floats:
     return np.asarray(np.maximum(xyz, 0.008856).T ** (-4 / 3))
 
 
-def _normal_equations(terms: Floats, xyz: Floats) -> tuple[Floats, Floats]:
+def _normal_equations(
+    terms: Floats, xyz: Floats, weight: Floats | float = 1.0
+) -> tuple[Floats, Floats]:
     """Squared weights (3, n) and the inverse normal matrices (3, terms, terms), per channel."""
-    weights = perceptual_weights(xyz)
+    weights = perceptual_weights(xyz) * weight
     normal = np.swapaxes(weights[..., None] * terms, 1, 2) @ terms
     # A trace of ridge keeps nearly equal terms apart in the normal equations.
     ridge = 1e-9 * np.trace(normal, axis1=1, axis2=2)[:, None, None] * np.eye(terms.shape[1])
     return weights, np.linalg.inv(normal + ridge)
 
 
-def fit_root_polynomial(rgb: Floats, xyz: Floats, degree: int, perceptual: bool = True) -> Floats:
+def fit_root_polynomial(
+    rgb: Floats, xyz: Floats, degree: int, perceptual: bool = True, support: Support | None = None
+) -> Floats:
     """Least-squares coefficients (terms, 3) that take linear RGB (n, 3) to XYZ (n, 3).
 
     `perceptual` weighs each residual by the slope of the CIELAB cube root at the patch, so that
     dark patches count as the eye counts them; without it this is the published regression.
+    `support`: cloths that count beside the patches.
     """
+    weight = np.ones(len(rgb))
+    if support:
+        weight = np.concatenate([weight, np.full(len(support.rgb), support.weight)])
+        rgb, xyz = np.vstack([rgb, support.rgb]), np.vstack([xyz, support.xyz])
     terms = root_polynomial_terms(rgb, degree)
     if not perceptual:
         return np.asarray(np.linalg.lstsq(terms, xyz, rcond=None)[0])
-    weights, inverse = _normal_equations(terms, xyz)
+    weights, inverse = _normal_equations(terms, xyz, weight)
     right = (weights * xyz.T)[:, None] @ terms
     return np.asarray((inverse @ np.swapaxes(right, 1, 2))[..., 0].T)
 
@@ -111,12 +124,18 @@ class Model:
 
     tone_terms: int
     degree: int
+    with_cloth: bool = False
 
     @property
     def name(self) -> str:
+        if self.with_cloth:
+            return f"root-polynomials, kept to dyed cloth{self._tone_words}"
         shape = {1: "linear 3×3", 2: "root-polynomial degree 2", 3: "root-polynomial degree 3"}
-        tone = ", tone curve from the greys" if self.tone_terms else ""
-        return shape[self.degree] + tone
+        return shape[self.degree] + self._tone_words
+
+    @property
+    def _tone_words(self) -> str:
+        return ", tone curve from the greys" if self.tone_terms else ""
 
 
 MODELS = tuple(Model(tone_terms, degree) for tone_terms in (0, 2) for degree in (1, 2, 3))
@@ -149,8 +168,8 @@ class Correction:
         """How far a colour (3,) lies outside of what the patches span: the largest of its leverages
         on the fit of X, Y and Z."""
         rgb = self.tone.apply(np.asarray(linear_rgb, dtype=float))[None]
-        terms = root_polynomial_terms(rgb, self.model.degree)
-        xyz = np.maximum(terms @ self.matrix, DARKEST)
+        xyz = np.maximum(root_polynomial_terms(rgb, self.model.degree) @ self.matrix, DARKEST)
+        terms = root_polynomial_terms(rgb, DEGREE_OF[self.inverse.shape[-1]])
         weights = perceptual_weights(xyz)[:, 0]
         own = np.einsum("i,cij,j->c", terms[0], self.inverse, terms[0])
         return float((weights * own).max())
@@ -201,10 +220,44 @@ def choose_correction(
     patch_lab = xyz_to_lab(np.maximum(patch_xyz, DARKEST))
     straight = np.maximum(tone.apply(patch_linear), DARKEST)
     response = np.cbrt(straight / straight[chart.greys[0]])
+    support = cloth_as_seen(rgb, chart.spectra[rows]) if chart.spectra is not None else None
+    if support and best.degree > 1:
+        return _kept_to_cloth(best.tone_terms, tone, patch_linear, chart, used, response, support)
     _, inverse = _normal_equations(root_polynomial_terms(rgb, best.degree), reference)
     return Correction(
         best, tone, matrix, inverse, (other, other_matrix), patch_lab, errors[best], used, response
     )
+
+
+def _kept_to_cloth(
+    tone_terms: int, tone: ToneCurve, patch_linear: Floats, chart: Chart, used: tuple[int, ...],
+    response: Floats, support: Support,
+) -> Correction:  # fmt: skip
+    """The mean of the polynomials of degree 2 and 3, each fitted on patches and cloths.
+
+    With cloths beside them the richer one no longer goes astray between patches, and the mean errs
+    less than either on cloth (as `bench/measure_photo.py` measures).
+    """
+    rows = list(used)
+    rgb, reference = tone.apply(patch_linear[rows]), chart.xyz[rows]
+    lower, higher = (fit_root_polynomial(rgb, reference, d, support=support) for d in (2, 3))
+    matrix = higher / 2
+    matrix[: len(lower)] += lower / 2
+    unseen = [
+        _unseen_xyz(Model(tone_terms, degree), tone, patch_linear, chart, used, support)
+        for degree in (2, 3)
+    ]
+    patch_xyz = root_polynomial_terms(tone.apply(patch_linear), 3) @ matrix
+    weight = np.concatenate([np.ones(len(rgb)), np.full(len(support.rgb), support.weight)])
+    _, inverse = _normal_equations(
+        root_polynomial_terms(np.vstack([rgb, support.rgb]), LEVERAGE_DEGREE),
+        np.vstack([reference, support.xyz]), weight,
+    )  # fmt: skip
+    return Correction(
+        Model(tone_terms, 3, with_cloth=True), tone, matrix, inverse,
+        (Model(tone_terms, 2), lower), xyz_to_lab(np.maximum(patch_xyz, DARKEST)),
+        _apart_from(np.mean(unseen, axis=0), reference), used, response,
+    )  # fmt: skip
 
 
 def usable_greys(used: tuple[int, ...], chart: Chart) -> list[int]:
@@ -222,7 +275,20 @@ def usable_greys(used: tuple[int, ...], chart: Chart) -> list[int]:
 def _unseen_de00(
     model: Model, tone: ToneCurve, linear: Floats, chart: Chart, used: tuple[int, ...]
 ) -> Floats:
-    """ΔE00 of each used patch as predicted by the model fitted without it; `linear` (n, 3).
+    """ΔE00 of each used patch as predicted by the model fitted without it; `linear` (n, 3)."""
+    predicted = _unseen_xyz(model, tone, linear, chart, used)
+    return _apart_from(predicted, chart.xyz[list(used)])
+
+
+def _apart_from(predicted_xyz: Floats, xyz: Floats) -> Floats:
+    return delta_e_2000(xyz_to_lab(np.maximum(predicted_xyz, DARKEST)), xyz_to_lab(xyz))
+
+
+def _unseen_xyz(
+    model: Model, tone: ToneCurve, linear: Floats, chart: Chart, used: tuple[int, ...],
+    support: Support | None = None,
+) -> Floats:  # fmt: skip
+    """XYZ of each used patch as predicted by the model fitted without it; `linear` (n, 3).
 
     For least squares this needs no second fit: leaving a row out multiplies its residual by
     1 / (1 − leverage) (Cook and Weisberg, Residuals and Influence in Regression, 1982). The tone
@@ -232,9 +298,15 @@ def _unseen_de00(
     reference_xyz = chart.xyz
     xyz = reference_xyz[rows]
     terms = root_polynomial_terms(tone.apply(linear[rows]), model.degree)
-    weights, inverse = _normal_equations(terms, xyz)
+    weights = perceptual_weights(xyz)
+    every, all_xyz, counts = terms, xyz, np.ones(len(terms))
+    if support:
+        every = np.vstack([terms, root_polynomial_terms(support.rgb, model.degree)])
+        all_xyz = np.vstack([xyz, support.xyz])
+        counts = np.concatenate([counts, np.full(len(support.rgb), support.weight)])
+    _, inverse = _normal_equations(every, all_xyz, counts)
     leverage = weights * np.einsum("ni,cij,nj->cn", terms, inverse, terms)
-    matrix = fit_root_polynomial(tone.apply(linear[rows]), xyz, model.degree)
+    matrix = fit_root_polynomial(tone.apply(linear[rows]), xyz, model.degree, support=support)
     predicted = xyz - (xyz - terms @ matrix) / np.maximum(1 - leverage.T, 1e-6)
     greys = usable_greys(used, chart)
     if model.tone_terms and len(greys) > model.tone_terms + 1:
@@ -243,8 +315,9 @@ def _unseen_de00(
             own = [i for i in greys if i != grey]
             without = fit_tone_curve(linear[own], reference_xyz[own], model.tone_terms)
             fitted = fit_root_polynomial(
-                without.apply(linear[others]), reference_xyz[others], model.degree
-            )
+                without.apply(linear[others]), reference_xyz[others], model.degree,
+                support=support,
+            )  # fmt: skip
             left_out = root_polynomial_terms(without.apply(linear[grey][None]), model.degree)
             predicted[rows.index(grey)] = (left_out @ fitted)[0]
-    return delta_e_2000(xyz_to_lab(np.maximum(predicted, DARKEST)), xyz_to_lab(xyz))
+    return predicted
