@@ -65,6 +65,7 @@ function OneSwatch({ study, code, colours, readings }: { study: StudyView; code:
             </div>
             <div>
               {colour.readings === 1 ? `1 reading, ${dayWords(colour.taken_on)}` : `mean of ${colour.readings} readings, to ${dayWords(colour.taken_on)}`}
+              {byInstrument(readings, colour.run)}
               {colour.scatter_de00 != null && ` · they scatter by ${colour.scatter_de00.toFixed(1)} ΔE00`}
             </div>
           </Box>
@@ -80,6 +81,15 @@ function OneSwatch({ study, code, colours, readings }: { study: StudyView; code:
       )}
     </Box>
   );
+}
+
+/** Where an instrument has read a state, the camera's readings stand beside it and are not averaged in. */
+function byInstrument(readings: readonly Reading[], run: number): string {
+  const own = readings.filter((one) => one.run === run && one.counts && !one.zone && one.trial == null);
+  const instrument = own.find((one) => one.instrument)?.instrument;
+  if (!instrument) return "";
+  const photos = own.filter((one) => !one.instrument).length;
+  return ` · by ${instrument}${photos ? `; ${photos === 1 ? "the camera's reading stands" : `the camera's ${photos} readings stand`} beside it` : ""}`;
 }
 
 function ReadingLine({ reading, colours }: { reading: Reading; colours: Colours }) {
