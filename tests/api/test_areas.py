@@ -106,6 +106,8 @@ def test_what_cannot_be_measured_is_refused_and_nothing_is_lost(client, study, t
     assert drawn(client, photo, "1", tiny).json()["type"].endswith("area-too-small")
     outside = [[9000, 9000], [9100, 9000], [9100, 9100]]
     assert drawn(client, photo, "1", outside).json()["type"].endswith("area-too-small")
+    nowhere = [[1e300, 1], [2, 2], [3, 3]]
+    assert drawn(client, photo, "1", nowhere).status_code == 422
     assert drawn(client, photo, "99", where["A1"]).json()["type"].endswith("no-such-cell")
     assert client.get(f"/api/photos/{photo['id']}/cells/1.png").status_code == 404
     blank = photograph(replace(Scene(SHEET), paper_present=False, chart_present=False), SHOT)

@@ -236,3 +236,12 @@ def test_a_grey_scale_is_told_what_it_cannot_do(client):
     answer = client.post("/api/charts/look", json={"name": "Greys", "content": rows, "columns": 10})
     assert answer.status_code == 422
     assert "nothing of how the camera sees colours" in answer.json()["title"]
+
+
+@pytest.mark.parametrize("lab", [[50, 900, 0], [50, 0, -1e300], [-20, 0, 0]])
+def test_a_chart_with_values_that_no_paint_has_is_refused(client, lab):
+    chart = station_chart().model_dump(mode="json")
+    chart["patches"][3]["lab"] = lab
+    item = {"kind": "chart", "key": "odd", "name": "Odd", "chart": chart}
+    assert client.post("/api/shelf", json=item).status_code == 422
+    assert client.get("/api/shelf").json()["charts"] == []

@@ -157,3 +157,23 @@ def test_values_for_another_light_are_not_mixed_in():
 def test_broken_chart_files_are_refused(text):
     with pytest.raises(Refusal):
         read_chart(text, "x")
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "name,L,a,b\nx,1e9,1,1\n",
+        "name,L,a,b\nx,1e300,1,1\n",
+        "name,L,a,b\nx,-50,0,0\n",
+        "name,L,a,b\nx,50,900,0\n",
+        "name,X,Y,Z\nx,-5,-5,-5\n",
+        "name,X,Y,Z\nx,1e200,1,1\n",
+        f"name,{','.join(map(str, range(400, 701, 10)))}\nx,{','.join(['1e10'] * 31)}\n",
+        f"name,{','.join(map(str, range(400, 701, 10)))}\nx,{','.join(['-0.5'] * 31)}\n",
+        f"name,L,a,b\n{'y' * 1000},1,2,3\n",
+    ],
+)
+def test_values_that_no_cloth_has_are_refused_with_their_sample(text):
+    with pytest.raises(Refusal) as refused:
+        read_colour_table(text)
+    assert "ample 1" in str(refused.value)

@@ -16,6 +16,8 @@ from zesty_grid.core.refusal import Refusal
 
 MOST_TEXT = 4 * 1024 * 1024
 MOST_ROWS = 5000
+LONGEST_NAME = 200
+MOST_LIGHT, MOST_CHROMA, MOST_REFLECTANCE = 130.0, 200.0, 2.0
 NAMES = ("SAMPLE_NAME", "SAMPLE_ID", "SAMPLEID", "SAMPLE", "PATCH", "NAME", "CODE", "SWATCH")
 LAB = ("LAB_L", "LAB_A", "LAB_B")
 LAB_SHORT = ("L", "A", "B")
@@ -137,10 +139,31 @@ def _table(names: list[str], rows: list[list[str]], said: str) -> ColourTable:
             row.model_copy(update={"reflectance": tuple(v / 100 for v in row.reflectance)})
             for row in found
         ]
+    for number, row in enumerate(found, 1):
+        _must_be_a_colour(row, number)
     return ColourTable(
         rows=tuple(found), wavelengths_nm=tuple(nm for nm, _ in waves),
         illuminant=_illuminant(said), observer=_observer(said),
     )  # fmt: skip
+
+
+def _must_be_a_colour(row: ColourRow, number: int) -> None:
+    """Raises Refusal for values that no surface has, fluorescent ones included."""
+    if len(row.name) > LONGEST_NAME:
+        raise Refusal(
+            "broken-table", f"The name of sample {number} has more than {LONGEST_NAME} letters.",
+            "Look whether the columns are in order.",
+        )  # fmt: skip
+    lab_is_odd = row.lab is not None and (
+        not -1 <= row.lab[0] <= MOST_LIGHT or max(map(abs, row.lab[1:])) > MOST_CHROMA
+    )
+    xyz_is_odd = row.xyz is not None and not (min(row.xyz) >= -1 and max(row.xyz) <= 2 * MOST_LIGHT)
+    spectrum = row.reflectance or (0.0,)
+    if lab_is_odd or xyz_is_odd or min(spectrum) < -0.05 or max(spectrum) > MOST_REFLECTANCE:
+        raise Refusal(
+            "no-such-colour", f"Sample {number} ({row.name[:30]}) has values that no cloth has.",
+            "Look whether the columns and the decimal signs are in order.",
+        )  # fmt: skip
 
 
 def _all_of(at: dict[str, int], names: tuple[str, ...]) -> list[int]:

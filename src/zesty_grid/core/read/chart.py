@@ -15,6 +15,7 @@ PATCH24 = "patch24"
 GREY_CHROMA = 6.0
 FEWEST_PATCHES, MOST_PATCHES = 18, 240
 FEWEST_GREYS = 4
+MOST_CHROMA = 200.0
 DARK_ENOUGH_L, USUAL_COLOURS = 30.0, 18
 # The card's frame takes up a little more than its patches.
 FRAME_MM = 3.25
@@ -50,6 +51,9 @@ class Chart(Frozen):
                 f"{self.rows} rows of {self.columns} make {self.rows * self.columns} patches; "
                 f"{len(self.patches)} are given"
             )
+        values = np.array([patch.lab for patch in self.patches])
+        if not np.isfinite(values).all() or np.abs(values[:, 1:]).max() > MOST_CHROMA:
+            raise ValueError("a* and b* of a patch must lie between -200 and 200")
         neutral = [np.hypot(patch.lab[1], patch.lab[2]) < GREY_CHROMA for patch in self.patches]
         if all(neutral):
             raise ValueError(

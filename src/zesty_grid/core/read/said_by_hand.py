@@ -8,7 +8,8 @@ from zesty_grid.core.frozen import Frozen
 
 PointPx = tuple[float, float]
 MOST_SAID_ZONES = 6
-Outline = Annotated[tuple[PointPx, ...], Field(min_length=3, max_length=400)]
+Coordinate = Annotated[float, Field(ge=-1e6, le=1e6, allow_inf_nan=False)]
+Outline = Annotated[tuple[tuple[Coordinate, Coordinate], ...], Field(min_length=3, max_length=400)]
 
 
 class Area(Frozen):
