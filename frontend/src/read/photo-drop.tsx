@@ -1,15 +1,14 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import LinearProgress from "@mui/material/LinearProgress";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 
 import { Problem } from "../api/client";
-import { useChange, useShelf, useStudies } from "../api/hooks";
+import { useChange, useStudies } from "../api/hooks";
 import { usePlace } from "../shell/place";
 import { ProblemNote } from "../shell/said";
+import { ChartSelect } from "./chart-select";
 import { sendPhoto } from "./send-photo";
 
 interface Queued {
@@ -129,21 +128,11 @@ export function PhotoDrop({ study }: { study: number }) {
 
 /** A photo that holds a chart and no sheet is kept all the same: its colours are read from areas drawn by hand. */
 function WithoutSheet({ study, file, onKept }: { study: number; file: File; onKept: () => void }) {
-  const charts = (useShelf().data?.charts ?? []).filter((one) => !one.retired);
   const [chart, setChart] = useState("");
   const keep = useChange(() => sendPhoto(file, undefined, `/api/studies/${study}/photos/without-sheet${chart ? `?chart=${encodeURIComponent(chart)}` : ""}`));
   return (
     <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "center", mb: 1 }}>
-      {charts.length > 0 && (
-        <TextField select size="small" label="Chart in the photo" value={chart} onChange={(event) => setChart(event.target.value)} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }} sx={{ minWidth: 180 }}>
-          <MenuItem value="">the common 24 patches</MenuItem>
-          {charts.map((one) => (
-            <MenuItem key={one.key} value={one.key}>
-              {one.name}
-            </MenuItem>
-          ))}
-        </TextField>
-      )}
+      <ChartSelect label="Chart in the photo" value={chart} onChange={setChart} />
       <Button variant="outlined" color="secondary" disabled={keep.isPending} onClick={() => keep.mutate(undefined, { onSuccess: onKept })}>
         It holds a chart: draw the areas by hand
       </Button>

@@ -13,6 +13,7 @@ import { useChange, usePhotos, useSheets, useShelf, useTrials } from "../api/hoo
 import { codesIn } from "../grid/cells";
 import { usePlace } from "../shell/place";
 import { Awaited, Part, ProblemNote } from "../shell/said";
+import { ChartSelect } from "./chart-select";
 import { ChosenReadings } from "./chosen-readings";
 import type { Colours } from "./colours";
 import { ChartOverTime } from "../shelf/chart-over-time";
@@ -188,16 +189,7 @@ function Sheets({ study, codes }: { study: StudyView; codes: readonly string[] }
                 <MenuItem value="A4">A4</MenuItem>
                 <MenuItem value="Letter">Letter</MenuItem>
               </TextField>
-              {charts.length > 0 && (
-                <TextField select label="Chart" value={chart} onChange={(event) => chooseChart(event.target.value)} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}>
-                  <MenuItem value="">the common 24 patches</MenuItem>
-                  {charts.map((one) => (
-                    <MenuItem key={one.key} value={one.key}>
-                      {one.name}
-                    </MenuItem>
-                  ))}
-                </TextField>
-              )}
+              <ChartSelect label="Chart" value={chart} onChange={chooseChart} />
               {chosen.cells_per_page > 1 && (
                 <FormControlLabel control={<Checkbox checked={free} onChange={(_, on) => chooseFree(on)} />} label="Leave a cell of each page for a control tile or another cloth" sx={{ gridColumn: "1 / -1" }} />
               )}

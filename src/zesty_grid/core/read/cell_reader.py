@@ -90,7 +90,7 @@ def read_cell(
     zones = range(1, len(piece.zones.shares) + 1) if len(piece.zones.shares) > 1 else ()
     uneven = None
     if not zones and not piece.yarn:
-        uneven = unevenness(photo.correction.lab(piece.reduced), cloth.inner, SEARCH_PX_PER_MM)
+        uneven = unevenness(piece.lab, cloth.inner, SEARCH_PX_PER_MM)
     return CellMeasurement(
         cell=cell.cell,
         status="measured",

@@ -16,7 +16,7 @@ from zesty_grid.core.read.cloth_finder import (
     find_cloth_on_dots,
     whole_cell,
 )
-from zesty_grid.core.read.colour_space import Floats
+from zesty_grid.core.read.colour_space import Floats, brightness_of
 from zesty_grid.core.read.correction import Correction
 from zesty_grid.core.read.dot_pattern import DotsSeen, OpenDots, open_ring, see_dots
 from zesty_grid.core.read.light_field import LightField, PaperSamples
@@ -110,7 +110,7 @@ def view_cell(
     if photo.cut_out:
         cloth = whole_cell(reduced.shape[:2], SEARCH_PX_PER_MM, MARGIN_MM)
     elif photo.dots:
-        seen = see_dots(reduced.mean(axis=2), SEARCH_PX_PER_MM, photo.dots)
+        seen = see_dots(brightness_of(reduced), SEARCH_PX_PER_MM, photo.dots)
         cloth = find_cloth_on_dots(
             _roughly_lab(reduced),
             seen,

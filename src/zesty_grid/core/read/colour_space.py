@@ -16,6 +16,11 @@ _D50_XY = D50_XYZ[:2] / D50_XYZ.sum()
 _SRGB = colour.RGB_COLOURSPACES["sRGB"]
 
 
+def brightness_of(light: Floats) -> Floats:
+    """The mean of the three channels, (..., 3) to (...)."""
+    return np.asarray(light @ np.full(3, 1 / 3, dtype=light.dtype))
+
+
 def xyz_to_lab(xyz: Floats) -> Floats:
     """L*a*b* (D50) of XYZ with Y = 1 for the perfect diffuser; shape (..., 3). Source: CIE 15."""
     return cast(Floats, colour.XYZ_to_Lab(xyz, illuminant=_D50_XY))

@@ -30,12 +30,15 @@ def root_polynomial_terms(rgb: Floats, degree: int) -> Floats:
     """
     r, g, b = np.moveaxis(np.maximum(rgb, 0), -1, 0)
     terms = [r, g, b]
+    # A root of a product is the product of the roots, of which there are fewer.
     if degree >= 2:
-        terms += [np.sqrt(r * g), np.sqrt(g * b), np.sqrt(r * b)]
+        sr, sg, sb = np.sqrt(r), np.sqrt(g), np.sqrt(b)
+        terms += [sr * sg, sg * sb, sr * sb]
     if degree >= 3:
+        cr, cg, cb = np.cbrt(r), np.cbrt(g), np.cbrt(b)
         terms += [
-            np.cbrt(r * g**2), np.cbrt(g * b**2), np.cbrt(r * b**2), np.cbrt(g * r**2),
-            np.cbrt(b * g**2), np.cbrt(b * r**2), np.cbrt(r * g * b),
+            cr * cg * cg, cg * cb * cb, cr * cb * cb, cg * cr * cr,
+            cb * cg * cg, cb * cr * cr, cr * cg * cb,
         ]  # fmt: skip
     return np.stack(terms, axis=-1)
 
@@ -86,6 +89,8 @@ class ToneCurve:
 
     def apply(self, linear: Floats) -> Floats:
         """Scene light from file light, (..., 3); straight below the darkest grey of the chart."""
+        if self == STRAIGHT:
+            return np.asarray(np.maximum(linear, DARKEST))
         t = np.log(np.maximum(linear, DARKEST))
         bent = np.clip(t, LOWEST_LOG, 0.25)
         value = sum((p * bent ** (i + 1) for i, p in enumerate(self.powers)), np.zeros_like(t))

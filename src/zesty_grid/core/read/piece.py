@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from zesty_grid.core.read.by_hand import drawn_zones
 from zesty_grid.core.read.cell_view import SEARCH_PX_PER_MM, Calibrated, CellView
 from zesty_grid.core.read.cloth_finder import Mask
-from zesty_grid.core.read.colour_space import Floats
+from zesty_grid.core.read.colour_space import Floats, brightness_of
 from zesty_grid.core.read.dot_pattern import seen_through
 from zesty_grid.core.read.yarn import facing_the_light, strands_angle
 from zesty_grid.core.read.zones import ZoneMap, find_zones
@@ -33,13 +33,14 @@ class Piece:
     """A piece as it is to be measured.
 
     `light` (full scale) and `reduced` (scale of the search) are over that of paper, without what
-    shows through (`through`, by channel); `used` (full scale) are the pixels whose light counts,
-    `labels` (full scale) their zones; `yarn`: only strands that face the light count;
-    `areas`: the drawn area that each zone is, by number from 1, where they were drawn.
+    shows through (`through`, by channel); `lab` is of `reduced`; `used` (full scale) are the pixels
+    whose light counts, `labels` (full scale) their zones; `yarn`: only strands that face the light
+    count; `areas`: the drawn area that each zone is, by number from 1, where they were drawn.
     """
 
     light: Floats
     reduced: Floats
+    lab: Floats
     through: Floats
     zones: ZoneMap
     labels: Numbers
@@ -61,7 +62,7 @@ def look_at_piece(photo: Calibrated, view: CellView, zone_count: int = 0) -> Pie
         seen = seen_through(view.reduced, view.dots_seen, view.cloth.inner, photo.dots)
         through = np.minimum(MOST_SEEN_THROUGH, seen)
     light, reduced = _without_page(photo, view, through)
-    inner = view.cloth.inner & (reduced.mean(axis=2) < LIGHTER_THAN_PAPER)
+    inner = view.cloth.inner & (brightness_of(reduced) < LIGHTER_THAN_PAPER)
     if not inner.any():
         inner = view.cloth.inner
     lab = photo.correction.lab(reduced)
@@ -80,7 +81,16 @@ def look_at_piece(photo: Calibrated, view: CellView, zone_count: int = 0) -> Pie
     flags = ["more than one colour"] if len(zones.shares) > 1 else []
     if through.mean() > SEEN_THROUGH:
         return Piece(
-            light, reduced, through, zones, labels, within, False, (*flags, "see-through"), order
+            light,
+            reduced,
+            lab,
+            through,
+            zones,
+            labels,
+            within,
+            False,
+            (*flags, "see-through"),
+            order,
         )
     glaring = _glaring(light, labels, within, len(zones.shares))
     used = within & ~glaring
@@ -94,7 +104,7 @@ def look_at_piece(photo: Calibrated, view: CellView, zone_count: int = 0) -> Pie
         used = np.logical_or.reduce(
             [facing_the_light(light, one, view.px_per_mm, angle) for one in own if one.any()]
         )
-    return Piece(light, reduced, through, zones, labels, used, yarn, tuple(flags), order)
+    return Piece(light, reduced, lab, through, zones, labels, used, yarn, tuple(flags), order)
 
 
 def _without_page(photo: Calibrated, view: CellView, through: Floats) -> tuple[Floats, Floats]:
@@ -111,7 +121,7 @@ def _without_page(photo: Calibrated, view: CellView, through: Floats) -> tuple[F
 
 def _glaring(light: Floats, labels: Numbers, within: Mask, zones: int) -> Mask:
     """Pixels that are far lighter than their zone: light thrown back by the surface."""
-    brightness = light.mean(axis=2)
+    brightness = brightness_of(light)
     glaring = within & (brightness > LIGHTER_THAN_PAPER)
     for zone in range(1, zones + 1):
         own = labels == zone

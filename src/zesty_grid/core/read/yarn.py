@@ -9,7 +9,7 @@ import cv2
 import numpy as np
 
 from zesty_grid.core.read.cloth_finder import Mask
-from zesty_grid.core.read.colour_space import Floats
+from zesty_grid.core.read.colour_space import Floats, brightness_of
 
 STRAND_SHARE = 0.2
 COARSE_MM = 2.0
@@ -26,7 +26,7 @@ def strands_angle(evened: Floats, inner: Mask, px_per_mm: float) -> float | None
 
     `evened` is light over that of paper, (h, w, 3).
     """
-    grey = _relief_of(np.log(np.maximum(evened.mean(axis=2), 1e-4)), px_per_mm)
+    grey = _relief_of(np.log(np.maximum(brightness_of(evened), 1e-4)), px_per_mm)
     relief = _spread(grey[inner])
     if relief < LEAST_RELIEF:
         return None
@@ -39,7 +39,7 @@ def strands_angle(evened: Floats, inner: Mask, px_per_mm: float) -> float | None
 
 def facing_the_light(evened: Floats, inner: Mask, px_per_mm: float, angle: float) -> Mask:
     """Pixels of strands that run at `angle` and face the light."""
-    level = _smoothed_along(np.asarray(evened.mean(axis=2), dtype=np.float32), angle, px_per_mm)
+    level = _smoothed_along(np.asarray(brightness_of(evened), dtype=np.float32), angle, px_per_mm)
     return np.asarray(inner & (level > np.quantile(level[inner], 1 - STRAND_SHARE)))
 
 
