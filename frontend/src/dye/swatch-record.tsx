@@ -74,6 +74,7 @@ function Pages({ study, record }: { study: StudyView; record: Record_ }) {
           <span>
             {dayWords(reading.taken_on)} · {record.states.find((state) => state.run === reading.run)?.label ?? ""} · {reading.piece}
             {reading.stage != null && `, stage ${reading.stage + 1}`} · {labWords(reading.lab)} · ±{reading.uncertainty_de00.toFixed(1)} · {reading.colour_words}
+            {reading.instrument && ` · by ${reading.instrument}`}
             {reading.damp && " · damp"}
             {!reading.counts && " · does not count"}
             {reading.note && ` · ${reading.note}`}

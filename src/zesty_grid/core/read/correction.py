@@ -325,4 +325,4 @@ def _unseen_xyz(
             )  # fmt: skip
             left_out = root_polynomial_terms(without.apply(linear[grey][None]), model.degree)
             predicted[rows.index(grey)] = (left_out @ fitted)[0]
-    return predicted
+    return np.asarray(predicted)
