@@ -139,8 +139,8 @@ def _table(names: list[str], rows: list[list[str]], said: str) -> ColourTable:
             row.model_copy(update={"reflectance": tuple(v / 100 for v in row.reflectance)})
             for row in found
         ]
-    for number, row in enumerate(found, 1):
-        _must_be_a_colour(row, number)
+    for number, sample in enumerate(found, 1):
+        _must_be_a_colour(sample, number)
     return ColourTable(
         rows=tuple(found), wavelengths_nm=tuple(nm for nm, _ in waves),
         illuminant=_illuminant(said), observer=_observer(said),
