@@ -245,3 +245,21 @@ def test_a_chart_with_values_that_no_paint_has_is_refused(client, lab):
     item = {"kind": "chart", "key": "odd", "name": "Odd", "chart": chart}
     assert client.post("/api/shelf", json=item).status_code == 422
     assert client.get("/api/shelf").json()["charts"] == []
+
+
+def test_a_chart_from_a_table_has_the_measures_that_were_taken_of_it(client):
+    spectra = Spectrophotometer(places=1, noise=0, uneven=0, zero=0).export(
+        {one.name: spectrum for one, spectrum in
+         zip(station_chart().patches, station_spectra(), strict=True)}, "D65", "10",
+    )  # fmt: skip
+    text = {"name": "Card", "content": spectra}
+    as_fits = client.post("/api/charts/look", json=text).json()["chart"]
+    assert (as_fits["rows"], as_fits["columns"]) == (5, 8)
+    # The file's own values are for D65 and 10°; its spectra give those for D50 and 2°.
+    labs = [patch["lab"] for patch in as_fits["patches"]]
+    assert np.abs(np.array(labs) - station_chart().lab).max() < 0.3
+    measured_mm = text | {"pitch_mm": 11.5, "patch_mm": 9}
+    chart = client.post("/api/charts/look", json=measured_mm).json()["chart"]
+    assert (chart["pitch_mm"], chart["patch_mm"]) == ([11.5, 11.5], [9, 9])
+    too_large = client.post("/api/charts/look", json=text | {"pitch_mm": 60})
+    assert "fit on a sheet" in too_large.json()["title"]

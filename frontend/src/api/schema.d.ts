@@ -4,26 +4,6 @@
  */
 
 export interface paths {
-    "/api/charts/common": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Common Chart
-         * @description The common chart, for which sheets are printed where no other is chosen.
-         */
-        get: operations["common_chart_api_charts_common_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/charts/look": {
         parameters: {
             query?: never;
@@ -2347,7 +2327,8 @@ export interface components {
         };
         /**
          * ChartText
-         * @description A chart's file. `columns` of a table's patches; 0: as their names say.
+         * @description A chart's file. `columns` of a table's patches; 0: as their names say. `pitch_mm` from middle
+         *     to middle and `patch_mm` of its patches, where a person has measured them.
          */
         ChartText: {
             /**
@@ -2359,6 +2340,10 @@ export interface components {
             content: string;
             /** Name */
             name: string;
+            /** Patch Mm */
+            patch_mm?: number | null;
+            /** Pitch Mm */
+            pitch_mm?: number | null;
         };
         /**
          * ChartWatch
@@ -6486,26 +6471,6 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    common_chart_api_charts_common_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChartLook"];
-                };
-            };
-        };
-    };
     look_at_chart_api_charts_look_post: {
         parameters: {
             query?: never;

@@ -6,6 +6,7 @@ import { useRef, useState } from "react";
 
 import { answered, api } from "../api/client";
 import type { Schema } from "../api/client";
+import { typedNumber } from "../shell/numbers";
 import { ProblemNote } from "../shell/said";
 
 interface ChartEditorProps {
@@ -18,16 +19,18 @@ interface ChartEditorProps {
 export function ChartEditor({ name, value, onChange }: ChartEditorProps) {
   const [content, setContent] = useState("");
   const [columns, setColumns] = useState("");
+  const [pitch, setPitch] = useState("");
+  const [patch, setPatch] = useState("");
   const input = useRef<HTMLInputElement>(null);
   const chart = value as Schema["ShelfChart"]["chart"] | undefined;
   const asked = content || (chart ? JSON.stringify(chart) : "");
   const called = name.replace(/[^A-Za-z0-9 ._-]/g, "").slice(0, 40) || "chart";
   const look = useQuery({
-    queryKey: ["chart", asked, columns, content ? called : ""],
+    queryKey: ["chart", asked, columns, pitch, patch, content ? called : ""],
     enabled: asked !== "",
     retry: false,
     queryFn: async () => {
-      const found = await answered(api.POST("/api/charts/look", { body: { name: called, content: asked, columns: Number(columns) || 0 } }));
+      const found = await answered(api.POST("/api/charts/look", { body: { name: called, content: asked, columns: Number(columns) || 0, pitch_mm: typedNumber(pitch), patch_mm: typedNumber(patch) } }));
       if (content) onChange(found.chart);
       return found;
     },
@@ -40,9 +43,16 @@ export function ChartEditor({ name, value, onChange }: ChartEditorProps) {
         <Button variant="outlined" color="secondary" onClick={() => input.current?.click()} sx={{ flex: "none" }}>
           Choose the chart's file
         </Button>
-        <TextField label="Patches in a row, if it does not say" value={columns} onChange={(event) => setColumns(event.target.value)} slotProps={{ htmlInput: { inputMode: "numeric" } }} />
+        {!chart && <Box sx={{ pt: 1 }}>or drop it here</Box>}
         <input ref={input} type="file" hidden aria-label="Chart file" onChange={(event) => { void take(event.target.files?.[0]); event.target.value = ""; }} />
       </Box>
+      {content && !content.trimStart().startsWith("{") && (
+        <Box sx={{ display: "grid", gridTemplateColumns: "repeat(3, 1fr)", gap: 1 }}>
+          <TextField label="Patches in a row" placeholder="as it says" value={columns} onChange={(event) => setColumns(event.target.value)} slotProps={{ inputLabel: { shrink: true }, htmlInput: { inputMode: "numeric" } }} />
+          <TextField label="Middle to middle, mm" placeholder="as fits" value={pitch} onChange={(event) => setPitch(event.target.value)} slotProps={{ inputLabel: { shrink: true }, htmlInput: { inputMode: "decimal" } }} />
+          <TextField label="A patch, mm" placeholder="as fits" value={patch} onChange={(event) => setPatch(event.target.value)} slotProps={{ inputLabel: { shrink: true }, htmlInput: { inputMode: "decimal" } }} />
+        </Box>
+      )}
       {!chart && <TextField multiline maxRows={4} label="or paste it" value={content} onChange={(event) => setContent(event.target.value)} slotProps={{ htmlInput: { style: { fontFamily: "monospace", fontSize: 12 } } }} />}
       <ProblemNote error={look.error} />
       {look.data && (
@@ -53,7 +63,7 @@ export function ChartEditor({ name, value, onChange }: ChartEditorProps) {
             ))}
           </Box>
           <div>
-            {look.data.chart.rows} rows of {look.data.chart.columns}, {look.data.chart.pitch_mm?.[0]} mm apart.
+            {look.data.chart.rows} rows of {look.data.chart.columns}, {look.data.chart.pitch_mm?.[0]} mm from middle to middle, each {look.data.chart.patch_mm?.[0]} mm. Lay a ruler on your card: sheets are printed for these measures.
           </div>
           {look.data.serves.map((words) => (
             <div key={words}>{words}</div>

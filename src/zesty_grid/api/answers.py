@@ -354,11 +354,14 @@ class ClothView(Frozen):
 
 
 class ChartText(Frozen):
-    """A chart's file. `columns` of a table's patches; 0: as their names say."""
+    """A chart's file. `columns` of a table's patches; 0: as their names say. `pitch_mm` from middle
+    to middle and `patch_mm` of its patches, where a person has measured them."""
 
     name: Annotated[str, Field(min_length=1, max_length=40)]
     content: Annotated[str, Field(min_length=1, max_length=4 * 1024 * 1024)]
     columns: Annotated[int, Field(ge=0, le=40)] = 0
+    pitch_mm: Annotated[float, Field(ge=3, le=100, allow_inf_nan=False)] | None = None
+    patch_mm: Annotated[float, Field(ge=3, le=100, allow_inf_nan=False)] | None = None
 
 
 class ChartLook(Frozen):

@@ -8,7 +8,7 @@ from fastapi import APIRouter, Query
 
 from zesty_grid.api.answers import ChartLook, ChartText, ClothView
 from zesty_grid.api.shared import Store
-from zesty_grid.core.read.chart import Chart, patch24
+from zesty_grid.core.read.chart import patch24
 from zesty_grid.core.read.chart_watch import ChartWatch, watch_chart
 from zesty_grid.core.read.cloth_readings import TypedColour, mean_colour, tile_drift
 from zesty_grid.core.read.colour_space import lab_to_hex
@@ -46,13 +46,11 @@ def type_colour(key: str, typed: TypedColour, store: Store) -> ClothView:
 @router.post("/charts/look")
 def look_at_chart(text: ChartText) -> ChartLook:
     """A chart from its file, to be looked at before it is put on the Shelf."""
-    return _look(read_chart(text.content, text.name, text.columns))
-
-
-@router.get("/charts/common")
-def common_chart() -> ChartLook:
-    """The common chart, for which sheets are printed where no other is chosen."""
-    return _look(patch24())
+    chart = read_chart(text.content, text.name, text.columns, text.pitch_mm, text.patch_mm)
+    return ChartLook(
+        chart=chart, hexes=tuple(lab_to_hex(np.array(lab)) for lab in chart.lab),
+        serves=chart.serves,
+    )  # fmt: skip
 
 
 @router.get("/charts/watch")
@@ -66,13 +64,6 @@ def how_charts_hold(
             raise NotFound("chart on the Shelf")
         chart = found.chart if found else patch24()
         return watch_chart(chart, chart_photos(connection, chart))
-
-
-def _look(chart: Chart) -> ChartLook:
-    return ChartLook(
-        chart=chart, hexes=tuple(lab_to_hex(np.array(lab)) for lab in chart.lab),
-        serves=chart.serves,
-    )  # fmt: skip
 
 
 def _view(store: Database, key: str) -> ClothView:

@@ -18,8 +18,12 @@ ROOM_MM = (194.0, 66.0)
 CELL_NAME_LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
 
 
-def read_chart(text: str, name: str, columns: int = 0) -> Chart:
-    """`columns` of a table's patches; 0: as their names say (A1, A2 … B1), else four rows of six.
+def read_chart(
+    text: str, name: str, columns: int = 0, pitch_mm: float | None = None,
+    patch_mm: float | None = None,
+) -> Chart:  # fmt: skip
+    """`columns` of a table's patches; 0: as their names say (A1, A2 … B1), else rows of six.
+    `pitch_mm` from middle to middle and `patch_mm`: as measured; None: as large as fits.
 
     Raises Refusal with what is wrong.
     """
@@ -29,7 +33,8 @@ def read_chart(text: str, name: str, columns: int = 0) -> Chart:
         except (ValidationError, json.JSONDecodeError) as error:
             raise _wrong(error) from error
     table = read_colour_table(text)
-    if (table.illuminant or "D50") != "D50" or (table.observer or "2") != "2":
+    other_light = (table.illuminant or "D50", table.observer or "2") != ("D50", "2")
+    if other_light and not table.wavelengths_nm:
         raise Refusal(
             "other-light",
             f"The chart's values are for {table.illuminant or 'D50'} and the "
@@ -41,8 +46,8 @@ def read_chart(text: str, name: str, columns: int = 0) -> Chart:
     rows = math.ceil(len(patches) / wide)
     # A table does not say how large the card is: as large as fits, up to the common one's patches.
     pitch = min(USUAL_PITCH_MM, ROOM_MM[0] / wide, ROOM_MM[1] / rows)
-    pitch = math.floor(10 * pitch) / 10
-    size = round(PATCH_SHARE * pitch, 1)
+    pitch = pitch_mm or math.floor(10 * pitch) / 10
+    size = patch_mm or round(PATCH_SHARE * pitch, 1)
     try:
         return Chart(
             name=name, rows=rows, columns=wide, pitch_mm=(pitch, pitch), patch_mm=(size, size),
@@ -61,12 +66,12 @@ def _columns(table: ColourTable) -> int:
 
 
 def _lab(row: ColourRow, table: ColourTable) -> tuple[float, float, float]:
+    if row.reflectance:
+        return spectrum_lab(table.wavelengths_nm, row.reflectance)
     if row.lab:
         return row.lab
-    if row.xyz:
-        lab = xyz_to_lab(np.array(row.xyz) / 100)
-        return (float(lab[0]), float(lab[1]), float(lab[2]))
-    return spectrum_lab(table.wavelengths_nm, row.reflectance)
+    lab = xyz_to_lab(np.array(row.xyz) / 100)
+    return (float(lab[0]), float(lab[1]), float(lab[2]))
 
 
 def _wrong(error: Exception) -> Refusal:

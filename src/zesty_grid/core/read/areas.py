@@ -11,6 +11,11 @@ import numpy as np
 
 from zesty_grid import __version__
 from zesty_grid.core.read.by_hand import check_cells, filled
+from zesty_grid.core.read.cell_reader import (
+    BEYOND_CHART_LEVERAGE,
+    CLIPPED_REFUSED_SHARE,
+    CLIPPED_SHARE,
+)
 from zesty_grid.core.read.chart_alone import ChartInPhoto, chart_in_photo
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import Floats, lab_to_hex
@@ -28,8 +33,6 @@ BLOCKS = 24
 # practice: a tenth over a table top).
 UNSEEN_LIGHT_RATIO = 0.03
 UNSEEN_LIGHT_PER_CHART = 0.03
-CLIPPED_SHARE, CLIPPED_REFUSED_SHARE = 0.01, 0.2
-BEYOND_CHART_LEVERAGE = 1.0
 
 
 def measure_areas(

@@ -13,7 +13,7 @@ from zesty_grid.core.read.colour_words import colour_words
 from zesty_grid.core.read.measurement import Lab
 
 ClothSource = Literal["photo", "instrument", "typed"]
-# A photo against another photo of the same things, as a standard uncertainty of the difference.
+# Readings before the newest that it takes to know what is usual.
 FEWEST_FOR_DRIFT = 2
 
 
