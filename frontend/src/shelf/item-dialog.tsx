@@ -59,7 +59,9 @@ export function ItemDialog({ kind, item, shelf, onClose }: ItemDialogProps) {
     });
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
-      <form
+      <Box
+        component="form"
+        sx={{ display: "flex", flexDirection: "column", minHeight: 0 }}
         onSubmit={(event) => {
           event.preventDefault();
           save.mutate(undefined, { onSuccess: onClose });
@@ -110,7 +112,7 @@ export function ItemDialog({ kind, item, shelf, onClose }: ItemDialogProps) {
             {item ? "Save" : `Put the ${shape.one} on the Shelf`}
           </Button>
         </DialogActions>
-      </form>
+      </Box>
     </Dialog>
   );
 }
