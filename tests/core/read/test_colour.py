@@ -1,5 +1,8 @@
 """Colour arithmetic against published tables and independent libraries."""
 
+import json
+from pathlib import Path
+
 import numpy as np
 import pytest
 from skimage import color
@@ -7,12 +10,16 @@ from skimage import color
 from zesty_grid.core.read.colour_difference import cielab_difference, delta_e_2000
 from zesty_grid.core.read.colour_space import (
     D50_XYZ,
+    hex_to_lab,
     lab_to_hex,
     lab_to_lch,
     lab_to_xyz,
     xyz_to_lab,
 )
 from zesty_grid.core.read.colour_words import colour_words
+from zesty_grid.core.read.iscc_nbs import named_centroids
+
+ROOT = Path(__file__).parents[3]
 
 # Sharma, Wu and Dalal (2005), The CIEDE2000 Color-Difference Formula, table 1:
 # L1 a1 b1 L2 a2 b2 and the difference, 34 pairs.
@@ -114,12 +121,35 @@ def test_hue_difference_takes_the_short_way_round():
 @pytest.mark.parametrize(
     ("lab", "words"),
     [
-        ((95, 0, 1), "white"),
-        ((50, 0, 0), "grey"),
-        ((78, 8, 65), "light strong yellow"),
-        ((45, 15, 25), "brown"),
-        ((30, 5, -35), "dark blue"),
+        ((96, 0, 0.5), "white"),
+        ((53, 0, 0), "medium grey"),
+        # What dyers call a dusty pink and a mauve (common practice), once named red and purple.
+        ((66, 19, 8), "moderate yellowish pink"),
+        ((72, 12, 5), "greyish pink"),
+        ((50, 16, -9), "greyish reddish purple"),
+        ((78, 8, 65), "strong yellow"),
+        ((36, 11, 20), "moderate brown"),
+        ((47, -2, 30), "light olive"),
     ],
 )
 def test_words_for_colours(lab, words):
     assert colour_words(np.array(lab, float)) == words
+
+
+def test_each_centroid_of_the_system_has_its_own_name_and_agrees_with_the_library():
+    # The package of the JavaScript registry, which is installed for this test only.
+    lists = ROOT / "frontend" / "node_modules" / "color-name-lists" / "lib" / "colors"
+    theirs = json.loads((lists / "nbs-iscc.json").read_text())
+    spelled = [
+        (one["name"].lower().replace("gray", "grey").split(",")[0], one["hex"][1:])
+        for one in theirs
+    ]
+    assert list(named_centroids()) == spelled
+    assert len(spelled) == 267  # Kelly and Judd (1955): 267 blocks at the third level.
+    for words, code in spelled:
+        assert colour_words(hex_to_lab(code)) == words
+
+
+def test_a_screen_colour_goes_to_lab_and_back():
+    for code in ("be0032", "c4aead", "00304e", "f2f3f4"):
+        assert lab_to_hex(hex_to_lab(code)) == f"#{code}"

@@ -46,6 +46,13 @@ def lab_to_hex(lab: Floats) -> str:
     return f"#{r:02x}{g:02x}{b:02x}"
 
 
+def hex_to_lab(code: str) -> Floats:
+    """L*a*b* (D50) of an sRGB colour written as six hexadecimal digits. Source: IEC 61966-2-1."""
+    rgb = np.array([int(code[i : i + 2], 16) / 255 for i in (0, 2, 4)])
+    linear = np.asarray(colour.models.eotf_sRGB(rgb))
+    return xyz_to_lab(linear @ np.linalg.inv(_srgb_from_xyz()))
+
+
 @lru_cache(maxsize=1)
 def _srgb_from_xyz() -> Floats:
     """Linear sRGB from XYZ under D50, (3, 3), for row vectors; adapted to the screen's white as

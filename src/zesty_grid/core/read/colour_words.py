@@ -1,48 +1,26 @@
 """A plain-words name for a colour, so that colour is never the only carrier."""
 
+from functools import lru_cache
+
 import numpy as np
 
-from zesty_grid.core.read.colour_space import Floats, lab_to_lch
-
-_HUES = (
-    (15, "pink"),
-    (40, "red"),
-    (62, "orange"),
-    (80, "golden yellow"),
-    (100, "yellow"),
-    (125, "yellow green"),
-    (170, "green"),
-    (225, "blue green"),
-    (285, "blue"),
-    (320, "violet"),
-    (350, "purple"),
-    (361, "pink"),
-)
+from zesty_grid.core.read.colour_difference import delta_e_2000
+from zesty_grid.core.read.colour_space import Floats, hex_to_lab
+from zesty_grid.core.read.iscc_nbs import named_centroids
 
 
 def colour_words(lab: Floats) -> str:
-    """Words such as 'dark greyish violet' for L*a*b* (D50). Bounds are our own choice."""
-    lightness, chroma, hue_deg = (float(v) for v in lab_to_lch(np.asarray(lab, float)))
-    if chroma < 4:
-        if lightness > 92:
-            return "white"
-        return f"{_depth(lightness)} grey".strip() if lightness > 20 else "black"
-    hue = next(name for limit, name in _HUES if hue_deg < limit)
-    if 30 <= hue_deg < 85 and lightness < 58 and chroma < 50:
-        hue = "brown"
-    elif 80 <= hue_deg < 125 and lightness < 62:
-        hue = "olive"
-    elif 45 <= hue_deg < 110 and lightness > 80 and chroma < 22:
-        hue = "cream"
-    strength = "greyish" if chroma < 14 and hue != "cream" else "strong" if chroma > 60 else ""
-    return " ".join(part for part in (_depth(lightness), strength, hue) if part)
+    """The name of the ISCC-NBS block whose centroid is nearest by CIEDE2000, for L*a*b* (D50).
+
+    The blocks themselves are bounded in Munsell's notation; next to a bound the nearest centroid
+    may be that of the neighbour.
+    """
+    names, labs = _centroids()
+    here = np.broadcast_to(np.asarray(lab, float), labs.shape)
+    return names[int(np.argmin(delta_e_2000(here, labs)))]
 
 
-def _depth(lightness: float) -> str:
-    if lightness < 25:
-        return "very dark"
-    if lightness < 45:
-        return "dark"
-    if lightness > 85:
-        return "pale"
-    return "light" if lightness > 70 else ""
+@lru_cache(maxsize=1)
+def _centroids() -> tuple[tuple[str, ...], Floats]:
+    table = named_centroids()
+    return tuple(name for name, _ in table), np.array([hex_to_lab(code) for _, code in table])
