@@ -139,7 +139,7 @@ def test_the_plan_says_what_each_choice_costs_and_warns_once(page: Page, study: 
     page.goto(f"/#/study/{study}/plan")
     plan = page.get_by_role("complementary")
     expect(plan.get_by_text("18 swatches, 4 vessels")).to_be_visible()
-    show = plan.get_by_role("button", name="Show the 4 swatches")
+    show = plan.get_by_role("button", name="Show 4 swatches")
     show.click()
     chosen = page.locator("[role=gridcell][aria-selected=true]")
     expect(chosen).to_have_count(4)

@@ -5361,14 +5361,26 @@ export interface components {
         /**
          * Stock
          * @description A stock solution to make up, with a tenth to spare.
+         *
+         *     `spoons` where a level spoon is known to hold so much. `dilute_ml`: of a strong solution, which
+         *     the scale can weigh, so much is made up to `volume_ml`; `grams` go into `strong_ml` of that.
          */
         Stock: {
+            /** Dilute Ml */
+            dilute_ml?: number | null;
             /** Grams */
             grams: number;
             /** Name */
             name: string;
+            /**
+             * Spoons
+             * @default
+             */
+            spoons: string;
             /** Strength Percent */
             strength_percent: number;
+            /** Strong Ml */
+            strong_ml?: number | null;
             /** Volume Ml */
             volume_ml: number;
             /** Working */
@@ -6115,7 +6127,8 @@ export interface components {
          *
          *     `swatches` stand in the random order of their positions, by code; `run_order` is the vessel's
          *     place among those of the same kind of bath. `on_shelf` is None where no vessel of the Shelf
-         *     fits. `fibre_words` is the working of `dry_fibre_g`.
+         *     fits. `fibre_words` is the working of `dry_fibre_g`. `liquor_of` is the vessel whose liquor it
+         *     takes over, and in which it stands.
          */
         Vessel: {
             /** Adjuster */
@@ -6156,6 +6169,8 @@ export interface components {
             iron_percent_wof?: number | null;
             /** Key */
             key: string;
+            /** Liquor Of */
+            liquor_of?: string | null;
             /** Name */
             name: string;
             /** On Shelf */

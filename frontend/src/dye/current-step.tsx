@@ -3,6 +3,7 @@ import Button from "@mui/material/Button";
 import { useState } from "react";
 
 import type { Schema, StudyView } from "../api/client";
+import { counted } from "../shell/counted";
 import { Caution } from "../shell/said";
 import { durationWords } from "../shell/durations";
 import { clockWords, useTicking } from "../shell/ticking";
@@ -133,7 +134,7 @@ function LayOut({ one }: { one: VesselBench }) {
   return (
     <Box sx={{ my: 1 }}>
       <strong>Put ready:</strong> {one.vessel.on_shelf_name || "a vessel"}
-      {one.vessel.swatches.length > 0 && `, ${one.vessel.swatches.length} swatches, ${one.amounts.dry_fibre_g.toFixed(0)} g dry`}
+      {one.vessel.swatches.length > 0 && `, ${counted(one.vessel.swatches.length, "swatch")}, ${one.amounts.dry_fibre_g.toFixed(0)} g dry`}
       {one.amounts.figures.map((figure) => (
         <FigureRow
           key={figure.role + figure.name}

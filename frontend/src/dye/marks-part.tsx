@@ -4,6 +4,7 @@ import Button from "@mui/material/Button";
 import { answered, api } from "../api/client";
 import type { Schema, StudyView } from "../api/client";
 import { useChange } from "../api/hooks";
+import { counted } from "../shell/counted";
 import { momentWords } from "../shell/dates";
 import { usePlace } from "../shell/place";
 import { Part, ProblemNote } from "../shell/said";
@@ -38,7 +39,7 @@ export function MarksPart({ study, bench, one }: { study: StudyView; bench: Sche
         return (
           <Box key={entry} sx={{ mb: 1.5 }}>
             <strong>{mark.deviation}</strong>, {momentWords(mark.at)}
-            {mark.note && `: ${mark.note}`} · {marks.length > 8 ? `${marks.length} swatches` : marks.map((each) => each.swatch).join(" ")}
+            {mark.note && `: ${mark.note}`} · {marks.length > 8 ? counted(marks.length, "swatch") : marks.map((each) => each.swatch).join(" ")}
             {mark.cure ? (
               <Box>What is done: {mark.cure}</Box>
             ) : (

@@ -6,6 +6,7 @@ import type { Schema, StudyView } from "../api/client";
 import { useSwatchRecord } from "../api/hooks";
 import { Chip } from "../grid/chip";
 import { labWords } from "../read/colours";
+import { counted } from "../shell/counted";
 import { dayWords, momentWords } from "../shell/dates";
 import { durationWords } from "../shell/durations";
 import { usePlace } from "../shell/place";
@@ -130,7 +131,7 @@ function States({ states }: { states: Record_["states"] }) {
               </div>
               {state.colour.readings > 1 && (
                 <div>
-                  {state.colour.readings} readings{state.colour.scatter_de00 != null && `, scatter ${state.colour.scatter_de00.toFixed(1)}`}
+                  {counted(state.colour.readings, "reading")}{state.colour.scatter_de00 != null && `, scatter ${state.colour.scatter_de00.toFixed(1)}`}
                 </div>
               )}
               {state.change && state.limit_de00 != null && (

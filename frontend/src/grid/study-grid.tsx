@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useMemo, useRef } from "react";
-import type { KeyboardEvent } from "react";
+import { useLayoutEffect, useMemo, useRef, useState } from "react";
+import type { KeyboardEvent, RefObject } from "react";
 
 import type { GridCell as Cell, StudyView } from "../api/client";
 import { spansOf } from "./axes";
@@ -10,10 +10,12 @@ import { cellWords, isElsewhere, oddWords, swatchesOf } from "./cells";
 import { Chip } from "./chip";
 import type { Selection } from "./selection";
 
-export const CELL_W = 48;
+const CELL_W = 48;
+const WIDEST_CELL = 112;
 export const CELL_H = 54;
 const HEAD_H = 24;
 const HEAD_W = [76, 84, 84, 70, 70];
+const LETTER_W = 6.4;
 
 /** What a lens shows in a cell. */
 export interface Face {
@@ -39,6 +41,8 @@ export function StudyGrid({ study, axes, selection, faceOf }: GridProps) {
   const headHeight = Math.max(1, columnSpans.length) * HEAD_H;
   const headWidths = rowSpans.map((_, d) => HEAD_W[d] ?? 70);
   const headWidth = headWidths.reduce((sum, width) => sum + width, 0);
+  const room = useWidth(scroller);
+  const cellW = cellWidth(columnSpans, axes.columns.length, room - headWidth);
   const rows = useVirtualizer({
     count: axes.rows.length,
     getScrollElement: () => scroller.current,
@@ -49,9 +53,11 @@ export function StudyGrid({ study, axes, selection, faceOf }: GridProps) {
     horizontal: true,
     count: axes.columns.length,
     getScrollElement: () => scroller.current,
-    estimateSize: () => CELL_W,
+    estimateSize: () => cellW,
     overscan: 6,
   });
+  const measureColumns = columns.measure;
+  useLayoutEffect(measureColumns, [cellW, measureColumns]);
 
   const chooseSpan = (span: Span, byRow: boolean) => {
     const chosen: string[] = [];
@@ -74,7 +80,7 @@ export function StudyGrid({ study, axes, selection, faceOf }: GridProps) {
     else if (event.ctrlKey || event.metaKey) selection.toggle(cell.key);
     else selection.only(cell.key);
   };
-  const drawn = (cell: Cell, left: number, top: number) => (
+  const drawn = (cell: Cell, left: number, top: number, width: number) => (
     <GridCell
       key={cell.key}
       study={study}
@@ -82,6 +88,7 @@ export function StudyGrid({ study, axes, selection, faceOf }: GridProps) {
       face={faceOf(cell)}
       left={left}
       top={top}
+      width={width}
       selected={selection.keys.has(cell.key)}
       focused={selection.focus === cell.key}
       onPointerDown={(event) => {
@@ -156,7 +163,7 @@ export function StudyGrid({ study, axes, selection, faceOf }: GridProps) {
                 head(
                   span,
                   false,
-                  { left: span.from * CELL_W, width: span.count * CELL_W, top: d * HEAD_H, height: HEAD_H },
+                  { left: span.from * cellW, width: span.count * cellW, top: d * HEAD_H, height: HEAD_H },
                   d === columnSpans.length - 1,
                 ),
               ),
@@ -183,7 +190,7 @@ export function StudyGrid({ study, axes, selection, faceOf }: GridProps) {
             {rows.getVirtualItems().flatMap((row) =>
               columns.getVirtualItems().map((column) => {
                 const cell = axes.cellAt(row.index, column.index);
-                return cell ? drawn(cell, column.start, row.start) : null;
+                return cell ? drawn(cell, column.start, row.start, cellW) : null;
               }),
             )}
           </Box>
@@ -197,7 +204,7 @@ export function StudyGrid({ study, axes, selection, faceOf }: GridProps) {
           <Box sx={{ display: "flex", overflowX: "auto", gap: 0.5 }} role="group" aria-label="Controls">
             {axes.added.map((cell) => (
               <Box key={cell.key} sx={{ position: "relative", width: 84, height: CELL_H + 16, flex: "none" }}>
-                {drawn(cell, 18, 0)}
+                {drawn(cell, 18, 0, CELL_W)}
                 <Box sx={{ position: "absolute", top: CELL_H, width: 1, textAlign: "center", fontSize: 11 }}>
                   {cellWords(study, cell)}
                 </Box>
@@ -208,6 +215,25 @@ export function StudyGrid({ study, axes, selection, faceOf }: GridProps) {
       )}
     </Box>
   );
+}
+
+/** How wide a column is: as its longest header wants, where there is empty width for it. */
+function cellWidth(spans: readonly Span[][], columns: number, room: number): number {
+  const wanted = Math.max(CELL_W, ...spans.flat().map((span) => (span.label.length * LETTER_W + 8) / span.count));
+  const free = columns > 0 ? Math.floor(room / columns) : CELL_W;
+  return Math.round(Math.max(CELL_W, Math.min(wanted, free, WIDEST_CELL)));
+}
+
+/** The inner width of an element, also when the window changes. */
+function useWidth(of: RefObject<HTMLElement | null>): number {
+  const [width, setWidth] = useState(0);
+  useLayoutEffect(() => {
+    if (!of.current) return;
+    const watch = new ResizeObserver((entries) => setWidth(entries[0]?.contentRect.width ?? 0));
+    watch.observe(of.current);
+    return () => watch.disconnect();
+  }, [of]);
+  return width;
 }
 
 /** What stands beside the crossing. */
@@ -227,13 +253,14 @@ interface GridCellProps {
   face: Face;
   left: number;
   top: number;
+  width: number;
   selected: boolean;
   focused: boolean;
   onPointerDown: (event: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => void;
   onPointerEnter: () => void;
 }
 
-function GridCell({ study, cell, face, left, top, selected, focused, ...events }: GridCellProps) {
+function GridCell({ study, cell, face, left, top, width, selected, focused, ...events }: GridCellProps) {
   const control = cell.control && !cell.added ? " (control)" : "";
   const there = cell.included || cell.swatches.length > 0;
   const said = [there ? face.words : "left out", ...oddWords(study, cell)].join("; ");
@@ -250,7 +277,7 @@ function GridCell({ study, cell, face, left, top, selected, focused, ...events }
         position: "absolute",
         left,
         top,
-        width: CELL_W,
+        width,
         height: CELL_H,
         display: "flex",
         flexDirection: "column",

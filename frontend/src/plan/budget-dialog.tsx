@@ -11,6 +11,7 @@ import { answered, api } from "../api/client";
 import type { FactorKind, Schema, StudyView } from "../api/client";
 import { useLook } from "../api/hooks";
 import { FACTOR_NAMES } from "../grid/axes";
+import { counted } from "../shell/counted";
 import { ProblemNote } from "../shell/said";
 import { Several } from "../shell/several";
 import type { Change } from "./change-plan";
@@ -59,7 +60,7 @@ export function BudgetDialog({ study, open, onClose, change }: BudgetDialogProps
       <DialogTitle>Fit it to a budget</DialogTitle>
       <DialogContent sx={{ display: "grid", gap: 1.5 }}>
         <div>
-          Now: {swatchesNow} swatches, {vesselsNow} dye vessels. The cells that say the most about each factor stay;
+          Now: {counted(swatchesNow, "swatch")}, {counted(vesselsNow, "dye vessel")}. The cells that say the most about each factor stay;
           controls stay; nothing changes until you take it.
         </div>
         <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
@@ -71,7 +72,7 @@ export function BudgetDialog({ study, open, onClose, change }: BudgetDialogProps
         {fit.data && !fit.error && (
           <Box role="status" sx={{ borderLeft: 4, pl: 1.5 }}>
             <strong>
-              {fit.data.cells} cells and {fit.data.controls} controls in {fit.data.vessels} dye vessels
+              {counted(fit.data.cells, "cell")} and {counted(fit.data.controls, "control")} in {counted(fit.data.vessels, "dye vessel")}
             </strong>
             <div>
               keep {(100 * fit.data.kept_information).toFixed(0)} % of the information of the grid as it is; a swatch

@@ -4,6 +4,7 @@ import { useState } from "react";
 
 import type { GridCell, StudyView } from "../api/client";
 import { cellWords, codesIn, oddWords, tieOf } from "../grid/cells";
+import { counted } from "../shell/counted";
 import { usePlace } from "../shell/place";
 import type { Change } from "./change-plan";
 import { GoOnDialog } from "./going-on/go-on-dialog";
@@ -35,7 +36,7 @@ export function ChosenCells({ study, draft, chosen, change, goOn }: ChosenCellsP
     <Box role="group" aria-label="Selected" sx={{ borderLeft: 4, pl: 1, my: 1, fontSize: 13 }}>
       {!one && (
         <strong>
-          {chosen.length} selected{codes.length !== chosen.length ? `, ${codes.length} swatches` : ""}{" "}
+          {chosen.length} selected{codes.length !== chosen.length ? `, ${counted(codes.length, "swatch")}` : ""}{" "}
         </strong>
       )}
       {one && (

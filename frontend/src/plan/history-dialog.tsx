@@ -12,6 +12,7 @@ import { answered, api } from "../api/client";
 import type { StudyPlan, StudyView } from "../api/client";
 import { useVersions } from "../api/hooks";
 import { FACTOR_NAMES } from "../grid/axes";
+import { counted } from "../shell/counted";
 import { momentWords } from "../shell/dates";
 import { Awaited } from "../shell/said";
 import type { PlanDraft } from "./plan-draft";
@@ -79,7 +80,7 @@ function PlanSaid({ plan }: { plan: StudyPlan }) {
     ["Dry mass of a swatch", `${plan.swatch_mass_g} g`],
     ["Larger pieces", plan.larger_pieces.map((piece) => `${piece.name}, ${piece.mass_g} g`).join("; ")],
     ["Liquor ratio", `${plan.liquor_ratio_ml_per_g} mL/g`],
-    ["Left out by hand", plan.left_out.length > 0 ? `${plan.left_out.length} cells` : ""],
+    ["Left out by hand", plan.left_out.length > 0 ? counted(plan.left_out.length, "cell") : ""],
     ["Rules", plan.rules.length > 0 ? String(plan.rules.length) : ""],
     ["Further treatments", plan.treatments.map((one) => `${one.name} for ${one.swatches.length}`).join("; ")],
   ];

@@ -5,6 +5,7 @@ import { useState } from "react";
 import type { FactorKind, GridCell, Schema, StudyPlan, StudyView } from "../api/client";
 import { FACTOR_NAMES } from "../grid/axes";
 import type { Selection } from "../grid/selection";
+import { counted } from "../shell/counted";
 import { Part } from "../shell/said";
 import type { Change } from "./change-plan";
 import { NewRule } from "./new-rule";
@@ -50,7 +51,7 @@ export function LeaveOutPart({ study, chosen, selection, change }: LeaveOutProps
           <Box key={i} sx={{ mb: 1, fontSize: 13 }}>
             <strong>{ruleWords(plan, rule)}.</strong> {rule.reason}{" "}
             <Button size="small" sx={{ minHeight: 24, p: 0, mr: 1 }} onClick={() => selection.replace(cellsOf(i + 1))}>
-              Show the {cellsOf(i + 1).length} cells
+              Show {counted(cellsOf(i + 1).length, "cell")}
             </Button>
             <Button size="small" sx={{ minHeight: 24, p: 0 }} onClick={() => change({ rules: rules.filter((_, k) => k !== i) })}>
               Take the rule away

@@ -7,6 +7,7 @@ import { answered, api } from "../api/client";
 import type { GridCell, StudyPlan, StudyView } from "../api/client";
 import { useChange, useShelf } from "../api/hooks";
 import type { Selection } from "../grid/selection";
+import { counted } from "../shell/counted";
 import { PanelTabs } from "../shell/panel-tabs";
 import { Awaited, Part, ProblemNote } from "../shell/said";
 import { Several } from "../shell/several";
@@ -72,7 +73,7 @@ function Saving({ study, draft }: { study: StudyView; draft: PlanDraft }) {
     <Box sx={{ display: "flex", alignItems: "center", gap: 0.5, pt: 1, fontSize: 13 }}>
       <Box sx={{ flex: 1 }} role="status">
         <strong>
-          {swatches} swatches, {study.vessels.length} vessels
+          {counted(swatches, "swatch")}, {counted(study.vessels.length, "vessel")}
         </strong>
         {past > 0 && <span> · {past} no longer planned</span>}
         <Box component="span" sx={{ color: "text.secondary" }}>
@@ -164,7 +165,7 @@ function AdvicePart({ study, selection }: { study: StudyView; selection: Selecti
         <Box key={advice.code} sx={{ mt: 0.75 }}>
           <strong>{advice.text}</strong> {advice.reason}{" "}
           <Button size="small" sx={{ minHeight: 24, p: 0 }} onClick={() => selection.replace(advice.cells)}>
-            Show the {advice.cells.length} swatches
+            Show {counted(advice.cells.length, "swatch")}
           </Button>
         </Box>
       ))}

@@ -5,7 +5,9 @@ import { useState } from "react";
 import type { Schema, StudyView } from "../api/client";
 import { useChoices } from "../api/hooks";
 import { cellKeysOf } from "../grid/cells";
+import { inRunOrder } from "../grid/run-order";
 import type { Selection } from "../grid/selection";
+import { counted } from "../shell/counted";
 import { Part } from "../shell/said";
 import type { Change } from "./change-plan";
 
@@ -18,8 +20,9 @@ const SETTING: Record<string, Record<string, string>> = {
 export function VesselsPart({ study, selection, change }: { study: StudyView; selection: Selection; change: Change }) {
   const [open, setOpen] = useState(false);
   const choices = useChoices(study.id);
-  const shown = open ? study.vessels : study.vessels.slice(0, 8);
-  const litres = study.vessels.reduce((sum, vessel) => sum + vessel.volume_ml, 0) / 1000;
+  const inOrder = inRunOrder(study.vessels);
+  const shown = open ? inOrder : inOrder.slice(0, 8);
+  const litres = study.vessels.filter((vessel) => !vessel.liquor_of).reduce((sum, vessel) => sum + vessel.volume_ml, 0) / 1000;
   return (
     <>
       <Part title={`Vessels: ${study.vessels.length}, ${litres.toFixed(1)} L`}>
@@ -33,12 +36,12 @@ export function VesselsPart({ study, selection, change }: { study: StudyView; se
               {vessel.title}
               <Box sx={{ color: "text.secondary" }}>
                 {study.begun.includes(vessel.name) && "begun, stays as it is; "}
-                {vessel.on_shelf_name || "no vessel on the Shelf fits"}, {(vessel.volume_ml / 1000).toFixed(2)} L, run as
-                number {vessel.run_order}
+                {vessel.on_shelf_name || "no vessel on the Shelf fits"}, {(vessel.volume_ml / 1000).toFixed(2)} L
+                {vessel.liquor_of ? `, the liquor of ${vessel.liquor_of}` : ""}, run as number {vessel.run_order}
               </Box>
             </Box>
             <Button size="small" sx={{ minHeight: 24 }} onClick={() => selection.replace(cellKeysOf(study, vessel.swatches))}>
-              {vessel.swatches.length} swatches
+              {counted(vessel.swatches.length, "swatch")}
             </Button>
           </Box>
         ))}

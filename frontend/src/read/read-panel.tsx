@@ -11,6 +11,7 @@ import { answered, api } from "../api/client";
 import type { GridCell, Photo, Schema, StudyView } from "../api/client";
 import { useChange, usePhotos, useSheets, useShelf, useTrials } from "../api/hooks";
 import { codesIn } from "../grid/cells";
+import { counted } from "../shell/counted";
 import { usePlace } from "../shell/place";
 import { Awaited, Part, ProblemNote } from "../shell/said";
 import { ChartSelect } from "./chart-select";
@@ -197,7 +198,7 @@ function Sheets({ study, codes }: { study: StudyView; codes: readonly string[] }
           )}
           {missing > 0 && (
             <Button variant="contained" disabled={lay.isPending} onClick={() => lay.mutate([])}>
-              Lay out sheets for {missing} swatches
+              Lay out sheets for {counted(missing, "swatch")}
             </Button>
           )}
           {codes.length > 0 && codes.every((code) => laid.has(code)) && (

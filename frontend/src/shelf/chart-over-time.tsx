@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import { useState } from "react";
 
 import { useChartWatch } from "../api/hooks";
+import { counted } from "../shell/counted";
 import { dayWords } from "../shell/dates";
 import { Awaited } from "../shell/said";
 
@@ -21,7 +22,7 @@ export function ChartOverTime({ chart }: { chart: string }) {
                 <Box key={`${one.camera} ${one.since}`} sx={{ mt: 1 }}>
                   <strong>{one.words}</strong>
                   <div>
-                    {one.camera || "Camera"}, {one.photos} photos, {dayWords(one.since)} to {dayWords(one.until)}. Bars: how far each patch has moved; the line: what is harmless.
+                    {one.camera || "Camera"}, {counted(one.photos, "photo")}, {dayWords(one.since)} to {dayWords(one.until)}. Bars: how far each patch has moved; the line: what is harmless.
                   </div>
                   <Box role="img" aria-label="How far each patch has moved" sx={{ display: "flex", alignItems: "flex-end", gap: "2px", height: 64, position: "relative", mt: 0.5 }}>
                     {one.patches.map((patch) => (

@@ -8,7 +8,7 @@ export const volume = (ml: number) =>
 /** An amount as it is read at the bench. */
 export function amountWords(figure: Schema["Figure"]): string {
   if (figure.stock_percent != null && figure.volume_ml != null)
-    return `${volume(figure.volume_ml)} of ${figure.stock_percent} % stock`;
+    return `${volume(figure.volume_ml)} of ${figure.stock_percent} % stock${figure.spoons ? ` (by spoon: ${figure.spoons})` : ""}`;
   if (figure.grams != null) {
     const spoons = figure.spoons ? ` (${figure.spoons})` : "";
     return `${grams(figure.grams)}${spoons}`;

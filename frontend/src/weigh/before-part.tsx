@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import Link from "@mui/material/Link";
 
 import type { Schema, StudyView } from "../api/client";
+import { counted } from "../shell/counted";
 import { Caution, Part } from "../shell/said";
 import { grams, volume } from "./amount-words";
 import { FigureRow } from "./figure-row";
@@ -13,7 +14,7 @@ export function BeforePart({ study, view }: { study: StudyView; view: Schema["We
     <>
       <Part title="Before the first bath">
         <div>
-          Cut and weigh {cut.swatches} swatches: {cut.grams.toFixed(0)} g of dry fibre.
+          Cut and weigh {counted(cut.swatches, "swatch")}: {cut.grams.toFixed(0)} g of dry fibre.
         </div>
         {study.recipes_kept && (
           <Box sx={{ fontSize: 13, color: "text.secondary" }}>
@@ -53,7 +54,7 @@ export function BeforePart({ study, view }: { study: StudyView; view: Schema["We
             <FigureRow
               key={stock.name + stock.strength_percent}
               name={`${stock.name}, ${stock.strength_percent} %`}
-              value={`${grams(stock.grams)} in ${volume(stock.volume_ml)}`}
+              value={stockWords(stock)}
               working={stock.working}
               source="common practice: small doses are measured as volume"
             />
@@ -97,4 +98,11 @@ function cutWords(fibre: Schema["FibreCut"]): string {
   if (fibre.cloth_length_cm != null) return `${(fibre.cloth_length_cm / 100).toFixed(1)} m of cloth`;
   if (fibre.yarn_m != null) return `${fibre.yarn_m.toFixed(0)} m of yarn`;
   return grams(fibre.grams);
+}
+
+function stockWords(stock: Schema["Stock"]): string {
+  const spoons = stock.spoons ? ` (by spoon: ${stock.spoons})` : "";
+  if (stock.strong_ml == null || stock.dilute_ml == null) return `${grams(stock.grams)}${spoons} in ${volume(stock.volume_ml)}`;
+  const strong = `${grams(stock.grams)} in ${volume(stock.strong_ml)}`;
+  return stock.dilute_ml < stock.volume_ml ? `${strong}, ${volume(stock.dilute_ml)} of it to ${volume(stock.volume_ml)}` : strong;
 }

@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 
 import type { Schema, StudyView, Vessel } from "../api/client";
 import { tieOf } from "../grid/cells";
+import { counted } from "../shell/counted";
 import { Caution, Part } from "../shell/said";
 import { amountWords, grams } from "./amount-words";
 import { FigureRow } from "./figure-row";
@@ -29,12 +30,12 @@ export function VesselCard({ study, vessel, weighing }: VesselCardProps) {
     <Part title={`${vessel.name}  ${vessel.title}`}>
       <Box sx={{ fontSize: 13, color: "text.secondary" }}>
         {vessel.on_shelf_name || "no vessel on the Shelf fits"} · {(vessel.volume_ml / 1000).toFixed(2)} L ·{" "}
-        {vessel.swatches.length} swatches
+        {counted(vessel.swatches.length, "swatch")}
         {study.begun.includes(vessel.name) && <strong> · begun: as it was then</strong>}
       </Box>
       <FigureRow
         name="who goes in, by position"
-        value={`${vessel.swatches.length} swatches`}
+        value={counted(vessel.swatches.length, "swatch")}
         working={vessel.swatches.map((code) => `${code} (${tieOf(study, code)})`).join("  ")}
         source={`code and tie, in random order; vessel run as number ${vessel.run_order}`}
       />

@@ -3,7 +3,9 @@ import { useState } from "react";
 import type { GridCell, StudyPlan, StudyView } from "../api/client";
 import { useWeigh } from "../api/hooks";
 import { codesIn } from "../grid/cells";
+import { inRunOrder } from "../grid/run-order";
 import type { PlanDraft } from "../plan/plan-draft";
+import { counted } from "../shell/counted";
 import { PanelTabs } from "../shell/panel-tabs";
 import { Awaited, Part, ProblemNote } from "../shell/said";
 import { BeforePart } from "./before-part";
@@ -21,7 +23,7 @@ export function WeighPanel(props: { study: StudyView; chosen: readonly GridCell[
   const tab = picked ?? (chosen.length > 0 ? "baths" : "before");
   const [shown, setShown] = useState(AT_ONCE);
   const codes = new Set(codesIn(chosen));
-  const vessels = study.vessels.filter(
+  const vessels = inRunOrder(study.vessels).filter(
     (vessel) => chosen.length === 0 || vessel.swatches.some((code) => codes.has(code)),
   );
   const change = (part: Partial<StudyPlan>) => draft.change({ ...study.plan, ...part });
@@ -41,7 +43,7 @@ export function WeighPanel(props: { study: StudyView; chosen: readonly GridCell[
                 ))}
                 {vessels.length > shown && (
                   <button type="button" onClick={() => setShown(shown + AT_ONCE)} style={{ minHeight: 40 }}>
-                    Show more of {vessels.length} vessels
+                    Show more of {counted(vessels.length, "vessel")}
                   </button>
                 )}
                 {vessels.length === 0 && (

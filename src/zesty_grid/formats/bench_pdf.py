@@ -23,7 +23,12 @@ from reportlab.platypus import (
 
 from zesty_grid.core.weigh.bench_papers import BenchPapers, BenchSwatch, amount_words
 from zesty_grid.core.weigh.cautions import DEFER
-from zesty_grid.core.weigh.working import duration_words, grams_words, volume_words
+from zesty_grid.core.weigh.working import (
+    counted,
+    duration_words,
+    grams_words,
+    volume_words,
+)
 from zesty_grid.formats.bench_fonts import BOLD, FONT, use_bench_fonts
 from zesty_grid.formats.bench_grid import grid_blocks
 from zesty_grid.formats.swatch_label import SwatchLabel
@@ -100,8 +105,8 @@ def _front(papers: BenchPapers) -> list[Flowable]:
         _text(papers.plan.question, 10),
         Spacer(1, 3 * mm),
         _text(
-            f"{len(papers.swatches)} swatches of {_mass_words(papers)} in "
-            f"{len(papers.vessels)} vessels; {effort.water_l:.1f} L of water, about "
+            f"{counted(len(papers.swatches), 'swatch')} of {_mass_words(papers)} in "
+            f"{counted(len(papers.vessels), 'vessel')}; {effort.water_l:.1f} L of water, about "
             f"{effort.energy_kwh:.1f} kWh, {effort.hands_h:.1f} hours of hands. Order seed "
             f"{papers.plan.order_seed}.", 9,
         ),
@@ -183,7 +188,12 @@ def _vessel_cards(papers: BenchPapers) -> list[Flowable]:
     ties = {s.code: s.tie for s in papers.swatches}
     heat = {one.vessel: one for one in papers.weighing.effort.vessels}
     found: list[Flowable] = [_heading("A card for each vessel")]
-    for own in papers.weighing.vessels:
+    kinds = list(dict.fromkeys(vessel.bath for vessel in papers.vessels))
+    in_order = sorted(
+        papers.weighing.vessels,
+        key=lambda one: (kinds.index(by_name[one.vessel].bath), by_name[one.vessel].run_order),
+    )
+    for own in in_order:
         vessel = by_name[own.vessel]
         inside = [f"{code} ({ties[code]})" if code in ties else code for code in vessel.swatches]
         amounts = [["", "In this order", "Amount", "Working"]]

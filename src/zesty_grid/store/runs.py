@@ -5,6 +5,7 @@ import sqlite3
 from collections.abc import Iterable
 from dataclasses import dataclass
 
+from zesty_grid.core.plan.liquors import BegunLiquor
 from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.taken import NamedVessel, Taken
 from zesty_grid.store.database import now
@@ -112,7 +113,20 @@ def load_taken(connection: sqlite3.Connection, study_id: int) -> Taken:
         past=past, been=been,
         has_record=has_record(connection, study_id),
         names=frozenset(row["name"] for row in names), kept=tuple(_kept(connection, study_id)),
+        liquors=tuple(_liquors(connection, study_id)),
     )  # fmt: skip
+
+
+def _liquors(connection: sqlite3.Connection, study_id: int) -> list[BegunLiquor]:
+    rows = connection.execute(
+        "SELECT name, document ->> '$.vessel.key' AS key, document ->> '$.vessel.dip' AS dip, "
+        "document ->> '$.vessel.on_shelf' AS on_shelf, "
+        "document ->> '$.vessel.on_shelf_name' AS on_shelf_name, "
+        "document ->> '$.vessel.volume_ml' AS volume_ml "
+        "FROM run WHERE study_id = ? AND void = 0 ORDER BY id",
+        (study_id,),
+    )
+    return [BegunLiquor.model_validate(dict(row)) for row in rows]
 
 
 def _stages(connection: sqlite3.Connection, sql: str, study_id: int) -> dict[str, frozenset[str]]:

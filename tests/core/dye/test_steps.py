@@ -25,7 +25,9 @@ def test_pieces_are_wetted_before_they_enter_and_ph_is_set_before_dyeing():
 
 def test_scour_and_extract_come_first_and_pieces_dry_after_their_last_bath():
     bench = bench_for(StudyPlan.model_validate(small_plan()))
-    assert list(bench) == ["S1", "S2", "E1", "M1", "D1", "D2", "F1"]
+    # Baths of one kind stand in the order in which they are run, which is random.
+    assert list(bench) == ["S1", "S2", "E1", "M1", "D2", "D1", "F1"]
+    assert [bench[name].vessel.run_order for name in ("D2", "D1")] == [1, 2]
     assert bench["M1"].after == ("S1", "S2")
     assert "E1" in bench["D1"].after
     assert bench["M1"].steps[-1].key == "finish"
@@ -113,8 +115,21 @@ def test_a_bundle_print_is_rolled_and_steamed_and_must_not_boil_dry():
 def test_later_dips_take_the_bath_as_it_is():
     steps = steps_for({"kind": "dip", "levels": valued("dip", 1, 2)})
     assert [s.key for s in steps["D1"]][:2] == ["fill", "extract"]
-    assert "dip before" in step(steps["D2"], "fill").detail
+    assert step(steps["D2"], "fill").detail.startswith("the bath of D1, as it is")
     assert "extract" not in {s.key for s in steps["D2"]}
+
+
+def test_cotton_is_not_warned_of_felting_while_it_cools():
+    wool = [{"key": "wool", "label": "Wool"}]
+    cotton = [{"key": "cotton", "label": "Cotton"}]
+    for fibre, warned in ((wool, True), (cotton, False)):
+        factors = [{"kind": "fibre", "levels": fibre},
+                   {"kind": "dye", "levels": levels("dried-flowers")}]  # fmt: skip
+        plan = StudyPlan.model_validate(
+            small_plan(factors=factors, rows=["fibre"], columns=["dye"], controls=[])
+        )
+        said = " ".join(s.caution for s in bench_for(plan)["D1"].steps)
+        assert ("felts" in said) == warned
 
 
 def test_iron_in_the_pot_is_added_with_its_caution():

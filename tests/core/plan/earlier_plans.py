@@ -11,6 +11,7 @@ from random import Random
 from typing import Any
 
 from tests.small_study import levels, small_plan
+
 from zesty_grid.core.dye.bench import bench_of
 from zesty_grid.core.dye.protocol import Protocol
 from zesty_grid.core.plan.factors import FACTOR_ORDER
@@ -36,9 +37,7 @@ LOTS = [lot.key for lot in STARTING_SHELF.dye_lots if lot.state != "extract"]
 
 
 def earlier_plans() -> dict[str, tuple[StudyPlan, Shelf]]:
-    marsh = STARTING_SHELF.model_copy(
-        update={"dye_lots": (*STARTING_SHELF.dye_lots, *DYE_LOTS)}
-    )
+    marsh = STARTING_SHELF.model_copy(update={"dye_lots": (*STARTING_SHELF.dye_lots, *DYE_LOTS)})
     found = {
         "marsh": (marsh_plan(), marsh),
         "small": (StudyPlan.model_validate(small_plan()), STARTING_SHELF),

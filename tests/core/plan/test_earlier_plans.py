@@ -3,7 +3,6 @@
 import json
 
 import pytest
-
 from tests.core.plan.earlier_plans import DIGESTS, digests_of, earlier_plans
 
 PLANS = earlier_plans()

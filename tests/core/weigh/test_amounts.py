@@ -83,7 +83,12 @@ def test_a_fine_scale_weighs_dry_and_a_coarse_one_needs_a_stock():
 def test_a_stock_has_a_tenth_to_spare_and_whole_tens_of_millilitres():
     stock = next(s for s in weigh(**COARSE).stocks if "iron" in s.name)
     assert stock.volume_ml == pytest.approx(60)  # 48 mL × 1.1 = 52.8 mL
-    assert stock.grams == pytest.approx(0.6)
+    # 0.6 g are far below the 20 g that a step of 1 g weighs within 5 %: 20 g go into 200 mL
+    # (10 %), and 6 mL of that are made up to 60 mL (1 %).
+    assert (stock.grams, stock.strong_ml) == (pytest.approx(20), pytest.approx(200))
+    assert stock.dilute_ml == pytest.approx(6)
+    assert "by spoon" in stock.working.lower()
+    assert stock_to_make("alum", 100, 1).grams == pytest.approx(1.1)
     assert stock_to_make("alum", 100, 1).volume_ml == pytest.approx(110)
     # With the fine scale all but the traces for the pH are weighed dry.
     assert {s.name for s in weigh().stocks} == {"soda ash"}
@@ -162,6 +167,31 @@ def test_what_is_in_a_bath_brings_its_cautions():
     strong[4] = {"kind": "iron", "levels": valued("iron", 0, 5)}
     said = weigh(factors=strong).vessel_cautions["F1"]
     assert any("weakens" in caution for caution in said)
+
+
+def test_cautions_stand_only_where_they_apply():
+    """Wool felts, cotton does not; alum foams with alkali, unmordanted cloth does not."""
+    alkali = {"kind": "ph", "levels": valued("ph", 9)}
+
+    def said(fibre: str, route: str, name: str = "D1", *more: dict) -> str:
+        factors = [
+            {"kind": "fibre", "levels": levels(fibre)},
+            {"kind": "mordant", "levels": levels(route)},
+            {"kind": "dye", "levels": levels("dried-flowers")}, alkali, *more,
+        ]  # fmt: skip
+        columns = [one["kind"] for one in factors]
+        weighed = weigh(factors=factors, rows=[], columns=columns, controls=[])
+        return " ".join(weighed.vessel_cautions[name])
+
+    assert "felts" in said("wool", "alum-hot")
+    assert "felts" not in said("cotton", "alum-acetate")
+    assert "slime" in said("cotton", "alum-acetate")
+    assert "slime" not in said("cotton", "none")
+    prints = {"kind": "process", "levels": levels("bundle-print")}
+    assert "melt" in said("silk", "alum-hot", "D1", prints)
+    # 3 % iron as a mordant harms wool as it does in an after-bath; 2 % is the usual limit.
+    assert "weakens" in said("wool", "iron-mordant", "M1")
+    assert "weakens" not in said("cotton", "iron-mordant", "M1")
 
 
 def test_impossible_masses_are_refused():

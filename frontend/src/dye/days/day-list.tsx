@@ -41,7 +41,8 @@ function Row({ work, onChoose }: { work: PlannedWork; onChoose: (work: PlannedWo
       <Box sx={{ flex: 1 }}>
         {work.words || work.runs}
         <Box sx={{ fontSize: 13, color: "text.secondary" }}>
-          {work.vessel_title}, in {work.pot}
+          {work.vessel_title}
+          {work.pot && `, in ${work.pot}`}
           {work.soak_from && `; into ${work.iron ? "the iron bowl" : "water"} from ${clockOf(work.soak_from)}`}
           {work.runs && work.words && `; then ${lowerFirst(work.runs)}, until ${clockOf(work.ends_at)}`}
           {work.then && `; then ${lowerFirst(work.then)}`}

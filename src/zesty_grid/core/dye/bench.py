@@ -13,6 +13,7 @@ from zesty_grid.core.dye.preparing import (
 from zesty_grid.core.dye.protocol import Protocol, with_own_times
 from zesty_grid.core.dye.steps import steps_of
 from zesty_grid.core.plan.baths import IN_ORDER, SETTLES
+from zesty_grid.core.plan.liquors import dip_taken_over, users_in_turn
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.vessels import Vessel, vessels_of
 from zesty_grid.core.record.bench_vessel import BenchVessel
@@ -21,12 +22,9 @@ from zesty_grid.core.record.taken import number_of
 from zesty_grid.core.weigh.amounts import VesselAmounts, weigh_vessel
 from zesty_grid.core.weigh.cautions import vessel_cautions
 from zesty_grid.core.weigh.extraction import Extraction, Liquor, draw_extracts
-from zesty_grid.core.weigh.fibre_classes import classes_in
+from zesty_grid.core.weigh.pieces_in import alum_comes_in, classes_in
 
-# What may differ between the dips of one bath.
-OF_ONE_DIP = {"key", "title", "name", "run_order", "swatches", "cells", "dip", "volume_ml",
-              "on_shelf", "on_shelf_name", "dry_fibre_g", "fibre_words"}  # fmt: skip
-Order = tuple[int, int, bool, int]
+Order = tuple[int, int, bool, int, int]
 
 
 def bench_of(
@@ -83,9 +81,10 @@ def order_of(study: PlannedStudy, vessel: Vessel, begun: bool = False) -> Order:
     if vessel.treatment:
         keys = [one.key for one in study.plan.treatments]
         place = keys.index(vessel.treatment) if vessel.treatment in keys else -1
-        return 1000 + place, 0, not begun, number_of(vessel.name)
+        return 1000 + place, 0, not begun, vessel.run_order, number_of(vessel.name)
+    place = 10 * IN_ORDER.index(vessel.bath) + (vessel.dip or 0)
     route = vessel.route_bath or 0
-    return IN_ORDER.index(vessel.bath), route, not begun, number_of(vessel.name)
+    return place, route, not begun, vessel.run_order, number_of(vessel.name)
 
 
 def settled_by(study: PlannedStudy, vessel: Vessel) -> Levels:
@@ -107,12 +106,14 @@ def _planned(
     after: tuple[str, ...], goes_on: tuple[str, ...], draws_from: str | None,
     extraction: Extraction | None,
 ) -> BenchVessel:  # fmt: skip
-    steps = with_own_times(steps_of(vessel, amounts, study.shelf, goes_on), vessel.bath, protocol)
     classes = classes_in(study, vessel)
+    usual = steps_of(vessel, amounts, study.shelf, goes_on, classes)
+    steps = with_own_times(usual, vessel.bath, protocol)
     return BenchVessel(
         vessel=vessel, amounts=amounts, steps=tuple(steps), after=after, draws_from=draws_from,
         shares=extraction.shares if extraction else (),
-        cautions=vessel_cautions(vessel, amounts, classes), settles=settled_by(study, vessel),
+        cautions=vessel_cautions(vessel, amounts, classes, alum_comes_in(study, vessel)),
+        settles=settled_by(study, vessel),
         protein="protein" in classes, iron_limits=iron_limits(vessel, steps, study),
         rests_h=protocol.dry_h + protocol.rest_h,
     )  # fmt: skip
@@ -133,6 +134,7 @@ def _before_each(
 ) -> dict[str, tuple[str, ...]]:  # fmt: skip
     """For each vessel the ones directly before it: of its pieces, its extract, its earlier dip."""
     after: dict[str, list[str]] = {vessel.name: [] for vessel in ahead}
+    takes_over = liquors_taken_over([*begun, *ahead])
     last_of = dict(last_run)
     extracts_of: dict[str, list[str]] = {}
     for vessel in ahead:
@@ -144,27 +146,22 @@ def _before_each(
         if drawn := draws.get(vessel.name):
             pots = next((names for names in extracts_of.values() if drawn in names), [drawn])
             after[vessel.name] += pots
-        if (vessel.dip or 1) > 1 and (earlier := dip_before(vessel, [*begun, *ahead])):
-            after[vessel.name].append(earlier.name)
-        if vessel.again:
-            after[vessel.name].append(vessel.again)
+        if vessel.name in takes_over:
+            after[vessel.name].append(takes_over[vessel.name])
     return {name: tuple(dict.fromkeys(names)) for name, names in after.items()}
 
 
-def dip_before(vessel: Vessel, vessels: Iterable[Vessel]) -> Vessel | None:
-    """The vessel whose bath a later dip takes over."""
-
-    def same_bath(other: Vessel) -> tuple[object, ...]:
-        return tuple(other.model_dump(exclude=OF_ONE_DIP).values())
-
-    earlier = [
-        other
-        for other in vessels
-        if other.bath == vessel.bath
-        and 0 < (other.dip or 0) < (vessel.dip or 0)
-        and same_bath(other) == same_bath(vessel)
-    ]
-    return max(earlier, key=lambda other: other.dip or 0, default=None)
+def liquors_taken_over(vessels: Sequence[Vessel]) -> dict[str, str]:
+    """For each vessel that takes over a liquor the one that has it directly before, by name;
+    `vessels` in the order of the work."""
+    first = {one.name: one.liquor_of for one in vessels if one.liquor_of}
+    for one in vessels:
+        if one.name not in first and not one.has_own_liquor:
+            # Kept before vessels said whose liquor they take.
+            earlier = dip_taken_over(one.key, one.dip or 1, vessels)
+            of = one.again or next((dip.name for dip in earlier), None)
+            first |= {one.name: of} if of else {}
+    return users_in_turn(first, [one.name for one in vessels])
 
 
 def _going_on(ahead: Sequence[Vessel]) -> dict[str, tuple[str, ...]]:

@@ -7,7 +7,7 @@ from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.record.addition import words_of
 from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.entry import BenchEntry, EntryKind
-from zesty_grid.core.weigh.working import duration_words
+from zesty_grid.core.weigh.working import counted, duration_words
 
 KIND_WORDS: dict[EntryKind, str] = {
     "begun": "begun", "done": "done", "undone": "tick taken back", "timer": "timer",
@@ -113,5 +113,5 @@ def search(
 
 def _codes(swatches: tuple[str, ...]) -> str:
     if len(swatches) > MANY_CODES:
-        return f"{len(swatches)} swatches"
+        return counted(len(swatches), "swatch")
     return " ".join(swatches)

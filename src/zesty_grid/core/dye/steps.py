@@ -3,6 +3,7 @@
 from zesty_grid.core.dye.preparing import scour_of
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.shelf.items import FibreClass
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.amounts import VesselAmounts, bath_of_route, lot_of
 from zesty_grid.core.weigh.cautions import (
@@ -17,7 +18,7 @@ from zesty_grid.core.weigh.cautions import (
     VENTILATE,
 )
 from zesty_grid.core.weigh.heat import PLACE_EFFICIENCY, ROOM_C, steamer_water_l, warming_j
-from zesty_grid.core.weigh.working import Figure, volume_words
+from zesty_grid.core.weigh.working import Figure, counted, volume_words
 
 COLD_C = 30.0
 HOUR = 60
@@ -32,12 +33,25 @@ WEAKEST_PLACE_W = 1000.0
 
 
 def steps_of(
-    vessel: Vessel, amounts: VesselAmounts, shelf: Shelf, goes_on: tuple[str, ...] = ()
-) -> list[Step]:
+    vessel: Vessel, amounts: VesselAmounts, shelf: Shelf, goes_on: tuple[str, ...] = (),
+    classes: frozenset[FibreClass] = frozenset(),
+) -> list[Step]:  # fmt: skip
     """The ordered steps at one vessel.
 
-    `goes_on` holds the swatches that have another bath before them: they are not dried.
+    `goes_on` holds the swatches that have another bath before them: they are not dried. `classes`
+    are those of the fibres in it: a caution that does not concern them is not said.
     """
+    steps = _steps(vessel, amounts, shelf, goes_on)
+    if "protein" in classes:
+        return steps
+    return [
+        step.model_copy(update={"caution": ""}) if step.caution == FELT else step for step in steps
+    ]
+
+
+def _steps(
+    vessel: Vessel, amounts: VesselAmounts, shelf: Shelf, goes_on: tuple[str, ...]
+) -> list[Step]:
     if vessel.bath == "scour":
         return _scour_steps(vessel, amounts, shelf)
     if vessel.bath == "extract":
@@ -77,8 +91,12 @@ def _is_hot(temperature_c: float | None) -> bool:
 
 def _fill(amounts: VesselAmounts) -> Step:
     water = next((f for f in amounts.figures if f.role == "water"), None)
-    detail = said(water) if water else "The bath of the dip before, as it is."
-    return Step(key="fill", title="Fill the vessel", detail=detail, hands_min=FILL_MIN,
+    if water is None:
+        liquor = next(f for f in amounts.figures if f.role == "dye liquor")
+        return Step(key="fill", title="Take over the bath", detail=f"{said(liquor)}. Stir it up "
+                    "first, and log what you put in.", hands_min=FILL_MIN,
+                    place="vessel")  # fmt: skip
+    return Step(key="fill", title="Fill the vessel", detail=said(water), hands_min=FILL_MIN,
                 place="vessel")  # fmt: skip
 
 
@@ -355,7 +373,8 @@ def _iron_steps(vessel: Vessel, amounts: VesselAmounts) -> list[Step]:
 
 
 def _count(vessel: Vessel) -> str:
-    return f"{len(vessel.swatches)} pieces go in: count them by their codes."
+    goes = "goes" if len(vessel.swatches) == 1 else "go"
+    return f"{counted(len(vessel.swatches), 'piece')} {goes} in: count them by their codes."
 
 
 def said(figure: Figure) -> str:

@@ -12,10 +12,12 @@ from zesty_grid.core.plan.vessels import Vessel, fits
 from zesty_grid.core.shelf.mixtures import parts_of_lot
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.heat import PLACE_EFFICIENCY, ROOM_C, warming_j
+from zesty_grid.core.weigh.working import counted
 
 IRON_LIMIT_PERCENT_WOF = 2.0
 HOT_C = 45.0
 LONGEST_WARMING_H = 2.0
+CROWDED = 0.5
 Said = tuple[str, str, str]
 
 
@@ -56,6 +58,8 @@ def advice_on(study: PlannedStudy, vessels: list[Vessel]) -> list[Advice]:
                 found.add(*said, keys)
     for vessel in vessels:
         _on_vessel(found, study, vessel)
+        _on_liquor(found, plan, vessel)
+    _on_shared_liquors(found, vessels)
     _on_heat_places(found, vessels, shelf)
     _on_lots(found, vessels, shelf)
     return found.advice()
@@ -111,6 +115,21 @@ def _on_iron(
     )
 
 
+def _on_iron_route(
+    plan: StudyPlan, fibre_key: str, kind: FactorKind, route_key: str, shelf: Shelf
+) -> Said | None:
+    fibre, route = shelf.fibre(fibre_key), shelf.mordant_route(route_key)
+    if fibre is None or "protein" not in fibre.classes or route is None:
+        return None
+    if route.iron_percent_wof <= IRON_LIMIT_PERCENT_WOF:
+        return None
+    return (
+        f"iron-mordant:{route.key}:{fibre.key}",
+        f"{route.iron_percent_wof:g} % iron as a mordant on {fibre.name.lower()}.",
+        "Much iron makes wool and silk harsh, and weakens them with time.",
+    )
+
+
 def _on_heat(
     plan: StudyPlan, dye_key: str, kind: FactorKind, level_key: str, shelf: Shelf
 ) -> Said | None:
@@ -147,13 +166,51 @@ def _on_vessel(found: _Found, study: PlannedStudy, vessel: Vessel) -> None:
     found.add(f"vessel:{vessel.bath}:{for_iron}{form}", text, reason, vessel.cells)
 
 
+def _on_liquor(found: _Found, plan: StudyPlan, vessel: Vessel) -> None:
+    if vessel.dip and vessel.dip > 1 and vessel.liquor_of is None:
+        found.add(
+            f"no-first-dip:{vessel.key}",
+            f"{vessel.name} {vessel.title} has no dip {vessel.dip - 1} before it.",
+            "A later dip takes over the liquor of the dip before, in its vessel: put the cells of "
+            "that dip back, or fill this bath anew as a dip 1.",
+            vessel.cells,
+        )
+    ratio = vessel.volume_ml / vessel.dry_fibre_g if vessel.dry_fibre_g else 0.0
+    if vessel.liquor_of and ratio < CROWDED * plan.liquor_ratio_ml_per_g:
+        found.add(
+            f"crowded:{vessel.key}",
+            f"{vessel.name} takes over the bath of {vessel.liquor_of}: {ratio:.0f} mL for each g "
+            f"of fibre, not {plan.liquor_ratio_ml_per_g:g}.",
+            "Crowded pieces come out uneven: fewer or smaller pieces in the later dip, or more in "
+            "the first.",
+            vessel.cells,
+        )
+
+
+def _on_shared_liquors(found: _Found, vessels: list[Vessel]) -> None:
+    users: dict[str, list[Vessel]] = {}
+    for vessel in vessels:
+        if vessel.liquor_of and vessel.again is None:
+            users.setdefault(vessel.liquor_of, []).append(vessel)
+    for of, same in users.items():
+        if len(same) > 1:
+            names = " and ".join(vessel.name for vessel in same)
+            found.add(
+                f"shared-liquor:{of}",
+                f"{names} both take over the bath of {of}: one after the other.",
+                "What the first leaves is less: give each a first dip of its own, or leave one "
+                "out.",
+                [cell for vessel in same for cell in vessel.cells],
+            )
+
+
 def _on_heat_places(found: _Found, vessels: list[Vessel], shelf: Shelf) -> None:
     hot = [vessel for vessel in vessels if (vessel.temperature_c or 0) > HOT_C]
     strongest_w = max((p.power_w for p in shelf.heat_places if not p.retired), default=0.0)
     if hot and not strongest_w:
         found.add(
             "no-heat",
-            f"{len(hot)} baths are hot, and the Shelf has no heat place.",
+            f"{counted(len(hot), 'hot bath')}, and the Shelf has no heat place.",
             "Put a hotplate or a ring on the Shelf, or choose cold routes.",
             [cell for vessel in hot for cell in vessel.cells],
         )
@@ -177,7 +234,7 @@ def _on_lots(found: _Found, vessels: list[Vessel], shelf: Shelf) -> None:
     cells: dict[str, list[str]] = {}
     for vessel in vessels:
         lot = shelf.dye_lot(vessel.dye or "")
-        if lot is None or (vessel.dip or 1) > 1 or vessel.again:
+        if lot is None or not vessel.has_own_liquor:
             continue
         percent = vessel.strength_percent_wof or lot.strength_percent_wof
         grams = percent / 100 * vessel.dry_fibre_g
@@ -202,6 +259,7 @@ LOOKED_AT: tuple[
     ...,
 ] = (
     ("fibre", "mordant", _on_mordant),
+    ("fibre", "mordant", _on_iron_route),
     ("fibre", "ph", _on_alkali),
     ("fibre", "after_ph", _on_alkali),
     ("fibre", "iron", _on_iron),

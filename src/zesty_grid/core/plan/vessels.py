@@ -17,11 +17,12 @@ from zesty_grid.core.plan.filling import (
     room_for,
     room_ml,
 )
+from zesty_grid.core.plan.liquors import Dip, dip_taken_over
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.record.swatch import Swatch
 from zesty_grid.core.record.taken import names_for
 from zesty_grid.core.shelf.items import ShelfVessel
-from zesty_grid.core.weigh.working import grams_words
+from zesty_grid.core.weigh.working import counted, grams_words
 
 HOT_C = 45.0
 
@@ -31,7 +32,8 @@ class Vessel(Bath):
 
     `swatches` stand in the random order of their positions, by code; `run_order` is the vessel's
     place among those of the same kind of bath. `on_shelf` is None where no vessel of the Shelf
-    fits. `fibre_words` is the working of `dry_fibre_g`.
+    fits. `fibre_words` is the working of `dry_fibre_g`. `liquor_of` is the vessel whose liquor it
+    takes over, and in which it stands.
     """
 
     name: str
@@ -46,6 +48,12 @@ class Vessel(Bath):
     fibre_words: str = ""
     swatches: tuple[str, ...]
     cells: tuple[str, ...]
+    liquor_of: str | None = None
+
+    @property
+    def has_own_liquor(self) -> bool:
+        """It is filled anew: no later dip, and no bath that is used again."""
+        return (self.dip or 1) == 1 and self.again is None
 
 
 @dataclass
@@ -62,16 +70,68 @@ def vessels_of(study: PlannedStudy) -> list[Vessel]:
     groups = _groups(study)
     vessels: list[Vessel] = []
     for kind, letter in BATH_ORDER.items():
-        same = [group for group in groups if group.bath.bath == kind]
-        made = [vessel for group in same for vessel in _fill(study, group)]
-        order = list(range(1, len(made) + 1))
-        Random(f"{study.plan.order_seed}:{kind}").shuffle(order)
+        made = _fill_all(study, [group for group in groups if group.bath.bath == kind])
         names = names_for(kind, letter, ((v.key, frozenset(v.swatches)) for v in made), study.taken)
-        vessels += [
-            vessel.model_copy(update={"name": name, "run_order": order[i]})
-            for i, (vessel, name) in enumerate(zip(made, names, strict=True))
+        named = [
+            vessel.model_copy(update={"name": name})
+            for vessel, name in zip(made, names, strict=True)
         ]
-    return vessels
+        name_of = {vessel.key: vessel.name for vessel in named}
+        # Until they are named, vessels say by key whose liquor they take over.
+        vessels += [
+            vessel.model_copy(update={"liquor_of": name_of.get(of, of)})
+            if (of := vessel.liquor_of)
+            else vessel
+            for vessel in named
+        ]
+    return _in_run_order(study, _used_again(study, vessels))
+
+
+def _used_again(study: PlannedStudy, vessels: list[Vessel]) -> list[Vessel]:
+    """Baths that are used once more stand in the vessel of that bath, with its liquor."""
+    known: dict[str, Dip] = {one.name: one for one in study.taken.liquors}
+    known |= {one.name: one for one in vessels}
+    found = []
+    for vessel in vessels:
+        before = known.get(vessel.again or "")
+        if before is not None:
+            vessel = known[vessel.name] = _over(vessel, before, before.name)
+        found.append(vessel)
+    return found
+
+
+def _over(vessel: Vessel, before: Dip, liquor_of: str) -> Vessel:
+    return vessel.model_copy(
+        update={
+            "on_shelf": before.on_shelf, "on_shelf_name": before.on_shelf_name,
+            "volume_ml": before.volume_ml, "liquor_of": liquor_of,
+        }
+    )  # fmt: skip
+
+
+def _in_run_order(study: PlannedStudy, vessels: list[Vessel]) -> list[Vessel]:
+    """Each kind of bath is run in a random order, after those of it that have begun; no later dip
+    before the one whose liquor it takes. One that begins does not move the others."""
+    numbers: dict[str, int] = {}
+    for kind, letters in BATH_ORDER.items():
+        same = [vessel for vessel in vessels if vessel.bath == kind]
+        seed = f"{study.plan.order_seed}:{kind}"
+        by_lot = sorted(same, key=lambda one: (Random(f"{seed}:{one.key}").random(), one.key))
+        place = {vessel.name: i for i, vessel in enumerate(by_lot)}
+        by_name = {vessel.name: vessel for vessel in same}
+        waiting = list(by_lot)
+        begun = sum(name.rstrip("0123456789") == letters for name in study.taken.names)
+        while waiting:
+            ready = [
+                one for one in waiting
+                if one.liquor_of not in by_name or one.liquor_of in numbers
+            ]  # fmt: skip
+            # A plan may name baths in a circle: then by lot.
+            following = min(ready or waiting, key=lambda one: place[one.name])
+            begun += 1
+            numbers[following.name] = begun
+            waiting.remove(following)
+    return [one.model_copy(update={"run_order": numbers[one.name]}) for one in vessels]
 
 
 def vessels_of_bath(study: PlannedStudy, bath: Bath, swatches: list[Swatch]) -> list[Vessel]:
@@ -131,7 +191,9 @@ def _groups(study: PlannedStudy) -> list[_Group]:
                 bath = bath.model_copy(update={"key": key})
                 group = found[key] = _Group(bath, of_run)
             group.swatches.append(swatch)
-    return list(found.values())
+    # Treatments are numbered last, in their order: they name the baths before them by number.
+    turn = {one.key: i for i, one in enumerate(plan.treatments)}
+    return sorted(found.values(), key=lambda one: turn.get(one.bath.treatment or "", -1))
 
 
 def _swatch_ml(study: PlannedStudy, swatch: Swatch) -> float:
@@ -153,31 +215,64 @@ def _loads(study: PlannedStudy, group: _Group) -> list[tuple[str | None, list[in
     return [(key, part) for (key, _), part in zip(loads, dealt, strict=True)]
 
 
+def _fill_all(study: PlannedStudy, groups: list[_Group]) -> list[Vessel]:
+    """The vessels of all groups of a kind; later dips go into the pots of the first."""
+    made: dict[str, list[Vessel]] = {}
+    for group in sorted(groups, key=lambda one: one.bath.dip or 0):
+        bath = group.bath
+        earlier: list[Dip] = [*study.taken.liquors, *(v for own in made.values() for v in own)]
+        pots = dip_taken_over(bath.key, bath.dip, earlier) if bath.dip and bath.dip > 1 else []
+        made[bath.key] = _fill_again(study, group, pots) if pots else _fill(study, group)
+    return [vessel for group in groups for vessel in made[group.bath.key]]
+
+
+def _fill_again(study: PlannedStudy, group: _Group, pots: list[Dip]) -> list[Vessel]:
+    """Pieces dealt out to pots in which a liquor stands already, each by its share of it."""
+    count = len(group.swatches)
+    used = pots[:count]
+    loads = [1] * len(used)
+    for _ in range(count - len(used)):
+        # The next piece goes where there is most liquor for each that is there.
+        roomiest = max(range(len(used)), key=lambda i: used[i].volume_ml / loads[i])
+        loads[roomiest] += 1
+    dealt = _deal(study, group, loads)
+    keys = {pot.name or pot.key: pot for pot in used}
+    return [
+        _over(_vessel(study, group, numbers, part, len(used), None), pot, of)
+        for part, ((of, pot), numbers) in enumerate(zip(keys.items(), dealt, strict=True), 1)
+    ]
+
+
 def _fill(study: PlannedStudy, group: _Group) -> list[Vessel]:
     loads = _loads(study, group)
+    return [
+        _vessel(study, group, numbers, part, len(loads), on_shelf)
+        for part, (on_shelf, numbers) in enumerate(loads, 1)
+    ]
+
+
+def _vessel(
+    study: PlannedStudy, group: _Group, numbers: list[int], part: int, parts: int,
+    on_shelf: str | None,
+) -> Vessel:  # fmt: skip
+    """One of the `parts` vessels of a bath; it has no name and no place in the order yet."""
     run = f", run {group.replicate}" if group.replicate else ""
-    vessels = []
-    for part, (on_shelf, numbers) in enumerate(loads, 1):
-        swatches = [group.swatches[i] for i in numbers]
-        if len(loads) > 1 and len({swatch.mass_g for swatch in group.swatches}) > 1:
-            Random(f"{study.plan.order_seed}:{group.bath.key}:{part}").shuffle(swatches)
-        split = f", pot {part} of {len(loads)}" if len(loads) > 1 else ""
-        facts = group.bath.model_dump()
-        facts["key"] = group.bath.key if part == 1 else f"{group.bath.key}:pot-{part}"
-        facts["title"] = f"{group.bath.title}{run}{split}"
-        mass_g, words = dry_fibre(swatches)
-        vessels.append(
-            Vessel(
-                **facts, name="", run_order=0, part=part, parts=len(loads),
-                replicate=group.replicate, on_shelf=on_shelf,
-                on_shelf_name=own.name if (own := study.shelf.vessel(on_shelf or "")) else "",
-                volume_ml=mass_g * study.plan.liquor_ratio_ml_per_g,
-                dry_fibre_g=mass_g, fibre_words=words,
-                swatches=tuple(swatch.code for swatch in swatches),
-                cells=tuple(dict.fromkeys(study.cell(swatch) for swatch in swatches)),
-            )
-        )  # fmt: skip
-    return vessels
+    swatches = [group.swatches[i] for i in numbers]
+    if parts > 1 and len({swatch.mass_g for swatch in group.swatches}) > 1:
+        Random(f"{study.plan.order_seed}:{group.bath.key}:{part}").shuffle(swatches)
+    split = f", pot {part} of {parts}" if parts > 1 else ""
+    facts = group.bath.model_dump()
+    facts["key"] = group.bath.key if part == 1 else f"{group.bath.key}:pot-{part}"
+    facts["title"] = f"{group.bath.title}{run}{split}"
+    mass_g, words = dry_fibre(swatches)
+    own = study.shelf.vessel(on_shelf or "")
+    return Vessel(
+        **facts, name="", run_order=0, part=part, parts=parts, replicate=group.replicate,
+        on_shelf=on_shelf, on_shelf_name=own.name if own else "",
+        volume_ml=mass_g * study.plan.liquor_ratio_ml_per_g, dry_fibre_g=mass_g,
+        fibre_words=words, swatches=tuple(swatch.code for swatch in swatches),
+        cells=tuple(dict.fromkeys(study.cell(swatch) for swatch in swatches)),
+    )  # fmt: skip
 
 
 def dry_fibre(swatches: list[Swatch]) -> tuple[float, str]:
@@ -186,10 +281,7 @@ def dry_fibre(swatches: list[Swatch]) -> tuple[float, str]:
     for swatch in swatches:
         counts[swatch.mass_g] = counts.get(swatch.mass_g, 0) + 1
     mass_g = sum(each_g * count for each_g, count in counts.items())
-    parts = [
-        f"{count} {'swatch' if count == 1 else 'swatches'} × {each_g:g} g"
-        for each_g, count in counts.items()
-    ]
+    parts = [f"{counted(count, 'swatch')} × {each_g:g} g" for each_g, count in counts.items()]
     return mass_g, f"{' + '.join(parts)} = {grams_words(mass_g)}"
 
 

@@ -1,7 +1,8 @@
 """The 267 colour names of the ISCC-NBS system, each with the centroid of its block as sRGB.
 
-Kelly and Judd, The ISCC-NBS Method of Designating Colors (NBS Circular 553, 1955), as given, free of
-rights (CC0), by the package `color-name-lists` of the JavaScript registry; a test compares the two.
+Kelly and Judd, The ISCC-NBS Method of Designating Colors (NBS Circular 553, 1955), as given, free
+of rights (CC0), by the package `color-name-lists` of the JavaScript registry; a test compares the
+two.
 """
 
 _TABLE = """

@@ -6,6 +6,7 @@ from pydantic import Field
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.baths import BathKind
+from zesty_grid.core.plan.liquors import BegunLiquor
 
 
 class NamedVessel(Frozen):
@@ -21,7 +22,8 @@ class Taken(Frozen):
     """`past` has the stages of each swatch's baths that have begun, by code, and `been` those of
     the baths that it was really put into: a vessel may be filled long before its pieces come.
     `has_record`: something was logged, and from then on names of vessels stay. `names` belong to
-    baths that have begun, `kept` to those that are planned or were.
+    baths that have begun, `kept` to those that are planned or were; `liquors` are in those that
+    have begun.
     """
 
     past: dict[str, frozenset[str]] = Field(default_factory=dict)
@@ -29,6 +31,7 @@ class Taken(Frozen):
     has_record: bool = False
     names: frozenset[str] = frozenset()
     kept: tuple[NamedVessel, ...] = ()
+    liquors: tuple[BegunLiquor, ...] = ()
 
     def past_of(self, code: str) -> frozenset[str]:
         return self.past.get(code, frozenset())

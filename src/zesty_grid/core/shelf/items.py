@@ -78,6 +78,10 @@ class MordantBath(Frozen):
     duration_min: Minutes
     then: Words = "Rinse once."
 
+    @property
+    def is_iron(self) -> bool:
+        return "iron" in self.substance.lower()
+
 
 class MordantRoute(OnShelf):
     kind: Literal["mordant_route"] = "mordant_route"
@@ -88,7 +92,16 @@ class MordantRoute(OnShelf):
 
     @property
     def brings_iron(self) -> bool:
-        return any("iron" in bath.substance.lower() for bath in self.baths)
+        return any(bath.is_iron for bath in self.baths)
+
+    @property
+    def brings_alum(self) -> bool:
+        return any("alum" in bath.substance.lower() for bath in self.baths)
+
+    @property
+    def iron_percent_wof(self) -> float:
+        """All iron of its baths together; 0 where there is none, or where it is not known."""
+        return sum(bath.dose_percent_wof or 0 for bath in self.baths if bath.is_iron)
 
 
 class MixturePart(Frozen):

@@ -8,7 +8,12 @@ from zesty_grid.core.shelf.items import DyeLot, MordantBath, MordantRoute
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.measuring_out import dry_or_stock
 from zesty_grid.core.weigh.ph_dose import VesselPh, ph_of_vessel
-from zesty_grid.core.weigh.stock_solution import Stock, dose_g, stock_to_make
+from zesty_grid.core.weigh.stock_solution import (
+    Stock,
+    dose_g,
+    least_weighed_g,
+    stock_to_make,
+)
 from zesty_grid.core.weigh.working import Figure, Role, grams_words, volume_words
 
 IRON_NAME = "iron(II) sulphate"
@@ -29,8 +34,8 @@ def weigh_vessel(plan: StudyPlan, vessel: Vessel, shelf: Shelf) -> VesselAmounts
     """Everything that goes into one vessel. Raises Refusal where the Shelf lacks an item."""
     mass_g = vessel.dry_fibre_g
     ph = None
-    if vessel.again is not None:
-        figures = [_liquor_figure(vessel.again)]
+    if not vessel.has_own_liquor:
+        figures = [_liquor_figure(vessel)]
     elif vessel.bath == "wash":
         figures = [_soap_figure(vessel)]
     elif vessel.route is not None:
@@ -41,8 +46,7 @@ def weigh_vessel(plan: StudyPlan, vessel: Vessel, shelf: Shelf) -> VesselAmounts
         figures = []
     if vessel.iron_percent_wof:
         figures.append(_iron_figure(plan, vessel.iron_percent_wof, mass_g, shelf))
-    own_liquor = (vessel.dip or 1) == 1 and vessel.again is None
-    if vessel.ph is not None and own_liquor:
+    if vessel.ph is not None and vessel.has_own_liquor:
         ph = ph_of_vessel(plan, vessel, figures, shelf)
         if ph.figure:
             figures.insert(1 if vessel.bath == "dye" else 0, ph.figure)
@@ -50,12 +54,12 @@ def weigh_vessel(plan: StudyPlan, vessel: Vessel, shelf: Shelf) -> VesselAmounts
         vessel=vessel.name,
         dry_fibre_g=mass_g,
         dry_fibre_working=vessel.fibre_words,
-        figures=(*([_water(plan, vessel, mass_g)] if own_liquor else []), *figures),
+        figures=(*([_water(plan, vessel, mass_g)] if vessel.has_own_liquor else []), *figures),
         ph=ph,
     )
 
 
-def stocks_to_make(amounts: list[VesselAmounts]) -> list[Stock]:
+def stocks_to_make(plan: StudyPlan, shelf: Shelf, amounts: list[VesselAmounts]) -> list[Stock]:
     """The stock solutions that all vessels together need, with spare."""
     wanted: dict[tuple[str, float], float] = {}
     for one in amounts:
@@ -63,7 +67,13 @@ def stocks_to_make(amounts: list[VesselAmounts]) -> list[Stock]:
             if figure.stock_percent and figure.volume_ml:
                 what = (figure.name, figure.stock_percent)
                 wanted[what] = wanted.get(what, 0.0) + figure.volume_ml
-    return [stock_to_make(name, ml, percent) for (name, percent), ml in wanted.items()]
+    scale = shelf.scale(plan.scale)
+    least_g = least_weighed_g(scale.resolution_g, plan.weighing_accuracy_percent) if scale else 0.0
+    return [
+        stock_to_make(name, ml, percent, least_g,
+                      substance.teaspoon_g if (substance := shelf.substance_named(name)) else None)
+        for (name, percent), ml in wanted.items()
+    ]  # fmt: skip
 
 
 def lot_of(vessel: Vessel, shelf: Shelf) -> DyeLot:
@@ -110,11 +120,6 @@ def _mordant_figures(plan: StudyPlan, vessel: Vessel, mass_g: float, shelf: Shel
 
 
 def _dye_figure(vessel: Vessel, lot: DyeLot, mass_g: float) -> Figure:
-    if (vessel.dip or 1) > 1:
-        words = f"the bath of dip {(vessel.dip or 2) - 1}, as it is"
-        return Figure(role="dye liquor", name=words, words="no new dye",
-                      working="Exhaust bath: later dips take what is left, and come out paler.",
-                      source="common practice")  # fmt: skip
     percent = vessel.strength_percent_wof or lot.strength_percent_wof
     return Figure(
         role="dye stuff", name=lot.name, grams=dose_g(percent, mass_g),
@@ -123,10 +128,16 @@ def _dye_figure(vessel: Vessel, lot: DyeLot, mass_g: float) -> Figure:
     )  # fmt: skip
 
 
-def _liquor_figure(again: str) -> Figure:
-    return Figure(role="dye liquor", name=f"the bath of {again}, as it is", words="nothing new",
-                  working="The same bath once more: it holds what was left in it.",
-                  source="common practice")  # fmt: skip
+def _liquor_figure(vessel: Vessel) -> Figure:
+    """A liquor that stands ready: it is no new water and no new dye."""
+    of = vessel.liquor_of or vessel.again or f"dip {(vessel.dip or 2) - 1}"
+    working = (
+        "The same bath once more: it holds what was left in it."
+        if vessel.again
+        else "Exhaust bath: later dips take what is left, and come out paler."
+    )
+    return Figure(role="dye liquor", name=f"the bath of {of}, as it is", words="nothing new",
+                  working=working, source="common practice")  # fmt: skip
 
 
 def _soap_figure(vessel: Vessel) -> Figure:

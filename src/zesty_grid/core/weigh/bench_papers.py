@@ -70,7 +70,9 @@ def amount_words(figure: Figure) -> str:
     """An amount as it is read at the bench: stock in mL, else grams with spoons, else mL."""
     half = f", {figure.words}" if figure.role == "adjuster" else ""
     if figure.stock_percent and figure.volume_ml is not None:
-        return f"{volume_words(figure.volume_ml)} of {figure.stock_percent:g} % stock{half}"
+        spoons = f" (by spoon: {figure.spoons})" if figure.spoons else ""
+        percent = figure.stock_percent
+        return f"{volume_words(figure.volume_ml)} of {percent:g} % stock{spoons}{half}"
     if figure.grams is not None:
         spoons = f" ({figure.spoons})" if figure.spoons else ""
         drawn = f" in {figure.words}" if figure.role == "dye stuff" and figure.words else ""

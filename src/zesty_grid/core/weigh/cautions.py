@@ -20,7 +20,7 @@ ACID = "Vinegar and citric acid sting eyes: gloves; rinse skin at once. Never ne
 HOT = "Hot work: lift with tongs, no loose sleeves, no plastic that melts, handles inwards."
 STEAM = (
     "Steam burns worse than water: open the lid away from you. A steamer boils dry in hours: put "
-    "the water in that is said, and look at half time."
+    "the water in that is said, and look at half time. Plastic pipes, wraps and ties melt in it."
 )
 FELT = (
     "Wool felts at a jump of more than 20 °C: enter at hand warmth, warm by about 1 °C a minute, "
@@ -111,9 +111,10 @@ def weighing_cautions(amounts: Iterable[VesselAmounts]) -> tuple[str, ...]:
 
 
 def vessel_cautions(
-    vessel: Vessel, own: VesselAmounts, classes: frozenset[FibreClass]
+    vessel: Vessel, own: VesselAmounts, classes: frozenset[FibreClass], alum_comes_in: bool
 ) -> tuple[str, ...]:
-    """The cautions of one bath: its substances, amounts, heat, and the fibres in it."""
+    """The cautions of one bath: its substances, amounts, heat, the fibres in it, and whether they
+    bring alum."""
     said = list(weighing_cautions([own]))
     heat = vessel.temperature_c or 0
     protein = "protein" in classes
@@ -128,14 +129,22 @@ def vessel_cautions(
     if vessel.process == "sun-jar" or vessel.extraction == "sun":
         said.append(SUN_JAR)
     if vessel.ph is not None and vessel.ph > ALKALI_PH:
-        said += [ALKALI, ALUM_MEETS_ALKALI]
+        said.append(ALKALI)
+        if alum_comes_in or any("alum" in figure.name.lower() for figure in own.figures):
+            said.append(ALUM_MEETS_ALKALI)
     if vessel.ph is not None and vessel.ph < ACID_PH:
         said.append(ACID)
-    if protein and (vessel.iron_percent_wof or 0) > IRON_LIMIT_PERCENT_WOF:
+    if protein and _iron_percent_wof(own) > IRON_LIMIT_PERCENT_WOF + 0.001:
         said.append(IRON_ON_PROTEIN)
     if protein and vessel.ph is not None and vessel.ph > PROTEIN_LIMIT_PH:
         said.append(ALKALI_ON_PROTEIN)
     return tuple(dict.fromkeys(said))
+
+
+def _iron_percent_wof(own: VesselAmounts) -> float:
+    """All iron that goes in, whatever it is called there."""
+    grams = sum(f.grams or 0 for f in own.figures if "iron" in f.name.lower())
+    return 100 * grams / own.dry_fibre_g if own.dry_fibre_g else 0.0
 
 
 def cards_for(amounts: Iterable[VesselAmounts]) -> tuple[SubstanceCard, ...]:

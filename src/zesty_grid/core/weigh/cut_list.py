@@ -6,7 +6,7 @@ from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.study_plan import PieceUse
 from zesty_grid.core.shelf.items import Fibre
-from zesty_grid.core.weigh.working import grams_words
+from zesty_grid.core.weigh.working import counted, grams_words
 
 EDGE_CM = 1.0
 BUY_STEP_CM = 10.0
@@ -110,7 +110,7 @@ def _fibre_cut(
     base = FibreCut(
         fibre=key, name=fibre.name if fibre else key, form=fibre.form if fibre else "cloth",
         swatches=count, grams=grams, cut_from=parent,
-        working=f"{count} {'swatch' if count == 1 else 'swatches'} × {mass_g:g} g = "
+        working=f"{counted(count, 'swatch')} × {mass_g:g} g = "
         f"{grams_words(grams)}{of_parent}",
     )  # fmt: skip
     if fibre is None or fibre.form == "loose" or parent:

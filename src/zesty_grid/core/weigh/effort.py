@@ -6,6 +6,7 @@ from zesty_grid.core.plan.vessels import Vessel
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.extraction import Extraction
 from zesty_grid.core.weigh.heat import BathHeat, heat_of_bath, heat_of_steaming
+from zesty_grid.core.weigh.working import counted
 
 # Hands on a bath, in minutes; common practice, stirred every 10 min for half a minute.
 START_MIN = 12.0
@@ -57,7 +58,11 @@ def effort_of(
         for one in extractions
     ]
     rinse_l = sum(vessel.dry_fibre_g for vessel in vessels) * RINSE_L_FOR_EACH_G
-    water_l = sum(one.heat.water_l for one in each)
+    # A liquor that is used again was counted where it was filled.
+    water_l = sum(
+        one.heat.water_l for vessel, one in zip(vessels, each, strict=True)
+        if vessel.has_own_liquor
+    )  # fmt: skip
     extract_kwh = sum(one.warm_kwh + one.hold_kwh for one in extracts)
     return Effort(
         vessels=tuple(each),
@@ -84,7 +89,8 @@ def _vessel_effort(plan: StudyPlan, vessel: Vessel, shelf: Shelf) -> VesselEffor
     return VesselEffort(
         vessel=vessel.name, heat=heat, hands_min=hands,
         hands_working=f"{START_MIN:g} min to start + {stirs} × {STIR_MIN:g} min stirring + "
-        f"{count} swatches × {A_SWATCH_MIN:g} min + {LIFT_MIN:g} min to lift = {hands:.0f} min",
+        f"{counted(count, 'swatch')} × {A_SWATCH_MIN:g} min + {LIFT_MIN:g} min to lift = "
+        f"{hands:.0f} min",
     )  # fmt: skip
 
 
@@ -92,6 +98,10 @@ def _routes(
     vessels: list[Vessel], each: list[VesselEffort], extracts: list[BathHeat]
 ) -> list[RouteEffort]:
     found: dict[str, list[VesselEffort]] = {}
+    water_of = {
+        vessel.name: one.heat.water_l for vessel, one in zip(vessels, each, strict=True)
+        if vessel.has_own_liquor
+    }  # fmt: skip
     for vessel, effort in zip(vessels, each, strict=True):
         name = vessel.title.split(", run")[0].split(", pot ")[0]
         heat = "hot" if (vessel.temperature_c or 0) > HOT_C else "cold"
@@ -99,7 +109,7 @@ def _routes(
         found.setdefault(title, []).append(effort)
     routes = [
         RouteEffort(
-            title=title, baths=len(own), water_l=sum(one.heat.water_l for one in own),
+            title=title, baths=len(own), water_l=sum(water_of.get(one.vessel, 0.0) for one in own),
             energy_kwh=sum(one.heat.warm_kwh + one.heat.hold_kwh for one in own),
             hands_h=sum(one.hands_min for one in own) / 60,
         )
@@ -119,9 +129,10 @@ def _routes(
 
 def _neutralise(vessels: list[Vessel]) -> list[str]:
     said = []
+    iron = sum(v.volume_ml for v in vessels if v.iron_percent_wof and not v.again) / 1000
+    vessels = [vessel for vessel in vessels if vessel.has_own_liquor]
     alkaline = sum(v.volume_ml for v in vessels if (v.ph or 7) > 8) / 1000
     acid = sum(v.volume_ml for v in vessels if v.ph is not None and v.ph < 6) / 1000
-    iron = sum(v.volume_ml for v in vessels if v.iron_percent_wof) / 1000
     alum = sum(v.volume_ml for v in vessels if v.route and not v.has_iron) / 1000
     if alkaline:
         said.append(f"{alkaline:.1f} L alkaline: vinegar until pH 7 to 8.")

@@ -14,7 +14,7 @@ from zesty_grid.core.weigh.cautions import (
 )
 from zesty_grid.core.weigh.effort import Effort, effort_of
 from zesty_grid.core.weigh.extraction import Extraction, Liquor, draw_extracts
-from zesty_grid.core.weigh.fibre_classes import classes_in
+from zesty_grid.core.weigh.pieces_in import alum_comes_in, classes_in
 from zesty_grid.core.weigh.stock_solution import Stock
 from zesty_grid.core.weigh.totals import Total, totals_of_study
 
@@ -54,9 +54,11 @@ def weigh_study(
     drawn = draw_extracts(ahead, weighed, study.shelf, liquors)
     used = [one.amounts for one in kept]
     amounts = [*used, *drawn.amounts]
-    stocks = stocks_to_make(list(drawn.amounts))
+    stocks = stocks_to_make(study.plan, study.shelf, list(drawn.amounts))
     cautions = {one.vessel.name: one.cautions for one in kept} | {
-        vessel.name: vessel_cautions(vessel, own, classes_in(study, vessel))
+        vessel.name: vessel_cautions(
+            vessel, own, classes_in(study, vessel), alum_comes_in(study, vessel)
+        )
         for vessel, own in zip(ahead, drawn.amounts, strict=True)
     }
     vessels = [*(one.vessel for one in kept), *ahead]

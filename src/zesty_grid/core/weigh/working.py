@@ -53,18 +53,20 @@ def duration_words(minutes: float) -> str:
     """45 min, 1 h 30 min, 2 days 12 h, 3 weeks; nothing is rounded away but parts of a minute."""
     whole = round(minutes)
     if whole and whole % WEEK_MIN == 0:
-        return _counted(whole // WEEK_MIN, "week")
+        return counted(whole // WEEK_MIN, "week")
     days, rest = divmod(whole, DAY_MIN)
     if whole < 2 * DAY_MIN and rest:
         days, rest = 0, whole
     hours, minutes_left = divmod(rest, HOUR_MIN)
     parts = [
-        _counted(days, "day") if days else "",
+        counted(days, "day") if days else "",
         f"{hours} h" if hours else "",
         f"{minutes_left} min" if minutes_left or not whole else "",
     ]
     return " ".join(part for part in parts if part)
 
 
-def _counted(number: int, unit: str) -> str:
-    return f"{number} {unit}" if number == 1 else f"{number} {unit}s"
+def counted(number: int, unit: str) -> str:
+    """1 swatch, 2 swatches."""
+    several = f"{unit}es" if unit.endswith(("s", "ch")) else f"{unit}s"
+    return f"{number:,} {unit if number == 1 else several}"

@@ -113,7 +113,8 @@ def day_plan(
                 runs=_run_words(run.title, run.temperature_c, run.duration_min) if run else "",
                 soak_from=made.moment(at - stretch.lead_ticks) if stretch.lead_ticks else None,
                 starts_at=made.moment(at), hands_until=made.moment(at + hands),
-                ends_at=made.moment(at + task.length), pot=pot_of.get(stretch.vessel, ""),
+                ends_at=made.moment(at + task.length),
+                pot=pot_of.get(task.chain or stretch.vessel, ""),
                 iron=stretch.iron, state=state, pinned=stretch.task in pinned,
             )
         )  # fmt: skip

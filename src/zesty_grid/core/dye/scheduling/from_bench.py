@@ -5,6 +5,7 @@ from math import ceil
 
 from pydantic import Field
 
+from zesty_grid.core.dye.bench import liquors_taken_over
 from zesty_grid.core.dye.protocol import Protocol
 from zesty_grid.core.dye.scheduling.problem import (
     HANDS,
@@ -92,7 +93,8 @@ def problem_of(
     enter_of: dict[str, str] = {}
     last_of: dict[str, str] = {}
     by_key = {one.name: one for one in bench}
-    first_dip = _first_dips(bench)
+    takes_over = liquors_taken_over([one.vessel for one in bench])
+    first_dip = _first_dips(takes_over, set(by_key))
     for one in bench:
         own = _stretches(one)
         for i, (stretch, run, waits) in enumerate(own):
@@ -112,7 +114,9 @@ def problem_of(
             claims.append(_claim(one.vessel, first_of[key], last_of[key], shelf))
     for one in bench:
         links += [
-            _between(by_key[key].vessel, one.vessel, protocol, first_of, enter_of, last_of)
+            _between(
+                by_key[key].vessel, one.vessel, protocol, takes_over, first_of, enter_of, last_of
+            )
             for key in one.after
             if key in by_key
         ]
@@ -294,13 +298,13 @@ def _claim(vessel: Vessel, first: str, last: str, shelf: Shelf) -> Claim:
 
 
 def _between(
-    before: Vessel, after: Vessel, protocol: Protocol, first_of: dict[str, str],
-    enter_of: dict[str, str], last_of: dict[str, str],
+    before: Vessel, after: Vessel, protocol: Protocol, takes_over: dict[str, str],
+    first_of: dict[str, str], enter_of: dict[str, str], last_of: dict[str, str],
 ) -> Link:  # fmt: skip
     if before.bath == "extract":
         return Link(first=last_of[before.name], then=first_of[after.name],
                     most=ticks(60 * protocol.extract_keeps_h))  # fmt: skip
-    if after.again == before.name or (before.bath == after.bath and before.dip and after.dip):
+    if takes_over.get(after.name) == before.name:
         return Link(first=last_of[before.name], then=first_of[after.name])
     wet = protocol.wet_within_h
     mordanted = before.bath in ("tannin", "mordant", "binder", "iron mordant")
@@ -308,17 +312,10 @@ def _between(
     return Link(first=last_of[before.name], then=enter_of[after.name], most=most)
 
 
-def _first_dips(bench: list[BenchVessel]) -> dict[str, str]:
-    """For each later dip the vessel of the first one, whose bath and pot it shares."""
+def _first_dips(takes_over: dict[str, str], there: set[str]) -> dict[str, str]:
+    """For each vessel that takes over a liquor the first one, whose pot it shares."""
     first: dict[str, str] = {}
-    later = [one for one in bench if (one.vessel.dip or 1) > 1]
-    for one in sorted(later, key=lambda one: one.vessel.dip or 0):
-        before = next((key for key in one.after if _is_dip_of(one.vessel, bench, key)), None)
-        if before:
-            first[one.name] = first.get(before, before)
+    for name, before in takes_over.items():
+        if before in there:
+            first[name] = first.get(before, before)
     return first
-
-
-def _is_dip_of(vessel: Vessel, bench: list[BenchVessel], key: str) -> bool:
-    other = next((one.vessel for one in bench if one.name == key), None)
-    return other is not None and other.bath == vessel.bath and (other.dip or 0) < (vessel.dip or 0)

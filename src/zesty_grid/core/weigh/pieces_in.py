@@ -1,4 +1,4 @@
-"""Which classes of fibre go into a vessel."""
+"""What the pieces of a vessel are, and what they bring into it."""
 
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.vessels import Vessel
@@ -10,3 +10,10 @@ def classes_in(study: PlannedStudy, vessel: Vessel) -> frozenset[FibreClass]:
     keys = {study.by_code[code].fibre for code in vessel.swatches}
     fibres = [study.shelf.fibre(key) for key in keys]
     return frozenset().union(*(fibre.classes for fibre in fibres if fibre))
+
+
+def alum_comes_in(study: PlannedStudy, vessel: Vessel) -> bool:
+    """Whether pieces that were mordanted with alum go into a vessel."""
+    levels = (study.levels(study.by_code[code]) for code in vessel.swatches)
+    routes = (study.shelf.mordant_route(own.get("mordant", "")) for own in levels)
+    return any(route is not None and route.brings_alum for route in routes)
