@@ -7,7 +7,7 @@ from typing import Any
 
 from zesty_grid.core.dye.iron_limits import SHIFTS_SLOWLY_S
 from zesty_grid.core.dye.step import Step
-from zesty_grid.core.plan.baths import BathKind
+from zesty_grid.core.plan.bath import BathKind
 from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.entry import BenchEntry, EntryKind, NewBenchEntry
 

@@ -7,8 +7,8 @@ touches it, and `check` compares the two.
 import json
 import sqlite3
 from collections.abc import Iterable
-from datetime import datetime
-from typing import NamedTuple
+from datetime import datetime, timedelta
+from typing import NamedTuple, cast
 
 from zesty_grid.core.record.bath_facts import BathFacts, facts_of
 from zesty_grid.core.record.entry import BenchEntry
@@ -80,8 +80,12 @@ def project_swatches(connection: sqlite3.Connection, ids: Iterable[int]) -> None
     """Whether swatches are in work, when they are ready, and in which state they are."""
     for swatch in set(ids):
         rows = connection.execute(
-            "SELECT run.id, run.ready_at, passage.out_at, passage.ended FROM run "
-            "JOIN passage ON passage.run_id = run.id "
+            "SELECT run.id, run.ready_at, passage.out_at, passage.ended, "
+            "run.document ->> '$.rests_h' AS rests_h, EXISTS (SELECT 1 FROM swatch, "
+            "json_each(run.document, '$.vessel.outs') AS out, "
+            "json_each(out.value, '$.swatches') AS sooner "
+            "WHERE swatch.id = passage.swatch_id AND sooner.value = swatch.code) AS sooner "
+            "FROM run JOIN passage ON passage.run_id = run.id "
             "WHERE run.void = 0 AND passage.swatch_id = ? ORDER BY passage.out_at, run.id",
             (swatch,),
         ).fetchall()
@@ -93,15 +97,24 @@ def project_swatches(connection: sqlite3.Connection, ids: Iterable[int]) -> None
         ).fetchone()[0]
         ended = [row for row in rows if row["ended"]]
         last = ended[-1] if ended else None
+        ready_at = _ready_at(last) if last else None
         in_work = waits or any(not row["ended"] for row in rows) or (
-            last is not None and last["ready_at"] is None
+            last is not None and ready_at is None
         )  # fmt: skip
         connection.execute(
             "UPDATE swatch SET in_work = ?, ready_at = ?, last_run_id = ?, state_is_read = EXISTS "
             "(SELECT 1 FROM state_colour WHERE swatch_id = swatch.id AND run_id = ?) WHERE id = ?",
-            (int(bool(in_work)), last["ready_at"] if last else None, last["id"] if last else None,
+            (int(bool(in_work)), ready_at, last["id"] if last else None,
              last["id"] if last else 0, swatch),
         )  # fmt: skip
+
+
+def _ready_at(last: sqlite3.Row) -> str | None:
+    """When a swatch is dry and rested; one that came out before the rest hangs since then."""
+    if not last["sooner"]:
+        return cast(str | None, last["ready_at"])
+    rests = timedelta(hours=float(last["rests_h"] or 0))
+    return stamp(datetime.fromisoformat(last["out_at"]) + rests)
 
 
 def project_marks(connection: sqlite3.Connection, study_id: int) -> None:

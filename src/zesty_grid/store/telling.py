@@ -2,7 +2,7 @@
 
 import sqlite3
 
-from zesty_grid.core.plan.baths import BathKind
+from zesty_grid.core.plan.bath import BathKind
 from zesty_grid.core.plan.noise import NoiseEstimate
 from zesty_grid.core.plan.telling import Telling, what_it_can_tell
 from zesty_grid.core.plan.vessels import vessels_of

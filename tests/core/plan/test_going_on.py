@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from tests.small_study import levels, small_plan, valued
 
-from zesty_grid.core.plan.baths import treatment_bath
+from zesty_grid.core.plan.treatment_bath import treatment_bath
 from zesty_grid.core.plan.controls import all_cells
 from zesty_grid.core.plan.effects import effect_of_change
 from zesty_grid.core.plan.going_on import GoingOn, deal_out, study_from, with_treatments

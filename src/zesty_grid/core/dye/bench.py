@@ -12,7 +12,7 @@ from zesty_grid.core.dye.preparing import (
 )
 from zesty_grid.core.dye.protocol import Protocol, with_own_times
 from zesty_grid.core.dye.steps import steps_of
-from zesty_grid.core.plan.baths import IN_ORDER, SETTLES
+from zesty_grid.core.plan.bath import IN_ORDER, SETTLES
 from zesty_grid.core.plan.liquors import dip_taken_over, users_in_turn
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.vessels import Vessel, vessels_of
@@ -70,7 +70,7 @@ def liquors_of(begun: Iterable[BenchVessel]) -> list[Liquor]:
                 Liquor(
                     name=one.name, key=one.vessel.key.removeprefix("extract:").split(":pot-")[0],
                     strength_g_ml=stuff.grams / one.vessel.volume_ml,
-                    grams_for={share.vessel: share.grams for share in one.shares},
+                    grams_for={(s.vessel, s.moment): s.grams for s in one.shares},
                 )
             )  # fmt: skip
     return found
@@ -90,7 +90,7 @@ def order_of(study: PlannedStudy, vessel: Vessel, begun: bool = False) -> Order:
 def settled_by(study: PlannedStudy, vessel: Vessel) -> Levels:
     """The levels that every piece has by having been in a vessel."""
     kinds = SETTLES[vessel.bath]
-    if vessel.bath == "dye" and vessel.iron_percent_wof:
+    if vessel.bath == "dye" and vessel.brings_iron_in:
         kinds = kinds | {"iron"}
     members = [study.levels(study.by_code[code]) for code in vessel.swatches]
     return {

@@ -6,7 +6,7 @@ They are no factor of the study, so the plan does not count them; the bench does
 from collections.abc import Sequence
 
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.baths import BATH_ORDER, Bath, BathKind
+from zesty_grid.core.plan.bath import BATH_ORDER, Bath, BathKind
 from zesty_grid.core.plan.filling import room_ml
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.vessels import Vessel, fits, vessels_of_bath

@@ -7,7 +7,7 @@ from pydantic import Field, model_validator
 
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.baths import BathKind
+from zesty_grid.core.plan.bath import BathKind
 
 MinuteOfDay = Annotated[int, Field(ge=0, le=24 * 60)]
 RunMinutes = Annotated[int, Field(ge=0, le=60 * 24 * 60)]

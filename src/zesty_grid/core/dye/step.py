@@ -3,9 +3,12 @@
 from typing import Literal
 
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.record.addition import Addition
 
 Place = Literal["bench", "bowl", "iron bowl", "vessel", "line"]
-Asks = Literal["", "loading", "iron watch", "rinses", "hand", "rolls"]
+Asks = Literal[
+    "", "loading", "iron watch", "rinses", "hand", "rolls", "addition", "taking out",
+]  # fmt: skip
 
 
 class Step(Frozen):
@@ -14,6 +17,7 @@ class Step(Frozen):
     `duration_min` is the usual run, without `warm_min`, the time to come to temperature;
     `longest_min` None: it may wait as long as one likes. `attended`: it runs only while somebody
     is there. `place` says where the pieces or the bath are meanwhile; `asks` what is recorded.
+    `adds` is put in with it, `takes_out` come out with it.
     """
 
     key: str
@@ -32,3 +36,5 @@ class Step(Frozen):
     wants_ph: bool = False
     asks: Asks = ""
     caution: str = ""
+    adds: Addition | None = None
+    takes_out: tuple[str, ...] = ()

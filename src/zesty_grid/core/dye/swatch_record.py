@@ -4,7 +4,7 @@ from collections.abc import Iterable, Sequence
 from datetime import datetime
 
 from zesty_grid.core.dye.log_words import LogLine
-from zesty_grid.core.dye.steps import said
+from zesty_grid.core.dye.step_parts import said
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.factors import FactorKind
 from zesty_grid.core.read.colour_difference import ColourDifference

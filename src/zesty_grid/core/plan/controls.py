@@ -15,7 +15,21 @@ NOT_CROSSED = "its cell is no longer crossed: choose another for it"
 Levels = dict[FactorKind, str]
 # What acts on the piece before or after the dye vessel, and so does not make a vessel of its own.
 BESIDE_THE_DYE_VESSEL: frozenset[FactorKind] = frozenset(
-    {"fibre", "mordant", "after_ph", "second_dye"}
+    {
+        "fibre",
+        "mordant",
+        "mordant_temperature",
+        "mordant_duration",
+        "iron_temperature",
+        "iron_duration",
+        "after_ph",
+        "after_temperature",
+        "after_duration",
+        "second_dye",
+        "second_temperature",
+        "second_duration",
+        "second_iron",
+    }
 )
 
 
@@ -132,7 +146,7 @@ def _missing_bridges(plan: StudyPlan, crossed: list[Cell], shelf: Shelf) -> list
     bridged = set()
     acting = {factor.kind for factor in plan.factors} - BESIDE_THE_DYE_VESSEL
     iron = plan.factor("iron")
-    iron_in_pot = {v.key for v in (iron.levels if iron else ()) if v.route == "pot" and v.value}
+    iron_in_pot = {v.key for v in (iron.levels if iron else ()) if v.route == "pot" and v.is_dosed}
     for cell in crossed:
         if not cell.included:
             continue
@@ -161,13 +175,17 @@ def _plainest(plan: StudyPlan) -> Levels:
         if factor.kind in ("fibre", "mordant", "dye"):
             continue
         if factor.kind in ("ph", "after_ph"):
-            level = min(factor.levels, key=lambda one: abs(_value(one) - NEUTRAL_PH))
-        elif factor.kind in ("iron", "dip"):
+            level = min(factor.levels, key=_off_neutral)
+        elif factor.kind in ("iron", "second_iron", "dip", "reheats", "rest"):
             level = min(factor.levels, key=_value)
         else:
             level = factor.levels[0]
         found[factor.kind] = level.key
     return found
+
+
+def _off_neutral(level: Level) -> float:
+    return 0.0 if level.value is None else abs(level.value - NEUTRAL_PH)
 
 
 def _value(level: Level) -> float:

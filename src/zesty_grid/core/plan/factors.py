@@ -5,12 +5,15 @@ from typing import Annotated, Literal, get_args
 from pydantic import Field, model_validator
 
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.planned_addition import PlannedAddition
 from zesty_grid.core.shelf.items import Key, Name
 
 # In the order in which the factors act on a piece; cell keys are written in it.
 FactorKind = Literal[
-    "fibre", "mordant", "dye", "strength", "extraction", "process", "temperature", "duration",
-    "ph", "iron", "after_ph", "dip", "second_dye",
+    "fibre", "mordant", "mordant_temperature", "mordant_duration", "dye", "strength",
+    "extraction", "process", "temperature", "duration", "ph", "addition", "reheats", "rest", "iron",
+    "iron_temperature", "iron_duration", "after_ph", "after_temperature", "after_duration", "dip",
+    "second_dye", "second_temperature", "second_duration", "second_iron",
 ]  # fmt: skip
 FACTOR_ORDER: tuple[FactorKind, ...] = get_args(FactorKind)
 IronRoute = Literal["mordant", "pot", "after-bath"]
@@ -19,19 +22,31 @@ MAX_LEVELS = 12
 MAX_SOURCES = 60
 APART = "apart"
 NO_SECOND_DYE = "none"
+MOST_ADDITIONS = 12
+# A level without a value: the bath is left as it is, or there is no such bath.
+WITHOUT_VALUE: dict[FactorKind, str] = {"ph": "as-it-is", "after_ph": "none"}
+_TEMPERATURE = (0.0, 100.0, "a temperature from 0 to 100 °C")
+_DURATION = (1.0, 60.0 * 24 * 60, "a duration from 1 min to 60 days, in minutes")
 
 # Lowest and highest value of the factors that carry one, with the unit in words.
 VALUES: dict[FactorKind, tuple[float, float, str]] = {
     "strength": (0.1, 1000, "a dye strength from 0.1 to 1000 % WOF"),
-    "temperature": (0, 100, "a temperature from 0 to 100 °C"),
-    "duration": (1, 60 * 24 * 28, "a duration from 1 min to 28 days, in minutes"),
+    "mordant_temperature": _TEMPERATURE, "iron_temperature": _TEMPERATURE,
+    "temperature": _TEMPERATURE, "after_temperature": _TEMPERATURE,
+    "second_temperature": _TEMPERATURE, "mordant_duration": _DURATION,
+    "iron_duration": _DURATION, "duration": _DURATION, "after_duration": _DURATION,
+    "second_duration": _DURATION,
+    "reheats": (0, 10, "0 to 10 times heated again"),
+    "rest": (0, 60 * 24 * 60, "a rest of up to 60 days, in minutes"),
+    "second_iron": (0, 10, "an iron dose from 0 to 10 % WOF"),
     "ph": (1, 13, "a pH from 1 to 13"),
     "iron": (0, 10, "an iron dose from 0 to 10 % WOF"),
     "after_ph": (1, 13, "a pH from 1 to 13"),
     "dip": (1, 6, "a dip from 1 to 6"),
-}
+}  # fmt: skip
 
 
+DOSES: frozenset[FactorKind] = frozenset({"strength", "iron"})
 Code = Annotated[str, Field(min_length=1, max_length=20)]
 
 
@@ -76,8 +91,9 @@ NAMED_LEVELS: dict[FactorKind, frozenset[str]] = {
 class Level(Frozen):
     """One setting of a factor. `key` names the Shelf's item or the way of working.
 
-    Iron also has its route, and the seconds that a piece stays in an after-bath. A fibre may be
-    the cloth of earlier `swatches`, by their codes: taken whole, or pieces `cut` from them.
+    Iron also has its route, and the seconds that a piece stays in an after-bath. A dose may be
+    `grams` for the whole bath, instead of a value in % WOF. A fibre may be the cloth of earlier
+    `swatches`, by their codes: taken whole, or pieces `cut` from them.
     """
 
     key: Key
@@ -85,8 +101,18 @@ class Level(Frozen):
     value: Annotated[float, Field(ge=0, le=50_000, allow_inf_nan=False)] | None = None
     route: IronRoute | None = None
     seconds: Annotated[int, Field(ge=1, le=3600)] | None = None
+    grams: Annotated[float, Field(gt=0, le=1e5, allow_inf_nan=False)] | None = None
+    additions: Annotated[tuple[PlannedAddition, ...], Field(max_length=MOST_ADDITIONS)] = ()
     swatches: Annotated[tuple[Code, ...], Field(max_length=200)] = ()
     cut: bool = False
+
+    @property
+    def dose_words(self) -> str:
+        return f"{self.grams:g} g" if self.grams else f"{self.value or 0:g} %"
+
+    @property
+    def is_dosed(self) -> bool:
+        return bool(self.value or self.grams)
 
 
 class Factor(Frozen):
@@ -107,13 +133,22 @@ class Factor(Frozen):
             raise ValueError(f"the factor {self.kind} has the same level twice")
         if self.kind in VALUES:
             low, high, words = VALUES[self.kind]
-            if any(v.value is None or not low <= v.value <= high for v in self.levels):
-                raise ValueError(f"each level needs {words}")
+            for level in self.levels:
+                if level.key == WITHOUT_VALUE.get(self.kind) and level.value is None:
+                    continue
+                if level.grams is not None and level.value is None and self.kind in DOSES:
+                    continue
+                if level.value is None or not low <= level.value <= high:
+                    raise ValueError(f"each level needs {words}")
         allowed = NAMED_LEVELS.get(self.kind)
         if allowed and not set(keys) <= allowed:
             raise ValueError(f"each level of {self.kind} is one of {', '.join(sorted(allowed))}")
         if self.kind != "iron" and any(v.route or v.seconds for v in self.levels):
             raise ValueError("only iron has a route and seconds")
+        if self.kind not in DOSES and any(v.grams for v in self.levels):
+            raise ValueError("only a dye strength or iron is dosed in grams")
+        if self.kind != "addition" and any(v.additions for v in self.levels):
+            raise ValueError("what is put in belongs to a level of what is added")
         if self.kind != "fibre" and any(v.swatches for v in self.levels):
             raise ValueError("only a fibre can be the cloth of earlier swatches")
         if len(self.levels) > MAX_LEVELS and self.kind != "fibre":
@@ -131,6 +166,12 @@ class Factor(Frozen):
 
 def makes_no_difference(kind: FactorKind, level: Level) -> bool:
     """Whether a swatch at this level is treated as if the factor were not there at all."""
-    if kind in ("iron", "dip"):
-        return level.value == {"iron": 0, "dip": 1}[kind]
+    if kind in ("iron", "second_iron", "reheats", "rest"):
+        return not level.is_dosed
+    if kind == "dip":
+        return level.value == 1
+    if kind == "addition":
+        return not level.additions
+    if kind in WITHOUT_VALUE:
+        return level.value is None
     return level.key == {"mordant": "none", "second_dye": NO_SECOND_DYE}.get(kind)

@@ -19,6 +19,7 @@ from zesty_grid.core.shelf.items import FibreClass, Key
 PieceUse = Literal["dark", "light", "wash", "spare"]
 MAX_CELLS = 2000
 MAX_FACTORS = 8
+MAX_OWN_VESSELS = 200
 CellKeys = Annotated[tuple[str, ...], Field(max_length=MAX_CELLS)]
 Noise = Annotated[float, Field(ge=0.05, le=20, allow_inf_nan=False)]
 
@@ -57,8 +58,24 @@ class NoiseLevels(Frozen):
     reading_de00: Noise
 
 
+class OwnVessel(Frozen):
+    """A bath whose vessels, or whose volume, a person chose. `bath` is its key.
+
+    Several vessels may be of unequal size: pieces are dealt out by their room. `litres`: so much
+    bath in all, whatever the fibre weighs.
+    """
+
+    bath: Annotated[str, Field(min_length=1, max_length=400)]
+    vessels: Annotated[tuple[Key, ...], Field(max_length=40)] = ()
+    litres: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] | None = None
+
+
 class StudyPlan(Frozen):
-    """A study as the person sets it up; all else follows from it and the Shelf."""
+    """A study as the person sets it up; all else follows from it and the Shelf.
+
+    `taken_out`: levels of duration have a bath each, or come out of one vessel at different times.
+    `iron_with_alum`: pieces that bring iron are dyed apart from the others, or on purpose not.
+    """
 
     name: Annotated[str, Field(min_length=1, max_length=120)]
     question: Annotated[str, Field(max_length=500)] = ""
@@ -73,6 +90,9 @@ class StudyPlan(Frozen):
     replicates: Annotated[int, Field(ge=1, le=6)] = 1
     replicate_vessels: Literal["shared", "apart"] = "shared"
     mordants_in_dye_bath: Literal["together", "apart"] = "together"
+    iron_with_alum: Literal["apart", "together"] = "apart"
+    taken_out: Literal["apart", "one vessel"] = "apart"
+    own_vessels: Annotated[tuple[OwnVessel, ...], Field(max_length=MAX_OWN_VESSELS)] = ()
     order_seed: Annotated[int, Field(ge=0, le=2**31 - 1)] = 1
     swatch_mass_g: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] = 5.0
     own_masses: Annotated[tuple[OwnMass, ...], Field(max_length=MAX_OWN_MASSES)] = ()
@@ -118,6 +138,8 @@ class StudyPlan(Frozen):
             keys = [one.key for one in named]
             if len(set(keys)) != len(keys):
                 raise ValueError("two treatments or larger pieces have the same short name")
+        if len({one.bath for one in self.own_vessels}) != len(self.own_vessels):
+            raise ValueError("a bath has vessels chosen for it twice")
         masses = [(one.fibre, one.control) for one in self.own_masses]
         if len(set(masses)) != len(masses):
             raise ValueError("a fibre or control has two masses")

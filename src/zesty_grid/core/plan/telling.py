@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from scipy.sparse import csr_matrix
 
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.baths import BATH_ORDER, BathKind
+from zesty_grid.core.plan.bath import BATH_ORDER, BathKind
 from zesty_grid.core.plan.factors import FACTOR_ORDER, FactorKind
 from zesty_grid.core.plan.noise import NoiseEstimate
 from zesty_grid.core.plan.planned_study import PlannedStudy

@@ -3,13 +3,9 @@
 from dataclasses import dataclass, field
 from random import Random
 
-from zesty_grid.core.plan.baths import (
-    BATH_ORDER,
-    Bath,
-    bath_left,
-    baths_of,
-    treatment_bath,
-)
+from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.bath import BATH_ORDER, Bath
+from zesty_grid.core.plan.baths import bath_left, baths_of
 from zesty_grid.core.plan.filling import (
     VesselKind,
     fewest_for_unlike,
@@ -19,6 +15,8 @@ from zesty_grid.core.plan.filling import (
 )
 from zesty_grid.core.plan.liquors import Dip, dip_taken_over
 from zesty_grid.core.plan.planned_study import PlannedStudy
+from zesty_grid.core.plan.study_plan import OwnVessel
+from zesty_grid.core.plan.treatment_bath import treatment_bath
 from zesty_grid.core.record.swatch import Swatch
 from zesty_grid.core.record.taken import names_for
 from zesty_grid.core.shelf.items import ShelfVessel
@@ -27,13 +25,20 @@ from zesty_grid.core.weigh.working import counted, grams_words
 HOT_C = 45.0
 
 
+class TakenOut(Frozen):
+    """Pieces that come out of a vessel before the others, so long after they went in."""
+
+    after_min: int
+    swatches: tuple[str, ...]
+
+
 class Vessel(Bath):
     """One pot or jar, used for one bath. `key` says what acts in it; `name` is its own for ever.
 
     `swatches` stand in the random order of their positions, by code; `run_order` is the vessel's
     place among those of the same kind of bath. `on_shelf` is None where no vessel of the Shelf
     fits. `fibre_words` is the working of `dry_fibre_g`. `liquor_of` is the vessel whose liquor it
-    takes over, and in which it stands.
+    takes over, and in which it stands. `outs` come out before the rest, the soonest first.
     """
 
     name: str
@@ -49,6 +54,7 @@ class Vessel(Bath):
     swatches: tuple[str, ...]
     cells: tuple[str, ...]
     liquor_of: str | None = None
+    outs: tuple[TakenOut, ...] = ()
 
     @property
     def has_own_liquor(self) -> bool:
@@ -63,6 +69,7 @@ class _Group:
     bath: Bath
     replicate: int | None
     swatches: list[Swatch] = field(default_factory=list)
+    minutes: dict[str, int] = field(default_factory=dict)
 
 
 def vessels_of(study: PlannedStudy) -> list[Vessel]:
@@ -190,20 +197,41 @@ def _groups(study: PlannedStudy) -> list[_Group]:
             if group is None:
                 bath = bath.model_copy(update={"key": key})
                 group = found[key] = _Group(bath, of_run)
+            if bath.has_iron and not group.bath.has_iron:
+                # One that brings iron makes it an iron bath for all.
+                group.bath = group.bath.model_copy(update={"has_iron": True})
+            if bath.bath == "dye" and plan.taken_out == "one vessel":
+                group.minutes[swatch.code] = bath.duration_min or 0
             group.swatches.append(swatch)
     # Treatments are numbered last, in their order: they name the baths before them by number.
     turn = {one.key: i for i, one in enumerate(plan.treatments)}
     return sorted(found.values(), key=lambda one: turn.get(one.bath.treatment or "", -1))
 
 
-def _swatch_ml(study: PlannedStudy, swatch: Swatch) -> float:
-    return swatch.mass_g * study.plan.liquor_ratio_ml_per_g
+def _by_hand(study: PlannedStudy, group: _Group) -> OwnVessel | None:
+    """The vessels or the volume that a person chose for a bath."""
+    key = group.bath.key
+    wanted = (key, key.split(":run-")[0])
+    return next((one for one in study.plan.own_vessels if one.bath in wanted), None)
+
+
+def _ml_per_g(study: PlannedStudy, group: _Group) -> float:
+    own = _by_hand(study, group)
+    if own is None or own.litres is None:
+        return study.plan.liquor_ratio_ml_per_g
+    return 1000 * own.litres / sum(swatch.mass_g for swatch in group.swatches)
 
 
 def _loads(study: PlannedStudy, group: _Group) -> list[tuple[str | None, list[int]]]:
     """The vessel of the Shelf and the swatches, by number, for each part of a bath."""
+    own = _by_hand(study, group)
+    chosen = [study.shelf.vessel(key) for key in own.vessels] if own else []
+    pots = [pot for pot in chosen if pot is not None][: len(group.swatches)]
+    if pots:
+        return _into_unequal(study, group, pots)
     usable = [vessel for vessel in study.shelf.vessels if fits(group.bath, vessel)]
-    volumes = [_swatch_ml(study, swatch) for swatch in group.swatches]
+    ratio = _ml_per_g(study, group)
+    volumes = [swatch.mass_g * ratio for swatch in group.swatches]
     if len(set(volumes)) > 1:
         kinds = [VesselKind(v.key, room_ml(v.litres), v.count) for v in usable]
         unlike = fewest_for_unlike(volumes, kinds)
@@ -213,6 +241,18 @@ def _loads(study: PlannedStudy, group: _Group) -> list[tuple[str | None, list[in
     loads = loads or [(None, len(volumes))]
     dealt = _deal(study, group, [load for _, load in loads])
     return [(key, part) for (key, _), part in zip(loads, dealt, strict=True)]
+
+
+def _into_unequal(
+    study: PlannedStudy, group: _Group, pots: list[ShelfVessel]
+) -> list[tuple[str | None, list[int]]]:
+    """Pieces dealt out to vessels by their room, like ones to different vessels."""
+    loads = [1] * len(pots)
+    for _ in range(len(group.swatches) - len(pots)):
+        roomiest = max(range(len(pots)), key=lambda i: pots[i].litres / loads[i])
+        loads[roomiest] += 1
+    dealt = _deal(study, group, loads)
+    return [(pot.key, part) for pot, part in zip(pots, dealt, strict=True)]
 
 
 def _fill_all(study: PlannedStudy, groups: list[_Group]) -> list[Vessel]:
@@ -266,13 +306,29 @@ def _vessel(
     facts["title"] = f"{group.bath.title}{run}{split}"
     mass_g, words = dry_fibre(swatches)
     own = study.shelf.vessel(on_shelf or "")
+    share = mass_g / sum(swatch.mass_g for swatch in group.swatches)
+    for dose in ("dose_g", "iron_g"):
+        facts[dose] = facts[dose] and facts[dose] * share
+    outs, longest = _outs(group, swatches)
+    facts["duration_min"] = longest or facts["duration_min"]
     return Vessel(
         **facts, name="", run_order=0, part=part, parts=parts, replicate=group.replicate,
         on_shelf=on_shelf, on_shelf_name=own.name if own else "",
-        volume_ml=mass_g * study.plan.liquor_ratio_ml_per_g, dry_fibre_g=mass_g,
+        volume_ml=mass_g * _ml_per_g(study, group), dry_fibre_g=mass_g, outs=outs,
         fibre_words=words, swatches=tuple(swatch.code for swatch in swatches),
         cells=tuple(dict.fromkeys(study.cell(swatch) for swatch in swatches)),
     )  # fmt: skip
+
+
+def _outs(group: _Group, swatches: list[Swatch]) -> tuple[tuple[TakenOut, ...], int | None]:
+    """Who comes out before the rest, and how long the last stay in."""
+    minutes = {swatch.code: group.minutes.get(swatch.code, 0) for swatch in swatches}
+    times = sorted(set(minutes.values()))
+    outs = (
+        TakenOut(after_min=at, swatches=tuple(code for code, m in minutes.items() if m == at))
+        for at in times[:-1]
+    )
+    return tuple(outs), times[-1] or None
 
 
 def dry_fibre(swatches: list[Swatch]) -> tuple[float, str]:

@@ -1,24 +1,25 @@
-"""Something put into a bath at a moment: in grams, mL, drops or spoons, with its grams worked out.
-
-Drops of about 0.05 mL, a teaspoon of 5 mL and liquids of about 1 g/mL are common practice.
-"""
+"""Something put into a bath at a moment, in any measure, with its grams worked out."""
 
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.record.measures import (
+    DROP_ML,
+    LIQUID_G_ML,
+    TEASPOONS,
+    VOLUMES_ML,
+    Unit,
+    measure_words,
+    teaspoon_g,
+)
 from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.core.shelf.items import Share, Substance
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.working import grams_words, volume_words
 
 What = Literal["substance", "dye lot", "water", "extract"]
-Unit = Literal["g", "mL", "L", "drops", "pinch", "tsp", "tbsp"]
-DROP_ML, TEASPOON_ML, TABLESPOON_ML, PINCH_OF_TEASPOON = 0.05, 5.0, 15.0, 1 / 16
-LIQUID_G_ML = 1.0
-TEASPOONS: dict[Unit, float] = {"pinch": PINCH_OF_TEASPOON, "tsp": 1.0, "tbsp": 3.0}
-VOLUMES_ML: dict[Unit, float] = {"mL": 1.0, "L": 1000.0, "drops": DROP_ML}
 # A few drops of what was not planned are not worth a question.
 MOST_AS_PLANNED, UNPLANNED_G = 1.5, 0.25
 
@@ -141,7 +142,7 @@ def _grams(
         else:
             grams, by = volume_ml * LIQUID_G_ML, f"{LIQUID_G_ML:g} g/mL"
         return grams, volume_ml, f"{drops}{volume_ml:g} mL × {by} = {grams_words(grams)}"
-    each_g = _teaspoon_g(substance)
+    each_g = teaspoon_g(substance)
     if each_g is None:
         raise _never_weighed(addition, name)
     teaspoons = amount * TEASPOONS[unit]
@@ -152,16 +153,8 @@ def _grams(
     return grams, None, f"{spoons} × {each_g:g} g = {grams_words(grams)}"
 
 
-def _teaspoon_g(substance: Substance | None) -> float | None:
-    """What a level teaspoon of it weighs; None: nobody has weighed one."""
-    if substance is None or substance.teaspoon_g is not None:
-        return substance.teaspoon_g if substance else None
-    return TEASPOON_ML * LIQUID_G_ML if substance.stock_percent is not None else None
-
-
 def _measure(addition: Addition) -> str:
-    single = addition.unit == "drops" and addition.amount == 1
-    return f"{addition.amount:g} {'drop' if single else addition.unit}"
+    return measure_words(addition.amount, addition.unit)
 
 
 def _refusal(code: str, words: str, addition: Addition, cure: str) -> Refusal:

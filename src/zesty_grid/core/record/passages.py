@@ -50,7 +50,7 @@ def who_is_in(one: BenchVessel, log: Sequence[BenchEntry]) -> WhoIsIn:
     entered = _entered_at(one, own, times)
     came = _comings(own)
     singly, together = _dipped(one, own)
-    left = _leavings(own)
+    left = _taken_out(one, times) | _leavings(own)
     went_in = dict(came)
     known: Known = "ticked"
     if together is not None and not came:
@@ -110,6 +110,16 @@ def _end_at(one: BenchVessel, times: dict[str, StepTimes]) -> datetime | None:
     keys = [step.key for step in one.steps]
     after = [times[each] for each in keys[keys.index(key) :]]
     return min((m for each in after for m in (each.begun_at, each.done_at) if m), default=None)
+
+
+def _taken_out(one: BenchVessel, times: dict[str, StepTimes]) -> dict[str, datetime]:
+    """When pieces came out before the rest, as planned: by the step that says so."""
+    return {
+        code: done
+        for step in one.steps
+        if step.takes_out and (done := times[step.key].done_at)
+        for code in step.takes_out
+    }
 
 
 def _comings(own: Iterable[BenchEntry]) -> dict[str, datetime]:

@@ -47,7 +47,7 @@ def undecided(strays: Iterable[str], said: Mapping[str, Levels]) -> frozenset[st
 
 def _no_iron(study: PlannedStudy, swatch: Swatch, one: BenchVessel) -> Levels:
     """Iron that was to be in its dye bath, and was not in the one that it went into."""
-    if one.vessel.bath != "dye" or one.vessel.iron_percent_wof:
+    if one.vessel.bath != "dye" or one.vessel.brings_iron_in:
         return {}
     iron = study.plan.factor("iron")
     level = study.plan.level("iron", study.meant_levels(swatch).get("iron"))

@@ -6,7 +6,7 @@ from datetime import datetime
 import numpy as np
 
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.baths import BathKind
+from zesty_grid.core.plan.bath import BathKind
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import lab_to_hex
 from zesty_grid.core.read.colour_words import colour_words

@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from pydantic import Field
 
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.baths import BathKind
+from zesty_grid.core.plan.bath import BathKind
 from zesty_grid.core.plan.liquors import BegunLiquor
 
 

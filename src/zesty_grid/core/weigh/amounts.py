@@ -6,8 +6,10 @@ from zesty_grid.core.plan.vessels import Vessel
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.items import DyeLot, MordantBath, MordantRoute
 from zesty_grid.core.shelf.shelf import Shelf
+from zesty_grid.core.weigh.bath_course import AfterAdding, course_of
 from zesty_grid.core.weigh.measuring_out import dry_or_stock
 from zesty_grid.core.weigh.ph_dose import VesselPh, ph_of_vessel
+from zesty_grid.core.weigh.planned_additions import addition_figures, in_order
 from zesty_grid.core.weigh.stock_solution import (
     Stock,
     dose_g,
@@ -21,13 +23,17 @@ DETERGENT_ML_PER_L = 2.0
 
 
 class VesselAmounts(Frozen):
-    """What goes into the vessel of that name, in the order in which it goes in."""
+    """What goes into the vessel of that name, in the order in which it goes in.
+
+    `course` says how planned additions move its pH.
+    """
 
     vessel: str
     dry_fibre_g: float
     dry_fibre_working: str
     figures: tuple[Figure, ...]
     ph: VesselPh | None = None
+    course: tuple[AfterAdding, ...] = ()
 
 
 def weigh_vessel(plan: StudyPlan, vessel: Vessel, shelf: Shelf) -> VesselAmounts:
@@ -44,18 +50,27 @@ def weigh_vessel(plan: StudyPlan, vessel: Vessel, shelf: Shelf) -> VesselAmounts
         figures = [_dye_figure(vessel, lot_of(vessel, shelf), mass_g)]
     else:
         figures = []
-    if vessel.iron_percent_wof:
-        figures.append(_iron_figure(plan, vessel.iron_percent_wof, mass_g, shelf))
+    if vessel.brings_iron_in:
+        figures.append(_iron_figure(plan, vessel, mass_g, shelf))
+    added = addition_figures(plan, vessel, shelf)
+    first = [f for f, one in zip(added, in_order(vessel.additions), strict=True)
+             if one.moment == "first"]  # fmt: skip
     if vessel.ph is not None and vessel.has_own_liquor:
-        ph = ph_of_vessel(plan, vessel, figures, shelf)
+        ph = ph_of_vessel(plan, vessel, [*figures, *first], shelf)
         if ph.figure:
             figures.insert(1 if vessel.bath == "dye" else 0, ph.figure)
+    course = course_of(plan, vessel, figures, added, shelf) if added else ()
     return VesselAmounts(
         vessel=vessel.name,
         dry_fibre_g=mass_g,
         dry_fibre_working=vessel.fibre_words,
-        figures=(*([_water(plan, vessel, mass_g)] if vessel.has_own_liquor else []), *figures),
+        figures=(
+            *([_water(plan, vessel, mass_g)] if vessel.has_own_liquor else []),
+            *figures,
+            *added,
+        ),
         ph=ph,
+        course=course,
     )
 
 
@@ -91,13 +106,15 @@ def bath_of_route(vessel: Vessel, shelf: Shelf) -> tuple[MordantRoute, MordantBa
 
 
 def _water(plan: StudyPlan, vessel: Vessel, mass_g: float) -> Figure:
-    volume_ml = plan.liquor_ratio_ml_per_g * mass_g
+    volume_ml = vessel.volume_ml
+    ratio = volume_ml / mass_g if mass_g else plan.liquor_ratio_ml_per_g
+    chosen = abs(ratio - plan.liquor_ratio_ml_per_g) > 0.01
     name = "water" if vessel.process != "bundle-print" else "water, to soak the cloth"
     return Figure(
         role="water", name=name, volume_ml=volume_ml,
-        working=f"{plan.liquor_ratio_ml_per_g:g} mL/g × {grams_words(mass_g)} = "
-        f"{volume_words(volume_ml)}",
-        source="common practice: liquor ratio 20 to 40 mL/g",
+        working=f"{ratio:.3g} mL/g × {grams_words(mass_g)} = {volume_words(volume_ml)}",
+        source="volume chosen for this bath" if chosen else
+        "common practice: liquor ratio 20 to 40 mL/g",
     )  # fmt: skip
 
 
@@ -120,6 +137,9 @@ def _mordant_figures(plan: StudyPlan, vessel: Vessel, mass_g: float, shelf: Shel
 
 
 def _dye_figure(vessel: Vessel, lot: DyeLot, mass_g: float) -> Figure:
+    if vessel.dose_g:
+        return Figure(role="dye stuff", name=lot.name, grams=vessel.dose_g, source="from the plan",
+                      working=f"{grams_words(vessel.dose_g)} for this bath, by weight")  # fmt: skip
     percent = vessel.strength_percent_wof or lot.strength_percent_wof
     return Figure(
         role="dye stuff", name=lot.name, grams=dose_g(percent, mass_g),
@@ -147,7 +167,12 @@ def _soap_figure(vessel: Vessel) -> Figure:
                   source="common practice")  # fmt: skip
 
 
-def _iron_figure(plan: StudyPlan, percent: float, mass_g: float, shelf: Shelf) -> Figure:
+def _iron_figure(plan: StudyPlan, vessel: Vessel, mass_g: float, shelf: Shelf) -> Figure:
+    if vessel.iron_g:
+        return dry_or_stock(plan, shelf, "iron", IRON_NAME, vessel.iron_g, mass_g,
+                            f"{grams_words(vessel.iron_g)} for this bath, by weight",
+                            "from the plan")  # fmt: skip
+    percent = vessel.iron_percent_wof or 0.0
     return dry_or_stock(
         plan, shelf, "iron", IRON_NAME, dose_g(percent, mass_g), mass_g,
         _dose_working(percent, mass_g), "common practice: 0.5 to 2 % WOF as after-bath",

@@ -82,7 +82,7 @@ def _vessel_effort(plan: StudyPlan, vessel: Vessel, shelf: Shelf) -> VesselEffor
         power = min((place.power_w for place in shelf.heat_places), default=STEAM_POWER_W)
         heat = heat_of_steaming(litres, min(power, STEAM_POWER_W), minutes)
     else:
-        heat = heat_of_bath(litres, vessel.temperature_c, minutes, plan.lidded)
+        heat = heat_of_bath(litres, vessel.temperature_c, minutes, plan.lidded, vessel.reheats)
     stirs = min(MOST_STIRS, int(minutes // STIR_EVERY_MIN))
     count = len(vessel.swatches)
     hands = START_MIN + LIFT_MIN + stirs * STIR_MIN + count * A_SWATCH_MIN
@@ -129,7 +129,7 @@ def _routes(
 
 def _neutralise(vessels: list[Vessel]) -> list[str]:
     said = []
-    iron = sum(v.volume_ml for v in vessels if v.iron_percent_wof and not v.again) / 1000
+    iron = sum(v.volume_ml for v in vessels if v.brings_iron_in and not v.again) / 1000
     vessels = [vessel for vessel in vessels if vessel.has_own_liquor]
     alkaline = sum(v.volume_ml for v in vessels if (v.ph or 7) > 8) / 1000
     acid = sum(v.volume_ml for v in vessels if v.ph is not None and v.ph < 6) / 1000

@@ -1,9 +1,9 @@
 """One extraction shared by all vessels that take the same dye, and how much each gets."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.baths import WAYS
+from zesty_grid.core.plan.dye_bath import WAYS
 from zesty_grid.core.plan.vessels import Vessel
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.amounts import VesselAmounts, lot_of
@@ -16,12 +16,13 @@ ENOUGH = 1.005
 
 
 class ExtractShare(Frozen):
-    """What goes into the vessel of that name."""
+    """What goes into the vessel of that name; `moment` where it tops the bath up later."""
 
     vessel: str
     grams: float
     volume_ml: float
     working: str
+    moment: str = ""
 
 
 class Extraction(Frozen):
@@ -44,7 +45,7 @@ class Liquor(Frozen):
     name: str
     key: str
     strength_g_ml: float
-    grams_for: dict[str, float]
+    grams_for: dict[tuple[str, str], float]
 
 
 class Drawn(Frozen):
@@ -65,26 +66,25 @@ def draw_extracts(
     extracted anew.
     """
     begun = list(liquors)
-    needed: dict[tuple[str, str, int], list[tuple[Vessel, float]]] = {}
-    shares: dict[str, ExtractShare] = {}
+    needed: dict[tuple[str, str, int], list[tuple[Vessel, Figure]]] = {}
+    shares: dict[tuple[str, str], ExtractShare] = {}
     from_begun: dict[str, str] = {}
     for vessel, own in zip(vessels, amounts, strict=True):
         apart = vessel.process in ("bundle-print", "sun-jar") or vessel.extraction == "sun"
         for figure in own.figures:
             if figure.role != "dye stuff" or not figure.grams or apart:
                 continue
-            key = (vessel.dye or "", vessel.extraction or "hot", vessel.replicate or 1)
-            liquor = _put_by(begun, vessel, extraction_key(*key), figure.grams)
+            lot = next((one.key for one in shelf.dye_lots if one.name == figure.name), "")
+            key = (lot, vessel.extraction or "hot", vessel.replicate or 1)
+            liquor = _put_by(begun, vessel, extraction_key(*key), figure)
             if liquor is None:
-                needed.setdefault(key, []).append((vessel, figure.grams))
+                needed.setdefault(key, []).append((vessel, figure))
                 continue
-            shares[vessel.name] = _share_of(liquor, vessel, figure.grams)
+            shares[vessel.name, figure.moment] = _share_of(liquor, vessel, figure)
             from_begun[vessel.name] = liquor.name
     extractions = [_extraction(key, there, shelf) for key, there in needed.items()]
-    shares |= {share.vessel: share for one in extractions for share in one.shares}
-    drawn = (
-        _with_extract(own, shares[own.vessel]) if own.vessel in shares else own for own in amounts
-    )
+    shares |= {(share.vessel, share.moment): share for one in extractions for share in one.shares}
+    drawn = (_with_extract(own, shares) for own in amounts)
     return Drawn(amounts=tuple(drawn), extractions=tuple(extractions), from_begun=from_begun)
 
 
@@ -92,36 +92,43 @@ def extraction_key(dye: str, way: str, run: int) -> str:
     return f"{dye}:{way}:{run}"
 
 
-def _put_by(begun: list[Liquor], vessel: Vessel, key: str, grams: float) -> Liquor | None:
+def _put_by(begun: list[Liquor], vessel: Vessel, key: str, figure: Figure) -> Liquor | None:
     for liquor in begun:
-        if liquor.key == key and grams <= liquor.grams_for.get(vessel.name, 0.0) * ENOUGH:
+        there_g = liquor.grams_for.get((vessel.name, figure.moment), 0.0)
+        if liquor.key == key and (figure.grams or 0.0) <= there_g * ENOUGH:
             return liquor
     return None
 
 
-def _share_of(liquor: Liquor, vessel: Vessel, grams: float) -> ExtractShare:
+def _share_of(liquor: Liquor, vessel: Vessel, figure: Figure) -> ExtractShare:
+    grams = figure.grams or 0.0
     volume_ml = grams / liquor.strength_g_ml
     return ExtractShare(
-        vessel=vessel.name, grams=grams, volume_ml=volume_ml,
+        vessel=vessel.name, grams=grams, volume_ml=volume_ml, moment=figure.moment,
         working=f"put by in {liquor.name}: {grams_words(grams)} ÷ "
         f"{1000 * liquor.strength_g_ml:.1f} g/L = {volume_words(volume_ml)}",
     )  # fmt: skip
 
 
-def _with_extract(own: VesselAmounts, share: ExtractShare) -> VesselAmounts:
-    """The amounts of a vessel that draws its dye from a shared extract, and so less water."""
+def _with_extract(
+    own: VesselAmounts, shares: Mapping[tuple[str, str], ExtractShare]
+) -> VesselAmounts:
+    """The amounts of a vessel that draws its dye from a shared extract, and so less water; what
+    tops it up later comes on top."""
+    first = shares.get((own.vessel, ""))
 
     def drawn(figure: Figure) -> Figure:
-        if figure.role == "dye stuff":
+        share = shares.get((own.vessel, figure.moment))
+        if figure.role == "dye stuff" and share is not None:
             words = f"{volume_words(share.volume_ml)} of the extract"
             working = f"{figure.working}; {share.working}"
             return figure.model_copy(
                 update={"volume_ml": share.volume_ml, "words": words, "working": working}
             )
-        if figure.role == "water" and figure.volume_ml is not None:
-            left_ml = figure.volume_ml - share.volume_ml
+        if figure.role == "water" and figure.volume_ml is not None and first is not None:
+            left_ml = figure.volume_ml - first.volume_ml
             working = (
-                f"{figure.working}; less {volume_words(share.volume_ml)} of extract = "
+                f"{figure.working}; less {volume_words(first.volume_ml)} of extract = "
                 f"{volume_words(left_ml)}"
             )
             return figure.model_copy(update={"volume_ml": left_ml, "working": working})
@@ -131,22 +138,23 @@ def _with_extract(own: VesselAmounts, share: ExtractShare) -> VesselAmounts:
 
 
 def _extraction(
-    key: tuple[str, str, int], there: list[tuple[Vessel, float]], shelf: Shelf
+    key: tuple[str, str, int], there: list[tuple[Vessel, Figure]], shelf: Shelf
 ) -> Extraction:
-    _, way_key, run = key
+    lot_key, way_key, run = key
     way = WAYS[("extraction", way_key)]
-    lot = lot_of(there[0][0], shelf)
-    grams = sum(own for _, own in there)
+    lot = shelf.dye_lot(lot_key) or lot_of(there[0][0], shelf)
+    wanted = [(vessel, figure.moment, figure.grams or 0.0) for vessel, figure in there]
+    grams = sum(own for _, _, own in wanted)
     # One liquor of one strength: what the strongest bath needs sets it, weaker ones draw less.
-    strength_g_ml = max(own / (vessel.volume_ml * EXTRACT_SHARE) for vessel, own in there)
+    strength_g_ml = max(own / (vessel.volume_ml * EXTRACT_SHARE) for vessel, _, own in wanted)
     water_ml = grams / strength_g_ml
     shares = tuple(
         ExtractShare(
-            vessel=vessel.name, grams=own, volume_ml=own / strength_g_ml,
+            vessel=vessel.name, grams=own, volume_ml=own / strength_g_ml, moment=moment,
             working=f"{grams_words(own)} of {grams_words(grams)} × {volume_words(water_ml)} = "
             f"{volume_words(own / strength_g_ml)}",
         )
-        for vessel, own in there
+        for vessel, moment, own in wanted
     )  # fmt: skip
     minutes = max(way.duration_min, lot.duration_min) if way_key == "hot" else way.duration_min
     return Extraction(

@@ -71,22 +71,25 @@ def holding_w(litres: float, temperature_c: float, lidded: bool) -> float:
 
 
 def heat_of_bath(
-    litres: float, temperature_c: float | None, duration_min: int, lidded: bool
+    litres: float, temperature_c: float | None, duration_min: int, lidded: bool, reheats: int = 0
 ) -> BathHeat:
-    """Water and energy for one bath; a cold one needs only its water."""
+    """Water and energy for one bath, warmed anew `reheats` times; a cold one needs only water."""
     goal = ROOM_C if temperature_c is None else temperature_c
     if goal <= ROOM_C + 5:
         return BathHeat(water_l=litres, warm_kwh=0, hold_kwh=0, evaporated_l=0,
                         steam_water_l=None, working="At room temperature: no heat.")  # fmt: skip
-    warm = warming_j(litres, goal - ROOM_C) / J_KWH / PLACE_EFFICIENCY
+    times = 1 + reheats
+    warm = times * warming_j(litres, goal - ROOM_C) / J_KWH / PLACE_EFFICIENCY
     watts = holding_w(litres, goal, lidded)
+    duration_min *= times
     hold = watts * duration_min * 60 / J_KWH / PLACE_EFFICIENCY
     surface, _ = pot_areas_m2(litres)
     gone = evaporation_kg_s_m2(goal) * surface * duration_min * 60 * (LID_LEAKS if lidded else 1)
     lid = "lidded" if lidded else "open"
     return BathHeat(
         water_l=litres, warm_kwh=warm, hold_kwh=hold, evaporated_l=gone, steam_water_l=None,
-        working=f"{litres:.2f} L × 4.186 kJ/(kg K) × {goal - ROOM_C:.0f} K ÷ {PLACE_EFFICIENCY:.0%}"
+        working=(f"{times} × " if reheats else "")
+        + f"{litres:.2f} L × 4.186 kJ/(kg K) × {goal - ROOM_C:.0f} K ÷ {PLACE_EFFICIENCY:.0%}"
         f" = {warm:.2f} kWh to warm; {watts:.0f} W lost, {lid}, for {duration_min} min ÷ "
         f"{PLACE_EFFICIENCY:.0%} = {hold:.2f} kWh to hold",
     )  # fmt: skip

@@ -131,6 +131,20 @@ def dose_for_ph(question: PhQuestion) -> PhAnswer:
     return _answer(question, grams, start.ph, after)
 
 
+def what_adding_does(
+    volume_l: float, water: BathWater, there: tuple[Solute, ...], added: Solute
+) -> PhAnswer:
+    """The pH before and after something goes into a bath, with the foam and slime that it makes.
+
+    Raises Refusal where the bath is too strong to be computed.
+    """
+    before = bath_equilibrium(volume_l, water, there)
+    after = bath_equilibrium(volume_l, water, (*there, added))
+    question = PhQuestion(volume_l=volume_l, water=water, solutes=there, target_ph=after.ph,
+                          adjust_with=added.substance)  # fmt: skip
+    return _answer(question, added.grams, before.ph, after)
+
+
 def _most_that_helps(missing: Callable[[float], float], question: PhQuestion) -> float | None:
     grams = 0.01 * question.volume_l
     while grams <= MOST_G_L * question.volume_l:

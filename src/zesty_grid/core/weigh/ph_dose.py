@@ -77,18 +77,8 @@ def ph_of_vessel(
     """The dose for one vessel, from its water, what is in it, and the chosen adjuster."""
     target = vessel.ph or 7.0
     on_shelf = shelf.water(plan.water)
-    water = (
-        BathWater(ph=on_shelf.ph, alkalinity_mg_l_caco3=on_shelf.alkalinity_mg_l_caco3,
-                  hardness_mg_l_caco3=on_shelf.hardness_mg_l_caco3)
-        if on_shelf else PLAIN_WATER
-    )  # fmt: skip
-    litres = vessel.volume_ml / 1000
-    solutes = tuple(
-        Solute(substance=substance.chemistry, grams=figure.grams / litres)
-        for figure in figures
-        if figure.grams and (substance := shelf.substance_named(figure.name))
-        and substance.chemistry
-    )  # fmt: skip
+    water = bath_water(plan, shelf)
+    solutes = solutes_in_a_litre(vessel, figures, shelf)
     before = bath_equilibrium(1.0, water, solutes).ph
     name = on_shelf.name if on_shelf else "plain water"
     if abs(before - target) <= CLOSE_ENOUGH_PH:
@@ -108,6 +98,27 @@ def ph_of_vessel(
         return VesselPh(target_ph=target, ph_before=before, figure=None, grams_first=0.0,
                         words=str(answer), warnings=(), question=None)  # fmt: skip
     return _told(plan, shelf, vessel, name, adjuster, answer, for_a_litre)
+
+
+def bath_water(plan: StudyPlan, shelf: Shelf) -> BathWater:
+    on_shelf = shelf.water(plan.water)
+    if on_shelf is None:
+        return PLAIN_WATER
+    return BathWater(ph=on_shelf.ph, alkalinity_mg_l_caco3=on_shelf.alkalinity_mg_l_caco3,
+                     hardness_mg_l_caco3=on_shelf.hardness_mg_l_caco3)  # fmt: skip
+
+
+def solutes_in_a_litre(
+    vessel: Vessel, figures: Iterable[Figure], shelf: Shelf
+) -> tuple[Solute, ...]:
+    """What of some figures counts for the pH, in g for each litre of the bath."""
+    litres = vessel.volume_ml / 1000
+    return tuple(
+        Solute(substance=substance.chemistry, grams=figure.grams / litres)
+        for figure in figures
+        if figure.grams and (substance := shelf.substance_named(figure.name))
+        and substance.chemistry
+    )  # fmt: skip
 
 
 def next_dose(readings: TwoReadings) -> NextDose:

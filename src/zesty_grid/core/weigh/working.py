@@ -15,6 +15,7 @@ Role = Literal[
     "iron",
     "adjuster",
     "detergent",
+    "addition",
 ]
 
 
@@ -22,7 +23,8 @@ class Figure(Frozen):
     """One amount, with the arithmetic that led to it and where its default comes from.
 
     `volume_ml` of a stock solution where it is too little to weigh; `spoons` where a level spoon
-    is known to hold so much. None for all three: as much as it takes.
+    is known to hold so much. None for all three: as much as it takes. `moment` says when a planned
+    addition goes in; empty for what the bath is made of.
     """
 
     role: Role
@@ -32,6 +34,7 @@ class Figure(Frozen):
     stock_percent: float | None = None
     spoons: str = ""
     words: str = ""
+    moment: str = ""
     working: str
     source: str
 
