@@ -1490,7 +1490,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "g" | "mL" | "L" | "drops" | "pinch" | "tsp" | "tbsp";
+            unit: "g" | "mL" | "L" | "drops" | "pinch" | "tsp" | "tbsp" | "cup";
             /** Volume Ml */
             volume_ml?: number | null;
             /**
@@ -1517,6 +1517,22 @@ export interface components {
             reason: string;
             /** Text */
             text: string;
+        };
+        /**
+         * AfterAdding
+         * @description The bath after one addition, worked out for its water alone; plant baths buffer more.
+         */
+        AfterAdding: {
+            /** Moment */
+            moment: string;
+            /** Name */
+            name: string;
+            /** Ph After */
+            ph_after: number;
+            /** Ph Before */
+            ph_before: number;
+            /** Warnings */
+            warnings: string[];
         };
         /**
          * Agreement
@@ -1597,7 +1613,7 @@ export interface components {
              * Factor
              * @enum {string}
              */
-            factor: "fibre" | "mordant" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "iron" | "after_ph" | "dip" | "second_dye";
+            factor: "fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron";
             /** Levels */
             levels: components["schemas"]["Level"][];
             /** Name */
@@ -1996,8 +2012,8 @@ export interface components {
              * @default []
              */
             interactions: [
-                "fibre" | "mordant" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "iron" | "after_ph" | "dip" | "second_dye",
-                "fibre" | "mordant" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "iron" | "after_ph" | "dip" | "second_dye"
+                "fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron",
+                "fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron"
             ][];
             /**
              * Seed
@@ -2756,7 +2772,7 @@ export interface components {
              * Factor
              * @enum {string}
              */
-            factor: "fibre" | "mordant" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "iron" | "after_ph" | "dip" | "second_dye";
+            factor: "fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron";
             /** Levels */
             levels: components["schemas"]["LevelCount"][];
             /** Name */
@@ -2795,11 +2811,16 @@ export interface components {
         };
         /**
          * ExtractShare
-         * @description What goes into the vessel of that name.
+         * @description What goes into the vessel of that name; `moment` where it tops the bath up later.
          */
         ExtractShare: {
             /** Grams */
             grams: number;
+            /**
+             * Moment
+             * @default
+             */
+            moment: string;
             /** Vessel */
             vessel: string;
             /** Volume Ml */
@@ -2845,7 +2866,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "fibre" | "mordant" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "iron" | "after_ph" | "dip" | "second_dye";
+            kind: "fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron";
             /** Levels */
             levels: components["schemas"]["Level"][];
         };
@@ -2858,7 +2879,7 @@ export interface components {
              * Factor
              * @enum {string}
              */
-            factor: "fibre" | "mordant" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "iron" | "after_ph" | "dip" | "second_dye";
+            factor: "fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron";
             /** Level */
             level: string;
             /**
@@ -3020,18 +3041,24 @@ export interface components {
          * @description One amount, with the arithmetic that led to it and where its default comes from.
          *
          *     `volume_ml` of a stock solution where it is too little to weigh; `spoons` where a level spoon
-         *     is known to hold so much. None for all three: as much as it takes.
+         *     is known to hold so much. None for all three: as much as it takes. `moment` says when a planned
+         *     addition goes in; empty for what the bath is made of.
          */
         Figure: {
             /** Grams */
             grams?: number | null;
+            /**
+             * Moment
+             * @default
+             */
+            moment: string;
             /** Name */
             name: string;
             /**
              * Role
              * @enum {string}
              */
-            role: "water" | "tannin" | "mordant" | "binder" | "assist" | "dye stuff" | "dye liquor" | "iron" | "adjuster" | "detergent";
+            role: "water" | "tannin" | "mordant" | "binder" | "assist" | "dye stuff" | "dye liquor" | "iron" | "adjuster" | "detergent" | "addition";
             /** Source */
             source: string;
             /**
@@ -3123,11 +3150,11 @@ export interface components {
             /** Cells */
             cells: components["schemas"]["GridCell"][];
             /** Columns */
-            columns: ("fibre" | "mordant" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "iron" | "after_ph" | "dip" | "second_dye")[];
+            columns: ("fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron")[];
             /** Factors */
             factors: components["schemas"]["GridFactor"][];
             /** Rows */
-            rows: ("fibre" | "mordant" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "iron" | "after_ph" | "dip" | "second_dye")[];
+            rows: ("fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron")[];
         };
         /**
          * GridCell
@@ -3187,7 +3214,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "fibre" | "mordant" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "iron" | "after_ph" | "dip" | "second_dye";
+            kind: "fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron";
             /** Levels */
             levels: components["schemas"]["GridLevel"][];
         };
@@ -3442,15 +3469,23 @@ export interface components {
          * Level
          * @description One setting of a factor. `key` names the Shelf's item or the way of working.
          *
-         *     Iron also has its route, and the seconds that a piece stays in an after-bath. A fibre may be
-         *     the cloth of earlier `swatches`, by their codes: taken whole, or pieces `cut` from them.
+         *     Iron also has its route, and the seconds that a piece stays in an after-bath. A dose may be
+         *     `grams` for the whole bath, instead of a value in % WOF. A fibre may be the cloth of earlier
+         *     `swatches`, by their codes: taken whole, or pieces `cut` from them.
          */
         Level: {
+            /**
+             * Additions
+             * @default []
+             */
+            additions: components["schemas"]["PlannedAddition"][];
             /**
              * Cut
              * @default false
              */
             cut: boolean;
+            /** Grams */
+            grams?: number | null;
             /** Key */
             key: string;
             /** Label */
@@ -4184,6 +4219,24 @@ export interface components {
             /** Mass G */
             mass_g: number;
         };
+        /**
+         * OwnVessel
+         * @description A bath whose vessels, or whose volume, a person chose. `bath` is its key.
+         *
+         *     Several vessels may be of unequal size: pieces are dealt out by their room. `litres`: so much
+         *     bath in all, whatever the fibre weighs.
+         */
+        OwnVessel: {
+            /** Bath */
+            bath: string;
+            /** Litres */
+            litres?: number | null;
+            /**
+             * Vessels
+             * @default []
+             */
+            vessels: string[];
+        };
         /** PairShown */
         PairShown: {
             /** Camera Hex */
@@ -4439,6 +4492,49 @@ export interface components {
             touches_record: boolean;
             /** Words */
             words: string[];
+        };
+        /**
+         * PlannedAddition
+         * @description `item` is the key of a substance or of a dye lot. `into` says in which bath, `dip` in which
+         *     dip of an exhaust bath.
+         *
+         *     `moment`: before all else, once the pH is set, or `after_min` minutes after the pieces went in.
+         */
+        PlannedAddition: {
+            /** After Min */
+            after_min?: number | null;
+            /** Amount */
+            amount: number;
+            /**
+             * Dip
+             * @default 1
+             */
+            dip: number;
+            /**
+             * Into
+             * @default dye
+             * @enum {string}
+             */
+            into: "mordant" | "dye" | "adjust" | "iron" | "overdye";
+            /** Item */
+            item: string;
+            /**
+             * Moment
+             * @default first
+             * @enum {string}
+             */
+            moment: "first" | "after the pH" | "with the pieces in";
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "g" | "mL" | "L" | "drops" | "pinch" | "tsp" | "tbsp" | "cup" | "% WOF" | "g/L" | "mL/L";
+            /**
+             * What
+             * @default substance
+             * @enum {string}
+             */
+            what: "substance" | "dye lot";
         };
         /**
          * PlannedWork
@@ -5223,14 +5319,16 @@ export interface components {
          *     `duration_min` is the usual run, without `warm_min`, the time to come to temperature;
          *     `longest_min` None: it may wait as long as one likes. `attended`: it runs only while somebody
          *     is there. `place` says where the pieces or the bath are meanwhile; `asks` what is recorded.
+         *     `adds` is put in with it, `takes_out` come out with it.
          */
         Step: {
+            adds?: components["schemas"]["Addition"] | null;
             /**
              * Asks
              * @default
              * @enum {string}
              */
-            asks: "" | "loading" | "iron watch" | "rinses" | "hand" | "rolls";
+            asks: "" | "loading" | "iron watch" | "rinses" | "hand" | "rolls" | "addition" | "taking out";
             /**
              * Attended
              * @default false
@@ -5278,6 +5376,11 @@ export interface components {
             shortest_min: number;
             /** Stir Every Min */
             stir_every_min?: number | null;
+            /**
+             * Takes Out
+             * @default []
+             */
+            takes_out: string[];
             /** Temperature C */
             temperature_c?: number | null;
             /** Title */
@@ -5396,6 +5499,9 @@ export interface components {
         /**
          * StudyPlan
          * @description A study as the person sets it up; all else follows from it and the Shelf.
+         *
+         *     `taken_out`: levels of duration have a bath each, or come out of one vessel at different times.
+         *     `iron_with_alum`: pieces that bring iron are dyed apart from the others, or on purpose not.
          */
         StudyPlan: {
             /** Acid */
@@ -5407,7 +5513,7 @@ export interface components {
              * Columns
              * @default []
              */
-            columns: ("fibre" | "mordant" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "iron" | "after_ph" | "dip" | "second_dye")[];
+            columns: ("fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron")[];
             /**
              * Controls
              * @default []
@@ -5418,6 +5524,12 @@ export interface components {
              * @default []
              */
             factors: components["schemas"]["Factor"][];
+            /**
+             * Iron With Alum
+             * @default apart
+             * @enum {string}
+             */
+            iron_with_alum: "apart" | "together";
             /**
              * Larger Pieces
              * @default []
@@ -5458,6 +5570,11 @@ export interface components {
              */
             own_masses: components["schemas"]["OwnMass"][];
             /**
+             * Own Vessels
+             * @default []
+             */
+            own_vessels: components["schemas"]["OwnVessel"][];
+            /**
              * Pieces
              * @default [
              *       "dark",
@@ -5492,7 +5609,7 @@ export interface components {
              * Rows
              * @default []
              */
-            rows: ("fibre" | "mordant" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "iron" | "after_ph" | "dip" | "second_dye")[];
+            rows: ("fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron")[];
             /**
              * Rules
              * @default []
@@ -5505,6 +5622,12 @@ export interface components {
              * @default 5
              */
             swatch_mass_g: number;
+            /**
+             * Taken Out
+             * @default apart
+             * @enum {string}
+             */
+            taken_out: "apart" | "one vessel";
             /**
              * Treatments
              * @default []
@@ -5765,6 +5888,16 @@ export interface components {
             states: number[];
             /** Swatch */
             swatch: string;
+        };
+        /**
+         * TakenOut
+         * @description Pieces that come out of a vessel before the others, so long after they went in.
+         */
+        TakenOut: {
+            /** After Min */
+            after_min: number;
+            /** Swatches */
+            swatches: string[];
         };
         /**
          * Task
@@ -6128,9 +6261,14 @@ export interface components {
          *     `swatches` stand in the random order of their positions, by code; `run_order` is the vessel's
          *     place among those of the same kind of bath. `on_shelf` is None where no vessel of the Shelf
          *     fits. `fibre_words` is the working of `dry_fibre_g`. `liquor_of` is the vessel whose liquor it
-         *     takes over, and in which it stands.
+         *     takes over, and in which it stands. `outs` come out before the rest, the soonest first.
          */
         Vessel: {
+            /**
+             * Additions
+             * @default []
+             */
+            additions: components["schemas"]["PlannedAddition"][];
             /** Adjuster */
             adjuster?: string | null;
             /** Again */
@@ -6144,6 +6282,8 @@ export interface components {
             cells: string[];
             /** Dip */
             dip?: number | null;
+            /** Dose G */
+            dose_g?: number | null;
             /**
              * Dry Fibre G
              * @default 0
@@ -6165,6 +6305,8 @@ export interface components {
              * @default false
              */
             has_iron: boolean;
+            /** Iron G */
+            iron_g?: number | null;
             /** Iron Percent Wof */
             iron_percent_wof?: number | null;
             /** Key */
@@ -6177,6 +6319,11 @@ export interface components {
             on_shelf: string | null;
             /** On Shelf Name */
             on_shelf_name: string;
+            /**
+             * Outs
+             * @default []
+             */
+            outs: components["schemas"]["TakenOut"][];
             /**
              * Part
              * @default 1
@@ -6191,8 +6338,18 @@ export interface components {
             ph?: number | null;
             /** Process */
             process?: string | null;
+            /**
+             * Reheats
+             * @default 0
+             */
+            reheats: number;
             /** Replicate */
             replicate?: number | null;
+            /**
+             * Rest Min
+             * @default 0
+             */
+            rest_min: number;
             /** Route */
             route?: string | null;
             /** Route Bath */
@@ -6211,14 +6368,26 @@ export interface components {
             title: string;
             /** Treatment */
             treatment?: string | null;
+            /**
+             * Turn
+             * @default 0
+             */
+            turn: number;
             /** Volume Ml */
             volume_ml: number;
         };
         /**
          * VesselAmounts
          * @description What goes into the vessel of that name, in the order in which it goes in.
+         *
+         *     `course` says how planned additions move its pH.
          */
         VesselAmounts: {
+            /**
+             * Course
+             * @default []
+             */
+            course: components["schemas"]["AfterAdding"][];
             /** Dry Fibre G */
             dry_fibre_g: number;
             /** Dry Fibre Working */

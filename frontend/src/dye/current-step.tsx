@@ -3,6 +3,7 @@ import Button from "@mui/material/Button";
 import { useState } from "react";
 
 import type { Schema, StudyView } from "../api/client";
+import { tieOf } from "../grid/cells";
 import { counted } from "../shell/counted";
 import { Caution } from "../shell/said";
 import { durationWords } from "../shell/durations";
@@ -16,6 +17,7 @@ import { DosePart } from "./dose-part";
 import { HandForm } from "./hand-form";
 import { IronWatch } from "./iron-watch";
 import { LoadingCheck } from "./loading-check";
+import { AdditionForm } from "./logging/addition-form";
 import { useLogging } from "./outbox";
 import { ReadingForm } from "./reading-form";
 import { RinsesForm } from "./rinses-form";
@@ -42,11 +44,14 @@ export function CurrentStep({ study, bench, one, number, state, following, after
   const at = { vessel: one.vessel.name, step: step.key };
   const [sure, setSure] = useState(false);
   const [noting, setNoting] = useState(false);
+  const [otherwise, setOtherwise] = useState(false);
   const runs = (step.warm_min ?? 0) + (step.duration_min ?? 0);
   const missing = step.asks === "loading" ? whoIs(one).filter((code) => !one.inside.includes(code)) : [];
+  const asPlanned = step.adds != null && !otherwise;
   const done = () => {
     if (missing.length > 0 && !sure) return setSure(true);
     const note = missing.length > 0 ? `without ${missing.join(" ")}` : "";
+    if (asPlanned) log({ kind: "addition", ...at, addition: step.adds ?? null });
     log({ kind: "done", ...at, note });
   };
   if (after) return <HandForm study={study} one={one} />;
@@ -74,6 +79,21 @@ export function CurrentStep({ study, bench, one, number, state, following, after
       {step.asks === "loading" && <LoadingCheck study={study} one={one} step={step.key} />}
       {step.asks === "rolls" && <RollsForm study={study} one={one} step={step.key} />}
       {step.asks === "iron watch" && <IronWatch study={study} one={one} state={state} passages={bench.passages} />}
+      {step.takes_out.length > 0 && (
+        <Box sx={{ my: 1, fontSize: 16 }}>
+          {step.takes_out.map((code) => (
+            <div key={code}>
+              <strong>{code}</strong> {tieOf(study, code)}
+            </div>
+          ))}
+        </Box>
+      )}
+      {step.adds && !otherwise && (
+        <Button sx={{ minHeight: 48 }} onClick={() => setOtherwise(true)}>
+          Another amount, or something else
+        </Button>
+      )}
+      {otherwise && <AdditionForm study={study.id} bench={bench} one={one} step={step.key} />}
       {step.asks === "rinses" && <RinsesForm study={study.id} at={at} entries={bench.entries} standing={bench.standing} />}
       {SETS_PH.includes(step.key) && <DosePart study={study.id} bench={bench} one={one} step={step.key} />}
       {(readable || noting) && <ReadingForm study={study.id} at={at} wantsPh={step.wants_ph ?? false} />}
@@ -108,7 +128,7 @@ export function CurrentStep({ study, bench, one, number, state, following, after
         sx={{ minHeight: 64, fontSize: 18, mt: 1 }}
         onClick={done}
       >
-        {sure && missing.length > 0 ? `Go on without ${missing.length}` : "Done"}
+        {sure && missing.length > 0 ? `Go on without ${missing.length}` : asPlanned ? "Put in as said" : step.takes_out.length > 0 ? "They are out" : "Done"}
       </Button>
       {following && (
         <Box sx={{ mt: 1, color: "text.secondary" }}>
@@ -137,8 +157,8 @@ function LayOut({ one }: { one: VesselBench }) {
       {one.vessel.swatches.length > 0 && `, ${counted(one.vessel.swatches.length, "swatch")}, ${one.amounts.dry_fibre_g.toFixed(0)} g dry`}
       {one.amounts.figures.map((figure) => (
         <FigureRow
-          key={figure.role + figure.name}
-          name={figure.name}
+          key={figure.role + figure.name + figure.moment}
+          name={figure.moment ? `${figure.name}, ${figure.moment}` : figure.name}
           value={figure.role === "dye stuff" && figure.volume_ml ? (figure.words ?? "") : amountWords(figure)}
           working={figure.working}
           source={figure.source}

@@ -7,6 +7,8 @@ type GridLevel = Schema["GridLevel"];
 export const FACTOR_NAMES: Record<FactorKind, string> = {
   fibre: "Fibre",
   mordant: "Mordant",
+  mordant_temperature: "Mordant temperature",
+  mordant_duration: "Mordant duration",
   dye: "Dye",
   strength: "Dye strength",
   extraction: "Extraction",
@@ -14,10 +16,20 @@ export const FACTOR_NAMES: Record<FactorKind, string> = {
   temperature: "Temperature",
   duration: "Duration",
   ph: "Dye pH",
+  addition: "Put in",
+  reheats: "Heated again",
+  rest: "Left in the bath",
   iron: "Iron",
+  iron_temperature: "Iron temperature",
+  iron_duration: "Iron duration",
   after_ph: "After-bath pH",
+  after_temperature: "After-bath temperature",
+  after_duration: "After-bath duration",
   dip: "Dip",
   second_dye: "Second dye",
+  second_temperature: "Second dye temperature",
+  second_duration: "Second dye duration",
+  second_iron: "Second iron",
 };
 
 const ORDER = Object.keys(FACTOR_NAMES) as FactorKind[];

@@ -1,6 +1,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
+import ListSubheader from "@mui/material/ListSubheader";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 
@@ -13,7 +14,15 @@ import { LevelAdder } from "./level-adder";
 import { firstLevel, levelsToAdd } from "./levels";
 
 const KINDS = Object.keys(FACTOR_NAMES) as FactorKind[];
-const MOST_FACTORS = 8;
+/** Where each factor acts. */
+const STAGES: Record<string, FactorKind[]> = {
+  "The piece": ["fibre"],
+  "Its mordant bath": ["mordant", "mordant_temperature", "mordant_duration"],
+  "Its dye bath": ["dye", "strength", "extraction", "process", "temperature", "duration", "ph", "addition", "reheats", "rest", "dip"],
+  "Iron": ["iron", "iron_temperature", "iron_duration", "second_iron"],
+  "Another bath after it": ["second_dye", "second_temperature", "second_duration", "after_ph", "after_temperature", "after_duration"],
+};
+const MOST_FACTORS = 12;
 const MOST_LEVELS = 12;
 
 /** Which factors are crossed, at which levels, on which axis. */
@@ -67,6 +76,8 @@ export function FactorEditor({ plan, shelf, change }: { plan: StudyPlan; shelf: 
             {factor.levels.length < MOST_LEVELS && (
               <LevelAdder
                 kind={factor.kind}
+                plan={plan}
+                shelf={shelf}
                 options={levelsToAdd(factor.kind, shelf).filter(
                   (level) => !factor.levels.some((one) => one.key === level.key),
                 )}
@@ -84,11 +95,19 @@ export function FactorEditor({ plan, shelf, change }: { plan: StudyPlan; shelf: 
           sx={{ mb: 1.5 }}
           onChange={(event) => add(event.target.value as FactorKind)}
         >
-          {absent.map((kind) => (
-            <MenuItem key={kind} value={kind}>
-              {FACTOR_NAMES[kind]}
-            </MenuItem>
-          ))}
+          {Object.entries(STAGES).flatMap(([stage, kinds]) => {
+            const offered = kinds.filter((kind) => absent.includes(kind));
+            return offered.length === 0
+              ? []
+              : [
+                  <ListSubheader key={stage}>{stage}</ListSubheader>,
+                  ...offered.map((kind) => (
+                    <MenuItem key={kind} value={kind}>
+                      {FACTOR_NAMES[kind]}
+                    </MenuItem>
+                  )),
+                ];
+          })}
         </TextField>
       )}
       {factors.length > 1 && <AxisLanes plan={plan} change={change} />}

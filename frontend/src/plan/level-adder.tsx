@@ -4,25 +4,31 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
-import type { FactorKind, Level } from "../api/client";
+import type { FactorKind, Level, Shelf, StudyPlan } from "../api/client";
 import { FACTOR_NAMES } from "../grid/axes";
 import { DURATION_HELP } from "../shell/duration-field";
 import { durationWords, typedMinutes } from "../shell/durations";
 import { typedNumber } from "../shell/numbers";
-import { IRON_ROUTES, ironLevel, unitOf, valuedLevel } from "./levels";
+import { AdditionAdder } from "./addition-adder";
+import { IRON_ROUTES, gramsOf, ironLevel, isDuration, levelInGrams, unitOf, valuedLevel } from "./levels";
 
 interface LevelAdderProps {
   kind: FactorKind;
+  plan: StudyPlan;
+  shelf: Shelf;
   options: Level[];
   onAdd: (level: Level) => void;
 }
 
 /** Adds a level from what is offered, or a value of one's own. */
-export function LevelAdder({ kind, options, onAdd }: LevelAdderProps) {
+export function LevelAdder({ kind, plan, shelf, options, onAdd }: LevelAdderProps) {
   const [own, setOwn] = useState(false);
-  const unit = unitOf(kind);
+  const unit = kind === "addition" ? "" : unitOf(kind);
+  const dips = plan.factors.find((factor) => factor.kind === "dip")?.levels.map((one) => one.value ?? 1) ?? [];
+  if (own && kind === "addition")
+    return <AdditionAdder shelf={shelf} dips={dips} onAdd={onAdd} onClose={() => setOwn(false)} />;
   if (own) return <OwnValue kind={kind} onAdd={onAdd} onClose={() => setOwn(false)} />;
-  if (options.length === 0 && !unit) return null;
+  if (options.length === 0 && unit === null) return null;
   return (
     <TextField
       select
@@ -44,7 +50,7 @@ export function LevelAdder({ kind, options, onAdd }: LevelAdderProps) {
           {level.label}
         </MenuItem>
       ))}
-      {unit && <MenuItem value="own">Another value …</MenuItem>}
+      {unit !== null && <MenuItem value="own">{kind === "addition" ? "Something …" : "Another value …"}</MenuItem>}
     </TextField>
   );
 }
@@ -53,11 +59,14 @@ function OwnValue({ kind, onAdd, onClose }: { kind: FactorKind; onAdd: (level: L
   const [value, setValue] = useState("");
   const [route, setRoute] = useState<NonNullable<Level["route"]>>("after-bath");
   const [seconds, setSeconds] = useState("");
-  const typed = kind === "duration" ? typedMinutes(value) : typedNumber(value);
+  const [inGrams, setInGrams] = useState(false);
+  const long = isDuration(kind);
+  const typed = long ? typedMinutes(value) : typedNumber(value);
   const number = Number.isNaN(typed) ? null : typed;
   const add = () => {
     if (number === null) return;
-    onAdd(kind === "iron" ? ironLevel(number, route, seconds ? Number(seconds) : undefined) : valuedLevel(kind, number));
+    if (inGrams) onAdd(levelInGrams(kind, number, route));
+    else onAdd(kind === "iron" ? ironLevel(number, route, seconds ? Number(seconds) : undefined) : valuedLevel(kind, number));
     onClose();
   };
   return (
@@ -71,14 +80,20 @@ function OwnValue({ kind, onAdd, onClose }: { kind: FactorKind; onAdd: (level: L
     >
       <TextField
         autoFocus
-        label={kind === "duration" ? FACTOR_NAMES[kind] : `${FACTOR_NAMES[kind]}, ${unitOf(kind)}`}
-        placeholder={kind === "duration" ? "2 h, 3 days" : ""}
+        label={long ? FACTOR_NAMES[kind] : `${FACTOR_NAMES[kind]}, ${inGrams ? "g" : unitOf(kind)}`}
+        placeholder={long ? "2 h, 3 days" : ""}
         value={value}
         error={value.trim() !== "" && number === null}
-        helperText={kind === "duration" && value.trim() ? (number === null ? DURATION_HELP : durationWords(number)) : undefined}
+        helperText={long && value.trim() ? (number === null ? DURATION_HELP : durationWords(number)) : undefined}
         onChange={(event) => setValue(event.target.value)}
         sx={{ width: 130 }}
       />
+      {gramsOf(kind) && (
+        <TextField select label="In" value={inGrams ? "g" : "wof"} onChange={(event) => setInGrams(event.target.value === "g")} sx={{ width: 120 }}>
+          <MenuItem value="wof">% WOF</MenuItem>
+          <MenuItem value="g">g for the bath</MenuItem>
+        </TextField>
+      )}
       {kind === "iron" && (
         <>
           <TextField select label="Route" value={route} onChange={(event) => setRoute(event.target.value as typeof route)} sx={{ width: 110 }}>
@@ -88,7 +103,7 @@ function OwnValue({ kind, onAdd, onClose }: { kind: FactorKind; onAdd: (level: L
               </MenuItem>
             ))}
           </TextField>
-          {route === "after-bath" && (
+          {route === "after-bath" && !inGrams && (
             <TextField label="Seconds" value={seconds} onChange={(event) => setSeconds(event.target.value)} sx={{ width: 84 }} />
           )}
         </>

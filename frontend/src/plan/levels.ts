@@ -3,7 +3,7 @@ import { durationWords } from "../shell/durations";
 
 type Named = { key: string; name: string; retired?: boolean };
 
-const level = (key: string, label: string, value?: number): Level => ({ key, label, swatches: [], cut: false, ...(value === undefined ? {} : { value }) });
+export const level = (key: string, label: string, value?: number): Level => ({ key, label, swatches: [], cut: false, additions: [], ...(value === undefined ? {} : { value }) });
 
 const named = (items: readonly Named[]): Level[] =>
   items.filter((item) => !item.retired).map((item) => level(item.key, item.name));
@@ -30,22 +30,58 @@ const WAYS: Partial<Record<FactorKind, Level[]>> = {
   ],
 };
 
+interface Valued {
+  unit: string;
+  usual: number[];
+  label: (value: number) => string;
+  /** It may be dosed in grams for the whole bath as well. */
+  inGrams?: string;
+}
+const degrees = (v: number) => `${v} °C`;
 /** Factors whose levels carry a number: how it is written, and usual values to begin with. */
-const VALUED: Partial<Record<FactorKind, { unit: string; usual: number[]; label: (value: number) => string }>> = {
-  strength: { unit: "% WOF", usual: [50, 100, 200], label: (v) => `${v} % dye` },
-  temperature: { unit: "°C", usual: [20, 40, 60, 80, 95], label: (v) => `${v} °C` },
+const VALUED: Partial<Record<FactorKind, Valued>> = {
+  strength: { unit: "% WOF", usual: [50, 100, 200], label: (v) => `${v} % dye`, inGrams: "dye" },
+  temperature: { unit: "°C", usual: [20, 40, 60, 80, 95], label: degrees },
+  mordant_temperature: { unit: "°C", usual: [20, 45, 60, 80], label: degrees },
+  iron_temperature: { unit: "°C", usual: [20, 40, 60], label: degrees },
+  after_temperature: { unit: "°C", usual: [20, 40, 60], label: degrees },
+  second_temperature: { unit: "°C", usual: [20, 40, 60, 80], label: degrees },
   duration: { unit: "min", usual: [15, 30, 60, 120, 1440, 4320, 10_080], label: durationWords },
+  mordant_duration: { unit: "min", usual: [30, 60, 120, 1440], label: durationWords },
+  iron_duration: { unit: "min", usual: [1, 5, 15, 30, 60], label: durationWords },
+  after_duration: { unit: "min", usual: [5, 15, 30, 60], label: durationWords },
+  second_duration: { unit: "min", usual: [5, 15, 30, 60], label: durationWords },
+  reheats: { unit: "times", usual: [0, 1, 2, 3], label: (v) => (v === 0 ? "Heated once" : `Heated again ${v} ×`) },
+  rest: { unit: "min", usual: [0, 720, 1440, 4320], label: (v) => (v === 0 ? "Not left in" : `Left ${durationWords(v)}`) },
+  second_iron: { unit: "% WOF", usual: [0, 1, 2], label: (v) => (v === 0 ? "No second iron" : `Second iron ${v} %`) },
   ph: { unit: "pH", usual: [4, 5.5, 7, 9, 10], label: (v) => `pH ${v}` },
   after_ph: { unit: "pH", usual: [4, 5.5, 7, 9, 10], label: (v) => `pH ${v}` },
   dip: { unit: "dip", usual: [1, 2, 3], label: (v) => `Dip ${v}` },
 };
+
+/** Levels without a number: a bath that is left as it is, or that is not there at all. */
+const PLAIN: Partial<Record<FactorKind, Level>> = {
+  ph: level("as-it-is", "As it is"),
+  after_ph: level("none", "No after-bath"),
+};
+
+export const isDuration = (kind: FactorKind): boolean => VALUED[kind]?.unit === "min";
+
+export const gramsOf = (kind: FactorKind): string | null => (kind === "iron" ? "iron" : (VALUED[kind]?.inGrams ?? null));
+
+/** A level that is dosed in grams for the whole bath. */
+export function levelInGrams(kind: FactorKind, grams: number, route: NonNullable<Level["route"]> = "after-bath"): Level {
+  const what = gramsOf(kind) ?? "";
+  const made = { ...level(`${kind}-${grams}-g${kind === "iron" ? `-${route}` : ""}`, `${grams} g ${what}`), grams };
+  return kind === "iron" ? { ...made, route, label: `Iron ${grams} g ${IRON_ROUTES[route]}` } : made;
+}
 
 export const unitOf = (kind: FactorKind): string | null => (kind === "iron" ? "% WOF" : (VALUED[kind]?.unit ?? null));
 
 /** A level of a factor that carries a number. */
 export function valuedLevel(kind: FactorKind, value: number): Level {
   const label = VALUED[kind]?.label(value) ?? String(value);
-  return level(`${kind.replace("_", "-")}-${value}`, label, value);
+  return level(`${kind.replaceAll("_", "-")}-${value}`, label, value);
 }
 
 export function ironLevel(value: number, route: NonNullable<Level["route"]> = "after-bath", seconds?: number): Level {
@@ -63,7 +99,9 @@ export function levelsToAdd(kind: FactorKind, shelf: Shelf): Level[] {
   if (kind === "dye") return named(shelf.dye_lots ?? []);
   if (kind === "second_dye") return [level("none", "No second dye"), ...named(shelf.dye_lots ?? [])];
   if (kind === "iron") return [0, 0.5, 1, 2].map((value) => ironLevel(value));
-  return WAYS[kind] ?? VALUED[kind]?.usual.map((value) => valuedLevel(kind, value)) ?? [];
+  if (kind === "addition") return [level("none", "Nothing put in")];
+  const valued = VALUED[kind]?.usual.map((value) => valuedLevel(kind, value)) ?? [];
+  return WAYS[kind] ?? [...(PLAIN[kind] ? [PLAIN[kind]] : []), ...valued];
 }
 
 /** The level that a factor starts with. */

@@ -1,24 +1,29 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import { useState } from "react";
+import { Fragment, useState } from "react";
 
 import type { Schema, StudyView } from "../api/client";
-import { useChoices } from "../api/hooks";
+import { useChoices, useShelf } from "../api/hooks";
 import { cellKeysOf } from "../grid/cells";
 import { inRunOrder } from "../grid/run-order";
 import type { Selection } from "../grid/selection";
 import { counted } from "../shell/counted";
 import { Part } from "../shell/said";
 import type { Change } from "./change-plan";
+import { OwnVesselForm } from "./own-vessel-form";
 
 const SETTING: Record<string, Record<string, string>> = {
   mordants_in_dye_bath: { together: "All mordants in one dye bath", apart: "A dye bath for each mordant" },
+  iron_with_alum: { apart: "Iron pieces apart from alum pieces", together: "Iron and alum pieces in one bath" },
+  taken_out: { apart: "A bath for each duration", "one vessel": "Taken out of one bath at different times" },
   replicate_vessels: { shared: "Repeats share a pot", apart: "Repeats in runs of their own" },
 };
 
 /** The vessels, what a different choice would cost, and the random order. */
 export function VesselsPart({ study, selection, change }: { study: StudyView; selection: Selection; change: Change }) {
   const [open, setOpen] = useState(false);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const shelf = useShelf();
   const choices = useChoices(study.id);
   const inOrder = inRunOrder(study.vessels);
   const shown = open ? inOrder : inOrder.slice(0, 8);
@@ -27,7 +32,8 @@ export function VesselsPart({ study, selection, change }: { study: StudyView; se
     <>
       <Part title={`Vessels: ${study.vessels.length}, ${litres.toFixed(1)} L`}>
         {shown.map((vessel) => (
-          <Box key={vessel.name} sx={{ display: "flex", alignItems: "baseline", fontSize: 13, gap: 1, py: 0.25 }}>
+          <Fragment key={vessel.name}>
+          <Box sx={{ display: "flex", alignItems: "baseline", fontSize: 13, gap: 1, py: 0.25 }}>
             <strong>
               {vessel.name}
               {study.begun.includes(vessel.name) && " ✓"}
@@ -43,7 +49,16 @@ export function VesselsPart({ study, selection, change }: { study: StudyView; se
             <Button size="small" sx={{ minHeight: 24 }} onClick={() => selection.replace(cellKeysOf(study, vessel.swatches))}>
               {counted(vessel.swatches.length, "swatch")}
             </Button>
+            {!study.begun.includes(vessel.name) && !vessel.liquor_of && (
+              <Button size="small" sx={{ minHeight: 24, minWidth: 0 }} aria-label={`Choose the vessel of ${vessel.name}`} onClick={() => setChosen(chosen === vessel.name ? null : vessel.name)}>
+                vessel
+              </Button>
+            )}
           </Box>
+          {chosen === vessel.name && shelf.data && (
+            <OwnVesselForm plan={study.plan} shelf={shelf.data} vessel={vessel} change={change} onClose={() => setChosen(null)} />
+          )}
+          </Fragment>
         ))}
         {study.vessels.length > 8 && (
           <Button size="small" onClick={() => setOpen(!open)}>

@@ -42,14 +42,25 @@ export function VesselCard({ study, vessel, weighing }: VesselCardProps) {
       <FigureRow name="dry fibre" value={grams(own.dry_fibre_g)} working={own.dry_fibre_working} source={study.begun.includes(vessel.name) ? "as it was begun" : "from the plan"} />
       {own.figures.map((figure) => (
         <FigureRow
-          key={figure.role + figure.name}
-          name={figure.role === "adjuster" ? `${figure.name}, ${figure.words}` : figure.name}
+          key={figure.role + figure.name + figure.moment}
+          name={figureName(figure)}
           value={figure.role === "dye stuff" && figure.words ? `${amountWords(figure)} = ${figure.words}` : amountWords(figure)}
           working={figure.working}
           source={figure.source}
         />
       ))}
       {own.ph && <VesselPh ph={own.ph} />}
+      {own.course.map((after, i) => (
+        <Box key={i} sx={{ fontSize: 13, my: 0.5 }}>
+          <strong>
+            {after.name}, {after.moment}:
+          </strong>{" "}
+          pH {after.ph_before.toFixed(1)} → {after.ph_after.toFixed(1)} in your water alone; a plant bath moves less.
+          {after.warnings.map((warning) => (
+            <Caution key={warning}>{warning}</Caution>
+          ))}
+        </Box>
+      ))}
       {effort && (effort.heat.warm_kwh > 0 || effort.heat.steam_water_l != null) && (
         <FigureRow
           name={effort.heat.steam_water_l != null ? "steamer water and heat" : "heat"}
@@ -68,6 +79,11 @@ export function VesselCard({ study, vessel, weighing }: VesselCardProps) {
       ))}
     </Part>
   );
+}
+
+function figureName(figure: Schema["Figure"]): string {
+  if (figure.moment) return `${figure.name}, ${figure.moment}`;
+  return figure.role === "adjuster" ? `${figure.name}, ${figure.words}` : figure.name;
 }
 
 function VesselPh({ ph }: { ph: Schema["VesselPh"] }) {

@@ -197,7 +197,7 @@ def _vessel_cards(papers: BenchPapers) -> list[Flowable]:
         vessel = by_name[own.vessel]
         inside = [f"{code} ({ties[code]})" if code in ties else code for code in vessel.swatches]
         amounts = [["", "In this order", "Amount", "Working"]]
-        amounts += [[str(i), f.name, amount_words(f), f.working]
+        amounts += [[str(i), f"{f.name}, {f.moment}" if f.moment else f.name, amount_words(f), f.working]
                     for i, f in enumerate(own.figures, 1)]  # fmt: skip
         lines = [
             f"{vessel.on_shelf_name or 'no vessel fits'}; {volume_words(vessel.volume_ml)}; "

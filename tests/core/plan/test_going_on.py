@@ -7,7 +7,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 from tests.small_study import levels, small_plan, valued
 
-from zesty_grid.core.plan.treatment_bath import treatment_bath
 from zesty_grid.core.plan.controls import all_cells
 from zesty_grid.core.plan.effects import effect_of_change
 from zesty_grid.core.plan.going_on import GoingOn, deal_out, study_from, with_treatments
@@ -15,6 +14,7 @@ from zesty_grid.core.plan.placement import place_swatches
 from zesty_grid.core.plan.planned_study import PlannedStudy, archive_of, on_paper
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.treatment import Treatment
+from zesty_grid.core.plan.treatment_bath import treatment_bath
 from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.record.taken import Taken
 from zesty_grid.core.refusal import Refusal

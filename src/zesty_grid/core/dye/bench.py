@@ -82,7 +82,7 @@ def order_of(study: PlannedStudy, vessel: Vessel, begun: bool = False) -> Order:
         keys = [one.key for one in study.plan.treatments]
         place = keys.index(vessel.treatment) if vessel.treatment in keys else -1
         return 1000 + place, 0, not begun, vessel.run_order, number_of(vessel.name)
-    place = 10 * IN_ORDER.index(vessel.bath) + (vessel.dip or 0)
+    place = 10 * IN_ORDER.index(vessel.bath) + (vessel.dip or 0) + vessel.turn
     route = vessel.route_bath or 0
     return place, route, not begun, vessel.run_order, number_of(vessel.name)
 

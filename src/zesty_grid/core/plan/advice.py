@@ -59,6 +59,7 @@ def advice_on(study: PlannedStudy, vessels: list[Vessel]) -> list[Advice]:
     for vessel in vessels:
         _on_vessel(found, study, vessel)
         _on_liquor(found, plan, vessel)
+        _on_iron_with_alum(found, study, vessel)
     _on_shared_liquors(found, vessels)
     _on_heat_places(found, vessels, shelf)
     _on_lots(found, vessels, shelf)
@@ -183,6 +184,27 @@ def _on_liquor(found: _Found, plan: StudyPlan, vessel: Vessel) -> None:
             f"of fibre, not {plan.liquor_ratio_ml_per_g:g}.",
             "Crowded pieces come out uneven: fewer or smaller pieces in the later dip, or more in "
             "the first.",
+            vessel.cells,
+        )
+
+
+def _on_iron_with_alum(found: _Found, study: PlannedStudy, vessel: Vessel) -> None:
+    if vessel.bath != "dye" or study.plan.iron_with_alum == "apart":
+        return
+    members = [study.by_code[code] for code in vessel.swatches]
+    routes = {study.levels(one).get("mordant", "") for one in members}
+    there = [route for key in routes if (route := study.shelf.mordant_route(key))]
+    iron = study.plan.factor("iron")
+    brings = {one.key for one in iron.levels if one.route == "mordant"} if iron else set()
+    irons = any(route.brings_iron for route in there) or any(
+        study.levels(one).get("iron") in brings for one in members
+    )
+    if irons and any(route.brings_alum for route in there):
+        found.add(
+            "iron-with-alum",
+            "Iron- and alum-mordanted pieces share a bath on purpose.",
+            "Iron wanders to the alum pieces and dulls them; the vessel counts as an iron vessel "
+            "from then on. As a test of just that it is useful.",
             vessel.cells,
         )
 

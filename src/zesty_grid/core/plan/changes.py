@@ -16,6 +16,7 @@ SETTINGS: dict[str, str] = {
     "liquor_ratio_ml_per_g": "liquor ratio", "water": "water", "scale": "scale", "acid": "acid",
     "alkali": "alkali", "lidded": "lids", "noise": "noise", "bridge": "bridge piece",
     "weighing_accuracy_percent": "weighing accuracy",
+    "iron_with_alum": "iron and alum pieces in one bath", "taken_out": "pieces of other durations",
 }  # fmt: skip
 
 
@@ -78,6 +79,8 @@ def _lists(before: StudyPlan, after: StudyPlan) -> list[str]:
             said.append(f"{one.name} changed")
     kept = {one.key for one in after.treatments}
     said += [f"{one.name} taken out" for key, one in old_treatments.items() if key not in kept]
+    if before.own_vessels != after.own_vessels:
+        said.append("vessels chosen by hand changed")
     if before.own_masses != after.own_masses:
         said.append("own masses changed")
     if before.larger_pieces != after.larger_pieces:

@@ -13,9 +13,18 @@ REASONS: dict[tuple[str, str], str] = {
     ("replicate_vessels", "shared"): "Fewer pots; repeats show how swatches of one pot differ.",
     ("replicate_vessels", "apart"): "Each repeat is a run of its own: pots can be told from what "
     "was done in them.",
+    ("iron_with_alum", "apart"): "Iron spreads to alum pieces in the same bath: each stays clean.",
+    ("iron_with_alum", "together"): "Iron- and alum-mordanted pieces share a bath on purpose: what "
+    "wanders from one to the other is part of the answer.",
+    ("taken_out", "apart"): "Each time has a bath of its own, so that nothing that comes out sooner "
+    "changes the bath for the rest.",
+    ("taken_out", "one vessel"): "All pieces are in one bath and come out at their times: fewer "
+    "pots, and the same liquor for all.",
 }  # fmt: skip
-OTHER = {"together": "apart", "apart": "together"}
-OTHER_RUN = {"shared": "apart", "apart": "shared"}
+OTHERS: dict[str, tuple[str, str]] = {
+    "mordants_in_dye_bath": ("together", "apart"), "replicate_vessels": ("shared", "apart"),
+    "iron_with_alum": ("apart", "together"), "taken_out": ("apart", "one vessel"),
+}  # fmt: skip
 
 
 class OtherChoice(Frozen):
@@ -32,19 +41,29 @@ class OtherChoice(Frozen):
 
 def other_choices(study: PlannedStudy, vessels: list[Vessel]) -> list[OtherChoice]:
     plan = study.plan
-    choices: list[tuple[str, str, str]] = []
-    if plan.factor("mordant") and plan.factor("dye"):
-        now = plan.mordants_in_dye_bath
-        choices.append(("mordants_in_dye_bath", now, OTHER[now]))
-    if plan.replicates > 1:
-        run = plan.replicate_vessels
-        choices.append(("replicate_vessels", run, OTHER_RUN[run]))
-    return [_choice(study, vessels, *choice) for choice in choices]
+    duration = plan.factor("duration")
+    asked = {
+        "mordants_in_dye_bath": bool(plan.factor("mordant") and plan.factor("dye")),
+        "replicate_vessels": plan.replicates > 1,
+        "iron_with_alum": bool(plan.factor("dye")) and _iron_and_alum(study),
+        "taken_out": duration is not None and len(duration.levels) > 1,
+    }
+    return [_choice(study, vessels, field) for field, there in asked.items() if there]
 
 
-def _choice(
-    study: PlannedStudy, vessels: list[Vessel], field: str, now: str, other: str
-) -> OtherChoice:
+def _iron_and_alum(study: PlannedStudy) -> bool:
+    """Whether some pieces bring iron into the dye bath and others alum."""
+    mordant, iron = study.plan.factor("mordant"), study.plan.factor("iron")
+    routes = [study.shelf.mordant_route(one.key) for one in (mordant.levels if mordant else ())]
+    brings_iron = any(route and route.brings_iron for route in routes) or any(
+        level.route == "mordant" and level.is_dosed for level in (iron.levels if iron else ())
+    )
+    return brings_iron and any(route and route.brings_alum for route in routes)
+
+
+def _choice(study: PlannedStudy, vessels: list[Vessel], field: str) -> OtherChoice:
+    now = getattr(study.plan, field)
+    other = next(one for one in OTHERS[field] if one != now)
     changed = replace(study, plan=study.plan.model_copy(update={field: other}))
     return OtherChoice(
         field=field, now=now, other=other,

@@ -33,5 +33,21 @@ def check_levels(plan: StudyPlan, shelf: Shelf) -> None:
         for one in plan.treatments
         if one.dye and one.dye not in lots
     )  # fmt: skip
+    substances = {item.key for item in shelf.substances}
+    faults += tuple(
+        Fault(field="factors.addition", given=one.item, allowed="a substance or lot on the Shelf",
+              cure=ADD_IT)
+        for factor in plan.factors
+        for level in factor.levels
+        for one in level.additions
+        if one.item not in (lots if one.what == "dye lot" else substances)
+    )  # fmt: skip
+    vessels = {item.key for item in shelf.vessels}
+    faults += tuple(
+        Fault(field="own_vessels", given=key, allowed="a vessel on the Shelf", cure=ADD_IT)
+        for own in plan.own_vessels
+        for key in own.vessels
+        if key not in vessels
+    )
     if faults:
         raise Refusal("not-on-shelf", f"“{faults[0].given}” is not on the Shelf.", ADD_IT, faults)

@@ -18,7 +18,7 @@ from zesty_grid.core.shelf.items import FibreClass, Key
 
 PieceUse = Literal["dark", "light", "wash", "spare"]
 MAX_CELLS = 2000
-MAX_FACTORS = 8
+MAX_FACTORS = 12
 MAX_OWN_VESSELS = 200
 CellKeys = Annotated[tuple[str, ...], Field(max_length=MAX_CELLS)]
 Noise = Annotated[float, Field(ge=0.05, le=20, allow_inf_nan=False)]

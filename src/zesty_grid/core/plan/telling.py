@@ -24,10 +24,15 @@ from zesty_grid.core.plan.power import detectable_colour_standard_errors
 
 Matrix = NDArray[np.float64]
 FACTOR_WORDS: dict[FactorKind, str] = {
-    "fibre": "Fibre", "mordant": "Mordant", "dye": "Dye", "strength": "Dye strength",
+    "fibre": "Fibre", "mordant": "Mordant", "mordant_temperature": "Mordant temperature",
+    "mordant_duration": "Mordant duration", "dye": "Dye", "strength": "Dye strength",
     "extraction": "Extraction", "process": "Process", "temperature": "Temperature",
-    "duration": "Duration", "ph": "Dye pH", "iron": "Iron", "after_ph": "After-bath pH",
-    "dip": "Dip", "second_dye": "Second dye",
+    "duration": "Duration", "ph": "Dye pH", "addition": "Put in", "reheats": "Heated again",
+    "rest": "Left in the bath", "iron": "Iron", "iron_temperature": "Iron temperature",
+    "iron_duration": "Iron duration", "after_ph": "After-bath pH",
+    "after_temperature": "After-bath temperature", "after_duration": "After-bath duration",
+    "dip": "Dip", "second_dye": "Second dye", "second_temperature": "Second dye temperature",
+    "second_duration": "Second dye duration", "second_iron": "Second iron",
 }  # fmt: skip
 CLOSE_TO_ZERO = 1e-8
 MUCH_MORE = 1.5

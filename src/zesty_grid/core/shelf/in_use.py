@@ -24,6 +24,12 @@ def _uses(kind: ShelfKind, key: str, plan: StudyPlan) -> bool:
     for factor in plan.factors:
         if factor.kind in FACTORS_OF.get(kind, ()) and factor.level(key):
             return True
+        what = {"substance": "substance", "dye_lot": "dye lot"}.get(kind)
+        added = (one for level in factor.levels for one in level.additions)
+        if any(one.item == key and one.what == what for one in added):
+            return True
+    if kind == "vessel" and any(key in own.vessels for own in plan.own_vessels):
+        return True
     chosen = {
         "scale": (plan.scale,), "water": (plan.water,), "substance": (plan.acid, plan.alkali)
     }  # fmt: skip

@@ -37,5 +37,6 @@ SUBSTANCES = (
     Substance(key="ammonia", name="Ammonia", role="alkali", chemistry="ammonia_5pct",
               stock_percent=5, note="Fumes: ventilate. Never near bleach."),
     Substance(key="chalk", name="Chalk", role="alkali", chemistry="chalk"),
+    Substance(key="salt", name="Common salt", role="assist", teaspoon_g=6, source=SPOON),
     Substance(key="soya-milk", name="Soya milk", role="binder"),
 )  # fmt: skip
