@@ -105,7 +105,7 @@ export function AdditionAdder({ shelf, dips, onAdd, onClose }: AdditionAdderProp
           </MenuItem>
         ))}
       </TextField>
-      <TextField select label="When" value={moment} onChange={(event) => setMoment(event.target.value as Added["moment"])}>
+      <TextField select label="When" value={moment} sx={{ gridColumn: moment === "with the pieces in" ? "1 / 3" : "1 / -1" }} onChange={(event) => setMoment(event.target.value as Added["moment"])}>
         {Object.entries(MOMENTS).map(([value, words]) => (
           <MenuItem key={value} value={value}>
             {words}
@@ -113,10 +113,8 @@ export function AdditionAdder({ shelf, dips, onAdd, onClose }: AdditionAdderProp
         ))}
       </TextField>
       {moment === "with the pieces in" ? (
-        <TextField label="After" value={after} error={wrongTime} helperText={wrongTime ? DURATION_HELP : ""} sx={{ gridColumn: "2 / -1" }} onChange={(event) => setAfter(event.target.value)} />
-      ) : (
-        <Box sx={{ gridColumn: "2 / -1" }} />
-      )}
+        <TextField label="After" value={after} error={wrongTime} helperText={wrongTime ? DURATION_HELP : ""} onChange={(event) => setAfter(event.target.value)} />
+      ) : null}
       {into === "dye" && dips.length > 1 && (
         <TextField select label="In dip" value={dip} sx={{ gridColumn: "1 / -1" }} onChange={(event) => setDip(Number(event.target.value))}>
           {dips.map((one) => (
@@ -147,5 +145,5 @@ function additionWords(one: Added, shelf: Shelf): string {
   const name = list.find((each) => each.key === one.item)?.name ?? one.item;
   const into = one.into === "dye" ? (one.dip > 1 ? `, dip ${one.dip}` : "") : ` in ${INTO[one.into]}`;
   const when = one.after_min != null ? ` at ${durationWords(one.after_min)}` : one.moment === "after the pH" ? " once the pH is set" : "";
-  return `${name} ${one.amount} ${one.unit}${into}${when}`;
+  return `${name} ${one.amount} ${one.unit.replace(" WOF", "")}${into}${when}`;
 }

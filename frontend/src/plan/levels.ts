@@ -25,6 +25,7 @@ const WAYS: Partial<Record<FactorKind, Level[]>> = {
     level("hot-bath", "Hot bath"),
     level("room", "Room temperature"),
     level("sun-jar", "Sun jar"),
+    level("water-bath", "Jars in a water bath"),
     level("bundle-print", "Bundle print"),
     level("dip", "Dip and fold"),
   ],

@@ -197,8 +197,10 @@ def _vessel_cards(papers: BenchPapers) -> list[Flowable]:
         vessel = by_name[own.vessel]
         inside = [f"{code} ({ties[code]})" if code in ties else code for code in vessel.swatches]
         amounts = [["", "In this order", "Amount", "Working"]]
-        amounts += [[str(i), f"{f.name}, {f.moment}" if f.moment else f.name, amount_words(f), f.working]
-                    for i, f in enumerate(own.figures, 1)]  # fmt: skip
+        amounts += [
+            [str(i), f"{f.name}, {f.moment}" if f.moment else f.name, amount_words(f), f.working]
+            for i, f in enumerate(own.figures, 1)
+        ]
         lines = [
             f"{vessel.on_shelf_name or 'no vessel fits'}; {volume_words(vessel.volume_ml)}; "
             f"{_heat_words(vessel.temperature_c, vessel.duration_min)}; run as number "

@@ -16,13 +16,14 @@ from zesty_grid.core.plan.bath import IN_ORDER, SETTLES
 from zesty_grid.core.plan.liquors import dip_taken_over, users_in_turn
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.vessels import Vessel, vessels_of
+from zesty_grid.core.plan.water_baths import WaterBath, water_baths
 from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.swatch import Levels
 from zesty_grid.core.record.taken import number_of
 from zesty_grid.core.weigh.amounts import VesselAmounts, weigh_vessel
 from zesty_grid.core.weigh.cautions import vessel_cautions
 from zesty_grid.core.weigh.extraction import Extraction, Liquor, draw_extracts
-from zesty_grid.core.weigh.pieces_in import alum_comes_in, classes_in
+from zesty_grid.core.weigh.pieces_in import alum_comes_in, classes_in, is_glass
 
 Order = tuple[int, int, bool, int, int]
 
@@ -51,10 +52,11 @@ def bench_of(
     draws = drawn.from_begun | _draws_from(of_extract)
     before = _before_each(every, [one.vessel for one in kept], last_run or {}, draws)
     goes_on = _going_on(every)
+    standing_in = {name: one for one in water_baths(vessels, shelf) for name in one.vessels}
     planned = [
         _planned(study, protocol, vessel, amounts[vessel.name], before[vessel.name],
                  goes_on.get(vessel.name, ()), draws.get(vessel.name),
-                 of_extract.get(vessel.name))
+                 of_extract.get(vessel.name), standing_in.get(vessel.name))
         for vessel in every
     ]  # fmt: skip
     return sorted([*kept, *planned], key=lambda one: order_of(study, one.vessel, one.begun))
@@ -104,18 +106,19 @@ def settled_by(study: PlannedStudy, vessel: Vessel) -> Levels:
 def _planned(
     study: PlannedStudy, protocol: Protocol, vessel: Vessel, amounts: VesselAmounts,
     after: tuple[str, ...], goes_on: tuple[str, ...], draws_from: str | None,
-    extraction: Extraction | None,
+    extraction: Extraction | None, water_bath: WaterBath | None,
 ) -> BenchVessel:  # fmt: skip
     classes = classes_in(study, vessel)
-    usual = steps_of(vessel, amounts, study.shelf, goes_on, classes)
+    usual = steps_of(vessel, amounts, study.shelf, goes_on, classes, water_bath)
     steps = with_own_times(usual, vessel.bath, protocol)
     return BenchVessel(
         vessel=vessel, amounts=amounts, steps=tuple(steps), after=after, draws_from=draws_from,
         shares=extraction.shares if extraction else (),
-        cautions=vessel_cautions(vessel, amounts, classes, alum_comes_in(study, vessel)),
+        cautions=vessel_cautions(vessel, amounts, classes, alum_comes_in(study, vessel),
+                                 is_glass(study, vessel)),
         settles=settled_by(study, vessel),
         protein="protein" in classes, iron_limits=iron_limits(vessel, steps, study),
-        rests_h=protocol.dry_h + protocol.rest_h,
+        rests_h=protocol.dry_h + protocol.rest_h, water_bath=water_bath,
     )  # fmt: skip
 
 

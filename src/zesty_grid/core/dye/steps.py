@@ -29,6 +29,7 @@ from zesty_grid.core.dye.step_parts import (
     wet_out,
 )
 from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.water_baths import WaterBath
 from zesty_grid.core.shelf.items import FibreClass
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.amounts import VesselAmounts, bath_of_route, lot_of
@@ -51,7 +52,7 @@ LONG_IRON_MIN = 10
 
 def steps_of(
     vessel: Vessel, amounts: VesselAmounts, shelf: Shelf, goes_on: tuple[str, ...] = (),
-    classes: frozenset[FibreClass] = frozenset(),
+    classes: frozenset[FibreClass] = frozenset(), water_bath: WaterBath | None = None,
 ) -> list[Step]:  # fmt: skip
     """The ordered steps at one vessel.
 
@@ -59,11 +60,27 @@ def steps_of(
     are those of the fibres in it: a caution that does not concern them is not said.
     """
     steps = _steps(vessel, amounts, shelf, goes_on)
+    if water_bath:
+        steps = [_in_water(step, vessel, water_bath) if step.heat else step for step in steps]
     if "protein" in classes:
         return steps
     return [
         step.model_copy(update={"caution": ""}) if step.caution == FELT else step for step in steps
     ]
+
+
+def _in_water(step: Step, vessel: Vessel, bath: WaterBath) -> Step:
+    """Heating a jar in a pot of water, with the others that stand in it."""
+    others = [name for name in bath.vessels if name != vessel.name]
+    beside = f" with {', '.join(others)}" if others else ""
+    pot = f"{bath.pot_name}: {bath.water_l:.1f} L of water around them" if bath.pot else "a pot"
+    return step.model_copy(
+        update={
+            "title": step.title.replace("Warm slowly", "Warm the water slowly"),
+            "detail": f"In {pot}{beside}; a cloth under the jars, lids loose. {step.detail}",
+            "caution": f"{SUN_JAR} {step.caution}",
+        }
+    )
 
 
 def _steps(

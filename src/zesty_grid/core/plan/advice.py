@@ -18,6 +18,7 @@ IRON_LIMIT_PERCENT_WOF = 2.0
 HOT_C = 45.0
 LONGEST_WARMING_H = 2.0
 CROWDED = 0.5
+FORMS = {"bundle-print": "steamer", "sun-jar": "jar", "water-bath": "jar"}
 Said = tuple[str, str, str]
 
 
@@ -60,6 +61,7 @@ def advice_on(study: PlannedStudy, vessels: list[Vessel]) -> list[Advice]:
         _on_vessel(found, study, vessel)
         _on_liquor(found, plan, vessel)
         _on_iron_with_alum(found, study, vessel)
+    _on_glass(found, study, vessels)
     _on_shared_liquors(found, vessels)
     _on_heat_places(found, vessels, shelf)
     _on_lots(found, vessels, shelf)
@@ -151,7 +153,7 @@ def _on_vessel(found: _Found, study: PlannedStudy, vessel: Vessel) -> None:
     if vessel.on_shelf is not None or not shelf.vessels:
         return
     for_iron = "iron-only " if vessel.has_iron else ""
-    form = {"bundle-print": "steamer", "sun-jar": "jar"}.get(vessel.process or "", "vessel")
+    form = FORMS.get(vessel.process or "", "vessel")
     suited = [one for one in shelf.vessels if fits(vessel, one)]
     largest_g = max((study.by_code[code].mass_g for code in vessel.swatches), default=0.0)
     swatch_ml = largest_g * plan.liquor_ratio_ml_per_g
@@ -207,6 +209,19 @@ def _on_iron_with_alum(found: _Found, study: PlannedStudy, vessel: Vessel) -> No
             "from then on. As a test of just that it is useful.",
             vessel.cells,
         )
+
+
+def _on_glass(found: _Found, study: PlannedStudy, vessels: list[Vessel]) -> None:
+    for vessel in vessels:
+        own = study.shelf.vessel(vessel.on_shelf or "")
+        glass = own is not None and own.material == "glass"
+        bare = vessel.process not in ("water-bath", "sun-jar")
+        if glass and bare and (vessel.temperature_c or 0) > HOT_C:
+            found.add(
+                "glass-on-heat", "Glass jars would stand on bare heat.",
+                "They crack: take the process “Jars in a water bath”, or choose a pot.",
+                vessel.cells,
+            )  # fmt: skip
 
 
 def _on_shared_liquors(found: _Found, vessels: list[Vessel]) -> None:

@@ -14,8 +14,8 @@ REASONS: dict[tuple[str, str], str] = {
     ("replicate_vessels", "apart"): "Each repeat is a run of its own: pots can be told from what "
     "was done in them.",
     ("iron_with_alum", "apart"): "Iron spreads to alum pieces in the same bath: each stays clean.",
-    ("iron_with_alum", "together"): "Iron- and alum-mordanted pieces share a bath on purpose: what "
-    "wanders from one to the other is part of the answer.",
+    ("iron_with_alum", "together"): "Iron- and alum-mordanted pieces share a bath on purpose: "
+    "what wanders from one to the other is part of the answer.",
     ("taken_out", "apart"): "Each time has a bath of its own, so that nothing that comes out sooner "
     "changes the bath for the rest.",
     ("taken_out", "one vessel"): "All pieces are in one bath and come out at their times: fewer "

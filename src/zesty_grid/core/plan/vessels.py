@@ -157,7 +157,7 @@ def fits(bath: Bath, vessel: ShelfVessel) -> bool:
         return False
     if (vessel.form == "steamer") != (bath.process == "bundle-print"):
         return False
-    if bath.process == "sun-jar" and vessel.form != "jar":
+    if bath.process in ("sun-jar", "water-bath") and vessel.form != "jar":
         return False
     hot = (bath.temperature_c or 0) > HOT_C
     return not (hot and vessel.material == "plastic")

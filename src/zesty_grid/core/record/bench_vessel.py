@@ -5,6 +5,7 @@ from pydantic import Field
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.water_baths import WaterBath
 from zesty_grid.core.record.swatch import Levels
 from zesty_grid.core.weigh.amounts import VesselAmounts
 from zesty_grid.core.weigh.extraction import ExtractShare
@@ -22,6 +23,7 @@ class BenchVessel(Frozen):
 
     `after` names the vessels that must be done with before its pieces (or its extract) are there,
     `draws_from` the extract that it takes its dye from, `shares` what an extract is put by for.
+    `water_bath` names the jars that stand in one pot of water with it, itself among them.
     `settles` has the levels that a piece has by having been in it. `iron_limits` go by code.
     `rests_h` is the time from hanging up to reading.
     """
@@ -37,6 +39,7 @@ class BenchVessel(Frozen):
     protein: bool = False
     iron_limits: dict[str, IronLimit] = Field(default_factory=dict)
     rests_h: float = 0.0
+    water_bath: WaterBath | None = None
     begun: bool = False
 
     @property

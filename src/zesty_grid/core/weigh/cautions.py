@@ -34,6 +34,7 @@ ALUM_MEETS_ALKALI = (
     "Alum and alkali in one bath foam and turn to slime: rinse mordanted pieces well first."
 )
 SUN_JAR = "A jar in the sun or in a water bath is covered, never sealed: it must let gas out."
+GLASS = "Glass cracks on bare heat: stand the jar in a pot of water, a cloth under it."
 COPPER = "Copper: gloves; poisonous to water life, never down a drain. " + DEFER
 PLANTS = "Some plants are poisonous raw or cooked: identify, do not taste, ventilate."
 POWDERS = frozenset({"tannin", "mordant", "assist", "iron", "adjuster"})
@@ -111,10 +112,11 @@ def weighing_cautions(amounts: Iterable[VesselAmounts]) -> tuple[str, ...]:
 
 
 def vessel_cautions(
-    vessel: Vessel, own: VesselAmounts, classes: frozenset[FibreClass], alum_comes_in: bool
-) -> tuple[str, ...]:
+    vessel: Vessel, own: VesselAmounts, classes: frozenset[FibreClass], alum_comes_in: bool,
+    glass: bool = False,
+) -> tuple[str, ...]:  # fmt: skip
     """The cautions of one bath: its substances, amounts, heat, the fibres in it, and whether they
-    bring alum."""
+    bring alum. `glass`: its vessel is made of that."""
     said = list(weighing_cautions([own]))
     heat = vessel.temperature_c or 0
     protein = "protein" in classes
@@ -126,8 +128,10 @@ def vessel_cautions(
         said.append(FELT)
     if vessel.bath in ("dye", "overdye"):
         said.append(PLANTS)
-    if vessel.process == "sun-jar" or vessel.extraction == "sun":
+    if vessel.process in ("sun-jar", "water-bath") or vessel.extraction == "sun":
         said.append(SUN_JAR)
+    if glass and heat > WARM_C and vessel.process not in ("water-bath", "sun-jar"):
+        said.append(GLASS)
     if vessel.ph is not None and vessel.ph > ALKALI_PH:
         said.append(ALKALI)
         if alum_comes_in or any("alum" in figure.name.lower() for figure in own.figures):

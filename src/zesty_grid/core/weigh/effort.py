@@ -3,6 +3,7 @@
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.water_baths import water_baths
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.extraction import Extraction
 from zesty_grid.core.weigh.heat import BathHeat, heat_of_bath, heat_of_steaming
@@ -52,7 +53,8 @@ class Effort(Frozen):
 def effort_of(
     plan: StudyPlan, vessels: list[Vessel], extractions: list[Extraction], shelf: Shelf
 ) -> Effort:
-    each = [_vessel_effort(plan, vessel, shelf) for vessel in vessels]
+    around = _water_around(vessels, shelf)
+    each = [_vessel_effort(plan, vessel, shelf, around.get(vessel.name, 0.0)) for vessel in vessels]
     extracts = [
         heat_of_bath(one.water_ml / 1000, one.temperature_c, one.duration_min, plan.lidded)
         for one in extractions
@@ -75,14 +77,27 @@ def effort_of(
     )
 
 
-def _vessel_effort(plan: StudyPlan, vessel: Vessel, shelf: Shelf) -> VesselEffort:
-    litres = vessel.volume_ml / 1000
+def _water_around(vessels: list[Vessel], shelf: Shelf) -> dict[str, float]:
+    """Litres of water around each jar in a water bath: its share of the pot's."""
+    return {
+        name: bath.water_l / len(bath.vessels)
+        for bath in water_baths(vessels, shelf)
+        for name in bath.vessels
+    }
+
+
+def _vessel_effort(plan: StudyPlan, vessel: Vessel, shelf: Shelf, around_l: float) -> VesselEffort:
+    litres = vessel.volume_ml / 1000 + around_l
     minutes = vessel.duration_min or 60
     if vessel.process == "bundle-print":
         power = min((place.power_w for place in shelf.heat_places), default=STEAM_POWER_W)
         heat = heat_of_steaming(litres, min(power, STEAM_POWER_W), minutes)
     else:
-        heat = heat_of_bath(litres, vessel.temperature_c, minutes, plan.lidded, vessel.reheats)
+        in_sun = vessel.process == "sun-jar"
+        heat = heat_of_bath(litres, None if in_sun else vessel.temperature_c, minutes,
+                            plan.lidded, vessel.reheats)  # fmt: skip
+        if in_sun:
+            heat = heat.model_copy(update={"working": "The sun warms it: no electricity."})
     stirs = min(MOST_STIRS, int(minutes // STIR_EVERY_MIN))
     count = len(vessel.swatches)
     hands = START_MIN + LIFT_MIN + stirs * STIR_MIN + count * A_SWATCH_MIN

@@ -1,4 +1,4 @@
-"""What the pieces of a vessel are, and what they bring into it."""
+"""What the pieces of a vessel are, what they bring into it, and what it is made of."""
 
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.vessels import Vessel
@@ -10,6 +10,11 @@ def classes_in(study: PlannedStudy, vessel: Vessel) -> frozenset[FibreClass]:
     keys = {study.by_code[code].fibre for code in vessel.swatches}
     fibres = [study.shelf.fibre(key) for key in keys]
     return frozenset().union(*(fibre.classes for fibre in fibres if fibre))
+
+
+def is_glass(study: PlannedStudy, vessel: Vessel) -> bool:
+    own = study.shelf.vessel(vessel.on_shelf or "")
+    return own is not None and own.material == "glass"
 
 
 def alum_comes_in(study: PlannedStudy, vessel: Vessel) -> bool:

@@ -14,7 +14,7 @@ from zesty_grid.core.weigh.cautions import (
 )
 from zesty_grid.core.weigh.effort import Effort, effort_of
 from zesty_grid.core.weigh.extraction import Extraction, Liquor, draw_extracts
-from zesty_grid.core.weigh.pieces_in import alum_comes_in, classes_in
+from zesty_grid.core.weigh.pieces_in import alum_comes_in, classes_in, is_glass
 from zesty_grid.core.weigh.stock_solution import Stock
 from zesty_grid.core.weigh.totals import Total, totals_of_study
 
@@ -57,7 +57,11 @@ def weigh_study(
     stocks = stocks_to_make(study.plan, study.shelf, list(drawn.amounts))
     cautions = {one.vessel.name: one.cautions for one in kept} | {
         vessel.name: vessel_cautions(
-            vessel, own, classes_in(study, vessel), alum_comes_in(study, vessel)
+            vessel,
+            own,
+            classes_in(study, vessel),
+            alum_comes_in(study, vessel),
+            is_glass(study, vessel),
         )
         for vessel, own in zip(ahead, drawn.amounts, strict=True)
     }

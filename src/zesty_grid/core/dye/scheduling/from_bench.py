@@ -29,6 +29,9 @@ HEAT = "heat"
 # A bath in a pot that is much too large is too shallow to cover the pieces; common practice.
 LEAST_FILL = 0.2
 MOST_DAYS = 365
+WATER_BATH_CLAIM = ", the water bath"
+# Jars may stand so long in the pot before and after its heat.
+SLACK_MIN = 12 * 60
 
 
 class StretchOfWork(Frozen):
@@ -95,12 +98,14 @@ def problem_of(
     by_key = {one.name: one for one in bench}
     takes_over = liquors_taken_over([one.vessel for one in bench])
     first_dip = _first_dips(takes_over, set(by_key))
+    leader_of = _leaders(bench)
     for one in bench:
-        own = _stretches(one)
+        follows = leader_of.get(one.name, one.name) != one.name
+        own = _stretches(one, follows)
         for i, (stretch, run, waits) in enumerate(own):
             final = i == len(own) - 1
             task = _task(one, stretch, run, protocol, final)
-            chain = first_dip.get(one.name, one.name)
+            chain = first_dip.get(one.name, leader_of.get(one.name, one.name))
             tasks.append(task.model_copy(update={"chain": chain}))
             stretches.append(stretch)
             if not final:
@@ -112,6 +117,13 @@ def problem_of(
         )
         if key not in first_dip and (one.vessel.on_shelf or not one.begun):
             claims.append(_claim(one.vessel, first_of[key], last_of[key], shelf))
+        hot = next((s.task for s, run, _ in own if run is not None), None)
+        if one.water_bath and one.water_bath.pot and hot and not follows and not one.begun:
+            claims.append(
+                Claim(key=f"{key}{WATER_BATH_CLAIM}", first=hot, last=hot,
+                      choices=(one.water_bath.pot,))
+            )  # fmt: skip
+    links += _in_one_pot(leader_of, stretches, links)
     for one in bench:
         links += [
             _between(
@@ -124,7 +136,9 @@ def problem_of(
     problem = ScheduleProblem(
         tasks=tuple(tasks), links=tuple(links),
         claims=tuple(
-            claim.model_copy(update={"last": last_of[last_dip.get(claim.key, claim.key)]})
+            claim.model_copy(
+                update={"last": last_of.get(last_dip.get(claim.key, claim.key), claim.last)}
+            )
             for claim in claims
         ),
         capacity=_capacity(shelf, protocol, tasks),
@@ -212,8 +226,41 @@ def windows_of(protocol: Protocol, first: date, days: int) -> tuple[tuple[int, i
     return tuple(found)
 
 
-def _stretches(one: BenchVessel) -> list[tuple[StretchOfWork, Step | None, list[Step]]]:
-    """Steps done in one go, the hot run at their end if there is one, and the waits after it."""
+def _leaders(bench: list[BenchVessel]) -> dict[str, str]:
+    """For each jar in a water bath the first jar in its pot, whose heat it shares."""
+    there = {one.name for one in bench if not one.begun}
+    found = {}
+    for one in bench:
+        if one.water_bath and not one.begun:
+            jars = [name for name in one.water_bath.vessels if name in there]
+            found[one.name] = jars[0] if jars else one.name
+    return found
+
+
+def _in_one_pot(
+    leader_of: dict[str, str], stretches: list[StretchOfWork], links: list[Link]
+) -> list[Link]:
+    """The pot is heated once all jars are in, and none comes out before."""
+    hot_of = {one.vessel: one.task for one in stretches if one.runs and one.vessel in leader_of}
+    found = []
+    for name, leader in leader_of.items():
+        hot = hot_of.get(leader)
+        entry = next((one for one in stretches if one.vessel == name and "enter" in one.steps),
+                     None)  # fmt: skip
+        if name == leader or hot is None or entry is None:
+            continue
+        found.append(Link(first=entry.task, then=hot))
+        found += [Link(first=hot, then=one.then) for one in links if one.first == entry.task]
+    return found
+
+
+def _stretches(
+    one: BenchVessel, follows: bool = False
+) -> list[tuple[StretchOfWork, Step | None, list[Step]]]:
+    """Steps done in one go, the hot run at their end if there is one, and the waits after it.
+
+    `follows`: another jar in the same pot has the heat; for this one it is a wait.
+    """
     found: list[tuple[StretchOfWork, Step | None, list[Step]]] = []
     steps: list[str] = []
     hands, lead = 0.0, 0
@@ -238,12 +285,15 @@ def _stretches(one: BenchVessel) -> list[tuple[StretchOfWork, Step | None, list[
             lead = ticks(step.duration_min or step.shortest_min)
             continue
         runs = step.heat or step.shortest_min > 0 or step.key.startswith("steep")
-        if (run or waits) and (step.hands_min or not runs or step.heat):
+        hot = step.heat and not follows
+        if (run or waits) and (step.hands_min or not runs or hot):
             close()
         steps.append(step.key)
         hands += step.hands_min
-        if step.heat:
+        if hot:
             run = step
+        elif step.heat:
+            waits.append(step.model_copy(update={"longest_min": step.shortest_min + SLACK_MIN}))
         elif runs:
             waits.append(step)
     close()
