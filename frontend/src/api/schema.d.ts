@@ -640,6 +640,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/dye/leftovers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Leftover
+         * @description Puts what is left of a bath on the Shelf as a lot, and says so in the log.
+         */
+        post: operations["keep_leftover_api_studies__study_id__dye_leftovers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/dye/log": {
         parameters: {
             query?: never;
@@ -2653,7 +2673,12 @@ export interface components {
         };
         /**
          * DyeLot
-         * @description `strength_percent_wof` is grams of dye stuff for 100 g of dry fibre.
+         * @description `strength_percent_wof` is grams of dye stuff for 100 g of dry fibre; of a liquid, mL.
+         *
+         *     `measured` liquids and extracts go straight into the bath; of a solution of so many g in 100 mL
+         *     (`solution_percent`) the strength counts what is in it. Of counted stuffs (stones, galls)
+         *     `pieces_per_100_g` go with 100 g of fibre, each of `piece_g`, weighed once. `duration_min` is
+         *     the time of its extraction.
          */
         DyeLot: {
             /** Amount In Hand G */
@@ -2663,6 +2688,8 @@ export interface components {
              * @default
              */
             collected: string;
+            /** Cup G */
+            cup_g?: number | null;
             /**
              * Duration Min
              * @default 60
@@ -2675,6 +2702,17 @@ export interface components {
              * @enum {string}
              */
             kind: "dye_lot";
+            /**
+             * Known For
+             * @default []
+             */
+            known_for: ("fugitive" | "protein only" | "poisonous raw" | "stains" | "fumes")[];
+            /**
+             * Measured
+             * @default weighed
+             * @enum {string}
+             */
+            measured: "weighed" | "liquid" | "counted";
             /**
              * Mixture
              * @default []
@@ -2692,11 +2730,25 @@ export interface components {
              * @default
              */
             part: string;
+            /** Piece G */
+            piece_g?: number | null;
+            /**
+             * Piece Name
+             * @default
+             */
+            piece_name: string;
+            /** Pieces Per 100 G */
+            pieces_per_100_g?: number | null;
             /**
              * Place
              * @default
              */
             place: string;
+            /**
+             * Preparation
+             * @default
+             */
+            preparation: string;
             /** Price Per 100 G */
             price_per_100_g?: number | null;
             /**
@@ -2704,6 +2756,8 @@ export interface components {
              * @default false
              */
             retired: boolean;
+            /** Solution Percent */
+            solution_percent?: number | null;
             /**
              * Source
              * @default common practice
@@ -2716,12 +2770,14 @@ export interface components {
              * @default
              * @enum {string}
              */
-            state: "fresh" | "dried" | "frozen" | "extract" | "";
+            state: "fresh" | "dried" | "frozen" | "extract" | "juice" | "liquor" | "";
             /**
              * Strength Percent Wof
              * @default 100
              */
             strength_percent_wof: number;
+            /** Teaspoon G */
+            teaspoon_g?: number | null;
             /**
              * Temperature C
              * @default 80
@@ -2812,8 +2868,11 @@ export interface components {
         /**
          * ExtractShare
          * @description What goes into the vessel of that name; `moment` where it tops the bath up later.
+         *     `drawn_after` so many rounds, where the rest of the extract goes on.
          */
         ExtractShare: {
+            /** Drawn After */
+            drawn_after?: number | null;
             /** Grams */
             grams: number;
             /**
@@ -2831,10 +2890,23 @@ export interface components {
         /**
          * Extraction
          * @description Dye stuff and water for one extract; `shares` say how many mL go to each vessel.
+         *
+         *     `dye`, `extraction` and `run` say of what, which way, and for which run; `spelled` what a
+         *     mixture is made of.
          */
         Extraction: {
             /** Duration Min */
             duration_min: number;
+            /**
+             * Dye
+             * @default
+             */
+            dye: string;
+            /**
+             * Extraction
+             * @default
+             */
+            extraction: string;
             /** Grams */
             grams: number;
             /** Key */
@@ -2843,14 +2915,71 @@ export interface components {
             name: string;
             /** Note */
             note: string;
+            recipe?: components["schemas"]["ExtractionRecipe"] | null;
             /** Shares */
             shares: components["schemas"]["ExtractShare"][];
+            /**
+             * Spelled
+             * @default
+             */
+            spelled: string;
             /** Temperature C */
             temperature_c: number | null;
             /** Water Ml */
             water_ml: number;
             /** Way */
             way: string;
+        };
+        /**
+         * ExtractionRecipe
+         * @description `soak_min` in cold water comes first, at `soak_ph` with `soak_with` where that is said. Then
+         *     `rounds`, each of `heat_min` at `temperature_c` (or of a cold soak, where that is None), one a
+         *     day where they are `daily`; each round of a cold soak is decanted and filled up again.
+         *
+         *     `drawn_after`: of several levels that differ in nothing else, one pot: this one is drawn off
+         *     after so many rounds. `settle_min`: left to settle, and decanted from its sludge. `kept`: one
+         *     extract for all baths, one for each bath, or the stuff stays in the bath with the fibre.
+         */
+        ExtractionRecipe: {
+            /**
+             * Daily
+             * @default false
+             */
+            daily: boolean;
+            /** Drawn After */
+            drawn_after?: number | null;
+            /**
+             * Heat Min
+             * @default 60
+             */
+            heat_min: number;
+            /**
+             * Kept
+             * @default shared
+             * @enum {string}
+             */
+            kept: "shared" | "apart" | "in the bath";
+            /**
+             * Rounds
+             * @default 1
+             */
+            rounds: number;
+            /**
+             * Settle Min
+             * @default 0
+             */
+            settle_min: number;
+            /**
+             * Soak Min
+             * @default 0
+             */
+            soak_min: number;
+            /** Soak Ph */
+            soak_ph?: number | null;
+            /** Soak With */
+            soak_with?: string | null;
+            /** Temperature C */
+            temperature_c?: number | null;
         };
         /**
          * Factor
@@ -3041,8 +3170,9 @@ export interface components {
          * @description One amount, with the arithmetic that led to it and where its default comes from.
          *
          *     `volume_ml` of a stock solution where it is too little to weigh; `spoons` where a level spoon
-         *     is known to hold so much. None for all three: as much as it takes. `moment` says when a planned
-         *     addition goes in; empty for what the bath is made of.
+         *     is known to hold so much. None for all three: as much as it takes. `spelled`
+         *     says it another way: what a mixture is made of, stones by count, drops, cups. `moment` says when
+         *     a planned addition goes in; empty for what the bath is made of.
          */
         Figure: {
             /** Grams */
@@ -3061,6 +3191,11 @@ export interface components {
             role: "water" | "tannin" | "mordant" | "binder" | "assist" | "dye stuff" | "dye liquor" | "iron" | "adjuster" | "detergent" | "addition";
             /** Source */
             source: string;
+            /**
+             * Spelled
+             * @default
+             */
+            spelled: string;
             /**
              * Spoons
              * @default
@@ -3466,12 +3601,29 @@ export interface components {
             reason: string;
         };
         /**
+         * Leftover
+         * @description So many mL of the liquor of a vessel, and in what they are kept.
+         */
+        Leftover: {
+            /**
+             * Kept In
+             * @default a jar
+             * @enum {string}
+             */
+            kept_in: "a jar" | "a bottle" | "the freezer";
+            /** Vessel */
+            vessel: string;
+            /** Volume Ml */
+            volume_ml: number;
+        };
+        /**
          * Level
          * @description One setting of a factor. `key` names the Shelf's item or the way of working.
          *
          *     Iron also has its route, and the seconds that a piece stays in an after-bath. A dose may be
-         *     `grams` for the whole bath, instead of a value in % WOF. A fibre may be the cloth of earlier
-         *     `swatches`, by their codes: taken whole, or pieces `cut` from them.
+         *     `grams` for the whole bath, instead of a value in % WOF. An extraction may have a `recipe` of
+         *     its own. A fibre may be the cloth of earlier `swatches`, by their codes: taken whole, or pieces
+         *     `cut` from them.
          */
         Level: {
             /**
@@ -3490,6 +3642,7 @@ export interface components {
             key: string;
             /** Label */
             label: string;
+            recipe?: components["schemas"]["ExtractionRecipe"] | null;
             /** Route */
             route?: ("mordant" | "pot" | "after-bath") | null;
             /** Seconds */
@@ -3745,15 +3898,30 @@ export interface components {
         };
         /**
          * MordantBath
-         * @description One bath of a route; doses in % of the dry weight of fibre, None where unknown.
+         * @description One bath of a route; doses in % of the dry weight of fibre, None where unknown, or of a
+         *     liquid in mL for 100 g.
+         *
+         *     In several `coats` the pieces dry for `dry_min` after each, and rest `rest_min` after the last.
          */
         MordantBath: {
             /** Assist */
             assist?: string | null;
             /** Assist Percent Wof */
             assist_percent_wof?: number | null;
+            /**
+             * Coats
+             * @default 1
+             */
+            coats: number;
+            /** Dose Ml Per 100 G */
+            dose_ml_per_100_g?: number | null;
             /** Dose Percent Wof */
             dose_percent_wof: number | null;
+            /**
+             * Dry Min
+             * @default 0
+             */
+            dry_min: number;
             /** Duration Min */
             duration_min: number;
             /**
@@ -3761,6 +3929,11 @@ export interface components {
              * @enum {string}
              */
             kind: "tannin" | "mordant" | "binder";
+            /**
+             * Rest Min
+             * @default 0
+             */
+            rest_min: number;
             /** Substance */
             substance: string;
             /** Temperature C */
@@ -5698,12 +5871,15 @@ export interface components {
          * @description A mordant, assist, adjuster or modifier as it stands in its jar.
          *
          *     `stock_percent` (g in 100 mL) is the solution it is kept or bought as; None: as a powder.
+         *     `dose_ml_per_100_g` is what a strip showed that a home-made liquor needs, for 100 g of fibre.
          */
         Substance: {
             /** Amount In Hand G */
             amount_in_hand_g?: number | null;
             /** Chemistry */
             chemistry?: ("alum_potassium" | "alum_sulphate" | "alum_acetate" | "cream_of_tartar" | "citric_acid" | "vinegar_5pct" | "soda_ash" | "washing_soda_decahydrate" | "baking_soda" | "ammonia_5pct" | "iron_sulphate" | "chalk") | null;
+            /** Dose Ml Per 100 G */
+            dose_ml_per_100_g?: number | null;
             /**
              * Hydrate
              * @default
@@ -6338,6 +6514,7 @@ export interface components {
             ph?: number | null;
             /** Process */
             process?: string | null;
+            recipe?: components["schemas"]["ExtractionRecipe"] | null;
             /**
              * Reheats
              * @default 0
@@ -7821,6 +7998,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BenchEntry"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    keep_leftover_api_studies__study_id__dye_leftovers_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Leftover"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DyeLot"];
                 };
             };
             /** @description Validation Error */

@@ -81,7 +81,7 @@ export function FactorEditor({ plan, shelf, change }: { plan: StudyPlan; shelf: 
                 options={levelsToAdd(factor.kind, shelf).filter(
                   (level) => !factor.levels.some((one) => one.key === level.key),
                 )}
-                onAdd={(level) => change(withLevels(plan, factor.kind, [...factor.levels, level]))}
+                onAdd={(...levels) => change(withLevels(plan, factor.kind, [...factor.levels, ...levels]))}
               />
             )}
           </Box>

@@ -10,6 +10,7 @@ import { DURATION_HELP } from "../shell/duration-field";
 import { durationWords, typedMinutes } from "../shell/durations";
 import { typedNumber } from "../shell/numbers";
 import { AdditionAdder } from "./addition-adder";
+import { ExtractionAdder } from "./extraction-adder";
 import { IRON_ROUTES, gramsOf, ironLevel, isDuration, levelInGrams, unitOf, valuedLevel } from "./levels";
 
 interface LevelAdderProps {
@@ -17,16 +18,20 @@ interface LevelAdderProps {
   plan: StudyPlan;
   shelf: Shelf;
   options: Level[];
-  onAdd: (level: Level) => void;
+  onAdd: (...levels: Level[]) => void;
 }
+
+const OWN_WORDS: Partial<Record<FactorKind, string>> = { addition: "Something …", extraction: "Another way …" };
 
 /** Adds a level from what is offered, or a value of one's own. */
 export function LevelAdder({ kind, plan, shelf, options, onAdd }: LevelAdderProps) {
   const [own, setOwn] = useState(false);
-  const unit = kind === "addition" ? "" : unitOf(kind);
+  const unit = kind === "addition" || kind === "extraction" ? "" : unitOf(kind);
   const dips = plan.factors.find((factor) => factor.kind === "dip")?.levels.map((one) => one.value ?? 1) ?? [];
   if (own && kind === "addition")
     return <AdditionAdder shelf={shelf} dips={dips} onAdd={onAdd} onClose={() => setOwn(false)} />;
+  if (own && kind === "extraction")
+    return <ExtractionAdder shelf={shelf} onAdd={(levels) => onAdd(...levels)} onClose={() => setOwn(false)} />;
   if (own) return <OwnValue kind={kind} onAdd={onAdd} onClose={() => setOwn(false)} />;
   if (options.length === 0 && unit === null) return null;
   return (
@@ -50,7 +55,7 @@ export function LevelAdder({ kind, plan, shelf, options, onAdd }: LevelAdderProp
           {level.label}
         </MenuItem>
       ))}
-      {unit !== null && <MenuItem value="own">{kind === "addition" ? "Something …" : "Another value …"}</MenuItem>}
+      {unit !== null && <MenuItem value="own">{OWN_WORDS[kind] ?? "Another value …"}</MenuItem>}
     </TextField>
   );
 }

@@ -21,6 +21,9 @@ const NEW: Bath = {
   temperature_c: 80,
   duration_min: 60,
   then: "Rinse once.",
+  coats: 1,
+  dry_min: 0,
+  rest_min: 0,
 };
 
 /** The baths of a mordant route, in order. */
@@ -31,7 +34,7 @@ export function BathsEditor({ value, shelf, onChange }: BathsEditorProps) {
   const names = (shelf.substances ?? [])
     .filter((one) => ["mordant", "tannin", "modifier", "binder", "assist"].includes(one.role))
     .map((one) => one.name.toLowerCase().replace("iron(ii)", "iron(II)"));
-  const number = (i: number, label: string, field: "dose_percent_wof" | "assist_percent_wof" | "temperature_c") => (
+  const number = (i: number, label: string, field: "dose_percent_wof" | "dose_ml_per_100_g" | "assist_percent_wof" | "temperature_c") => (
     <TextField
       label={label}
       type="number"
@@ -65,10 +68,20 @@ export function BathsEditor({ value, shelf, onChange }: BathsEditorProps) {
             ))}
           </TextField>
           {number(i, "Dose, % WOF", "dose_percent_wof")}
+          {bath.dose_percent_wof == null && number(i, "Or mL for 100 g", "dose_ml_per_100_g")}
           {number(i, "Temperature, °C", "temperature_c")}
           <DurationField label="Time" minutes={bath.duration_min} onTake={(minutes) => minutes !== null && set(i, { duration_min: minutes })} />
           <TextField label="Assist" value={bath.assist ?? ""} onChange={(event) => set(i, { assist: event.target.value || null })} />
           {bath.assist && number(i, "Assist, % WOF", "assist_percent_wof")}
+          <TextField select label="Coats" value={bath.coats} onChange={(event) => set(i, { coats: Number(event.target.value) })}>
+            {[1, 2, 3, 4, 5].map((count) => (
+              <MenuItem key={count} value={count}>
+                {count}
+              </MenuItem>
+            ))}
+          </TextField>
+          {bath.coats > 1 && <DurationField label="Dried after each" minutes={bath.dry_min} onTake={(minutes) => set(i, { dry_min: Math.round(minutes ?? 0) })} />}
+          {bath.coats > 1 && <DurationField label="Rests after the last" minutes={bath.rest_min} onTake={(minutes) => set(i, { rest_min: Math.round(minutes ?? 0) })} />}
           <TextField label="Then" value={bath.then ?? ""} onChange={(event) => set(i, { then: event.target.value })} sx={{ gridColumn: "1 / -1" }} />
         </Box>
       ))}

@@ -3,7 +3,6 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 
-import { FIBRE_CLASSES } from "../plan/levels";
 import { DurationField } from "../shell/duration-field";
 import { Several } from "../shell/several";
 import type { FieldShape } from "./kinds";
@@ -25,11 +24,11 @@ export function ItemField({ field, value, onChange }: ItemFieldProps) {
     );
   if (field.type === "duration")
     return <DurationField label={field.label} minutes={value == null ? null : Number(value)} onTake={onChange} />;
-  if (field.type === "classes")
+  if (field.type === "several")
     return (
       <Several
         label={field.label}
-        options={FIBRE_CLASSES.map((one) => [one, one] as const)}
+        options={(field.options ?? []).map((one) => [one, one] as const)}
         value={(value as string[] | undefined) ?? []}
         onChange={onChange}
       />

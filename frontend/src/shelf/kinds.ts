@@ -18,7 +18,7 @@ export type ShelfKind = NonNullable<ShelfItem["kind"]>;
 export interface FieldShape {
   name: string;
   label: string;
-  type?: "number" | "duration" | "choice" | "yes" | "classes";
+  type?: "number" | "duration" | "choice" | "yes" | "several";
   options?: readonly string[];
   start?: unknown;
   /** Shown only where another field has this value. */
@@ -69,7 +69,7 @@ export const KINDS: Record<ShelfKind, KindShape> = {
     one: "mordant route",
     list: "mordant_routes",
     fields: [
-      { name: "suits", label: "Suits", type: "classes", start: ["protein"] },
+      { name: "suits", label: "Suits", type: "several", options: CLASSES, start: ["protein"] },
       { name: "school", label: "School" },
       { name: "unsuited_reason", label: "Why it does not suit the others" },
     ],
@@ -85,7 +85,16 @@ export const KINDS: Record<ShelfKind, KindShape> = {
     list: "dye_lots",
     fields: [
       { name: "part", label: "Part of the plant" },
-      { name: "state", label: "State", type: "choice", options: ["fresh", "dried", "frozen", "extract"], start: "dried" },
+      { name: "state", label: "State", type: "choice", options: ["fresh", "dried", "frozen", "extract", "juice", "liquor"], start: "dried" },
+      { name: "measured", label: "Measured", type: "choice", options: ["weighed", "liquid", "counted"], start: "weighed" },
+      { name: "solution_percent", label: "A solution of, g in 100 mL", type: "number", when: ["measured", "liquid"] },
+      { name: "piece_name", label: "What is counted: stone, gall", start: "", when: ["measured", "counted"] },
+      { name: "pieces_per_100_g", label: "How many for 100 g of fibre", type: "number", when: ["measured", "counted"] },
+      { name: "piece_g", label: "One weighs, g", type: "number", when: ["measured", "counted"] },
+      { name: "cup_g", label: "A cup of 250 mL weighs, g", type: "number", when: ["measured", "weighed"] },
+      { name: "teaspoon_g", label: "A level teaspoon weighs, g", type: "number", when: ["measured", "weighed"] },
+      { name: "preparation", label: "Preparation: chopped, crushed", start: "" },
+      { name: "known_for", label: "Known for", type: "several", options: ["fugitive", "protein only", "poisonous raw", "stains", "fumes"], start: [] },
       { name: "place", label: "Kind of place it is from" },
       { name: "collected", label: "When collected or bought" },
       { name: "strength_percent_wof", label: "Strength, % WOF", type: "number", start: 100 },
@@ -98,7 +107,8 @@ export const KINDS: Record<ShelfKind, KindShape> = {
       l.mixture?.length ? `mixed: ${l.mixture.map((part) => `${part.percent} % ${part.lot}`).join(", ")}` : null,
       l.state,
       l.part,
-      `${l.strength_percent_wof} % WOF`,
+      strengthWords(l),
+      ...l.known_for,
       `${l.temperature_c} °C`,
       durationWords(l.duration_min ?? 60),
       l.place,
@@ -122,6 +132,7 @@ export const KINDS: Record<ShelfKind, KindShape> = {
       { name: "purity_percent", label: "Purity, %", type: "number", start: 100 },
       { name: "stock_percent", label: "Kept as a solution of, %", type: "number" },
       { name: "teaspoon_g", label: "A level teaspoon, g", type: "number" },
+      { name: "dose_ml_per_100_g", label: "Of a liquor, mL for 100 g as tried on a strip", type: "number" },
       ...STOCK,
     ],
     facts: (s: Schema["Substance"]) => [
@@ -197,10 +208,15 @@ export const KINDS: Record<ShelfKind, KindShape> = {
   },
 };
 
+function strengthWords(lot: Schema["DyeLot"]): string {
+  if (lot.measured === "counted") return `${lot.pieces_per_100_g} × ${lot.piece_name} for 100 g${lot.piece_g == null ? "" : `, ${lot.piece_g} g each`}`;
+  return lot.measured === "liquid" && lot.solution_percent == null ? `${lot.strength_percent_wof} mL for 100 g` : `${lot.strength_percent_wof} % WOF`;
+}
+
 function bathWords(bath: Schema["MordantBath"]): string {
-  const dose = bath.dose_percent_wof == null ? "" : ` ${bath.dose_percent_wof} %`;
+  const dose = bath.dose_percent_wof == null ? (bath.dose_ml_per_100_g == null ? "" : ` ${bath.dose_ml_per_100_g} mL for 100 g`) : ` ${bath.dose_percent_wof} %`;
   const assist = bath.assist ? ` + ${bath.assist} ${bath.assist_percent_wof} %` : "";
-  return `${bath.substance}${dose}${assist}, ${bath.temperature_c ?? 20} °C, ${durationWords(bath.duration_min)}`;
+  return `${bath.substance}${dose}${assist}, ${bath.temperature_c ?? 20} °C, ${durationWords(bath.duration_min)}${bath.coats > 1 ? `, ${bath.coats} coats` : ""}`;
 }
 
 export const keyOf = (name: string) =>

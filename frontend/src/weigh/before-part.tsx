@@ -67,8 +67,8 @@ export function BeforePart({ study, view }: { study: StudyView; view: Schema["We
             <Box key={one.key}>
               <FigureRow
                 name={`${one.name}, ${one.way}`}
-                value={`${grams(one.grams)} in ${volume(one.water_ml)}`}
-                working={one.shares.map((share) => `${share.vessel} ${volume(share.volume_ml)}`).join(", ")}
+                value={`${grams(one.grams)}${one.spelled ? ` (${one.spelled})` : ""} in ${volume(one.water_ml)}`}
+                working={one.shares.map(shareWords).join(", ")}
                 source={one.note}
               />
             </Box>
@@ -92,6 +92,12 @@ export function BeforePart({ study, view }: { study: StudyView; view: Schema["We
       </Part>
     </>
   );
+}
+
+function shareWords(share: Schema["ExtractShare"]): string {
+  const when = share.moment ? `, ${share.moment}` : "";
+  const drawn = share.drawn_after == null ? "" : `, drawn off after round ${share.drawn_after}`;
+  return `${share.vessel} ${volume(share.volume_ml)}${when}${drawn}`;
 }
 
 function cutWords(fibre: Schema["FibreCut"]): string {

@@ -44,7 +44,7 @@ export function VesselCard({ study, vessel, weighing }: VesselCardProps) {
         <FigureRow
           key={figure.role + figure.name + figure.moment}
           name={figureName(figure)}
-          value={figure.role === "dye stuff" && figure.words ? `${amountWords(figure)} = ${figure.words}` : amountWords(figure)}
+          value={figure.role === "dye stuff" && figure.words && figure.grams != null ? `${amountWords(figure)} = ${figure.words}` : amountWords(figure)}
           working={figure.working}
           source={figure.source}
         />

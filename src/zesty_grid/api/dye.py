@@ -2,6 +2,7 @@
 
 import hashlib
 import sqlite3
+from datetime import UTC, datetime
 from typing import Annotated
 
 from fastapi import APIRouter, File, UploadFile
@@ -18,6 +19,7 @@ from zesty_grid.api.answers import (
 )
 from zesty_grid.api.shared import RowId, Store
 from zesty_grid.core.dye.label_scan import read_labels
+from zesty_grid.core.dye.leftover import Leftover, lot_of_leftover
 from zesty_grid.core.dye.loading import Identified, who_is
 from zesty_grid.core.record.addition import words_of, worked_out
 from zesty_grid.core.record.bath_facts import facts_of
@@ -26,12 +28,13 @@ from zesty_grid.core.record.checking import question_about
 from zesty_grid.core.record.entry import BenchEntry, NewBenchEntry
 from zesty_grid.core.record.log import loaded, standing, ticked_at
 from zesty_grid.core.refusal import Refusal
+from zesty_grid.core.shelf.items import DyeLot
 from zesty_grid.formats.photo import MAX_BYTES, open_photo
 from zesty_grid.store.dye import add_photo, list_entries, load_photo, standing_entries
 from zesty_grid.store.logging import log_entry, vessel_for
 from zesty_grid.store.plan import load_study
 from zesty_grid.store.projecting import marks_for
-from zesty_grid.store.shelf import load_shelf
+from zesty_grid.store.shelf import add_item, load_shelf
 from zesty_grid.store.standing import StandingStudy, standing_study
 from zesty_grid.store.states import passages_of_study
 
@@ -100,6 +103,20 @@ def keep_photo(study_id: RowId, file: Annotated[UploadFile, File()], store: Stor
 def get_photo(study_id: RowId, digest: str, store: Store) -> Response:
     with store.connection() as connection:
         return Response(load_photo(connection, study_id, digest), media_type="image/jpeg")
+
+
+@router.post("/leftovers", status_code=201)
+def keep_leftover(study_id: RowId, left: Leftover, store: Store) -> DyeLot:
+    """Puts what is left of a bath on the Shelf as a lot, and says so in the log."""
+    with store.transaction() as connection:
+        name = load_study(connection, study_id).plan.name
+        vessel = needed_vessel(connection, study_id, left.vessel).vessel
+        on = datetime.now(UTC).date()
+        lot = lot_of_leftover(left, vessel, name, load_shelf(connection), on)
+        add_item(connection, lot)
+        note = f"{left.volume_ml:.0f} mL kept in {left.kept_in} as “{lot.name}”"
+        log_entry(connection, study_id, NewBenchEntry(kind="note", vessel=left.vessel, note=note))
+    return lot
 
 
 def needed_vessel(connection: sqlite3.Connection, study_id: int, name: str) -> BenchVessel:

@@ -171,7 +171,8 @@ def _stocks(papers: BenchPapers) -> list[Flowable]:
         for one in papers.weighing.extractions:
             shares = ", ".join(f"{s.vessel} {volume_words(s.volume_ml)}" for s in one.shares)
             heat = f"{one.temperature_c:g} °C, " if one.temperature_c else ""
-            rows.append([f"{one.name}, {one.way}", grams_words(one.grams),
+            stuff = f"{grams_words(one.grams)} {one.spelled and f'({one.spelled})'}".strip()
+            rows.append([f"{one.name}, {one.way}", stuff,
                          volume_words(one.water_ml), f"{heat}{duration_words(one.duration_min)}",
                          shares])  # fmt: skip
         found += [_heading("Extracts"), _table(rows, [50, 25, 25, 38, 135])]

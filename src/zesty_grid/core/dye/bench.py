@@ -23,7 +23,7 @@ from zesty_grid.core.record.taken import number_of
 from zesty_grid.core.weigh.amounts import VesselAmounts, weigh_vessel
 from zesty_grid.core.weigh.cautions import vessel_cautions
 from zesty_grid.core.weigh.extraction import Extraction, Liquor, draw_extracts
-from zesty_grid.core.weigh.pieces_in import alum_comes_in, classes_in, is_glass
+from zesty_grid.core.weigh.pieces_in import alum_comes_in, classes_in, is_glass, known_for
 
 Order = tuple[int, int, bool, int, int]
 
@@ -47,7 +47,9 @@ def bench_of(
     of_extract = {one.name: extraction_of(one, drawn.extractions) for one in extracts}
     amounts: dict[str, VesselAmounts] = {own.vessel: own for own in drawn.amounts}
     amounts |= {one.name: scour_amounts(one, plan.liquor_ratio_ml_per_g) for one in scours}
-    amounts |= {one.name: extract_amounts(one, of_extract[one.name]) for one in extracts}
+    amounts |= {
+        one.name: extract_amounts(one, of_extract[one.name], plan, shelf) for one in extracts
+    }
     every = sorted([*scours, *extracts, *vessels], key=lambda one: order_of(study, one))
     draws = drawn.from_begun | _draws_from(of_extract)
     before = _before_each(every, [one.vessel for one in kept], last_run or {}, draws)
@@ -109,13 +111,14 @@ def _planned(
     extraction: Extraction | None, water_bath: WaterBath | None,
 ) -> BenchVessel:  # fmt: skip
     classes = classes_in(study, vessel)
-    usual = steps_of(vessel, amounts, study.shelf, goes_on, classes, water_bath)
+    shares = extraction.shares if extraction else ()
+    usual = steps_of(vessel, amounts, study.shelf, goes_on, classes, water_bath, shares)
     steps = with_own_times(usual, vessel.bath, protocol)
     return BenchVessel(
         vessel=vessel, amounts=amounts, steps=tuple(steps), after=after, draws_from=draws_from,
-        shares=extraction.shares if extraction else (),
+        shares=shares,
         cautions=vessel_cautions(vessel, amounts, classes, alum_comes_in(study, vessel),
-                                 is_glass(study, vessel)),
+                                 is_glass(study, vessel), known_for(study, vessel)),
         settles=settled_by(study, vessel),
         protein="protein" in classes, iron_limits=iron_limits(vessel, steps, study),
         rests_h=protocol.dry_h + protocol.rest_h, water_bath=water_bath,

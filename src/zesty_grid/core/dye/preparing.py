@@ -9,6 +9,7 @@ from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.bath import BATH_ORDER, Bath, BathKind
 from zesty_grid.core.plan.filling import room_ml
 from zesty_grid.core.plan.planned_study import PlannedStudy
+from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import Vessel, fits, vessels_of_bath
 from zesty_grid.core.record.swatch import Swatch
 from zesty_grid.core.record.taken import Taken, names_for
@@ -16,6 +17,7 @@ from zesty_grid.core.shelf.items import FibreClass, ShelfVessel
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.amounts import DETERGENT_ML_PER_L, VesselAmounts
 from zesty_grid.core.weigh.extraction import Extraction
+from zesty_grid.core.weigh.ph_dose import ph_of_vessel
 from zesty_grid.core.weigh.stock_solution import dose_g
 from zesty_grid.core.weigh.working import Figure, grams_words, volume_words
 
@@ -113,7 +115,9 @@ def extract_vessels(extractions: Sequence[Extraction], shelf: Shelf, taken: Take
     for extraction in extractions:
         bath = Bath(key=f"extract:{extraction.key}", bath="extract",
                     title=f"Extract {extraction.name}, {extraction.way}",
-                    dye=extraction.key.split(":")[0], extraction=extraction.key.split(":")[1],
+                    dye=extraction.dye, extraction=extraction.extraction, recipe=extraction.recipe,
+                    ph=extraction.recipe.soak_ph if extraction.recipe else None,
+                    adjuster=extraction.recipe.soak_with if extraction.recipe else None,
                     temperature_c=extraction.temperature_c,
                     duration_min=extraction.duration_min)  # fmt: skip
         pots = _pots_for(bath, extraction.water_ml, shelf)
@@ -131,18 +135,24 @@ def extract_vessels(extractions: Sequence[Extraction], shelf: Shelf, taken: Take
     return _named(vessels, "extract", taken)
 
 
-def extract_amounts(vessel: Vessel, own: Extraction) -> VesselAmounts:
+def extract_amounts(
+    vessel: Vessel, own: Extraction, plan: StudyPlan, shelf: Shelf
+) -> VesselAmounts:
     split = f"; 1 of {vessel.parts} pots" if vessel.parts > 1 else ""
     figures = (
         Figure(role="dye stuff", name=own.name, grams=own.grams / vessel.parts, source=PRACTICE,
+               spelled=own.spelled if vessel.parts == 1 else "",
                working=f"for {', '.join(share.vessel for share in own.shares)}: "
                f"{grams_words(own.grams)}{split}"),
         Figure(role="water", name="water", volume_ml=vessel.volume_ml, source=PRACTICE,
                working=f"make it up to {volume_words(own.water_ml)} before sharing out{split}"),
     )  # fmt: skip
+    ph = ph_of_vessel(plan, vessel, (), shelf) if vessel.ph is not None else None
+    adjuster = (ph.figure,) if ph and ph.figure else ()
     return VesselAmounts(
-        vessel=vessel.name, dry_fibre_g=0, figures=figures, dry_fibre_working="no fibre goes in"
-    )
+        vessel=vessel.name, dry_fibre_g=0, figures=(*figures, *adjuster), ph=ph,
+        dry_fibre_working="no fibre goes in",
+    )  # fmt: skip
 
 
 def extraction_of(vessel: Vessel, extractions: Sequence[Extraction]) -> Extraction:

@@ -110,7 +110,12 @@ def counted_in(vessel: Vessel) -> str:
 
 
 def said(figure: Figure) -> str:
-    """An amount as it is read out at the bench."""
+    """An amount as it is read out at the bench, with what it is made of or counts."""
+    plain = _amount(figure)
+    return f"{plain} ({figure.spelled})" if figure.spelled else plain
+
+
+def _amount(figure: Figure) -> str:
     if figure.stock_percent and figure.volume_ml is not None:
         return f"{figure.volume_ml:.1f} mL of the {figure.stock_percent:g} % {figure.name} stock"
     if figure.grams is not None:

@@ -1,5 +1,7 @@
 """What is done at each vessel, in order. Times, temperatures and hands are common practice."""
 
+from zesty_grid.core.dye.coating import coats_of
+from zesty_grid.core.dye.extracting import extract_steps
 from zesty_grid.core.dye.holding import heated_again_and_left, held, put_in_before
 from zesty_grid.core.dye.preparing import scour_of
 from zesty_grid.core.dye.step import Step
@@ -10,11 +12,9 @@ from zesty_grid.core.dye.step_parts import (
     HOUR,
     LIFT_MIN,
     MEASURE_MIN,
-    OVERNIGHT_MIN,
     PULL_MIN,
     ROLL_MIN,
     SET_PH_MIN,
-    STIR_MIN,
     WEAKEST_PLACE_W,
     cool,
     counted_in,
@@ -25,41 +25,44 @@ from zesty_grid.core.dye.step_parts import (
     rinse,
     said,
     warm_and_hold,
-    warming_min,
     wet_out,
 )
 from zesty_grid.core.plan.vessels import Vessel
 from zesty_grid.core.plan.water_baths import WaterBath
-from zesty_grid.core.shelf.items import FibreClass
+from zesty_grid.core.shelf.items import FibreClass, MordantBath
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.amounts import VesselAmounts, bath_of_route, lot_of
 from zesty_grid.core.weigh.cautions import (
     ACID,
     ALKALI,
     FELT,
-    HOT,
     IRON,
     POWDER,
     STEAM,
     SUN_JAR,
-    VENTILATE,
 )
+from zesty_grid.core.weigh.dye_stuff import STRAIGHT_IN
+from zesty_grid.core.weigh.extraction import ExtractShare
 from zesty_grid.core.weigh.heat import steamer_water_l
-from zesty_grid.core.weigh.working import volume_words
+from zesty_grid.core.weigh.working import Figure, volume_words
 
 LONG_IRON_MIN = 10
+TRY_MIN = 15.0
+PASTE = "Stir it to a paste with a little warm water first."
 
 
 def steps_of(
     vessel: Vessel, amounts: VesselAmounts, shelf: Shelf, goes_on: tuple[str, ...] = (),
     classes: frozenset[FibreClass] = frozenset(), water_bath: WaterBath | None = None,
+    shares: tuple[ExtractShare, ...] = (),
 ) -> list[Step]:  # fmt: skip
     """The ordered steps at one vessel.
 
     `goes_on` holds the swatches that have another bath before them: they are not dried. `classes`
-    are those of the fibres in it: a caution that does not concern them is not said.
+    are those of the fibres in it: a caution that does not concern them is not said. `shares` are
+    what an extract is put by for.
     """
-    steps = _steps(vessel, amounts, shelf, goes_on)
+    steps = _steps(vessel, amounts, shelf, goes_on, shares)
     if water_bath:
         steps = [_in_water(step, vessel, water_bath) if step.heat else step for step in steps]
     if "protein" in classes:
@@ -84,12 +87,13 @@ def _in_water(step: Step, vessel: Vessel, bath: WaterBath) -> Step:
 
 
 def _steps(
-    vessel: Vessel, amounts: VesselAmounts, shelf: Shelf, goes_on: tuple[str, ...]
-) -> list[Step]:
+    vessel: Vessel, amounts: VesselAmounts, shelf: Shelf, goes_on: tuple[str, ...],
+    shares: tuple[ExtractShare, ...],
+) -> list[Step]:  # fmt: skip
     if vessel.bath == "scour":
         return _scour_steps(vessel, amounts, shelf)
     if vessel.bath == "extract":
-        return _extract_steps(vessel, amounts, shelf)
+        return extract_steps(vessel, amounts, shelf, shares)
     if vessel.again is not None:
         return _again_steps(vessel, amounts, shelf) + drying(vessel, set(goes_on))
     if vessel.bath == "wash":
@@ -131,55 +135,29 @@ def _scour_steps(vessel: Vessel, amounts: VesselAmounts, shelf: Shelf) -> list[S
     ]  # fmt: skip
 
 
-def _extract_steps(vessel: Vessel, amounts: VesselAmounts, shelf: Shelf) -> list[Step]:
-    stuff, water = amounts.figures
-    minutes = vessel.duration_min or HOUR
-    fill = Step(key="fill", title="Lay in the dye stuff", detail=f"{said(stuff)} in a mesh bag; "
-                f"{said(water)}.", hands_min=FILL_MIN + MEASURE_MIN, place="vessel",
-                caution="Identify the plant; do not taste. " + VENTILATE)  # fmt: skip
-    if is_hot(vessel.temperature_c):
-        turns = 3 if vessel.extraction == "repeated" else 1
-        steps = [fill]
-        for turn in range(1, turns + 1):
-            steps += _simmer(vessel, shelf, minutes // turns, turn, turns)
-    else:
-        steps = [fill, Step(key="extract", title="Leave it to soak", duration_min=minutes,
-                            shortest_min=minutes, longest_min=minutes + 2 * DAY, place="vessel",
-                            temperature_c=vessel.temperature_c, detail="Covered; stir when you "
-                            "pass.")]  # fmt: skip
-    return [
-        *steps,
-        Step(key="finish", title="Lift the bag out, share the extract", hands_min=10,
-             detail=f"Press it out; make it up to {volume_words(vessel.volume_ml)} again; leave "
-             "the sediment. Into marked, lidded pots or buckets."),
-    ]  # fmt: skip
-
-
-def _simmer(vessel: Vessel, shelf: Shelf, minutes: int, turn: int, turns: int) -> list[Step]:
-    mark = "" if turns == 1 else f"-{turn}"
-    named = "" if turns == 1 else f", {turn} of {turns}"
-    warm = warming_min(vessel.volume_ml / 1000, vessel.temperature_c or 0, shelf, slowly=False)
-    last = turn == turns
-    return [
-        Step(key=f"extract{mark}", title=f"Simmer{named}", temperature_c=vessel.temperature_c,
-             duration_min=minutes, shortest_min=minutes, longest_min=minutes, warm_min=warm,
-             heat=True, attended=True, place="vessel", stir_every_min=STIR_MIN,
-             hands_min=0 if turn == 1 else 2, caution=f"{VENTILATE} {HOT}",
-             detail="Below a simmer for flowers and leaves; barks and seeds may simmer."),
-        Step(key=f"steep{mark}", title="Let it steep",
-             shortest_min=0 if last else 16 * HOUR, longest_min=OVERNIGHT_MIN + 8 * HOUR,
-             duration_min=None if last else 16 * HOUR, place="vessel",
-             detail="Off the heat, lidded; overnight gives more."),
-    ]  # fmt: skip
+def _unknown(bath: MordantBath, amounts: VesselAmounts) -> list[Step]:
+    """A liquor of unknown strength is tried before the pieces see it."""
+    dose = next(f for f in amounts.figures if f.role == bath.kind)
+    if bath.is_iron and dose.grams is None and dose.volume_ml is None:
+        return [
+            Step(key="try", title="Try it on a strip first", hands_min=TRY_MIN, caution=IRON,
+                 detail=f"A strip of the same cloth, weighed: 5 mL of {bath.substance} in its "
+                 "water, then 5 mL more, until it is dark enough. Write mL for 100 g at the "
+                 "substance on the Shelf: from then on it is weighed out by that.")
+        ]  # fmt: skip
+    return []
 
 
 def _mordant_steps(vessel: Vessel, amounts: VesselAmounts, shelf: Shelf) -> list[Step]:
     _, bath = bath_of_route(vessel, shelf)
     dissolve = "; ".join(said(f) for f in amounts.figures[1:] if not f.moment)
     hot = is_hot(vessel.temperature_c)
+    if bath.coats > 1:
+        return [fill(amounts), *_unknown(bath, amounts), *coats_of(vessel, bath, dissolve)]
     return [
         wet_out(vessel),
         fill(amounts),
+        *_unknown(bath, amounts),
         Step(key="dissolve", title=f"Dissolve the {bath.substance}", detail=dissolve,
              hands_min=MEASURE_MIN, place="vessel",
              caution=IRON if "iron" in bath.substance else POWDER),
@@ -196,7 +174,9 @@ def _mordant_steps(vessel: Vessel, amounts: VesselAmounts, shelf: Shelf) -> list
 def _dye_steps(vessel: Vessel, amounts: VesselAmounts, shelf: Shelf) -> list[Step]:
     steps = [fill(amounts)]
     stuff = next((f for f in amounts.figures if f.role == "dye stuff" and not f.moment), None)
-    if stuff and stuff.volume_ml:
+    if stuff and stuff.words == STRAIGHT_IN:
+        steps.append(_straight_in(stuff))
+    elif stuff and stuff.volume_ml:
         steps.append(
             Step(key="extract", title="Measure in the extract", hands_min=MEASURE_MIN,
                  place="vessel", detail=f"{volume_words(stuff.volume_ml)} of the extract of "
@@ -227,6 +207,15 @@ def _dye_steps(vessel: Vessel, amounts: VesselAmounts, shelf: Shelf) -> list[Ste
             holding = [s.model_copy(update=in_sun if s.key == "hold" else {}) for s in holding]
         steps += [enter(vessel), *holding, *heated_again_and_left(vessel, amounts, shelf)]
     return [*steps, rinse(vessel)]
+
+
+def _straight_in(stuff: Figure) -> Step:
+    dry = stuff.volume_ml is None
+    return Step(
+        key="extract", title="Measure in the dye", hands_min=MEASURE_MIN, place="vessel",
+        detail=f"{said(stuff)}. {PASTE if dry else 'Shake or stir it first.'}",
+        caution=POWDER if dry else "",
+    )  # fmt: skip
 
 
 def _print_steps(vessel: Vessel, shelf: Shelf, minutes: int) -> list[Step]:

@@ -65,6 +65,7 @@ def advice_on(study: PlannedStudy, vessels: list[Vessel]) -> list[Advice]:
     _on_shared_liquors(found, vessels)
     _on_heat_places(found, vessels, shelf)
     _on_lots(found, vessels, shelf)
+    _on_counted(found, vessels, shelf)
     return found.advice()
 
 
@@ -266,6 +267,18 @@ def _on_heat_places(found: _Found, vessels: list[Vessel], shelf: Shelf) -> None:
             )
 
 
+def _on_counted(found: _Found, vessels: list[Vessel], shelf: Shelf) -> None:
+    for vessel in vessels:
+        lot = shelf.dye_lot(vessel.dye or "")
+        if lot and lot.measured == "counted" and lot.piece_g is None:
+            found.add(
+                f"never-weighed:{lot.key}",
+                f"How much one {lot.piece_name} of {lot.name} weighs is not on the Shelf.",
+                "Weigh one once: then strength, extract and stock are worked out from the count.",
+                vessel.cells,
+            )
+
+
 def _on_lots(found: _Found, vessels: list[Vessel], shelf: Shelf) -> None:
     wanted: dict[str, float] = {}
     cells: dict[str, list[str]] = {}
@@ -291,6 +304,33 @@ def _on_lots(found: _Found, vessels: list[Vessel], shelf: Shelf) -> None:
             )
 
 
+def _on_known_for(
+    plan: StudyPlan, fibre_key: str, kind: FactorKind, lot_key: str, shelf: Shelf
+) -> Said | None:
+    fibre, lot = shelf.fibre(fibre_key), shelf.dye_lot(lot_key)
+    if fibre is None or lot is None or "protein only" not in lot.known_for:
+        return None
+    if "protein" in fibre.classes or "polyamide" in fibre.classes:
+        return None
+    return (
+        f"protein-only:{lot.key}:{fibre.key}",
+        f"{lot.name} is known to dye protein fibre only, not {fibre.name.lower()}.",
+        "It says so on the Shelf; as a test of just that it is useful.",
+    )
+
+
+def _on_fugitive(
+    plan: StudyPlan, fibre_key: str, kind: FactorKind, lot_key: str, shelf: Shelf
+) -> Said | None:
+    lot = shelf.dye_lot(lot_key)
+    if lot is None or "fugitive" not in lot.known_for:
+        return None
+    return (
+        f"fugitive:{lot.key}", f"{lot.name} is known to fade.",
+        "Plan a light trial for it, and keep a piece dark.",
+    )  # fmt: skip
+
+
 LOOKED_AT: tuple[
     tuple[FactorKind, FactorKind, Callable[[StudyPlan, str, FactorKind, str, Shelf], Said | None]],
     ...,
@@ -301,4 +341,8 @@ LOOKED_AT: tuple[
     ("fibre", "after_ph", _on_alkali),
     ("fibre", "iron", _on_iron),
     ("dye", "temperature", _on_heat),
+    ("fibre", "dye", _on_known_for),
+    ("fibre", "dye", _on_fugitive),
+    ("fibre", "second_dye", _on_known_for),
+    ("fibre", "second_dye", _on_fugitive),
 )

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from typing import Literal
 
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.extraction_recipe import ExtractionRecipe
 from zesty_grid.core.plan.factors import FactorKind
 from zesty_grid.core.plan.planned_addition import PlannedAddition
 
@@ -42,8 +43,8 @@ class Bath(Frozen):
     `treatment` is the key of the further treatment that it belongs to, `again` the name of the
     bath whose liquor it uses once more, `seconds` the planned time of an iron dip. A second bath
     of a kind has the `turn` 1. `dose_g` and `iron_g` are doses for the whole bath, instead of those
-    in % WOF. It is heated `reheats` times more, and pieces rest in it for `rest_min` when it is off
-    the heat.
+    in % WOF, `recipe` its own way of extracting the dye. It is heated `reheats` times more, and
+    pieces rest in it for `rest_min` when it is off the heat.
     """
 
     key: str
@@ -68,6 +69,7 @@ class Bath(Frozen):
     turn: int = 0
     dose_g: float | None = None
     iron_g: float | None = None
+    recipe: ExtractionRecipe | None = None
     additions: tuple[PlannedAddition, ...] = ()
     reheats: int = 0
     rest_min: int = 0

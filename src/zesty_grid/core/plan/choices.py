@@ -16,7 +16,7 @@ REASONS: dict[tuple[str, str], str] = {
     ("iron_with_alum", "apart"): "Iron spreads to alum pieces in the same bath: each stays clean.",
     ("iron_with_alum", "together"): "Iron- and alum-mordanted pieces share a bath on purpose: "
     "what wanders from one to the other is part of the answer.",
-    ("taken_out", "apart"): "Each time has a bath of its own, so that nothing that comes out sooner "
+    ("taken_out", "apart"): "Each time has a bath of its own: nothing that comes out sooner "
     "changes the bath for the rest.",
     ("taken_out", "one vessel"): "All pieces are in one bath and come out at their times: fewer "
     "pots, and the same liquor for all.",

@@ -58,12 +58,14 @@ def dye_bath(plan: StudyPlan, levels: Levels, shelf: Shelf) -> Bath:
         temperature = lot.temperature_c if lot else None
     dip = whole_value_of(plan, levels, "dip")
     strength = level_of(plan, levels, "strength")
+    extraction = level_of(plan, levels, "extraction")
     usual = process.duration_min if process else USUAL_MIN
     return Bath(
         key=":".join(key), bath="dye", title=", ".join(title), dye=dye,
         strength_percent_wof=strength.value if strength else None,
         dose_g=strength.grams if strength else None,
-        extraction=levels.get("extraction"), process=levels.get("process"),
+        extraction=levels.get("extraction"), recipe=extraction.recipe if extraction else None,
+        process=levels.get("process"),
         temperature_c=temperature,
         duration_min=whole_value_of(plan, levels, "duration") or usual,
         ph=ph, dip=dip, iron_percent_wof=(in_pot.value or None) if in_pot else None,

@@ -5,6 +5,7 @@ from typing import Annotated, Literal, get_args
 from pydantic import Field, model_validator
 
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.extraction_recipe import ExtractionRecipe
 from zesty_grid.core.plan.planned_addition import PlannedAddition
 from zesty_grid.core.shelf.items import Key, Name
 
@@ -95,8 +96,9 @@ class Level(Frozen):
     """One setting of a factor. `key` names the Shelf's item or the way of working.
 
     Iron also has its route, and the seconds that a piece stays in an after-bath. A dose may be
-    `grams` for the whole bath, instead of a value in % WOF. A fibre may be the cloth of earlier
-    `swatches`, by their codes: taken whole, or pieces `cut` from them.
+    `grams` for the whole bath, instead of a value in % WOF. An extraction may have a `recipe` of
+    its own. A fibre may be the cloth of earlier `swatches`, by their codes: taken whole, or pieces
+    `cut` from them.
     """
 
     key: Key
@@ -105,6 +107,7 @@ class Level(Frozen):
     route: IronRoute | None = None
     seconds: Annotated[int, Field(ge=1, le=3600)] | None = None
     grams: Annotated[float, Field(gt=0, le=1e5, allow_inf_nan=False)] | None = None
+    recipe: ExtractionRecipe | None = None
     additions: Annotated[tuple[PlannedAddition, ...], Field(max_length=MOST_ADDITIONS)] = ()
     swatches: Annotated[tuple[Code, ...], Field(max_length=200)] = ()
     cut: bool = False
@@ -144,7 +147,10 @@ class Factor(Frozen):
                 if level.value is None or not low <= level.value <= high:
                     raise ValueError(f"each level needs {words}")
         allowed = NAMED_LEVELS.get(self.kind)
-        if allowed and not set(keys) <= allowed:
+        own = {level.key for level in self.levels if level.recipe is not None}
+        if own and self.kind != "extraction":
+            raise ValueError("only an extraction has a recipe")
+        if allowed and not set(keys) - own <= allowed:
             raise ValueError(f"each level of {self.kind} is one of {', '.join(sorted(allowed))}")
         if self.kind != "iron" and any(v.route or v.seconds for v in self.levels):
             raise ValueError("only iron has a route and seconds")

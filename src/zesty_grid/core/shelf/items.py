@@ -67,16 +67,24 @@ class Fibre(Stocked):
 
 
 class MordantBath(Frozen):
-    """One bath of a route; doses in % of the dry weight of fibre, None where unknown."""
+    """One bath of a route; doses in % of the dry weight of fibre, None where unknown, or of a
+    liquid in mL for 100 g.
+
+    In several `coats` the pieces dry for `dry_min` after each, and rest `rest_min` after the last.
+    """
 
     kind: Literal["tannin", "mordant", "binder"]
     substance: Name
     dose_percent_wof: Percent | None
+    dose_ml_per_100_g: Positive | None = None
     assist: Name | None = None
     assist_percent_wof: Percent | None = None
     temperature_c: Temperature | None = None
     duration_min: Minutes
     then: Words = "Rinse once."
+    coats: Annotated[int, Field(ge=1, le=8)] = 1
+    dry_min: Annotated[int, Field(ge=0, le=60 * 24 * 14)] = 0
+    rest_min: Annotated[int, Field(ge=0, le=60 * 24 * 60)] = 0
 
     @property
     def is_iron(self) -> bool:
@@ -109,12 +117,30 @@ class MixturePart(Frozen):
     percent: Share
 
 
+KnownFor = Literal["fugitive", "protein only", "poisonous raw", "stains", "fumes"]
+
+
 class DyeLot(Stocked):
-    """`strength_percent_wof` is grams of dye stuff for 100 g of dry fibre."""
+    """`strength_percent_wof` is grams of dye stuff for 100 g of dry fibre; of a liquid, mL.
+
+    `measured` liquids and extracts go straight into the bath; of a solution of so many g in 100 mL
+    (`solution_percent`) the strength counts what is in it. Of counted stuffs (stones, galls)
+    `pieces_per_100_g` go with 100 g of fibre, each of `piece_g`, weighed once. `duration_min` is
+    the time of its extraction.
+    """
 
     kind: Literal["dye_lot"] = "dye_lot"
     part: Words = ""
-    state: Literal["fresh", "dried", "frozen", "extract", ""] = ""
+    state: Literal["fresh", "dried", "frozen", "extract", "juice", "liquor", ""] = ""
+    measured: Literal["weighed", "liquid", "counted"] = "weighed"
+    solution_percent: Share | None = None
+    piece_name: Annotated[str, Field(max_length=30)] = ""
+    piece_g: Positive | None = None
+    pieces_per_100_g: Positive | None = None
+    teaspoon_g: Positive | None = None
+    cup_g: Positive | None = None
+    preparation: Words = ""
+    known_for: Annotated[tuple[KnownFor, ...], Field(max_length=5)] = ()
     place: Words = ""
     collected: Words = ""
     mixture: Annotated[tuple[MixturePart, ...], Field(max_length=6)] = ()
@@ -129,13 +155,21 @@ class DyeLot(Stocked):
             raise ValueError("the percentages of a mixture add up to 100")
         if any(part.lot == self.key for part in self.mixture):
             raise ValueError("a lot cannot be a part of itself")
+        if self.measured == "counted" and not (self.piece_name and self.pieces_per_100_g):
+            raise ValueError("say what is counted, and how many go with 100 g of fibre")
         return self
+
+    @property
+    def goes_straight_in(self) -> bool:
+        """It is measured into the bath, and not simmered in a bag."""
+        return self.state == "extract" or self.measured == "liquid"
 
 
 class Substance(Stocked):
     """A mordant, assist, adjuster or modifier as it stands in its jar.
 
     `stock_percent` (g in 100 mL) is the solution it is kept or bought as; None: as a powder.
+    `dose_ml_per_100_g` is what a strip showed that a home-made liquor needs, for 100 g of fibre.
     """
 
     kind: Literal["substance"] = "substance"
@@ -145,6 +179,7 @@ class Substance(Stocked):
     purity_percent: Share = 100
     stock_percent: Share | None = None
     teaspoon_g: Positive | None = None
+    dose_ml_per_100_g: Positive | None = None
 
 
 class ShelfVessel(OnShelf):

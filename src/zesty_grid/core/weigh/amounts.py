@@ -7,6 +7,7 @@ from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.items import DyeLot, MordantBath, MordantRoute
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.bath_course import AfterAdding, course_of
+from zesty_grid.core.weigh.dye_stuff import STRAIGHT_IN, dye_figure
 from zesty_grid.core.weigh.measuring_out import dry_or_stock
 from zesty_grid.core.weigh.ph_dose import VesselPh, ph_of_vessel
 from zesty_grid.core.weigh.planned_additions import addition_figures, in_order
@@ -47,7 +48,7 @@ def weigh_vessel(plan: StudyPlan, vessel: Vessel, shelf: Shelf) -> VesselAmounts
     elif vessel.route is not None:
         figures = _mordant_figures(plan, vessel, mass_g, shelf)
     elif vessel.bath in ("dye", "overdye"):
-        figures = [_dye_figure(vessel, lot_of(vessel, shelf), mass_g)]
+        figures = [dye_figure(plan, vessel, lot_of(vessel, shelf), shelf)]
     else:
         figures = []
     if vessel.brings_iron_in:
@@ -65,7 +66,11 @@ def weigh_vessel(plan: StudyPlan, vessel: Vessel, shelf: Shelf) -> VesselAmounts
         dry_fibre_g=mass_g,
         dry_fibre_working=vessel.fibre_words,
         figures=(
-            *([_water(plan, vessel, mass_g)] if vessel.has_own_liquor else []),
+            *(
+                [_less_straight_in(_water(plan, vessel, mass_g), figures)]
+                if vessel.has_own_liquor
+                else []
+            ),
             *figures,
             *added,
         ),
@@ -118,9 +123,27 @@ def _water(plan: StudyPlan, vessel: Vessel, mass_g: float) -> Figure:
     )  # fmt: skip
 
 
+def _less_straight_in(water: Figure, figures: list[Figure]) -> Figure:
+    """Water, less the liquid dye that is poured in."""
+    poured_ml = sum(
+        f.volume_ml or 0.0
+        for f in figures
+        if f.words == STRAIGHT_IN and f.stock_percent is None and not f.moment
+    )
+    if not poured_ml or water.volume_ml is None:
+        return water
+    left_ml = max(0.0, water.volume_ml - poured_ml)
+    working = f"{water.working}; less {volume_words(poured_ml)} of dye = {volume_words(left_ml)}"
+    return water.model_copy(update={"volume_ml": left_ml, "working": working})
+
+
 def _mordant_figures(plan: StudyPlan, vessel: Vessel, mass_g: float, shelf: Shelf) -> list[Figure]:
     route, bath = bath_of_route(vessel, shelf)
     if bath.dose_percent_wof is None:
+        substance = shelf.substance_named(bath.substance)
+        tried = substance.dose_ml_per_100_g if substance else None
+        if per_100_g := bath.dose_ml_per_100_g or tried:
+            return [_by_volume(bath, per_100_g, mass_g, route.source)]
         return [
             Figure(role=bath.kind, name=bath.substance, words="as much as it takes",
                    working="Its strength is not known: try it on a strip and write down what you "
@@ -136,15 +159,13 @@ def _mordant_figures(plan: StudyPlan, vessel: Vessel, mass_g: float, shelf: Shel
     ]  # fmt: skip
 
 
-def _dye_figure(vessel: Vessel, lot: DyeLot, mass_g: float) -> Figure:
-    if vessel.dose_g:
-        return Figure(role="dye stuff", name=lot.name, grams=vessel.dose_g, source="from the plan",
-                      working=f"{grams_words(vessel.dose_g)} for this bath, by weight")  # fmt: skip
-    percent = vessel.strength_percent_wof or lot.strength_percent_wof
+def _by_volume(bath: MordantBath, per_100_g: float, mass_g: float, source: str) -> Figure:
+    """A liquid, as the route says or as a strip showed."""
+    volume_ml = per_100_g * mass_g / 100
     return Figure(
-        role="dye stuff", name=lot.name, grams=dose_g(percent, mass_g),
-        working=_dose_working(percent, mass_g),
-        source="from the plan" if vessel.strength_percent_wof else lot.source,
+        role=bath.kind, name=bath.substance, volume_ml=volume_ml, source=source,
+        working=f"{per_100_g:g} mL for 100 g × {grams_words(mass_g)} = {volume_words(volume_ml)}"
+        + ("" if bath.dose_ml_per_100_g else ", as tried on a strip"),
     )  # fmt: skip
 
 

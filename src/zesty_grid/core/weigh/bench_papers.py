@@ -67,7 +67,13 @@ def bench_papers(
 
 
 def amount_words(figure: Figure) -> str:
-    """An amount as it is read at the bench: stock in mL, else grams with spoons, else mL."""
+    """An amount as it is read at the bench: stock in mL, else grams with spoons, else mL; with
+    what it is made of or counts."""
+    plain = _plain_amount(figure)
+    return f"{plain} ({figure.spelled})" if figure.spelled else plain
+
+
+def _plain_amount(figure: Figure) -> str:
     half = f", {figure.words}" if figure.role == "adjuster" else ""
     if figure.stock_percent and figure.volume_ml is not None:
         spoons = f" (by spoon: {figure.spoons})" if figure.spoons else ""

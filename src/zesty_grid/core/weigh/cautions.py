@@ -4,7 +4,7 @@ from collections.abc import Iterable
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.vessels import Vessel
-from zesty_grid.core.shelf.items import FibreClass
+from zesty_grid.core.shelf.items import FibreClass, KnownFor
 from zesty_grid.core.weigh.amounts import VesselAmounts
 
 DEFER = "Local rules and the supplier's safety sheet come first."
@@ -36,7 +36,12 @@ ALUM_MEETS_ALKALI = (
 SUN_JAR = "A jar in the sun or in a water bath is covered, never sealed: it must let gas out."
 GLASS = "Glass cracks on bare heat: stand the jar in a pot of water, a cloth under it."
 COPPER = "Copper: gloves; poisonous to water life, never down a drain. " + DEFER
+POISONOUS_RAW = "This one is poisonous raw: gloves, no tasting, away from food and children."
+STAINS = "It stains skin, wood and enamel: gloves, an old apron, wipe up at once."
 PLANTS = "Some plants are poisonous raw or cooked: identify, do not taste, ventilate."
+OF_A_LOT: dict[KnownFor, str] = {
+    "poisonous raw": POISONOUS_RAW, "stains": STAINS, "fumes": FUMES,
+}  # fmt: skip
 POWDERS = frozenset({"tannin", "mordant", "assist", "iron", "adjuster"})
 WARM_C, JUMP_C, ROOM_C = 40.0, 20.0, 20.0
 STRONG_ALKALI_PH, ALKALI_PH, ACID_PH = 11.0, 7.5, 6.5
@@ -113,10 +118,10 @@ def weighing_cautions(amounts: Iterable[VesselAmounts]) -> tuple[str, ...]:
 
 def vessel_cautions(
     vessel: Vessel, own: VesselAmounts, classes: frozenset[FibreClass], alum_comes_in: bool,
-    glass: bool = False,
+    glass: bool = False, known_for: frozenset[KnownFor] = frozenset(),
 ) -> tuple[str, ...]:  # fmt: skip
     """The cautions of one bath: its substances, amounts, heat, the fibres in it, and whether they
-    bring alum. `glass`: its vessel is made of that."""
+    bring alum. `glass`: its vessel is made of that; `known_for` is what its dye is."""
     said = list(weighing_cautions([own]))
     heat = vessel.temperature_c or 0
     protein = "protein" in classes
@@ -128,6 +133,7 @@ def vessel_cautions(
         said.append(FELT)
     if vessel.bath in ("dye", "overdye"):
         said.append(PLANTS)
+        said += [words for what, words in OF_A_LOT.items() if what in known_for]
     if vessel.process in ("sun-jar", "water-bath") or vessel.extraction == "sun":
         said.append(SUN_JAR)
     if glass and heat > WARM_C and vessel.process not in ("water-bath", "sun-jar"):

@@ -56,7 +56,13 @@ def effort_of(
     around = _water_around(vessels, shelf)
     each = [_vessel_effort(plan, vessel, shelf, around.get(vessel.name, 0.0)) for vessel in vessels]
     extracts = [
-        heat_of_bath(one.water_ml / 1000, one.temperature_c, one.duration_min, plan.lidded)
+        heat_of_bath(
+            one.water_ml / 1000,
+            one.temperature_c,
+            one.recipe.heat_min if one.recipe else one.duration_min,
+            plan.lidded,
+            one.recipe.rounds - 1 if one.recipe else 0,
+        )
         for one in extractions
     ]
     rinse_l = sum(vessel.dry_fibre_g for vessel in vessels) * RINSE_L_FOR_EACH_G

@@ -1,32 +1,44 @@
 """One extraction shared by all vessels that take the same dye, and how much each gets."""
 
 from collections.abc import Iterable, Mapping
+from hashlib import sha256
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.dye_bath import WAYS
+from zesty_grid.core.plan.extraction_recipe import ExtractionRecipe
 from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.shelf.items import DyeLot
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.amounts import VesselAmounts, lot_of
+from zesty_grid.core.weigh.dye_stuff import spelled_out
 from zesty_grid.core.weigh.working import Figure, grams_words, volume_words
 
 # The strongest bath is half extract; the rest of the water is added in the vessel.
 EXTRACT_SHARE = 0.5
 # A share that was put by is enough for a bath that needs no more than this above it.
 ENOUGH = 1.005
+PRINTS_AND_JARS = ("bundle-print", "sun-jar")
+COLD_WAYS_C = {"sun": 30.0}
 
 
 class ExtractShare(Frozen):
-    """What goes into the vessel of that name; `moment` where it tops the bath up later."""
+    """What goes into the vessel of that name; `moment` where it tops the bath up later.
+    `drawn_after` so many rounds, where the rest of the extract goes on."""
 
     vessel: str
     grams: float
     volume_ml: float
     working: str
     moment: str = ""
+    drawn_after: int | None = None
 
 
 class Extraction(Frozen):
-    """Dye stuff and water for one extract; `shares` say how many mL go to each vessel."""
+    """Dye stuff and water for one extract; `shares` say how many mL go to each vessel.
+
+    `dye`, `extraction` and `run` say of what, which way, and for which run; `spelled` what a
+    mixture is made of.
+    """
 
     key: str
     name: str
@@ -37,6 +49,10 @@ class Extraction(Frozen):
     duration_min: int
     note: str
     shares: tuple[ExtractShare, ...]
+    dye: str = ""
+    extraction: str = ""
+    recipe: ExtractionRecipe | None = None
+    spelled: str = ""
 
 
 class Liquor(Frozen):
@@ -66,17 +82,20 @@ def draw_extracts(
     extracted anew.
     """
     begun = list(liquors)
-    needed: dict[tuple[str, str, int], list[tuple[Vessel, Figure]]] = {}
+    needed: dict[str, list[tuple[Vessel, Figure]]] = {}
     shares: dict[tuple[str, str], ExtractShare] = {}
     from_begun: dict[str, str] = {}
     for vessel, own in zip(vessels, amounts, strict=True):
-        apart = vessel.process in ("bundle-print", "sun-jar") or vessel.extraction == "sun"
+        in_bath = vessel.recipe is not None and vessel.recipe.kept == "in the bath"
+        apart = in_bath or vessel.process in PRINTS_AND_JARS or vessel.extraction == "sun"
         for figure in own.figures:
             if figure.role != "dye stuff" or not figure.grams or apart:
                 continue
-            lot = next((one.key for one in shelf.dye_lots if one.name == figure.name), "")
-            key = (lot, vessel.extraction or "hot", vessel.replicate or 1)
-            liquor = _put_by(begun, vessel, extraction_key(*key), figure)
+            lot = next((one for one in shelf.dye_lots if one.name == figure.name), None)
+            if lot is None or lot.goes_straight_in:
+                continue
+            key = _key_of(vessel, lot.key)
+            liquor = _put_by(begun, vessel, key, figure)
             if liquor is None:
                 needed.setdefault(key, []).append((vessel, figure))
                 continue
@@ -88,8 +107,17 @@ def draw_extracts(
     return Drawn(amounts=tuple(drawn), extractions=tuple(extractions), from_begun=from_begun)
 
 
-def extraction_key(dye: str, way: str, run: int) -> str:
-    return f"{dye}:{way}:{run}"
+def _key_of(vessel: Vessel, dye: str) -> str:
+    """Vessels with the same key draw from one extract."""
+    way, run = vessel.extraction or "hot", vessel.replicate or 1
+    recipe = vessel.recipe
+    if recipe is None:
+        return f"{dye}:{way}:{run}"
+    if recipe.drawn_after is not None:
+        # Levels that differ only in when they are drawn off: one pot.
+        way = f"drawn-{sha256(recipe.pot.encode()).hexdigest()[:8]}"
+    own = f":{vessel.name}" if recipe.kept == "apart" else ""
+    return f"{dye}:{way}:{run}{own}"
 
 
 def _put_by(begun: list[Liquor], vessel: Vessel, key: str, figure: Figure) -> Liquor | None:
@@ -137,12 +165,11 @@ def _with_extract(
     return own.model_copy(update={"figures": tuple(drawn(figure) for figure in own.figures)})
 
 
-def _extraction(
-    key: tuple[str, str, int], there: list[tuple[Vessel, Figure]], shelf: Shelf
-) -> Extraction:
-    lot_key, way_key, run = key
-    way = WAYS[("extraction", way_key)]
-    lot = shelf.dye_lot(lot_key) or lot_of(there[0][0], shelf)
+def _extraction(key: str, there: list[tuple[Vessel, Figure]], shelf: Shelf) -> Extraction:
+    first = there[0][0]
+    way_key, run = first.extraction or "hot", first.replicate or 1
+    lot = next((o for o in shelf.dye_lots if o.name == there[0][1].name), lot_of(first, shelf))
+    recipe = first.recipe or usual_recipe(way_key, lot)
     wanted = [(vessel, figure.moment, figure.grams or 0.0) for vessel, figure in there]
     grams = sum(own for _, _, own in wanted)
     # One liquor of one strength: what the strongest bath needs sets it, weaker ones draw less.
@@ -151,20 +178,43 @@ def _extraction(
     shares = tuple(
         ExtractShare(
             vessel=vessel.name, grams=own, volume_ml=own / strength_g_ml, moment=moment,
+            drawn_after=vessel.recipe.drawn_after if vessel.recipe else None,
             working=f"{grams_words(own)} of {grams_words(grams)} × {volume_words(water_ml)} = "
             f"{volume_words(own / strength_g_ml)}",
         )
         for vessel, moment, own in wanted
     )  # fmt: skip
-    minutes = max(way.duration_min, lot.duration_min) if way_key == "hot" else way.duration_min
+    apart = f", for {first.name}" if recipe.kept == "apart" else ""
     return Extraction(
-        key=extraction_key(*key),
-        name=lot.name if run == 1 else f"{lot.name}, run {run}",
-        way=way.name.lower(),
+        key=key,
+        name=(lot.name if run == 1 else f"{lot.name}, run {run}") + apart,
+        way=_way_words(way_key, first.recipe),
         grams=grams,
         water_ml=water_ml,
-        temperature_c=lot.temperature_c if way.temperature_c is None else way.temperature_c,
-        duration_min=minutes,
-        note=f"{way.note} Make it up to {volume_words(water_ml)} again before you share it out.",
+        temperature_c=recipe.temperature_c if recipe.is_hot else COLD_WAYS_C.get(way_key, 20.0),
+        duration_min=recipe.duration_min,
+        note=f"{_note(way_key, first.recipe)} Make it up to {volume_words(water_ml)} again before "
+        "you share it out.",
         shares=shares,
+        dye=lot.key,
+        extraction=way_key,
+        recipe=recipe,
+        spelled=spelled_out(lot, grams, shelf),
     )
+
+
+def usual_recipe(way: str, lot: DyeLot) -> ExtractionRecipe:
+    """The recipe of a plain way of extracting: with the heat and the time that the lot has."""
+    if way == "hot":
+        return ExtractionRecipe(temperature_c=lot.temperature_c, heat_min=lot.duration_min)
+    if way == "repeated":
+        return ExtractionRecipe(temperature_c=lot.temperature_c, rounds=3, daily=True)
+    return ExtractionRecipe(heat_min=WAYS[("extraction", way)].duration_min)
+
+
+def _way_words(way: str, own: ExtractionRecipe | None) -> str:
+    return own.words if own else WAYS[("extraction", way)].name.lower()
+
+
+def _note(way: str, own: ExtractionRecipe | None) -> str:
+    return "" if own else WAYS[("extraction", way)].note

@@ -2,7 +2,8 @@
 
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.vessels import Vessel
-from zesty_grid.core.shelf.items import FibreClass
+from zesty_grid.core.shelf.items import FibreClass, KnownFor
+from zesty_grid.core.shelf.mixtures import parts_of_lot
 
 
 def classes_in(study: PlannedStudy, vessel: Vessel) -> frozenset[FibreClass]:
@@ -10,6 +11,13 @@ def classes_in(study: PlannedStudy, vessel: Vessel) -> frozenset[FibreClass]:
     keys = {study.by_code[code].fibre for code in vessel.swatches}
     fibres = [study.shelf.fibre(key) for key in keys]
     return frozenset().union(*(fibre.classes for fibre in fibres if fibre))
+
+
+def known_for(study: PlannedStudy, vessel: Vessel) -> frozenset[KnownFor]:
+    """What the dye of a bath is known for; of a mixture, each of its parts."""
+    lot = study.shelf.dye_lot(vessel.dye or "")
+    parts = [part for part, _ in parts_of_lot(lot, 1.0, study.shelf)] if lot else []
+    return frozenset(what for one in [*parts, *([lot] if lot else [])] for what in one.known_for)
 
 
 def is_glass(study: PlannedStudy, vessel: Vessel) -> bool:

@@ -63,8 +63,10 @@ def _lots(every: list[VesselAmounts], used: list[VesselAmounts], shelf: Shelf) -
         for one in amounts:
             for figure in one.figures:
                 lot = next((lot for lot in shelf.dye_lots if lot.name == figure.name), None)
-                if figure.role == "dye stuff" and figure.grams and lot:
-                    for part, grams in parts_of_lot(lot, figure.grams, shelf):
+                # A juice or liquor is counted by the millilitre, of about a gram.
+                amount = figure.grams or figure.volume_ml
+                if figure.role == "dye stuff" and amount and lot:
+                    for part, grams in parts_of_lot(lot, amount, shelf):
                         found[part.key] = found.get(part.key, 0.0) + grams
         return found
 

@@ -14,7 +14,7 @@ from zesty_grid.core.weigh.cautions import (
 )
 from zesty_grid.core.weigh.effort import Effort, effort_of
 from zesty_grid.core.weigh.extraction import Extraction, Liquor, draw_extracts
-from zesty_grid.core.weigh.pieces_in import alum_comes_in, classes_in, is_glass
+from zesty_grid.core.weigh.pieces_in import alum_comes_in, classes_in, is_glass, known_for
 from zesty_grid.core.weigh.stock_solution import Stock
 from zesty_grid.core.weigh.totals import Total, totals_of_study
 
@@ -62,6 +62,7 @@ def weigh_study(
             classes_in(study, vessel),
             alum_comes_in(study, vessel),
             is_glass(study, vessel),
+            known_for(study, vessel),
         )
         for vessel, own in zip(ahead, drawn.amounts, strict=True)
     }

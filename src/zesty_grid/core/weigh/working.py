@@ -23,8 +23,9 @@ class Figure(Frozen):
     """One amount, with the arithmetic that led to it and where its default comes from.
 
     `volume_ml` of a stock solution where it is too little to weigh; `spoons` where a level spoon
-    is known to hold so much. None for all three: as much as it takes. `moment` says when a planned
-    addition goes in; empty for what the bath is made of.
+    is known to hold so much. None for all three: as much as it takes. `spelled`
+    says it another way: what a mixture is made of, stones by count, drops, cups. `moment` says when
+    a planned addition goes in; empty for what the bath is made of.
     """
 
     role: Role
@@ -34,6 +35,7 @@ class Figure(Frozen):
     stock_percent: float | None = None
     spoons: str = ""
     words: str = ""
+    spelled: str = ""
     moment: str = ""
     working: str
     source: str

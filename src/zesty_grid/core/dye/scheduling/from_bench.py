@@ -6,6 +6,7 @@ from math import ceil
 from pydantic import Field
 
 from zesty_grid.core.dye.bench import liquors_taken_over
+from zesty_grid.core.dye.extracting import drawing_step
 from zesty_grid.core.dye.protocol import Protocol
 from zesty_grid.core.dye.scheduling.problem import (
     HANDS,
@@ -95,6 +96,7 @@ def problem_of(
     first_of: dict[str, str] = {}
     enter_of: dict[str, str] = {}
     last_of: dict[str, str] = {}
+    rests_of: dict[str, int] = {}
     by_key = {one.name: one for one in bench}
     takes_over = liquors_taken_over([one.vessel for one in bench])
     first_dip = _first_dips(takes_over, set(by_key))
@@ -123,11 +125,20 @@ def problem_of(
                 Claim(key=f"{key}{WATER_BATH_CLAIM}", first=hot, last=hot,
                       choices=(one.water_bath.pot,))
             )  # fmt: skip
+        rests_of[key] = sum(ticks(step.shortest_min) for step in own[-1][2])
     links += _in_one_pot(leader_of, stretches, links)
+    drawn_in = {(s.vessel, step): s.task for s in stretches for step in s.steps}
     for one in bench:
         links += [
             _between(
-                by_key[key].vessel, one.vessel, protocol, takes_over, first_of, enter_of, last_of
+                by_key[key].vessel,
+                one.vessel,
+                protocol,
+                takes_over,
+                first_of,
+                enter_of,
+                last_of | _drawn_early(by_key[key], one.name, drawn_in),
+                rests_of,
             )
             for key in one.after
             if key in by_key
@@ -350,6 +361,7 @@ def _claim(vessel: Vessel, first: str, last: str, shelf: Shelf) -> Claim:
 def _between(
     before: Vessel, after: Vessel, protocol: Protocol, takes_over: dict[str, str],
     first_of: dict[str, str], enter_of: dict[str, str], last_of: dict[str, str],
+    rests_of: dict[str, int],
 ) -> Link:  # fmt: skip
     if before.bath == "extract":
         return Link(first=last_of[before.name], then=first_of[after.name],
@@ -358,8 +370,20 @@ def _between(
         return Link(first=last_of[before.name], then=first_of[after.name])
     wet = protocol.wet_within_h
     mordanted = before.bath in ("tannin", "mordant", "binder", "iron mordant")
-    most = ticks(60 * wet) if wet is not None and mordanted else None
-    return Link(first=last_of[before.name], then=enter_of[after.name], most=most)
+    # Coated cloth rests before it goes on, and is not kept wet.
+    least = rests_of[before.name] if mordanted else 0
+    most = ticks(60 * wet) if wet is not None and mordanted and not least else None
+    return Link(first=last_of[before.name], then=enter_of[after.name], least=least, most=most)
+
+
+def _drawn_early(
+    extract: BenchVessel, vessel: str, drawn_in: dict[tuple[str, str], str]
+) -> dict[str, str]:
+    """Where a share is drawn off while the extract goes on, the task that draws it."""
+    recipe = extract.vessel.recipe
+    step = drawing_step(extract.shares, vessel, recipe.rounds) if recipe else None
+    task = drawn_in.get((extract.name, step or ""))
+    return {extract.name: task} if task else {}
 
 
 def _first_dips(takes_over: dict[str, str], there: set[str]) -> dict[str, str]:

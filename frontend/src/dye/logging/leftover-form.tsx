@@ -1,0 +1,49 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { useState } from "react";
+
+import { answered, api } from "../../api/client";
+import type { Schema } from "../../api/client";
+import { useChange } from "../../api/hooks";
+import { typedNumber } from "../../shell/numbers";
+import { ProblemNote } from "../../shell/said";
+import type { VesselBench } from "../bench-state";
+
+type KeptIn = Schema["Leftover"]["kept_in"];
+const KEPT_IN: KeptIn[] = ["a jar", "a bottle", "the freezer"];
+
+/** What is left in a vessel, kept as a lot on the Shelf, with its date. */
+export function LeftoverForm({ study, one }: { study: number; one: VesselBench }) {
+  const [volume, setVolume] = useState("");
+  const [keptIn, setKeptIn] = useState<KeptIn>("a jar");
+  const millilitres = typedNumber(volume);
+  const keep = useChange(() =>
+    answered(
+      api.POST("/api/studies/{study_id}/dye/leftovers", {
+        params: { path: { study_id: study } },
+        body: { vessel: one.vessel.name, volume_ml: millilitres ?? 0, kept_in: keptIn },
+      }),
+    ),
+  );
+  return (
+    <Box role="group" aria-label="Keep what is left" sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, my: 1 }}>
+      <TextField label="Left, mL" value={volume} onChange={(event) => setVolume(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
+      <TextField select label="Kept in" value={keptIn} onChange={(event) => setKeptIn(event.target.value as KeptIn)}>
+        {KEPT_IN.map((where) => (
+          <MenuItem key={where} value={where}>
+            {where}
+          </MenuItem>
+        ))}
+      </TextField>
+      <Button variant="contained" sx={{ gridColumn: "1 / -1", minHeight: 48 }} disabled={millilitres === null || !(millilitres > 0) || keep.isPending} onClick={() => keep.mutate(undefined, { onSuccess: () => setVolume("") })}>
+        Keep it as a lot
+      </Button>
+      <Box sx={{ gridColumn: "1 / -1", fontSize: 13 }} aria-live="polite">
+        {keep.data && `On the Shelf as “${keep.data.name}”.`}
+        <ProblemNote error={keep.error} />
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,109 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { useState } from "react";
+
+import type { Level, Schema, Shelf } from "../api/client";
+import { DurationField } from "../shell/duration-field";
+import { durationWords } from "../shell/durations";
+import { typedNumber } from "../shell/numbers";
+import { level } from "./levels";
+
+type Recipe = Schema["ExtractionRecipe"];
+const KEPT: Record<Recipe["kept"], string> = {
+  shared: "one extract for all baths",
+  apart: "an extract for each bath",
+  "in the bath": "the stuff stays in the bath with the fibre",
+};
+
+interface ExtractionAdderProps {
+  shelf: Shelf;
+  onAdd: (levels: Level[]) => void;
+  onClose: () => void;
+}
+
+/** A way of extracting of one's own; drawn off at several times it makes several levels. */
+export function ExtractionAdder({ shelf, onAdd, onClose }: ExtractionAdderProps) {
+  const [soak, setSoak] = useState<number | null>(null);
+  const [ph, setPh] = useState("");
+  const [withKey, setWith] = useState("");
+  const [warm, setWarm] = useState("80");
+  const [long, setLong] = useState<number | null>(60);
+  const [rounds, setRounds] = useState("1");
+  const [daily, setDaily] = useState(true);
+  const [settle, setSettle] = useState<number | null>(null);
+  const [draws, setDraws] = useState("");
+  const [kept, setKept] = useState<Recipe["kept"]>("shared");
+  const many = Math.round(typedNumber(rounds) ?? 0);
+  const drawn = draws.split(/[\s,;]+/).filter(Boolean).map(Number);
+  const wrongDraws = drawn.some((one) => !Number.isInteger(one) || one < 1 || one > many);
+  const soakPh = typedNumber(ph);
+  const sound = many >= 1 && many <= 14 && long !== null && !wrongDraws && !Number.isNaN(soakPh);
+  const recipe = (after: number | null): Recipe => ({
+    soak_min: Math.round(soak ?? 0), soak_ph: soakPh, soak_with: soakPh === null ? null : withKey || null, rounds: many,
+    temperature_c: typedNumber(warm), heat_min: Math.round(long ?? 60), daily: daily && many > 1, drawn_after: after,
+    settle_min: Math.round(settle ?? 0), kept,
+  });
+  const made = (after: number | null): Level => {
+    const heat = typedNumber(warm) === null ? "cold" : `${warm} °C`;
+    const parts = [
+      soak ? `soaked ${durationWords(soak)}` : "",
+      soakPh === null ? "" : `pH ${soakPh}`,
+      `${many > 1 ? `${many} × ` : ""}${durationWords(long ?? 60)} ${heat}`,
+      settle ? `settled ${durationWords(settle)}` : "",
+      kept === "shared" ? "" : kept,
+      after === null ? "" : `drawn after ${after}`,
+    ];
+    const label = parts.filter(Boolean).join(", ");
+    return { ...level(label.toLowerCase().replace(/[^a-z0-9]+/g, "-").replace(/^-+|-+$/g, "").slice(0, 40), label.slice(0, 80)), recipe: recipe(after) };
+  };
+  const adjusters = shelf.substances.filter((one) => ["acid", "alkali"].includes(one.role) && !one.retired);
+  return (
+    <Box role="group" aria-label="A way of extracting" sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, width: "100%", mt: 0.5 }}>
+      <DurationField label="Soaked cold first" minutes={soak} onTake={setSoak} />
+      <TextField label="Soak at pH; empty: as it is" value={ph} onChange={(event) => setPh(event.target.value)} />
+      {soakPh !== null && (
+        <TextField select label="With" value={withKey} sx={{ gridColumn: "1 / -1" }} onChange={(event) => setWith(event.target.value)}>
+          <MenuItem value="">the study’s acid or alkali</MenuItem>
+          {adjusters.map((one) => (
+            <MenuItem key={one.key} value={one.key}>
+              {one.name}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+      <TextField label="Heat, °C; empty: cold" value={warm} onChange={(event) => setWarm(event.target.value)} />
+      <DurationField label="For, each round" minutes={long} onTake={setLong} />
+      <TextField label="Rounds" value={rounds} onChange={(event) => setRounds(event.target.value)} />
+      <FormControlLabel control={<Checkbox checked={daily} disabled={many < 2} onChange={(_, on) => setDaily(on)} />} label="a round a day" />
+      <TextField label="Drawn off after rounds, as levels" placeholder="2, 4" value={draws} error={wrongDraws} helperText={wrongDraws ? "Numbers of rounds, such as 2, 4." : ""} onChange={(event) => setDraws(event.target.value)} />
+      <DurationField label="Left to settle" minutes={settle} onTake={setSettle} />
+      <TextField select label="Kept as" value={kept} sx={{ gridColumn: "1 / -1" }} onChange={(event) => setKept(event.target.value as Recipe["kept"])}>
+        {Object.entries(KEPT).map(([value, words]) => (
+          <MenuItem key={value} value={value}>
+            {words}
+          </MenuItem>
+        ))}
+      </TextField>
+      <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 0.5 }}>
+        <Button
+          variant="outlined"
+          size="small"
+          disabled={!sound}
+          onClick={() => {
+            onAdd(drawn.length > 0 ? drawn.map(made) : [made(null)]);
+            onClose();
+          }}
+        >
+          {drawn.length > 1 ? `Add ${drawn.length} levels` : "Add as a level"}
+        </Button>
+        <Button size="small" onClick={onClose}>
+          Cancel
+        </Button>
+      </Box>
+    </Box>
+  );
+}
