@@ -1633,7 +1633,7 @@ export interface components {
              * Factor
              * @enum {string}
              */
-            factor: "fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron";
+            factor: "fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "source" | "pretreatment" | "side" | "printing" | "times_in" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron";
             /** Levels */
             levels: components["schemas"]["Level"][];
             /** Name */
@@ -1837,7 +1837,7 @@ export interface components {
             /** Cure */
             cure?: ("repeat" | "replace" | "leave out" | "keep with a mark") | null;
             /** Deviation */
-            deviation?: ("boiled" | "ran dry" | "too long" | "spilled" | "wrong swatch" | "forgot to stir" | "felted" | "foamed" | "other") | null;
+            deviation?: ("boiled" | "ran dry" | "too long" | "spilled" | "wrong swatch" | "forgot to stir" | "felted" | "foamed" | "iron spots" | "bled from a neighbour" | "twisted" | "crowded" | "other") | null;
             /**
              * Entered At
              * Format: date-time
@@ -1914,6 +1914,11 @@ export interface components {
              * @default
              */
             who: string;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["LaidZone"][];
         };
         /**
          * BenchNow
@@ -2032,8 +2037,8 @@ export interface components {
              * @default []
              */
             interactions: [
-                "fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron",
-                "fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron"
+                "fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "source" | "pretreatment" | "side" | "printing" | "times_in" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron",
+                "fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "source" | "pretreatment" | "side" | "printing" | "times_in" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron"
             ][];
             /**
              * Seed
@@ -2432,6 +2437,20 @@ export interface components {
             left: components["schemas"]["StillWaiting"][];
         };
         /**
+         * ClothMap
+         * @description `drawn`: it is the map of the record, with the photo under it where there is one.
+         */
+        ClothMap: {
+            /** Drawn */
+            drawn: boolean;
+            /** Photo */
+            photo?: string | null;
+            /** Swatch */
+            swatch: string;
+            /** Zones */
+            zones: components["schemas"]["LaidZone"][];
+        };
+        /**
          * ClothReading
          * @description One colour of a reference cloth or a control tile (L*a*b*, D50, 2°). Never overwritten.
          */
@@ -2828,7 +2847,7 @@ export interface components {
              * Factor
              * @enum {string}
              */
-            factor: "fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron";
+            factor: "fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "source" | "pretreatment" | "side" | "printing" | "times_in" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron";
             /** Levels */
             levels: components["schemas"]["LevelCount"][];
             /** Name */
@@ -2995,7 +3014,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron";
+            kind: "fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "source" | "pretreatment" | "side" | "printing" | "times_in" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron";
             /** Levels */
             levels: components["schemas"]["Level"][];
         };
@@ -3008,7 +3027,7 @@ export interface components {
              * Factor
              * @enum {string}
              */
-            factor: "fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron";
+            factor: "fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "source" | "pretreatment" | "side" | "printing" | "times_in" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron";
             /** Level */
             level: string;
             /**
@@ -3066,6 +3085,8 @@ export interface components {
         /**
          * Fibre
          * @description Cloth carries g/m² and its width, yarn g per 100 m; unknown ones are weighed only.
+         *
+         *     `twisted`: hanks of it are tightly wound or twisted, and so come out uneven.
          */
         Fibre: {
             /** Amount In Hand G */
@@ -3085,7 +3106,7 @@ export interface components {
              * @default cloth
              * @enum {string}
              */
-            form: "cloth" | "yarn" | "loose";
+            form: "cloth" | "yarn" | "roving" | "garment" | "loose";
             /** Key */
             key: string;
             /**
@@ -3121,6 +3142,11 @@ export interface components {
              * @default common practice
              */
             source: string;
+            /**
+             * Twisted
+             * @default false
+             */
+            twisted: boolean;
             /** Width Cm */
             width_cm?: number | null;
         };
@@ -3129,7 +3155,7 @@ export interface components {
          * @description Swatches of one fibre and mass. Lengths are None where its mass by area or length is unknown.
          *
          *     A swatch is dyed whole and cut into its pieces afterwards. `cut_from` is the earlier swatch of
-         *     which it is a piece.
+         *     which it is a piece. `tie_words` say where its knots go.
          */
         FibreCut: {
             /** Across */
@@ -3156,6 +3182,11 @@ export interface components {
             rows?: number | null;
             /** Swatches */
             swatches: number;
+            /**
+             * Tie Words
+             * @default
+             */
+            tie_words: string;
             /** Width Cm */
             width_cm?: number | null;
             /** Working */
@@ -3231,6 +3262,30 @@ export interface components {
             words: string;
         };
         /**
+         * Folding
+         * @description `fold` and `corners` in words; `depth_cm` of them go `into` a bath.
+         */
+        Folding: {
+            /**
+             * Corners
+             * @default
+             */
+            corners: string;
+            /** Depth Cm */
+            depth_cm?: number | null;
+            /**
+             * Fold
+             * @default
+             */
+            fold: string;
+            /**
+             * Into
+             * @default dye
+             * @enum {string}
+             */
+            into: "dye" | "iron";
+        };
+        /**
          * GoOn
          * @description Further treatments for swatches, saved into the plan of `revision`.
          */
@@ -3285,11 +3340,11 @@ export interface components {
             /** Cells */
             cells: components["schemas"]["GridCell"][];
             /** Columns */
-            columns: ("fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron")[];
+            columns: ("fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "source" | "pretreatment" | "side" | "printing" | "times_in" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron")[];
             /** Factors */
             factors: components["schemas"]["GridFactor"][];
             /** Rows */
-            rows: ("fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron")[];
+            rows: ("fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "source" | "pretreatment" | "side" | "printing" | "times_in" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron")[];
         };
         /**
          * GridCell
@@ -3297,7 +3352,8 @@ export interface components {
          *     study that is treated here.
          *
          *     `swatches` really stand here; `meant` were to, and went another way. `planned`: the plan has the
-         *     cell; else it only holds swatches that were begun.
+         *     cell; else it only holds swatches that were begun. `zone` names the part of those swatches that
+         *     the cell is of; empty for whole ones.
          */
         GridCell: {
             /**
@@ -3342,6 +3398,11 @@ export interface components {
              * @default []
              */
             swatches: string[];
+            /**
+             * Zone
+             * @default
+             */
+            zone: string;
         };
         /** GridFactor */
         GridFactor: {
@@ -3349,7 +3410,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron";
+            kind: "fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "source" | "pretreatment" | "side" | "printing" | "times_in" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron";
             /** Levels */
             levels: components["schemas"]["GridLevel"][];
         };
@@ -3561,6 +3622,22 @@ export interface components {
             name: string;
         };
         /**
+         * LaidZone
+         * @description A rectangle in shares of the cloth's width and height, from its top left.
+         */
+        LaidZone: {
+            /** Height */
+            height: number;
+            /** Width */
+            width: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Zone */
+            zone: string;
+        };
+        /**
          * LargerPiece
          * @description A full skein or garment that goes through the baths of one cell beside its swatches.
          *
@@ -3760,7 +3837,7 @@ export interface components {
              * Deviation
              * @enum {string}
              */
-            deviation: "boiled" | "ran dry" | "too long" | "spilled" | "wrong swatch" | "forgot to stir" | "felted" | "foamed" | "other";
+            deviation: "boiled" | "ran dry" | "too long" | "spilled" | "wrong swatch" | "forgot to stir" | "felted" | "foamed" | "iron spots" | "bled from a neighbour" | "twisted" | "crowded" | "other";
             /** Entry */
             entry: number;
             /** Note */
@@ -4027,7 +4104,8 @@ export interface components {
          *     log, and keeps its time unless it says another. `key` is made by the device, so that an entry
          *     that is sent twice is kept once. `at` is when it happened, `entered_at` when it was written
          *     down and `sent_at` when it was sent, all by the device's clock. `sure`: what the server asked
-         *     about was answered with yes. `stock` names the stock solution that a deviation concerns.
+         *     about was answered with yes. `stock` names the stock solution that a deviation concerns, `zones`
+         *     are the map of what lies where on the named swatches.
          */
         NewBenchEntry: {
             /** About */
@@ -4044,7 +4122,7 @@ export interface components {
             /** Cure */
             cure?: ("repeat" | "replace" | "leave out" | "keep with a mark") | null;
             /** Deviation */
-            deviation?: ("boiled" | "ran dry" | "too long" | "spilled" | "wrong swatch" | "forgot to stir" | "felted" | "foamed" | "other") | null;
+            deviation?: ("boiled" | "ran dry" | "too long" | "spilled" | "wrong swatch" | "forgot to stir" | "felted" | "foamed" | "iron spots" | "bled from a neighbour" | "twisted" | "crowded" | "other") | null;
             /** Entered At */
             entered_at?: string | null;
             /** Evenness */
@@ -4111,6 +4189,11 @@ export interface components {
              * @default
              */
             who: string;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["LaidZone"][];
         };
         /**
          * NewDayPlan
@@ -5100,6 +5183,35 @@ export interface components {
             revision: number;
         };
         /**
+         * Rolling
+         * @description So many cloths lie on one another in a roll: two of them face to face print on both, and one
+         *     may be the blanket of the other.
+         */
+        Rolling: {
+            /**
+             * Bound With
+             * @default string
+             */
+            bound_with: string;
+            /**
+             * Cloths Per Roll
+             * @default 1
+             */
+            cloths_per_roll: number;
+            /**
+             * Rolled On
+             * @default a stick
+             * @enum {string}
+             */
+            rolled_on: "nothing" | "a stick" | "a metal pipe" | "a plastic pipe" | "a jar";
+            /**
+             * Wrapped In
+             * @default nothing
+             * @enum {string}
+             */
+            wrapped_in: "nothing" | "cloth" | "paper" | "plastic film";
+        };
+        /**
          * RouteEffort
          * @description Totals for the baths of one kind, so that routes can be compared.
          */
@@ -5501,7 +5613,7 @@ export interface components {
              * @default
              * @enum {string}
              */
-            asks: "" | "loading" | "iron watch" | "rinses" | "hand" | "rolls" | "addition" | "taking out";
+            asks: "" | "loading" | "iron watch" | "rinses" | "hand" | "rolls" | "addition" | "taking out" | "map";
             /**
              * Attended
              * @default false
@@ -5668,6 +5780,11 @@ export interface components {
             names: components["schemas"]["StateName"][];
             /** Swatches */
             swatches: components["schemas"]["SwatchStates"][];
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["ZoneColour"][];
         };
         /**
          * StudyPlan
@@ -5675,6 +5792,7 @@ export interface components {
          *
          *     `taken_out`: levels of duration have a bath each, or come out of one vessel at different times.
          *     `iron_with_alum`: pieces that bring iron are dyed apart from the others, or on purpose not.
+         *     `rolling` and `folding` say how cloths with zones are laid.
          */
         StudyPlan: {
             /** Acid */
@@ -5686,7 +5804,7 @@ export interface components {
              * Columns
              * @default []
              */
-            columns: ("fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron")[];
+            columns: ("fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "source" | "pretreatment" | "side" | "printing" | "times_in" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron")[];
             /**
              * Controls
              * @default []
@@ -5697,6 +5815,7 @@ export interface components {
              * @default []
              */
             factors: components["schemas"]["Factor"][];
+            folding?: components["schemas"]["Folding"] | null;
             /**
              * Iron With Alum
              * @default apart
@@ -5778,11 +5897,12 @@ export interface components {
              * @default 1
              */
             replicates: number;
+            rolling?: components["schemas"]["Rolling"] | null;
             /**
              * Rows
              * @default []
              */
-            rows: ("fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron")[];
+            rows: ("fibre" | "mordant" | "mordant_temperature" | "mordant_duration" | "dye" | "source" | "pretreatment" | "side" | "printing" | "times_in" | "strength" | "extraction" | "process" | "temperature" | "duration" | "ph" | "addition" | "reheats" | "rest" | "iron" | "iron_temperature" | "iron_duration" | "after_ph" | "after_temperature" | "after_duration" | "dip" | "second_dye" | "second_temperature" | "second_duration" | "second_iron")[];
             /**
              * Rules
              * @default []
@@ -6438,6 +6558,7 @@ export interface components {
          *     place among those of the same kind of bath. `on_shelf` is None where no vessel of the Shelf
          *     fits. `fibre_words` is the working of `dry_fibre_g`. `liquor_of` is the vessel whose liquor it
          *     takes over, and in which it stands. `outs` come out before the rest, the soonest first.
+         *     `rolls` say which cloths lie in which roll.
          */
         Vessel: {
             /**
@@ -6476,6 +6597,12 @@ export interface components {
              * @default
              */
             fibre_words: string;
+            folding?: components["schemas"]["Folding"] | null;
+            /**
+             * Hammered
+             * @default false
+             */
+            hammered: boolean;
             /**
              * Has Iron
              * @default false
@@ -6512,6 +6639,11 @@ export interface components {
             parts: number;
             /** Ph */
             ph?: number | null;
+            /**
+             * Pretreatments
+             * @default []
+             */
+            pretreatments: string[];
             /** Process */
             process?: string | null;
             recipe?: components["schemas"]["ExtractionRecipe"] | null;
@@ -6527,6 +6659,12 @@ export interface components {
              * @default 0
              */
             rest_min: number;
+            rolling?: components["schemas"]["Rolling"] | null;
+            /**
+             * Rolls
+             * @default []
+             */
+            rolls: string[][];
             /** Route */
             route?: string | null;
             /** Route Bath */
@@ -6535,12 +6673,22 @@ export interface components {
             run_order: number;
             /** Seconds */
             seconds?: number | null;
+            /**
+             * Sources
+             * @default []
+             */
+            sources: string[];
             /** Strength Percent Wof */
             strength_percent_wof?: number | null;
             /** Swatches */
             swatches: string[];
             /** Temperature C */
             temperature_c?: number | null;
+            /**
+             * Times In
+             * @default 0
+             */
+            times_in: number;
             /** Title */
             title: string;
             /** Treatment */
@@ -6578,7 +6726,8 @@ export interface components {
         /**
          * VesselBench
          * @description `inside` are the codes ticked in; `missed` belonged in and it went on without them.
-         *     `waits_for` names the vessels that come before. `reheats` are steps that no recipe has.
+         *     `waits_for` names the vessels that come before. `reheats` are steps that no recipe has. `maps`
+         *     say what lies where on its cloths.
          *
          *     `iron_limits` go by code; `ready_at`: what was hung is dry and rested.
          */
@@ -6594,6 +6743,11 @@ export interface components {
             iron_limits: {
                 [key: string]: components["schemas"]["IronLimit"];
             };
+            /**
+             * Maps
+             * @default []
+             */
+            maps: components["schemas"]["ClothMap"][];
             /** Missed */
             missed: string[];
             /** Ready At */
@@ -6765,6 +6919,17 @@ export interface components {
              * @default 540
              */
             opens_min: number;
+        };
+        /**
+         * ZoneColour
+         * @description The colour of a zone of a swatch, in the last state in which it was read.
+         */
+        ZoneColour: {
+            colour: components["schemas"]["StateColour"];
+            /** Swatch */
+            swatch: string;
+            /** Zone */
+            zone: string;
         };
         /**
          * ZoneMeasurement

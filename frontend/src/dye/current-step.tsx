@@ -19,6 +19,7 @@ import { IronWatch } from "./iron-watch";
 import { LoadingCheck } from "./loading-check";
 import { AdditionForm } from "./logging/addition-form";
 import { useLogging } from "./outbox";
+import { MapForm } from "./map-form";
 import { ReadingForm } from "./reading-form";
 import { RinsesForm } from "./rinses-form";
 import { RollsForm } from "./rolls-form";
@@ -77,6 +78,7 @@ export function CurrentStep({ study, bench, one, number, state, following, after
       {number === 1 && <LayOut one={one} />}
       {step.caution && <Caution>{step.caution}</Caution>}
       {step.asks === "loading" && <LoadingCheck study={study} one={one} step={step.key} />}
+      {step.asks === "map" && <MapForm study={study.id} one={one} step={step.key} />}
       {step.asks === "rolls" && <RollsForm study={study} one={one} step={step.key} />}
       {step.asks === "iron watch" && <IronWatch study={study} one={one} state={state} passages={bench.passages} />}
       {step.takes_out.length > 0 && (

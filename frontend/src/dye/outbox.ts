@@ -160,7 +160,7 @@ export function useLogging(study: number) {
     const now = new Date().toISOString();
     // A correction keeps the time of what it corrects, unless it says another.
     const at = entry.at ?? (entry.replaces ? null : (moment ?? now));
-    const whole = { swatches: [], note: "", vessel: "", step: "", stock: "", sure: false, ...entry, who: whoIsHere(), key: newKey(), entered_at: now, at };
+    const whole = { swatches: [], zones: [], note: "", vessel: "", step: "", stock: "", sure: false, ...entry, who: whoIsHere(), key: newKey(), entered_at: now, at };
     change((waitingNow) => [...waitingNow, { study, entry: whole }]);
   }, [study]);
 }

@@ -27,6 +27,10 @@ const USUAL: [Deviation, string][] = [
   ["forgot to stir", "Forgot to stir"],
   ["felted", "Felted"],
   ["foamed", "Foamed over"],
+  ["iron spots", "Iron spots"],
+  ["bled from a neighbour", "Bled from a neighbour"],
+  ["twisted", "Was twisted"],
+  ["crowded", "Was crowded"],
   ["other", "Something else"],
 ];
 

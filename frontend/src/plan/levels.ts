@@ -15,6 +15,9 @@ export const IRON_ROUTES: Record<NonNullable<Level["route"]>, string> = {
 };
 
 const WAYS: Partial<Record<FactorKind, Level[]>> = {
+  pretreatment: [level("none", "Plain"), level("iron-water", "Iron water"), level("copper-water", "Copper water"), level("boiled", "Boiled first")],
+  side: [level("upper", "Upper side"), level("lower", "Underside")],
+  printing: [level("rolled", "Rolled"), level("hammered", "Hammered")],
   extraction: [
     level("hot", "Hot"),
     level("repeated", "Repeated"),
@@ -52,6 +55,7 @@ const VALUED: Partial<Record<FactorKind, Valued>> = {
   iron_duration: { unit: "min", usual: [1, 5, 15, 30, 60], label: durationWords },
   after_duration: { unit: "min", usual: [5, 15, 30, 60], label: durationWords },
   second_duration: { unit: "min", usual: [5, 15, 30, 60], label: durationWords },
+  times_in: { unit: "times", usual: [0, 1, 2, 3], label: (v) => (v === 0 ? "Not dipped" : `In ${v} ×`) },
   reheats: { unit: "times", usual: [0, 1, 2, 3], label: (v) => (v === 0 ? "Heated once" : `Heated again ${v} ×`) },
   rest: { unit: "min", usual: [0, 720, 1440, 4320], label: (v) => (v === 0 ? "Not left in" : `Left ${durationWords(v)}`) },
   second_iron: { unit: "% WOF", usual: [0, 1, 2], label: (v) => (v === 0 ? "No second iron" : `Second iron ${v} %`) },
@@ -97,7 +101,7 @@ export function ironLevel(value: number, route: NonNullable<Level["route"]> = "a
 export function levelsToAdd(kind: FactorKind, shelf: Shelf): Level[] {
   if (kind === "fibre") return named(shelf.fibres ?? []);
   if (kind === "mordant") return named(shelf.mordant_routes ?? []);
-  if (kind === "dye") return named(shelf.dye_lots ?? []);
+  if (kind === "dye" || kind === "source") return named(shelf.dye_lots ?? []);
   if (kind === "second_dye") return [level("none", "No second dye"), ...named(shelf.dye_lots ?? [])];
   if (kind === "iron") return [0, 0.5, 1, 2].map((value) => ironLevel(value));
   if (kind === "addition") return [level("none", "Nothing put in")];

@@ -19,6 +19,7 @@ import { FactorEditor } from "./factor-editor";
 import { TreatmentsPart } from "./going-on/treatments-part";
 import { HistoryDialog } from "./history-dialog";
 import { LateField } from "./late-field";
+import { LayingPart } from "./laying-part";
 import { LeaveOutPart } from "./leave-out-part";
 import { MassesPart } from "./masses-part";
 import type { PlanDraft } from "./plan-draft";
@@ -107,6 +108,7 @@ function CrossPart(props: {
       <Part title="What is crossed">
         <Awaited query={shelf}>{(there) => <FactorEditor plan={plan} shelf={there} change={change} />}</Awaited>
       </Part>
+      <LayingPart plan={plan} change={change} />
       <ControlsPart study={study} change={change} />
       <Part title="Amounts">
         <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>

@@ -1,3 +1,4 @@
+import Autocomplete from "@mui/material/Autocomplete";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
@@ -8,9 +9,11 @@ import { useState } from "react";
 
 import { answered, api } from "../api/client";
 import type { Photo, Schema, StudyView } from "../api/client";
-import { useChange, useFlags } from "../api/hooks";
+import { useBench, useChange, useFlags } from "../api/hooks";
+import { LaidMap } from "../dye/laid-map";
 import { cellOf, cellWords } from "../grid/cells";
 import { Chip } from "../grid/chip";
+import { zonesOn } from "../grid/zones";
 import { ProblemNote } from "../shell/said";
 import { AskedNote } from "./asked-note";
 import { labWords } from "./colours";
@@ -49,6 +52,9 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
   const again = useChange((said: ByHand) =>
     answered(api.POST("/api/photos/{photo_id}/measure", { params: { path: { photo_id: photo.id } }, body: { cells: [said], join: [] } })),
   );
+  const zoneNames = swatch ? zonesOn(study, swatch) : [];
+  const bench = useBench(study.id);
+  const map = bench.data?.vessels.flatMap((one) => one.maps).find((one) => one.swatch === swatch);
   const plain = (change: Partial<ByHand> = {}): ByHand => ({ cell: cell.cell, zone_count: 0, areas: [], left_out: [], empty: false, ...change });
   const count = Math.max(1, cell.zones?.length ?? 1);
   if (drawing)
@@ -134,10 +140,18 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
           </Box>
         </>
       )}
+      {map && <LaidMap zones={map.zones} label={`What lies where on ${swatch}`} picture={map.photo ? `/api/studies/${study.id}/dye/photos/${map.photo}` : null} />}
       {(cell.zones ?? []).map((zone) => (
         <Box key={zone.zone} role="group" aria-label={`Zone ${zone.zone}`} sx={{ display: "grid", gridTemplateColumns: "56px 1fr 1fr", gap: 1, alignItems: "center", mt: 1 }}>
           <Chip fills={[zone.hex]} width={56} height={44} />
-          <TextField size="small" label={`Name of zone ${zone.zone}, ${Math.round(100 * zone.share)} %`} value={wanted.nameOf(cell.cell, zone.zone)} onChange={(event) => wanted.setName(cell.cell, zone.zone, event.target.value)} />
+          <Autocomplete
+            freeSolo
+            size="small"
+            options={zoneNames}
+            inputValue={wanted.nameOf(cell.cell, zone.zone)}
+            onInputChange={(_, name) => wanted.setName(cell.cell, zone.zone, name)}
+            renderInput={(params) => <TextField {...params} label={`Name of zone ${zone.zone}, ${Math.round(100 * zone.share)} %`} />}
+          />
           {photo.sheet.trial ? (
             <TextField select size="small" label="It is" value={wanted.pieceOf(cell.cell, zone.zone)} onChange={(event) => wanted.setPiece(cell.cell, zone.zone, event.target.value as "" | "dark" | "light" | "wash")} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}>
               <MenuItem value="">a part of the piece</MenuItem>

@@ -19,9 +19,12 @@ export interface Colours {
   labelOf: (run: number) => string;
   /** Whether a state is the one after a bath of that study and name. */
   isOf: (run: number, study: number, vessel: string) => boolean;
+  /** The colour of a zone of a swatch, by the name of the zone. */
+  ofZone: (code: string, zone: string) => StateColour | undefined;
 }
 
 const CAME = "as it came";
+const zoneKey = (code: string, zone: string) => `${code} ${zone.trim().toLowerCase()}`;
 
 export function coloursOf(data: StudyColours | undefined): Colours {
   const bySwatch = new Map(data?.swatches.map((one) => [one.swatch, one]));
@@ -29,6 +32,7 @@ export function coloursOf(data: StudyColours | undefined): Colours {
   const kindOf = (run: number) => (run === AS_IT_CAME ? CAME : (names.get(run)?.kind ?? ""));
   const inOrder = (states: SwatchStates | undefined) =>
     (states?.states ?? []).flatMap((run) => states?.colours.find((colour) => colour.run === run) ?? []);
+  const zones = new Map(data?.zones.map((one) => [zoneKey(one.swatch, one.zone), one.colour]));
   const kinds = new Map<string, string>();
   for (const states of bySwatch.values())
     for (const colour of inOrder(states)) kinds.set(kindOf(colour.run), colour.run === AS_IT_CAME ? CAME : (names.get(colour.run)?.label ?? ""));
@@ -38,6 +42,7 @@ export function coloursOf(data: StudyColours | undefined): Colours {
     ofKind: (code, kind) => inOrder(bySwatch.get(code)).filter((colour) => kindOf(colour.run) === kind).at(-1),
     kinds: [...kinds],
     labelOf: (run) => (run === AS_IT_CAME ? CAME : (names.get(run)?.label ?? "after a bath")),
+    ofZone: (code, zone) => zones.get(zoneKey(code, zone)),
     isOf: (run, study, vessel) => names.get(run)?.study === study && names.get(run)?.vessel === vessel,
   };
 }

@@ -112,7 +112,7 @@ function DockTimer({ timer, now, onGo }: { timer: Timer; now: number; onGo: (stu
         </Box>
         <Box sx={{ fontSize: 12 }}>
           <strong>{timer.vessel}</strong> {timer.title}
-          {stir && <strong> · stir now</strong>}
+          {stir && <strong> · {timer.title === "Steam" ? "look at its water" : "stir now"}</strong>}
         </Box>
       </Box>
       {over && (

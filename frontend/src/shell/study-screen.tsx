@@ -61,10 +61,10 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
   const goesInto = useMemo(() => vesselsBySwatch(study), [study]);
 
   const colouredFace = (cell: GridCell, colourOf: (code: string) => StateColour | undefined): Face => {
-    const read = cell.swatches.flatMap((code) => colourOf(code) ?? []);
+    const read = cell.swatches.flatMap((code) => (cell.zone ? colours.ofZone(code, cell.zone) : colourOf(code)) ?? []);
     const first = read[0];
     const of = first ? `${colours.labelOf(first.run)}: ${first.colour_words}, ${labWords(first.lab)}` : "not read yet";
-    return { fills: read.map((one) => one.hex), caption: captionOf(cell), words: `${cell.swatches.join(" ")}, ${of}` };
+    return { fills: read.map((one) => one.hex), caption: captionOf(cell), words: `${cell.swatches.join(" ")}${cell.zone ? `, zone ${cell.zone}` : ""}, ${of}` };
   };
   const plainFace = (cell: GridCell) => colouredFace(cell, colours.newest);
   const planFace = (cell: GridCell): Face => {

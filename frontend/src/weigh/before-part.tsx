@@ -27,7 +27,7 @@ export function BeforePart({ study, view }: { study: StudyView; view: Schema["We
             name={`${fibre.name}, ${fibre.swatches}`}
             value={cutWords(fibre)}
             working={fibre.working}
-            source={`each is dyed whole, then cut: ${cut.pieces.join(", ")}`}
+            source={`${fibre.tie_words} Each is dyed whole, then cut: ${cut.pieces.join(", ")}.`}
           />
         ))}
         {weighing.cautions.map((caution) => (

@@ -5,6 +5,7 @@ from typing import Annotated
 
 from pydantic import Field, NaiveDatetime
 
+from zesty_grid.core.dye.maps import ClothMap
 from zesty_grid.core.dye.protocol import Protocol
 from zesty_grid.core.dye.scheduling.curing import Cure
 from zesty_grid.core.dye.scheduling.day_plan import DayPlan
@@ -139,7 +140,8 @@ class StepState(Frozen):
 
 class VesselBench(Frozen):
     """`inside` are the codes ticked in; `missed` belonged in and it went on without them.
-    `waits_for` names the vessels that come before. `reheats` are steps that no recipe has.
+    `waits_for` names the vessels that come before. `reheats` are steps that no recipe has. `maps`
+    say what lies where on its cloths.
 
     `iron_limits` go by code; `ready_at`: what was hung is dry and rested.
     """
@@ -156,6 +158,7 @@ class VesselBench(Frozen):
     waits_for: tuple[str, ...]
     iron_limits: dict[str, IronLimit]
     ready_at: datetime | None
+    maps: tuple[ClothMap, ...] = ()
 
 
 class DyeView(Frozen):

@@ -21,6 +21,7 @@ from zesty_grid.api.shared import RowId, Store
 from zesty_grid.core.dye.label_scan import read_labels
 from zesty_grid.core.dye.leftover import Leftover, lot_of_leftover
 from zesty_grid.core.dye.loading import Identified, who_is
+from zesty_grid.core.dye.maps import maps_of
 from zesty_grid.core.record.addition import words_of, worked_out
 from zesty_grid.core.record.bath_facts import facts_of
 from zesty_grid.core.record.bench_vessel import BenchVessel
@@ -165,6 +166,7 @@ def _vessel(
     facts = facts_of(one, log)
     times = {step.key: step for step in facts.steps}
     names = {other.name for other in study.bench}
+    has_zones = one.step("lay") is not None or one.vessel.times_in > 0
     return VesselBench(
         vessel=one.vessel,
         begun=one.begun,
@@ -181,4 +183,7 @@ def _vessel(
         waits_for=tuple(name for name in one.after if name in names and name not in done),
         iron_limits=one.iron_limits,
         ready_at=facts.ready_at if one.step("dry") else None,
+        maps=tuple(maps_of(study.planned, one.vessel, log))
+        if one.step("lay") or one.vessel.times_in
+        else (),
     )

@@ -148,7 +148,7 @@ def _cutting(papers: BenchPapers) -> list[Flowable]:
         length = f"{fibre.cloth_length_cm:.0f} cm" if fibre.cloth_length_cm else ""
         yarn = f"{fibre.yarn_m:.0f} m" if fibre.yarn_m else ""
         rows.append([fibre.name, str(fibre.swatches), grams_words(fibre.grams), size,
-                     length or yarn, fibre.working])  # fmt: skip
+                     length or yarn, f"{fibre.working}. {fibre.tie_words}"])  # fmt: skip
     return [
         _heading("Cutting"),
         _text(f"Each swatch is dyed whole and then cut: {', '.join(cut.pieces)}. "

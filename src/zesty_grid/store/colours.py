@@ -3,7 +3,7 @@
 import sqlite3
 from collections.abc import Iterable
 
-from zesty_grid.core.record.states import CountedReading, StateColour, state_colour
+from zesty_grid.core.record.states import CountedReading, StateColour, ZoneColour, state_colour
 from zesty_grid.store.projecting import project_swatches
 from zesty_grid.store.read import seen_readings
 
@@ -32,10 +32,27 @@ def project_colours(connection: sqlite3.Connection, swatch_ids: Iterable[int]) -
     )
     connection.executemany(
         "UPDATE place SET is_read = EXISTS (SELECT 1 FROM state_colour "
-        "WHERE state_colour.swatch_id = place.swatch_id) WHERE swatch_id = ?",
+        "WHERE state_colour.swatch_id = place.swatch_id) OR EXISTS (SELECT 1 FROM reading "
+        "WHERE reading.swatch_id = place.swatch_id AND zone <> '') WHERE swatch_id = ?",
         ((swatch,) for swatch in ids),
     )
     project_swatches(connection, ids)
+
+
+def zone_colours(connection: sqlite3.Connection, study_id: int) -> list[ZoneColour]:
+    """Each zone of a study's swatches in the last state in which it was read."""
+    by_zone: dict[tuple[str, str], dict[int, list[CountedReading]]] = {}
+    for one in seen_readings(connection, study_id, zones=True):
+        if one.piece == "whole":
+            by_zone.setdefault((one.swatch, one.zone), {}).setdefault(one.run, []).append(
+                CountedReading(
+                    seen=one.seen, uncertainty_de00=one.uncertainty_de00, taken_on=one.taken_on
+                )
+            )
+    return [
+        ZoneColour(swatch=code, zone=zone, colour=state_colour(max(runs), runs[max(runs)]))
+        for (code, zone), runs in by_zone.items()
+    ]
 
 
 def list_colours(connection: sqlite3.Connection, study_id: int) -> dict[str, list[StateColour]]:

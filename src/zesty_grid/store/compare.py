@@ -12,6 +12,8 @@ from zesty_grid.store.standing import StandingStudy
 from zesty_grid.store.states import ended_baths_of_study
 
 # By the key of the cell in which a piece really stands, piece by piece.
+# A swatch by its code, and the name of its zone; empty for the whole.
+Part = tuple[str, str]
 PiecesByCell = dict[str, list[list[Seen]]]
 
 
@@ -21,7 +23,9 @@ def pieces_in_last_state(connection: sqlite3.Connection, standing: StandingStudy
     for code, by_state in _read(connection, standing).items():
         last = next((run for run in reversed(_order(by_state)) if run in by_state[1]), None)
         if last is not None:
-            found.setdefault(_cell(standing, code), []).append(by_state[1][last])
+            cell = _cell(standing, code)
+            if cell is not None:
+                found.setdefault(cell, []).append(by_state[1][last])
     return found
 
 
@@ -48,6 +52,8 @@ def pieces_around(
         if later is None or not earlier:
             continue
         cell = _cell(standing, code)
+        if cell is None:
+            continue
         before.setdefault(cell, []).append(seen[earlier[-1]])
         after.setdefault(cell, []).append(seen[later])
     return before, after
@@ -55,8 +61,8 @@ def pieces_around(
 
 def _read(
     connection: sqlite3.Connection, standing: StandingStudy
-) -> Mapping[str, tuple[list[int], dict[int, list[Seen]]]]:
-    """For each swatch that counts: its states in order, and the readings of each."""
+) -> Mapping[Part, tuple[list[int], dict[int, list[Seen]]]]:
+    """For each swatch that counts, and each zone of one: its states in order, with readings."""
     lost = do_not_count(marks_for(connection, standing.stored.id))
     baths = ended_baths_of_study(connection, standing.stored.id)
     undecided = {
@@ -67,12 +73,14 @@ def _read(
             (standing.stored.id,),
         )
     }
-    found: dict[str, tuple[list[int], dict[int, list[Seen]]]] = {}
-    for one in seen_readings(connection, standing.stored.id):
+    found: dict[Part, tuple[list[int], dict[int, list[Seen]]]] = {}
+    study = standing.stored.id
+    of_zones = seen_readings(connection, study, zones=True)
+    for one in (*seen_readings(connection, study), *of_zones):
         if one.piece != "whole" or one.swatch in lost or one.swatch in undecided:
             continue
         order = in_order(baths.get(one.swatch, ()))
-        own = found.setdefault(one.swatch, (order, {}))
+        own = found.setdefault((one.swatch, one.zone), (order, {}))
         state = one.run if one.run in order else AS_IT_CAME
         own[1].setdefault(state, []).append(one.seen)
     return found
@@ -82,5 +90,8 @@ def _order(by_state: tuple[list[int], dict[int, list[Seen]]]) -> list[int]:
     return by_state[0]
 
 
-def _cell(standing: StandingStudy, code: str) -> str:
-    return standing.planned.cell(standing.planned.by_code[code])
+def _cell(standing: StandingStudy, part: Part) -> str | None:
+    """The cell in which a swatch stands, or which a zone of it is."""
+    code, zone = part
+    swatch = standing.planned.by_code[code]
+    return standing.planned.zone_cell(swatch, zone) if zone else standing.planned.cell(swatch)

@@ -103,9 +103,11 @@ def project_swatches(connection: sqlite3.Connection, ids: Iterable[int]) -> None
         )  # fmt: skip
         connection.execute(
             "UPDATE swatch SET in_work = ?, ready_at = ?, last_run_id = ?, state_is_read = EXISTS "
-            "(SELECT 1 FROM state_colour WHERE swatch_id = swatch.id AND run_id = ?) WHERE id = ?",
+            "(SELECT 1 FROM state_colour WHERE swatch_id = swatch.id AND run_id = ?) OR EXISTS "
+            "(SELECT 1 FROM reading WHERE reading.swatch_id = swatch.id AND zone <> '' "
+            "AND coalesce(reading.run_id, 0) = ?) WHERE id = ?",
             (int(bool(in_work)), ready_at, last["id"] if last else None,
-             last["id"] if last else 0, swatch),
+             last["id"] if last else 0, last["id"] if last else 0, swatch),
         )  # fmt: skip
 
 

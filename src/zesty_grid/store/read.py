@@ -210,21 +210,25 @@ class SeenReading(NamedTuple):
     seen: Seen
     uncertainty_de00: float
     taken_on: str
+    zone: str = ""
 
 
 def seen_readings(
-    connection: sqlite3.Connection, study_id: int | None = None, swatch_ids: Iterable[int] = ()
-) -> list[SeenReading]:
+    connection: sqlite3.Connection, study_id: int | None = None, swatch_ids: Iterable[int] = (),
+    zones: bool = False,
+) -> list[SeenReading]:  # fmt: skip
     """Readings that a state is known by, of a study's swatches or of some swatches, oldest first:
-    those that count, and of these only the instrument's where one was used."""
+    those that count, and of these only the instrument's where one was used. Of whole pieces, or
+    of their `zones`."""
     if study_id is not None:
         where, values = "(SELECT swatch_id FROM study_swatch WHERE study_id = ?)", [study_id]
     else:
         values = sorted(set(swatch_ids))
         where = f"({','.join('?' * len(values))})"
     rows = connection.execute(
-        _READING + f"WHERE reading.zone = '' AND reading.swatch_id IN {where} ORDER BY reading.id",
-        values,
+        _READING + f"WHERE (reading.zone <> '') = ? AND reading.swatch_id IN {where} "
+        "ORDER BY reading.id",
+        [int(zones), *values],
     )
     found = [_seen(row) for row in rows if row["counts"]]
     measured = {_shows(one) for one in found if one.seen.instrument}
@@ -232,7 +236,7 @@ def seen_readings(
 
 
 def _shows(one: SeenReading) -> tuple[object, ...]:
-    return (one.swatch, one.piece, one.trial, one.stage, one.run)
+    return (one.swatch, one.piece, one.trial, one.stage, one.run, one.zone)
 
 
 def _seen(row: sqlite3.Row) -> SeenReading:
@@ -240,7 +244,7 @@ def _seen(row: sqlite3.Row) -> SeenReading:
     return SeenReading(
         swatch=row["code"], piece=row["piece"], trial=row["trial_id"], stage=row["stage"],
         run=row["run_id"] or 0, uncertainty_de00=row["uncertainty_de00"],
-        taken_on=row["taken_on"],
+        taken_on=row["taken_on"], zone=row["zone"],
         seen=Seen.model_construct(
             lab=(row["lab_l"], row["lab_a"], row["lab_b"]),
             photo=row["photo_id"] if by_photo else -row["file_id"],

@@ -10,7 +10,7 @@ from zesty_grid.core.record.states import (
     SwatchStates,
     state_name,
 )
-from zesty_grid.store.colours import list_colours
+from zesty_grid.store.colours import list_colours, zone_colours
 
 
 def colours_of_study(connection: sqlite3.Connection, study_id: int) -> StudyColours:
@@ -35,6 +35,7 @@ def colours_of_study(connection: sqlite3.Connection, study_id: int) -> StudyColo
             for code, own in states.items()
         ),
         names=tuple(state_names(connection, known)),
+        zones=tuple(zone_colours(connection, study_id)),
     )
 
 

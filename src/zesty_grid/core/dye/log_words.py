@@ -84,6 +84,7 @@ def entry_words(entry: BenchEntry) -> str:
         f"about no. {entry.about}" if entry.about else "",
         entry.probe or "",
         _codes(entry.swatches),
+        f"map of {counted(len(entry.zones), 'zone')}" if entry.zones else "",
         entry.note,
     ]  # fmt: skip
     said = [part for part in parts if part]

@@ -2,20 +2,19 @@
 
 from zesty_grid.core.dye.coating import coats_of
 from zesty_grid.core.dye.extracting import extract_steps
+from zesty_grid.core.dye.folding_steps import folded
 from zesty_grid.core.dye.holding import heated_again_and_left, held, put_in_before
 from zesty_grid.core.dye.preparing import scour_of
+from zesty_grid.core.dye.printing_steps import before_rolling, rolled_up, steamed, unrolled
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.dye.step_parts import (
     A_SWATCH_MIN,
-    DAY,
     FILL_MIN,
     HOUR,
     LIFT_MIN,
     MEASURE_MIN,
     PULL_MIN,
-    ROLL_MIN,
     SET_PH_MIN,
-    WEAKEST_PLACE_W,
     cool,
     counted_in,
     drying,
@@ -38,12 +37,10 @@ from zesty_grid.core.weigh.cautions import (
     FELT,
     IRON,
     POWDER,
-    STEAM,
     SUN_JAR,
 )
 from zesty_grid.core.weigh.dye_stuff import STRAIGHT_IN
 from zesty_grid.core.weigh.extraction import ExtractShare
-from zesty_grid.core.weigh.heat import steamer_water_l
 from zesty_grid.core.weigh.working import Figure, volume_words
 
 LONG_IRON_MIN = 10
@@ -109,6 +106,11 @@ def _steps(
     elif vessel.bath == "iron mordant" and vessel.treatment is not None:
         # On cloth that is dyed already it is the last bath.
         steps = _iron_mordant_steps(vessel, amounts, shelf)
+    elif vessel.bath == "iron" and vessel.times_in:
+        steps = [wet_out(vessel), fill(amounts), _measure_iron(amounts),
+                 *put_in_before(vessel, amounts, shelf, "first"),
+                 *folded(vessel, shelf, vessel.duration_min or 1),
+                 rinse(vessel, "Rinse at once")]  # fmt: skip
     elif _is_long_iron(vessel):
         steps = _long_iron_steps(vessel, amounts, shelf)
     else:
@@ -172,6 +174,8 @@ def _mordant_steps(vessel: Vessel, amounts: VesselAmounts, shelf: Shelf) -> list
 
 
 def _dye_steps(vessel: Vessel, amounts: VesselAmounts, shelf: Shelf) -> list[Step]:
+    if vessel.process in ("bundle-print", "hammered"):
+        return _print_steps(vessel, amounts, shelf)
     steps = [fill(amounts)]
     stuff = next((f for f in amounts.figures if f.role == "dye stuff" and not f.moment), None)
     if stuff and stuff.words == STRAIGHT_IN:
@@ -195,8 +199,11 @@ def _dye_steps(vessel: Vessel, amounts: VesselAmounts, shelf: Shelf) -> list[Ste
                           hands_min=2, place="vessel"))  # fmt: skip
     steps.append(wet_out(vessel))
     minutes = vessel.duration_min or HOUR
-    if vessel.process == "bundle-print":
-        steps += _print_steps(vessel, shelf, minutes)
+    if vessel.process == "rolled":
+        steps = [*steps[:-1], *before_rolling(vessel, _only_print(amounts), shelf)]
+        steps += _rolled_in_dye(vessel, amounts, shelf, minutes)
+    elif vessel.times_in:
+        steps += folded(vessel, shelf, minutes)
     else:
         hot = is_hot(vessel.temperature_c)
         detail = ("Stir every 10 min; turn at half time. Do not let it boil." if hot
@@ -209,6 +216,40 @@ def _dye_steps(vessel: Vessel, amounts: VesselAmounts, shelf: Shelf) -> list[Ste
     return [*steps, rinse(vessel)]
 
 
+def _print_steps(vessel: Vessel, amounts: VesselAmounts, shelf: Shelf) -> list[Step]:
+    """In the order of the work: the cloth is soaked, laid, rolled, bound, and only then steamed."""
+    steps = []
+    if vessel.ph is not None:
+        steps = [fill(amounts), _set_ph(vessel, amounts)]
+    steps += put_in_before(vessel, amounts, shelf, "first")
+    steps += before_rolling(vessel, amounts, shelf)
+    if vessel.process == "hammered":
+        lay = enter(vessel, "All cloths are printed")
+        return [*steps, lay, rinse(vessel, "Brush off, rinse once")]
+    minutes = vessel.duration_min or HOUR
+    return [*steps, *rolled_up(vessel), *steamed(vessel, shelf, minutes), unrolled(vessel),
+            rinse(vessel)]  # fmt: skip
+
+
+def _only_print(amounts: VesselAmounts) -> VesselAmounts:
+    """Without the dye of the bath, which is in the pot already."""
+    figures = [f for f in amounts.figures if f.role != "dye stuff" or f.grams is None]
+    return amounts.model_copy(update={"figures": tuple(figures)})
+
+
+def _rolled_in_dye(
+    vessel: Vessel, amounts: VesselAmounts, shelf: Shelf, minutes: int
+) -> list[Step]:
+    """The rolls lie in a dye bath, which dyes their outside too."""
+    detail = "Under the liquor, a plate on top; turn the rolls every 10 min."
+    return [
+        *rolled_up(vessel),
+        *held(vessel, amounts, shelf, minutes, detail),
+        *heated_again_and_left(vessel, amounts, shelf),
+        unrolled(vessel),
+    ]
+
+
 def _straight_in(stuff: Figure) -> Step:
     dry = stuff.volume_ml is None
     return Step(
@@ -216,22 +257,6 @@ def _straight_in(stuff: Figure) -> Step:
         detail=f"{said(stuff)}. {PASTE if dry else 'Shake or stir it first.'}",
         caution=POWDER if dry else "",
     )  # fmt: skip
-
-
-def _print_steps(vessel: Vessel, shelf: Shelf, minutes: int) -> list[Step]:
-    power = min((p.power_w for p in shelf.heat_places if not p.retired), default=WEAKEST_PLACE_W)
-    water = steamer_water_l(min(power, WEAKEST_PLACE_W), minutes)
-    roll = enter(vessel, "Roll the bundles", ROLL_MIN)
-    return [
-        roll.model_copy(update={"asks": "rolls", "detail": f"{roll.detail} Lay the plants on, roll "
-                                "tightly, tie; write down what lies where in which roll."}),
-        Step(key="hold", title="Steam", temperature_c=vessel.temperature_c, duration_min=minutes,
-             shortest_min=minutes, longest_min=minutes, warm_min=20, heat=True, attended=True,
-             place="vessel", caution=STEAM, detail=f"{water:.1f} L of water in the steamer: it "
-             "must not boil dry. Look at half time."),
-        Step(key="cool", title="Cool in the roll", duration_min=10 * HOUR, shortest_min=8 * HOUR,
-             longest_min=2 * DAY, place="vessel", detail="Overnight, unopened."),
-    ]  # fmt: skip
 
 
 def _set_ph(vessel: Vessel, amounts: VesselAmounts) -> Step:

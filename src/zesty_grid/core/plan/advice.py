@@ -62,6 +62,7 @@ def advice_on(study: PlannedStudy, vessels: list[Vessel]) -> list[Advice]:
         _on_liquor(found, plan, vessel)
         _on_iron_with_alum(found, study, vessel)
     _on_glass(found, study, vessels)
+    _on_melting(found, vessels)
     _on_shared_liquors(found, vessels)
     _on_heat_places(found, vessels, shelf)
     _on_lots(found, vessels, shelf)
@@ -212,6 +213,16 @@ def _on_iron_with_alum(found: _Found, study: PlannedStudy, vessel: Vessel) -> No
         )
 
 
+def _on_melting(found: _Found, vessels: list[Vessel]) -> None:
+    for vessel in vessels:
+        if vessel.rolling and vessel.rolling.melts and (vessel.temperature_c or 0) > HOT_C:
+            what = " and ".join(vessel.rolling.melts)
+            found.add(
+                "melts", f"{what[0].upper()}{what[1:]} melts in steam or a hot bath.",
+                "Take cloth, paper, wood or metal; film only for what stays cold.", vessel.cells,
+            )  # fmt: skip
+
+
 def _on_glass(found: _Found, study: PlannedStudy, vessels: list[Vessel]) -> None:
     for vessel in vessels:
         own = study.shelf.vessel(vessel.on_shelf or "")
@@ -331,6 +342,18 @@ def _on_fugitive(
     )  # fmt: skip
 
 
+def _on_twist(
+    plan: StudyPlan, fibre_key: str, kind: FactorKind, lot_key: str, shelf: Shelf
+) -> Said | None:
+    fibre = shelf.fibre(fibre_key)
+    if fibre is None or not fibre.twisted:
+        return None
+    return (
+        f"twisted:{fibre.key}", f"{fibre.name} is noted as twisted: it comes out uneven.",
+        "Wind it anew into loose hanks, or keep it in mind when the evenness is judged.",
+    )  # fmt: skip
+
+
 LOOKED_AT: tuple[
     tuple[FactorKind, FactorKind, Callable[[StudyPlan, str, FactorKind, str, Shelf], Said | None]],
     ...,
@@ -345,4 +368,5 @@ LOOKED_AT: tuple[
     ("fibre", "dye", _on_fugitive),
     ("fibre", "second_dye", _on_known_for),
     ("fibre", "second_dye", _on_fugitive),
+    ("fibre", "dye", _on_twist),
 )

@@ -1,5 +1,7 @@
 """The baths after the dye bath that a swatch's levels ask for: a second dye, pH, iron."""
 
+from typing import Any
+
 from zesty_grid.core.plan.bath import Bath, BathKind, Levels
 from zesty_grid.core.plan.factors import NO_SECOND_DYE, Level
 from zesty_grid.core.plan.level_of import label_of, level_of, marks_of, value_of, whole_value_of
@@ -73,8 +75,17 @@ def _iron(plan: StudyPlan, levels: Levels, iron: Level, turn: int) -> Bath:
         title=", ".join([title, *said, *more_said]),
         temperature_c=20 if temperature is None else temperature,
         duration_min=minutes or max(1, round((seconds or COLD_IRON_S) / 60)), has_iron=True,
-        seconds=seconds, additions=added,
+        seconds=seconds, additions=added, **_folded(plan),
     )  # fmt: skip
+
+
+def _folded(plan: StudyPlan) -> dict[str, Any]:
+    """Folded cloth whose corners only go into the iron."""
+    if plan.folding is None or plan.folding.into != "iron":
+        return {}
+    times = plan.factor("times_in")
+    most = max((int(level.value or 0) for level in times.levels), default=1) if times else 1
+    return {"folding": plan.folding, "times_in": most}
 
 
 def _added(

@@ -7,6 +7,7 @@ from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.extraction_recipe import ExtractionRecipe
 from zesty_grid.core.plan.factors import FactorKind
 from zesty_grid.core.plan.planned_addition import PlannedAddition
+from zesty_grid.core.plan.printing import Folding, Rolling
 
 BathKind = Literal[
     "scour", "extract", "tannin", "mordant", "binder", "iron mordant", "dye", "overdye", "adjust",
@@ -44,7 +45,8 @@ class Bath(Frozen):
     bath whose liquor it uses once more, `seconds` the planned time of an iron dip. A second bath
     of a kind has the `turn` 1. `dose_g` and `iron_g` are doses for the whole bath, instead of those
     in % WOF, `recipe` its own way of extracting the dye. It is heated `reheats` times more, and
-    pieces rest in it for `rest_min` when it is off the heat.
+    pieces rest in it for `rest_min` when it is off the heat. Printed cloths carry `sources`, some
+    `hammered`, in rolls; folded ones go in up to `times_in` times.
     """
 
     key: str
@@ -73,6 +75,12 @@ class Bath(Frozen):
     additions: tuple[PlannedAddition, ...] = ()
     reheats: int = 0
     rest_min: int = 0
+    sources: tuple[str, ...] = ()
+    pretreatments: tuple[str, ...] = ()
+    hammered: bool = False
+    rolling: Rolling | None = None
+    folding: Folding | None = None
+    times_in: int = 0
 
     @property
     def brings_iron_in(self) -> bool:

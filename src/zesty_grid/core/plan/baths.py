@@ -5,11 +5,22 @@ from zesty_grid.core.plan.bath import Bath, Levels, stage_order
 from zesty_grid.core.plan.dye_bath import dye_bath
 from zesty_grid.core.plan.mordant_baths import mordant_baths
 from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.plan.zone_bath import PRINT, zone_bath
 from zesty_grid.core.shelf.shelf import Shelf
 
 
-def baths_of(plan: StudyPlan, levels: Levels, shelf: Shelf) -> list[Bath]:
-    """The baths that levels ask for, in the order of the work."""
+def baths_of(
+    plan: StudyPlan, levels: Levels, shelf: Shelf, has_zones_of_plan: bool = False
+) -> list[Bath]:
+    """The baths that levels ask for, in the order of the work. `has_zones_of_plan`: it is a cloth
+    that carries the zones that the plan crosses."""
+    if has_zones_of_plan:
+        printed = {"dye": PRINT, **levels}
+        return [
+            *mordant_baths(plan, printed, shelf),
+            zone_bath(plan, levels, shelf),
+            *after_baths(plan, printed, shelf),
+        ]
     baths = mordant_baths(plan, levels, shelf)
     if "dye" not in levels:
         return baths

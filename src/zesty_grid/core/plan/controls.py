@@ -7,6 +7,7 @@ from zesty_grid.core.plan.cells import BY_HAND, Cell, cell_key, cross
 from zesty_grid.core.plan.factors import FactorKind, Level
 from zesty_grid.core.plan.masses import ControlKind
 from zesty_grid.core.plan.study_plan import Bridge, StudyPlan
+from zesty_grid.core.plan.zones_on_cloth import ZONE_KINDS
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.shelf.starting_shelf import NO_MORDANT
 
@@ -29,6 +30,7 @@ BESIDE_THE_DYE_VESSEL: frozenset[FactorKind] = frozenset(
         "second_temperature",
         "second_duration",
         "second_iron",
+        *ZONE_KINDS,
     }
 )
 
@@ -172,7 +174,7 @@ def _plainest(plan: StudyPlan) -> Levels:
     """The pH nearest to neutral, the least iron, else the first level: for added controls."""
     found: Levels = {}
     for factor in plan.factors:
-        if factor.kind in ("fibre", "mordant", "dye"):
+        if factor.kind in ("fibre", "mordant", "dye", *ZONE_KINDS):
             continue
         if factor.kind in ("ph", "after_ph"):
             level = min(factor.levels, key=_off_neutral)

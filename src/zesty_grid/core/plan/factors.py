@@ -11,10 +11,11 @@ from zesty_grid.core.shelf.items import Key, Name
 
 # In the order in which the factors act on a piece; cell keys are written in it.
 FactorKind = Literal[
-    "fibre", "mordant", "mordant_temperature", "mordant_duration", "dye", "strength",
-    "extraction", "process", "temperature", "duration", "ph", "addition", "reheats", "rest", "iron",
-    "iron_temperature", "iron_duration", "after_ph", "after_temperature", "after_duration", "dip",
-    "second_dye", "second_temperature", "second_duration", "second_iron",
+    "fibre", "mordant", "mordant_temperature", "mordant_duration", "dye", "source", "pretreatment",
+    "side", "printing", "times_in", "strength", "extraction", "process", "temperature", "duration",
+    "ph", "addition", "reheats", "rest", "iron", "iron_temperature", "iron_duration", "after_ph",
+    "after_temperature", "after_duration", "dip", "second_dye", "second_temperature",
+    "second_duration", "second_iron",
 ]  # fmt: skip
 FACTOR_ORDER: tuple[FactorKind, ...] = get_args(FactorKind)
 IronRoute = Literal["mordant", "pot", "after-bath"]
@@ -37,6 +38,7 @@ VALUES: dict[FactorKind, tuple[float, float, str]] = {
     "second_temperature": _TEMPERATURE, "mordant_duration": _DURATION,
     "iron_duration": _DURATION, "duration": _DURATION, "after_duration": _DURATION,
     "second_duration": _DURATION,
+    "times_in": (0, 12, "0 to 12 times that a zone went in"),
     "reheats": (0, 10, "0 to 10 times heated again"),
     "rest": (0, 60 * 24 * 60, "a rest of up to 60 days, in minutes"),
     "second_iron": (0, 10, "an iron dose from 0 to 10 % WOF"),
@@ -89,6 +91,9 @@ PROCESSES = (
 NAMED_LEVELS: dict[FactorKind, frozenset[str]] = {
     "extraction": frozenset(way.key for way in EXTRACTIONS),
     "process": frozenset(way.key for way in PROCESSES),
+    "pretreatment": frozenset({"none", "iron-water", "copper-water", "boiled"}),
+    "side": frozenset({"upper", "lower"}),
+    "printing": frozenset({"rolled", "hammered"}),
 }
 
 

@@ -4,6 +4,7 @@ from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.cells import Cell
 from zesty_grid.core.plan.factors import FACTOR_ORDER, FactorKind
 from zesty_grid.core.plan.planned_study import PlannedStudy
+from zesty_grid.core.plan.zones_on_cloth import cloth_key, zone_words
 
 # A line of the grid for cells that a factor does not concern, beside those that it does.
 NOT_SET = ""
@@ -28,12 +29,14 @@ class GridCell(Cell):
     study that is treated here.
 
     `swatches` really stand here; `meant` were to, and went another way. `planned`: the plan has the
-    cell; else it only holds swatches that were begun.
+    cell; else it only holds swatches that were begun. `zone` names the part of those swatches that
+    the cell is of; empty for whole ones.
     """
 
     swatches: tuple[str, ...] = ()
     meant: tuple[str, ...] = ()
     planned: bool = True
+    zone: str = ""
 
 
 class Grid(Frozen):
@@ -49,7 +52,7 @@ def grid_of(study: PlannedStudy) -> Grid:
     stands: dict[str, list[str]] = {}
     meant: dict[str, list[str]] = {}
     unplanned: dict[str, Cell] = {}
-    planned_keys = {cell.key for cell in study.cells}
+    planned_keys = {cloth_key(cell) for cell in study.cells}
     control_of = {cell.key: cell.control for cell in study.cells}
     for swatch in sorted(study.swatches, key=lambda s: (s.replicate, s.serial)):
         if not (swatch.planned or swatch.begun):
@@ -67,8 +70,10 @@ def grid_of(study: PlannedStudy) -> Grid:
                 )  # fmt: skip
     cells = [
         GridCell(
-            **dict(cell), swatches=tuple(stands.get(cell.key, ())),
-            meant=tuple(meant.get(cell.key, ())), planned=cell.key in planned_keys,
+            **dict(cell),
+            swatches=tuple(stands.get(cloth_key(cell), ())) if _is_there(cell) else (),
+            meant=tuple(meant.get(cloth_key(cell), ())), planned=cloth_key(cell) in planned_keys,
+            zone=zone_words(study.plan, cell.levels),
         )
         for cell in (*study.cells, *unplanned.values())
     ]  # fmt: skip
@@ -85,6 +90,11 @@ def grid_of(study: PlannedStudy) -> Grid:
         factors=tuple(factors), rows=study.plan.rows, columns=(*study.plan.columns, *extra),
         cells=tuple(cells),
     )  # fmt: skip
+
+
+def _is_there(cell: Cell) -> bool:
+    """A zone that is left out lies on no cloth; a whole cell that is may still hold swatches."""
+    return cell.included or cloth_key(cell) == cell.key
 
 
 def _factors(study: PlannedStudy, crossed: list[GridCell]) -> list[GridFactor]:

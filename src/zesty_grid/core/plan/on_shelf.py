@@ -18,6 +18,7 @@ def check_levels(plan: StudyPlan, shelf: Shelf) -> None:
         "fibre": {item.key for item in shelf.fibres},
         "mordant": {item.key for item in shelf.mordant_routes},
         "dye": lots,
+        "source": lots,
         "second_dye": lots | {NO_SECOND_DYE},
     }
     faults = tuple(

@@ -12,6 +12,7 @@ from zesty_grid.core.plan.cells import Cell, cell_key
 from zesty_grid.core.plan.factors import APART, FactorKind, Level, makes_no_difference
 from zesty_grid.core.plan.masses import own_mass_g
 from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.plan.zones_on_cloth import ZONE_KINDS, cloths_of
 from zesty_grid.core.record.swatch import Levels, NewSwatch, Swatch
 from zesty_grid.core.refusal import Fault, Refusal
 
@@ -53,6 +54,7 @@ def place_swatches(
     level has too few of them for its places.
     """
     every = sorted(existing, key=lambda s: (s.replicate, s.serial))
+    cells = cloths_of(cells)
     open_slots = {(slot.cell.key, slot.replicate): slot for slot in slots_of(plan, cells)}
     own_kinds = _kinds_of_added(cells)
     stand: dict[str, Swatch] = {}
@@ -91,7 +93,7 @@ def levels_in_plan(
     wanted = (
         own_kinds.get(_added_name(swatch), frozenset())
         if swatch.added
-        else {factor.kind for factor in plan.factors}
+        else {factor.kind for factor in plan.factors} - set(ZONE_KINDS)
     )
     found: Levels = {}
     for factor in plan.factors:
@@ -114,7 +116,8 @@ def shown_levels(plan: StudyPlan, swatch: Swatch, archive: LevelArchive) -> Leve
     }
     if not swatch.added:
         for factor in plan.factors:
-            if swatch.begun and factor.begun_as not in (None, APART):
+            of_zones = factor.kind in ZONE_KINDS
+            if swatch.begun and factor.begun_as not in (None, APART) and not of_zones:
                 found.setdefault(factor.kind, factor.begun_as or "")
     return found | (swatch.true_levels or {})
 
@@ -126,7 +129,9 @@ def lacks_a_level(plan: StudyPlan, swatches: Iterable[Swatch]) -> dict[FactorKin
         if not swatch.begun or swatch.added:
             continue
         for factor in plan.factors:
-            if factor.kind not in swatch.levels and factor.begun_as is None:
+            if factor.kind in swatch.levels or factor.kind in ZONE_KINDS:
+                continue
+            if factor.begun_as is None:
                 found[factor.kind] = found.get(factor.kind, 0) + 1
     return found
 

@@ -15,6 +15,7 @@ from zesty_grid.core.plan.placement import (
 )
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.swatch_codes import swatch_code
+from zesty_grid.core.plan.zones_on_cloth import cloth_key, cloths_of, zone_words
 from zesty_grid.core.record.swatch import Levels, NewSwatch, Swatch
 from zesty_grid.core.record.taken import NOTHING_TAKEN, Taken
 from zesty_grid.core.shelf.shelf import Shelf
@@ -45,7 +46,7 @@ class PlannedStudy:
     @cached_property
     def planned(self) -> list[Swatch]:
         """Swatches that have a place in the plan, in the order of the cells."""
-        order = {cell.key: i for i, cell in enumerate(self.cells)}
+        order = {cell.key: i for i, cell in enumerate(cloths_of(self.cells))}
         return sorted(
             (swatch for swatch in self.swatches if swatch.planned),
             key=lambda s: (order.get(self.planned_cell(s), len(order)), s.replicate, s.serial),
@@ -94,6 +95,18 @@ class PlannedStudy:
                 )
                 found[kind] = level.label if level else levels[kind]
         return found
+
+    @cached_property
+    def _zone_cells(self) -> dict[tuple[str, str], str]:
+        return {
+            (cloth_key(cell), words.lower()): cell.key
+            for cell in self.cells
+            if (words := zone_words(self.plan, cell.levels))
+        }
+
+    def zone_cell(self, swatch: Swatch, zone: str) -> str | None:
+        """The cell that a zone of a swatch is, by its name; None: the plan has no such zone."""
+        return self._zone_cells.get((self.cell(swatch), zone.strip().lower()))
 
     def words(self, swatch: Swatch) -> str:
         """A swatch in words: "Wool, Alum, Coreopsis, pH 7"."""

@@ -13,6 +13,7 @@ from zesty_grid.core.plan.masses import (
     LargerPiece,
     OwnMass,
 )
+from zesty_grid.core.plan.printing import Folding, Rolling
 from zesty_grid.core.plan.treatment import MAX_TREATMENTS, Treatment
 from zesty_grid.core.shelf.items import FibreClass, Key
 
@@ -75,6 +76,7 @@ class StudyPlan(Frozen):
 
     `taken_out`: levels of duration have a bath each, or come out of one vessel at different times.
     `iron_with_alum`: pieces that bring iron are dyed apart from the others, or on purpose not.
+    `rolling` and `folding` say how cloths with zones are laid.
     """
 
     name: Annotated[str, Field(min_length=1, max_length=120)]
@@ -92,6 +94,8 @@ class StudyPlan(Frozen):
     mordants_in_dye_bath: Literal["together", "apart"] = "together"
     iron_with_alum: Literal["apart", "together"] = "apart"
     taken_out: Literal["apart", "one vessel"] = "apart"
+    rolling: Rolling | None = None
+    folding: Folding | None = None
     own_vessels: Annotated[tuple[OwnVessel, ...], Field(max_length=MAX_OWN_VESSELS)] = ()
     order_seed: Annotated[int, Field(ge=0, le=2**31 - 1)] = 1
     swatch_mass_g: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] = 5.0

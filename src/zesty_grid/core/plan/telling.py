@@ -25,7 +25,9 @@ from zesty_grid.core.plan.power import detectable_colour_standard_errors
 Matrix = NDArray[np.float64]
 FACTOR_WORDS: dict[FactorKind, str] = {
     "fibre": "Fibre", "mordant": "Mordant", "mordant_temperature": "Mordant temperature",
-    "mordant_duration": "Mordant duration", "dye": "Dye", "strength": "Dye strength",
+    "mordant_duration": "Mordant duration", "dye": "Dye", "source": "Source",
+    "pretreatment": "Pretreatment", "side": "Side", "printing": "Way of printing",
+    "times_in": "Times in", "strength": "Dye strength",
     "extraction": "Extraction", "process": "Process", "temperature": "Temperature",
     "duration": "Duration", "ph": "Dye pH", "addition": "Put in", "reheats": "Heated again",
     "rest": "Left in the bath", "iron": "Iron", "iron_temperature": "Iron temperature",

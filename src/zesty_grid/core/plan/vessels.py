@@ -17,6 +17,7 @@ from zesty_grid.core.plan.liquors import Dip, dip_taken_over
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.study_plan import OwnVessel
 from zesty_grid.core.plan.treatment_bath import treatment_bath
+from zesty_grid.core.plan.zones_on_cloth import has_zones
 from zesty_grid.core.record.swatch import Swatch
 from zesty_grid.core.record.taken import names_for
 from zesty_grid.core.shelf.items import ShelfVessel
@@ -39,6 +40,7 @@ class Vessel(Bath):
     place among those of the same kind of bath. `on_shelf` is None where no vessel of the Shelf
     fits. `fibre_words` is the working of `dry_fibre_g`. `liquor_of` is the vessel whose liquor it
     takes over, and in which it stands. `outs` come out before the rest, the soonest first.
+    `rolls` say which cloths lie in which roll.
     """
 
     name: str
@@ -55,6 +57,7 @@ class Vessel(Bath):
     cells: tuple[str, ...]
     liquor_of: str | None = None
     outs: tuple[TakenOut, ...] = ()
+    rolls: tuple[tuple[str, ...], ...] = ()
 
     @property
     def has_own_liquor(self) -> bool:
@@ -168,6 +171,7 @@ def _groups(study: PlannedStudy) -> list[_Group]:
     plan = study.plan
     # The baths of a swatch do not depend on its fibre.
     known: dict[tuple[tuple[str, str], ...], list[Bath]] = {}
+    zones = has_zones(plan)
     ahead: dict[object, list[Bath]] = {}
     treatments = [treatment_bath(one, study.shelf) for one in plan.treatments]
     named = [frozenset(one.swatches) for one in plan.treatments]
@@ -181,8 +185,10 @@ def _groups(study: PlannedStudy) -> list[_Group]:
         if swatch.code in there:
             levels = study.levels(swatch)
             what = tuple((kind, key) for kind, key in levels.items() if kind != "fibre")
+            with_zones = zones and swatch.control is None
+            what = (*what, ("zones", "yes")) if with_zones else what
             if what not in known:
-                known[what] = baths_of(plan, levels, study.shelf)
+                known[what] = baths_of(plan, levels, study.shelf, with_zones)
         own = tuple(i for i, codes in enumerate(named) if swatch.code in codes)
         run = swatch.replicate if apart and plan.replicates > 1 and swatch.code in there else None
         taken = study.taken
@@ -231,6 +237,8 @@ def _loads(study: PlannedStudy, group: _Group) -> list[tuple[str | None, list[in
         return _into_unequal(study, group, pots)
     usable = [vessel for vessel in study.shelf.vessels if fits(group.bath, vessel)]
     ratio = _ml_per_g(study, group)
+    if group.bath.rolling and group.bath.rolling.cloths_per_roll > 1:
+        return _rolls_into(group, usable, ratio)
     volumes = [swatch.mass_g * ratio for swatch in group.swatches]
     if len(set(volumes)) > 1:
         kinds = [VesselKind(v.key, room_ml(v.litres), v.count) for v in usable]
@@ -241,6 +249,21 @@ def _loads(study: PlannedStudy, group: _Group) -> list[tuple[str | None, list[in
     loads = loads or [(None, len(volumes))]
     dealt = _deal(study, group, [load for _, load in loads])
     return [(key, part) for (key, _), part in zip(loads, dealt, strict=True)]
+
+
+def _rolls_into(
+    group: _Group, usable: list[ShelfVessel], ratio: float
+) -> list[tuple[str | None, list[int]]]:
+    """The layers of a roll go into one vessel; a roll is never split."""
+    size = group.bath.rolling.cloths_per_roll if group.bath.rolling else 1
+    numbers = list(range(len(group.swatches)))
+    rolls = [numbers[i : i + size] for i in range(0, len(numbers), size)]
+    volumes = [sum(group.swatches[i].mass_g for i in roll) * ratio for roll in rolls]
+    kinds = [VesselKind(v.key, room_ml(v.litres), v.count) for v in usable]
+    loads = fewest_for_unlike(volumes, kinds)
+    if not loads:
+        return [(None, numbers)]
+    return [(key, [i for roll in part for i in rolls[roll]]) for key, part in loads]
 
 
 def _into_unequal(
@@ -315,9 +338,18 @@ def _vessel(
         **facts, name="", run_order=0, part=part, parts=parts, replicate=group.replicate,
         on_shelf=on_shelf, on_shelf_name=own.name if own else "",
         volume_ml=mass_g * _ml_per_g(study, group), dry_fibre_g=mass_g, outs=outs,
+        rolls=_rolls(group.bath, swatches),
         fibre_words=words, swatches=tuple(swatch.code for swatch in swatches),
         cells=tuple(dict.fromkeys(study.cell(swatch) for swatch in swatches)),
     )  # fmt: skip
+
+
+def _rolls(bath: Bath, swatches: list[Swatch]) -> tuple[tuple[str, ...], ...]:
+    if bath.rolling is None or bath.process == "hammered":
+        return ()
+    size = bath.rolling.cloths_per_roll
+    codes = [swatch.code for swatch in swatches]
+    return tuple(tuple(codes[i : i + size]) for i in range(0, len(codes), size))
 
 
 def _outs(group: _Group, swatches: list[Swatch]) -> tuple[tuple[TakenOut, ...], int | None]:

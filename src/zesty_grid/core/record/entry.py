@@ -8,6 +8,7 @@ from pydantic import Field, model_validator
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.factors import Code, FactorKind
 from zesty_grid.core.record.addition import Addition
+from zesty_grid.core.record.laid import LaidZone
 from zesty_grid.core.shelf.items import Key
 
 EntryKind = Literal[
@@ -17,7 +18,7 @@ EntryKind = Literal[
 ]  # fmt: skip
 Deviation = Literal[
     "boiled", "ran dry", "too long", "spilled", "wrong swatch", "forgot to stir", "felted",
-    "foamed", "other",
+    "foamed", "iron spots", "bled from a neighbour", "twisted", "crowded", "other",
 ]  # fmt: skip
 Cure = Literal["repeat", "replace", "leave out", "keep with a mark"]
 HandWord = Literal["soft", "as before", "stiff", "sticky", "felted"]
@@ -48,7 +49,7 @@ MUST_SAY: dict[EntryKind, tuple[tuple[str, str], ...]] = {
     "pulled": (("swatches", "which swatches were pulled"),),
     "rinses": (("count", "how many rinses"),),
     "hand": (("hand evenness note", "the hand, the evenness or a note"),),
-    "laid": (("note", "what lies where"),),
+    "laid": (("note zones", "what lies where"),),
     "deviation": (("deviation", "what went wrong"),),
     "cure": (("cure", "what is done about it"), ("about", "which deviation it cures")),
     "probe": (("probe", "which probe"),),
@@ -65,7 +66,8 @@ class NewBenchEntry(Frozen):
     log, and keeps its time unless it says another. `key` is made by the device, so that an entry
     that is sent twice is kept once. `at` is when it happened, `entered_at` when it was written
     down and `sent_at` when it was sent, all by the device's clock. `sure`: what the server asked
-    about was answered with yes. `stock` names the stock solution that a deviation concerns.
+    about was answered with yes. `stock` names the stock solution that a deviation concerns, `zones`
+    are the map of what lies where on the named swatches.
     """
 
     vessel: Annotated[str, Field(max_length=20)] = ""
@@ -92,6 +94,7 @@ class NewBenchEntry(Frozen):
     evenness: Evenness | None = None
     deviation: Deviation | None = None
     cure: Cure | None = None
+    zones: Annotated[tuple[LaidZone, ...], Field(max_length=200)] = ()
     about: Annotated[int, Field(ge=1, le=2**53)] | None = None
     probe: Annotated[str, Field(min_length=1, max_length=60)] | None = None
     photo: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")] | None = None

@@ -65,9 +65,18 @@ class StateName(Frozen):
     label: str
 
 
+class ZoneColour(Frozen):
+    """The colour of a zone of a swatch, in the last state in which it was read."""
+
+    swatch: str
+    zone: str
+    colour: StateColour
+
+
 class StudyColours(Frozen):
     swatches: tuple[SwatchStates, ...]
     names: tuple[StateName, ...]
+    zones: tuple[ZoneColour, ...] = ()
 
 
 # What a piece is called by the kind of bath that it was in last.

@@ -6,7 +6,7 @@ from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.shelf.shelf import Shelf, ShelfKind
 
 FACTORS_OF: dict[ShelfKind, tuple[str, ...]] = {
-    "fibre": ("fibre",), "mordant_route": ("mordant",), "dye_lot": ("dye", "second_dye"),
+    "fibre": ("fibre",), "mordant_route": ("mordant",), "dye_lot": ("dye", "second_dye", "source"),
 }  # fmt: skip
 
 

@@ -43,12 +43,16 @@ class BlendPart(Frozen):
 
 
 class Fibre(Stocked):
-    """Cloth carries g/m² and its width, yarn g per 100 m; unknown ones are weighed only."""
+    """Cloth carries g/m² and its width, yarn g per 100 m; unknown ones are weighed only.
+
+    `twisted`: hanks of it are tightly wound or twisted, and so come out uneven.
+    """
 
     kind: Literal["fibre"] = "fibre"
     fibre_class: FibreClass
     blend: Annotated[tuple[BlendPart, ...], Field(max_length=5)] = ()
-    form: Literal["cloth", "yarn", "loose"] = "cloth"
+    form: Literal["cloth", "yarn", "roving", "garment", "loose"] = "cloth"
+    twisted: bool = False
     mass_g_m2: Positive | None = None
     width_cm: Positive | None = None
     mass_g_per_100_m: Positive | None = None

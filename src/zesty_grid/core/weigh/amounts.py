@@ -11,6 +11,7 @@ from zesty_grid.core.weigh.dye_stuff import STRAIGHT_IN, dye_figure
 from zesty_grid.core.weigh.measuring_out import dry_or_stock
 from zesty_grid.core.weigh.ph_dose import VesselPh, ph_of_vessel
 from zesty_grid.core.weigh.planned_additions import addition_figures, in_order
+from zesty_grid.core.weigh.print_stuffs import print_figures
 from zesty_grid.core.weigh.stock_solution import (
     Stock,
     dose_g,
@@ -47,10 +48,14 @@ def weigh_vessel(plan: StudyPlan, vessel: Vessel, shelf: Shelf) -> VesselAmounts
         figures = [_soap_figure(vessel)]
     elif vessel.route is not None:
         figures = _mordant_figures(plan, vessel, mass_g, shelf)
+    elif vessel.sources and vessel.dye is None:
+        figures = print_figures(vessel, shelf)
     elif vessel.bath in ("dye", "overdye"):
         figures = [dye_figure(plan, vessel, lot_of(vessel, shelf), shelf)]
     else:
         figures = []
+    if vessel.sources and vessel.dye is not None and vessel.has_own_liquor:
+        figures += print_figures(vessel, shelf)
     if vessel.brings_iron_in:
         figures.append(_iron_figure(plan, vessel, mass_g, shelf))
     added = addition_figures(plan, vessel, shelf)

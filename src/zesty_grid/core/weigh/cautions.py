@@ -38,6 +38,7 @@ GLASS = "Glass cracks on bare heat: stand the jar in a pot of water, a cloth und
 COPPER = "Copper: gloves; poisonous to water life, never down a drain. " + DEFER
 POISONOUS_RAW = "This one is poisonous raw: gloves, no tasting, away from food and children."
 STAINS = "It stains skin, wood and enamel: gloves, an old apron, wipe up at once."
+HAMMER = "Hammering: eye and ear protection, fingers away; a board that is for dyeing only."
 PLANTS = "Some plants are poisonous raw or cooked: identify, do not taste, ventilate."
 OF_A_LOT: dict[KnownFor, str] = {
     "poisonous raw": POISONOUS_RAW, "stains": STAINS, "fumes": FUMES,
@@ -127,10 +128,20 @@ def vessel_cautions(
     protein = "protein" in classes
     if vessel.process == "bundle-print":
         said.append(STEAM)
+        if melting(vessel):
+            said.append(melting(vessel))
     elif heat > WARM_C:
         said += [HOT, VENTILATE]
     if heat - ROOM_C > JUMP_C and protein:
         said.append(FELT)
+    if vessel.process == "rolled" and melting(vessel):
+        said.append(melting(vessel))
+    if vessel.hammered:
+        said.append(HAMMER)
+    if any("copper" in label.lower() for label in vessel.pretreatments):
+        said.append(COPPER)
+    if any("iron" in label.lower() for label in vessel.pretreatments):
+        said.append(IRON)
     if vessel.bath in ("dye", "overdye"):
         said.append(PLANTS)
         said += [words for what, words in OF_A_LOT.items() if what in known_for]
@@ -155,6 +166,14 @@ def _iron_percent_wof(own: VesselAmounts) -> float:
     """All iron that goes in, whatever it is called there."""
     grams = sum(f.grams or 0 for f in own.figures if "iron" in f.name.lower())
     return 100 * grams / own.dry_fibre_g if own.dry_fibre_g else 0.0
+
+
+def melting(vessel: Vessel) -> str:
+    """What of a roll melts in steam or in a hot bath; empty where nothing does."""
+    melts = vessel.rolling.melts if vessel.rolling else ()
+    if not melts or (vessel.temperature_c or 0) <= WARM_C:
+        return ""
+    return f"Plastic melts: {' and '.join(melts)} in heat. Take cloth, paper, wood or metal."
 
 
 def cards_for(amounts: Iterable[VesselAmounts]) -> tuple[SubstanceCard, ...]:

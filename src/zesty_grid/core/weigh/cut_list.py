@@ -12,13 +12,22 @@ EDGE_CM = 1.0
 BUY_STEP_CM = 10.0
 PIECES_ON_A_SHEET = 24
 YARN_SPARE = 1.1
+# Where the tie goes; common practice.
+TIED: dict[str, str] = {
+    "cloth": "Knots on a thread sewn into a corner.",
+    "yarn": "Knots on one of the threads that hold the hank: tie it loosely, in a figure of eight, "
+    "in four places; do not twist it.",
+    "roving": "Knots on a thread laid loosely round it, in a net or a bag: it felts when handled.",
+    "garment": "Knots on a thread in a seam or through a buttonhole, away from what is read.",
+    "loose": "In a net bag of its own, with the knots on its string.",
+}
 
 
 class FibreCut(Frozen):
     """Swatches of one fibre and mass. Lengths are None where its mass by area or length is unknown.
 
     A swatch is dyed whole and cut into its pieces afterwards. `cut_from` is the earlier swatch of
-    which it is a piece.
+    which it is a piece. `tie_words` say where its knots go.
     """
 
     fibre: str
@@ -36,6 +45,7 @@ class FibreCut(Frozen):
     cloth_length_cm: float | None = None
     yarn_m_each: float | None = None
     yarn_m: float | None = None
+    tie_words: str = ""
     working: str
 
 
@@ -113,7 +123,10 @@ def _fibre_cut(
         working=f"{counted(count, 'swatch')} × {mass_g:g} g = "
         f"{grams_words(grams)}{of_parent}",
     )  # fmt: skip
-    if fibre is None or fibre.form == "loose" or parent:
+    if fibre is None or parent:
+        return base
+    base = base.model_copy(update={"tie_words": TIED[fibre.form]})
+    if fibre.form in ("loose", "roving", "garment"):
         return base
     if fibre.form == "yarn":
         return _yarn(base, mass_g, fibre)

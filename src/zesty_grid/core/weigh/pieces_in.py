@@ -15,9 +15,10 @@ def classes_in(study: PlannedStudy, vessel: Vessel) -> frozenset[FibreClass]:
 
 def known_for(study: PlannedStudy, vessel: Vessel) -> frozenset[KnownFor]:
     """What the dye of a bath is known for; of a mixture, each of its parts."""
-    lot = study.shelf.dye_lot(vessel.dye or "")
-    parts = [part for part, _ in parts_of_lot(lot, 1.0, study.shelf)] if lot else []
-    return frozenset(what for one in [*parts, *([lot] if lot else [])] for what in one.known_for)
+    found = [study.shelf.dye_lot(key) for key in (vessel.dye or "", *vessel.sources)]
+    lots = [lot for lot in found if lot is not None]
+    parts = [part for lot in lots for part, _ in parts_of_lot(lot, 1.0, study.shelf)]
+    return frozenset(what for one in (*lots, *parts) for what in one.known_for)
 
 
 def is_glass(study: PlannedStudy, vessel: Vessel) -> bool:

@@ -1,0 +1,50 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import { useState } from "react";
+
+import { PictureButton } from "../shell/picture-button";
+import { ProblemNote } from "../shell/said";
+import { Several } from "../shell/several";
+import type { VesselBench } from "./bench-state";
+import { LaidMap } from "./laid-map";
+import type { LaidZone } from "./laid-map";
+import { useKeepingPicture } from "./logging/note-form";
+import { useLogging } from "./outbox";
+
+/** What lies where, drawn once when it is laid: for one cloth, or for all that are laid alike. */
+export function MapForm({ study, one, step }: { study: number; one: VesselBench; step: string }) {
+  const log = useLogging(study);
+  const keepPicture = useKeepingPicture(study);
+  const [which, setWhich] = useState<string[]>([]);
+  const [moved, setMoved] = useState<LaidZone[] | null>(null);
+  const [photo, setPhoto] = useState<string | null>(null);
+  const codes = which.length > 0 ? which : one.maps.map((map) => map.swatch);
+  const first = one.maps.find((map) => codes.includes(map.swatch));
+  if (!first) return null;
+  const zones = moved ?? first.zones;
+  const shown = photo ?? first.photo;
+  const drawn = one.maps.filter((map) => map.drawn).map((map) => map.swatch);
+  const keep = () => {
+    log({ kind: "laid", vessel: one.vessel.name, step, swatches: codes, zones: [...zones], photo: shown ?? null });
+    setMoved(null);
+    setPhoto(null);
+    setWhich([]);
+  };
+  return (
+    <Box role="group" aria-label="What lies where" sx={{ display: "grid", gap: 1, my: 1 }}>
+      <Several label="On these cloths (none: on all)" options={one.maps.map((map) => [map.swatch, map.swatch] as const)} value={which} onChange={setWhich} />
+      <LaidMap
+        zones={zones}
+        label={`What lies where on ${codes.join(" ")}`}
+        picture={shown ? `/api/studies/${study}/dye/photos/${shown}` : null}
+        onChange={setMoved}
+      />
+      <Box sx={{ fontSize: 13 }}>Drag a zone to where it lies; draw it larger at its dark corner.{drawn.length > 0 && ` Kept already: ${drawn.join(" ")}.`}</Box>
+      <PictureButton words={photo ? "Picture kept" : "Picture of the laid cloth"} label="Picture of the laid cloth" onPicture={(file) => keepPicture.mutate(file, { onSuccess: (kept) => setPhoto(kept.photo) })} />
+      <ProblemNote error={keepPicture.error} />
+      <Button variant="outlined" color="secondary" sx={{ minHeight: 48 }} onClick={keep}>
+        Keep the map of {codes.length > 4 ? `${codes.length} cloths` : codes.join(" ")}
+      </Button>
+    </Box>
+  );
+}

@@ -1,0 +1,78 @@
+import Box from "@mui/material/Box";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+
+import type { Schema, StudyPlan } from "../api/client";
+import { Caution, Part } from "../shell/said";
+import type { Change } from "./change-plan";
+import { LateField } from "./late-field";
+
+type Rolling = Schema["Rolling"];
+type Folding = Schema["Folding"];
+const WRAPS: Rolling["wrapped_in"][] = ["nothing", "cloth", "paper", "plastic film"];
+const CORES: Rolling["rolled_on"][] = ["a stick", "a metal pipe", "a plastic pipe", "a jar", "nothing"];
+const USUAL: Rolling = { cloths_per_roll: 1, rolled_on: "a stick", bound_with: "string", wrapped_in: "nothing" };
+const UNFOLDED: Folding = { fold: "", corners: "", depth_cm: null, into: "dye" };
+
+/** How printed cloths are rolled, and folded ones dipped; only where the plan has zones for it. */
+export function LayingPart({ plan, change }: { plan: StudyPlan; change: Change }) {
+  const crossed = new Set(plan.factors.map((factor) => factor.kind));
+  return (
+    <>
+      {crossed.has("source") && <RollingPart rolling={plan.rolling ?? USUAL} dyed={crossed.has("dye")} change={change} />}
+      {crossed.has("times_in") && <FoldingPart folding={plan.folding ?? UNFOLDED} change={change} />}
+    </>
+  );
+}
+
+function RollingPart({ rolling, dyed, change }: { rolling: Rolling; dyed: boolean; change: Change }) {
+  const set = (part: Partial<Rolling>) => change({ rolling: { ...rolling, ...part } });
+  const choice = <K extends "rolled_on" | "wrapped_in">(label: string, key: K, options: Rolling[K][]) => (
+    <TextField select label={label} value={rolling[key]} onChange={(event) => set({ [key]: event.target.value } as Partial<Rolling>)}>
+      {options.map((option) => (
+        <MenuItem key={option} value={option}>
+          {option}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+  const melts = rolling.wrapped_in === "plastic film" || rolling.rolled_on === "a plastic pipe";
+  return (
+    <Part title="Rolls">
+      <Box sx={{ fontSize: 13, mb: 1 }}>
+        All sources lie on one cloth, each in its zone.{" "}
+        {dyed ? "The rolls lie in the dye bath: take the dye out of what is crossed to steam them instead." : "The rolls are steamed: cross a dye to lay them in its bath instead."}
+      </Box>
+      <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
+        <TextField select label="Cloths on one another" value={rolling.cloths_per_roll} onChange={(event) => set({ cloths_per_roll: Number(event.target.value) })}>
+          {[1, 2, 3, 4, 6].map((count) => (
+            <MenuItem key={count} value={count}>
+              {count === 2 ? "2, face to face" : count}
+            </MenuItem>
+          ))}
+        </TextField>
+        {choice("Rolled on", "rolled_on", CORES)}
+        <LateField label="Bound with" value={rolling.bound_with} onChange={(bound) => set({ bound_with: bound })} />
+        {choice("Wrapped in", "wrapped_in", WRAPS)}
+      </Box>
+      {melts && <Caution>Plastic melts in steam and in a hot bath: take cloth, paper, wood or metal.</Caution>}
+    </Part>
+  );
+}
+
+function FoldingPart({ folding, change }: { folding: Folding; change: Change }) {
+  const set = (part: Partial<Folding>) => change({ folding: { ...folding, ...part } });
+  return (
+    <Part title="Fold and dip">
+      <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
+        <LateField label="The fold" value={folding.fold} onChange={(fold) => set({ fold })} />
+        <LateField label="What is dipped" value={folding.corners} onChange={(corners) => set({ corners })} />
+        <LateField label="How deep, cm" number value={folding.depth_cm == null ? "" : String(folding.depth_cm)} onChange={(depth) => set({ depth_cm: depth ? Number(depth) : null })} />
+        <TextField select label="Into" value={folding.into} onChange={(event) => set({ into: event.target.value as Folding["into"] })}>
+          <MenuItem value="dye">the dye bath</MenuItem>
+          <MenuItem value="iron">the iron bath</MenuItem>
+        </TextField>
+      </Box>
+    </Part>
+  );
+}

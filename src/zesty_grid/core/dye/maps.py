@@ -1,0 +1,36 @@
+"""The map of each printed cloth: as it was drawn when it was laid, else one to begin with."""
+
+from collections.abc import Iterable
+
+from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.planned_study import PlannedStudy
+from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.zones_on_cloth import zones_on
+from zesty_grid.core.record.entry import BenchEntry
+from zesty_grid.core.record.laid import LaidZone, laid_evenly
+
+
+class ClothMap(Frozen):
+    """`drawn`: it is the map of the record, with the photo under it where there is one."""
+
+    swatch: str
+    zones: tuple[LaidZone, ...]
+    drawn: bool
+    photo: str | None = None
+
+
+def maps_of(study: PlannedStudy, vessel: Vessel, log: Iterable[BenchEntry]) -> list[ClothMap]:
+    """For each cloth of a vessel that has zones; of several maps of one cloth the last counts."""
+    drawn: dict[str, ClothMap] = {}
+    for entry in log:
+        if entry.kind == "laid" and entry.zones and entry.vessel == vessel.name:
+            for code in entry.swatches or vessel.swatches:
+                drawn[code] = ClothMap(swatch=code, zones=entry.zones, drawn=True,
+                                       photo=entry.photo)  # fmt: skip
+    found = []
+    for code in vessel.swatches:
+        if code in drawn:
+            found.append(drawn[code])
+        elif zones := zones_on(study.plan, study.cells, study.cell(study.by_code[code])):
+            found.append(ClothMap(swatch=code, zones=laid_evenly(zones), drawn=False))
+    return found
