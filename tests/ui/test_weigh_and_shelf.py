@@ -25,7 +25,7 @@ def test_what_is_made_ready_opens_to_its_working(weigh):
 
 def test_two_readings_say_what_is_still_to_give(weigh):
     weigh.get_by_role("tab", name="Baths").click()
-    weigh.get_by_role("button", name="I have two readings").first.click()
+    weigh.get_by_role("button", name="I have two readings").last.click()
     ask = weigh.get_by_role("button", name="What is still to give?")
     expect(ask).to_be_disabled()
     weigh.get_by_label("pH at first").fill("6,1")
@@ -44,7 +44,7 @@ def test_a_coarse_scale_asks_for_stocks_and_the_choice_is_saved(page: Page, weig
     page.get_by_role("option", name="Kitchen scale").click()
     weigh.get_by_role("tab", name="Make ready").click()
     expect(weigh.get_by_role("button", name="iron(II) sulphate, 1 %")).to_contain_text(
-        "0.60 g in 60 mL"
+        "20.0 g in 200 mL, 6.0 mL of it to 60 mL"
     )
     page.reload()
     expect(weigh.get_by_role("button", name="iron(II) sulphate, 1 %")).to_be_visible()

@@ -20,7 +20,7 @@ const STAGES: Record<string, FactorKind[]> = {
   "Its mordant bath": ["mordant", "mordant_temperature", "mordant_duration"],
   "Its dye bath": ["dye", "strength", "extraction", "process", "temperature", "duration", "ph", "addition", "reheats", "rest", "dip"],
   "Zones of one cloth": ["source", "pretreatment", "side", "printing", "times_in"],
-  "Iron": ["iron", "iron_temperature", "iron_duration", "second_iron"],
+  "Its iron baths": ["iron", "iron_temperature", "iron_duration", "second_iron"],
   "Another bath after it": ["second_dye", "second_temperature", "second_duration", "after_ph", "after_temperature", "after_duration"],
 };
 const MOST_FACTORS = 12;

@@ -183,7 +183,5 @@ def _vessel(
         waits_for=tuple(name for name in one.after if name in names and name not in done),
         iron_limits=one.iron_limits,
         ready_at=facts.ready_at if one.step("dry") else None,
-        maps=tuple(maps_of(study.planned, one.vessel, log))
-        if one.step("lay") or one.vessel.times_in
-        else (),
+        maps=tuple(maps_of(study.planned, one.vessel, log)) if has_zones else (),
     )
