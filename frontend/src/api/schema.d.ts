@@ -1957,7 +1957,10 @@ export interface components {
             vessels: components["schemas"]["Vessel"][];
             weighing: components["schemas"]["Weighing"];
         };
-        /** BenchSwatch */
+        /**
+         * BenchSwatch
+         * @description `zones` are a map to begin with, of a cloth on which several cells of the grid lie.
+         */
         BenchSwatch: {
             /** Added */
             added: boolean;
@@ -1981,6 +1984,11 @@ export interface components {
             vessels: string[];
             /** Words */
             words: string;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["LaidZone"][];
         };
         /** BlendPart */
         BlendPart: {
@@ -3641,7 +3649,8 @@ export interface components {
          * LargerPiece
          * @description A full skein or garment that goes through the baths of one cell beside its swatches.
          *
-         *     Of a factor that its `levels` do not name it has the first level.
+         *     Of a factor that its `levels` do not name it has the first level. Its `places` are read by
+         *     name, each marked with a thread; it need not be cut.
          */
         LargerPiece: {
             /** Key */
@@ -3654,6 +3663,11 @@ export interface components {
             mass_g: number;
             /** Name */
             name: string;
+            /**
+             * Places
+             * @default []
+             */
+            places: string[];
         };
         /**
          * LeaveOutRule

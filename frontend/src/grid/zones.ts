@@ -1,6 +1,10 @@
 import type { StudyView } from "../api/client";
+import { swatchesOf } from "./cells";
 
-/** The zones that the plan has on a swatch, by name. */
-export const zonesOn = (study: StudyView, code: string): string[] => [
-  ...new Set(study.grid.cells.flatMap((cell) => (cell.zone && cell.swatches.includes(code) ? [cell.zone] : []))),
-];
+/** The zones that the plan has on a swatch, or the places of a larger piece, by name. */
+export function zonesOn(study: StudyView, code: string): string[] {
+  const larger = swatchesOf(study).get(code)?.larger;
+  const places = study.plan.larger_pieces.find((piece) => piece.key === larger)?.places ?? [];
+  const zones = study.grid.cells.flatMap((cell) => (cell.zone && cell.swatches.includes(code) ? [cell.zone] : []));
+  return [...new Set([...zones, ...places])];
+}

@@ -128,12 +128,13 @@ function NewPiece({ plan, onMade, onClose }: { plan: StudyPlan; onMade: (piece: 
   const [name, setName] = useState("Full skein");
   const [mass, setMass] = useState("50");
   const [levels, setLevels] = useState<Partial<Record<FactorKind, string>>>({});
+  const [places, setPlaces] = useState("");
   const grams = typedNumber(mass);
   const keep = () => {
     const taken = new Set(plan.larger_pieces.map((piece) => piece.key));
     const key = Array.from({ length: 99 }, (_, i) => `piece-${i + 1}`).find((one) => !taken.has(one)) ?? "piece";
     const chosen = plan.factors.map((factor) => [factor.kind, levels[factor.kind] ?? factor.levels[0]?.key ?? ""] as const);
-    onMade({ key, name: name.trim(), mass_g: grams ?? 0, levels: Object.fromEntries(chosen) });
+    onMade({ key, name: name.trim(), mass_g: grams ?? 0, levels: Object.fromEntries(chosen), places: places.split(",").map((one) => one.trim()).filter(Boolean) });
     onClose();
   };
   return (
@@ -156,6 +157,7 @@ function NewPiece({ plan, onMade, onClose }: { plan: StudyPlan; onMade: (piece: 
           ))}
         </TextField>
       ))}
+      <TextField label="Places that are read, each with a thread" placeholder="collar, hem, sleeve" value={places} sx={{ gridColumn: "1 / -1" }} onChange={(event) => setPlaces(event.target.value)} />
       <Box sx={{ gridColumn: "1 / -1" }}>It goes through the baths of these levels, and counts in their weights, water and vessels.</Box>
       <KeepOrClose words="Put it in" sound={!!grams && grams > 0 && !!name.trim()} keep={keep} close={onClose} />
     </Box>

@@ -31,6 +31,7 @@ from zesty_grid.core.weigh.working import (
 )
 from zesty_grid.formats.bench_fonts import BOLD, FONT, use_bench_fonts
 from zesty_grid.formats.bench_grid import grid_blocks
+from zesty_grid.formats.cloth_map import ClothMapOnPaper
 from zesty_grid.formats.swatch_label import SwatchLabel
 
 _STAND_INS = {"→": "-", "–": "-", "—": "-", "≈": "about ", "Δ": "d", "⅛": "1/8", "₂": "2",
@@ -49,6 +50,7 @@ _LABEL_CELLS = TableStyle(
     ]
 )  # fmt: skip
 LABELS_ACROSS = 6
+MAPS_ACROSS = 3
 
 
 def bench_pdf(papers: BenchPapers) -> bytes:
@@ -62,7 +64,8 @@ def bench_pdf(papers: BenchPapers) -> bytes:
     document.build(
         [
             *_front(papers), *_grid(papers), *_tie_key(papers), *_cutting(papers),
-            *_stocks(papers), PageBreak(), *_vessel_cards(papers), PageBreak(), *_labels(papers),
+            *_stocks(papers), PageBreak(), *_vessel_cards(papers), *_maps(papers), PageBreak(),
+            *_labels(papers),
         ],
         onFirstPage=_foot(papers), onLaterPages=_foot(papers),
     )  # fmt: skip
@@ -227,6 +230,23 @@ def _vessel_cards(papers: BenchPapers) -> list[Flowable]:
             )
         )
     return [*found, _text(DEFER)]
+
+
+def _maps(papers: BenchPapers) -> list[Flowable]:
+    maps: list[Flowable] = [
+        ClothMapOnPaper(printable(f"{s.code} ({s.tie})  {s.words}")[:70], s.zones)
+        for s in papers.swatches if s.zones
+    ]  # fmt: skip
+    if not maps:
+        return []
+    rows = [maps[i : i + MAPS_ACROSS] for i in range(0, len(maps), MAPS_ACROSS)]
+    rows[-1] = [*rows[-1], *[Spacer(1, 1) for _ in range(MAPS_ACROSS - len(rows[-1]))]]
+    return [
+        PageBreak(), _heading("What lies where"),
+        _text("A map to begin with: draw in it where each source, or each place with its thread, "
+              "really lies, and keep it at the bench."),
+        Table(rows, colWidths=[91 * mm] * MAPS_ACROSS),
+    ]  # fmt: skip
 
 
 def _labels(papers: BenchPapers) -> list[Flowable]:

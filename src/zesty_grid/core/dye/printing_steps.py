@@ -123,7 +123,7 @@ def _make_ready(plants: list[Figure], dipped: list[Figure], shelf: Shelf) -> Ste
         COPPER if "copper" in ways else "",
     ]  # fmt: skip
     return Step(
-        key="extract", title="Make the plants ready", hands_min=MEASURE_MIN, place="bench",
+        key="plants", title="Make the plants ready", hands_min=MEASURE_MIN, place="bench",
         detail="; ".join(said(f) for f in (*plants, *dipped)) + ".",
         caution=" ".join(one for one in cautions if one),
     )  # fmt: skip

@@ -31,13 +31,15 @@ class OwnMass(Frozen):
 class LargerPiece(Frozen):
     """A full skein or garment that goes through the baths of one cell beside its swatches.
 
-    Of a factor that its `levels` do not name it has the first level.
+    Of a factor that its `levels` do not name it has the first level. Its `places` are read by
+    name, each marked with a thread; it need not be cut.
     """
 
     key: Key
     name: Name
     levels: dict[FactorKind, Key]
     mass_g: Mass
+    places: Annotated[tuple[Name, ...], Field(max_length=24)] = ()
 
 
 def own_mass_g(

@@ -7,6 +7,9 @@ from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import Vessel, vessels_of
+from zesty_grid.core.plan.zones_on_cloth import has_zones, zones_on
+from zesty_grid.core.record.laid import LaidZone, laid_evenly
+from zesty_grid.core.record.swatch import Swatch
 from zesty_grid.core.weigh.cut_list import CutList, cut_list
 from zesty_grid.core.weigh.extraction import Liquor
 from zesty_grid.core.weigh.weighing import Weighed, Weighing, weigh_study
@@ -14,6 +17,8 @@ from zesty_grid.core.weigh.working import Figure, grams_words, volume_words
 
 
 class BenchSwatch(Frozen):
+    """`zones` are a map to begin with, of a cloth on which several cells of the grid lie."""
+
     code: str
     tie: str
     words: str
@@ -24,6 +29,7 @@ class BenchSwatch(Frozen):
     mass_g: float
     levels: dict[str, str]
     vessels: tuple[str, ...]
+    zones: tuple[LaidZone, ...] = ()
 
 
 class BenchPapers(Frozen):
@@ -58,12 +64,21 @@ def bench_papers(
                 added=swatch.added, mass_g=swatch.mass_g,
                 levels=study.level_words(study.levels(swatch)),
                 vessels=tuple(goes_into.get(swatch.code, ())),
+                zones=laid_evenly(_zones(study, swatch)),
             )
         )  # fmt: skip
     return BenchPapers(
         plan=study.plan, swatches=tuple(swatches), vessels=tuple(vessels),
         weighing=weigh_study(study, kept, liquors), cut_list=cut_list(study),
     )  # fmt: skip
+
+
+def _zones(study: PlannedStudy, swatch: Swatch) -> list[str]:
+    """The zones of a printed cloth, or the places of a larger piece that are read."""
+    larger = next((one for one in study.plan.larger_pieces if one.key == swatch.larger), None)
+    if larger and larger.places:
+        return list(larger.places)
+    return zones_on(study.plan, study.cells, study.cell(swatch)) if has_zones(study.plan) else []
 
 
 def amount_words(figure: Figure) -> str:
