@@ -6,7 +6,8 @@ from zesty_grid.core.plan.cells import Cell
 from zesty_grid.core.plan.controls import all_cells
 from zesty_grid.core.plan.planned_study import PlannedStudy, on_paper
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessels import Vessel, vessels_of
+from zesty_grid.core.plan.vessel import Vessel
+from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 

@@ -11,7 +11,7 @@ import { Chip } from "./chip";
 import type { Selection } from "./selection";
 
 const CELL_W = 48;
-const WIDEST_CELL = 112;
+const WIDEST_CELL = 200;
 export const CELL_H = 54;
 const HEAD_H = 24;
 const HEAD_W = [76, 84, 84, 70, 70];

@@ -17,7 +17,7 @@ from zesty_grid.core.plan.effects import PlanEffect
 from zesty_grid.core.plan.factors import Code
 from zesty_grid.core.plan.going_on import Dealt, GoingOn
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.plan.working_out import WorkedPlan
 from zesty_grid.core.read.chart import Chart
 from zesty_grid.core.read.cloth_readings import ClothReading, Drift, MeanColour

@@ -12,7 +12,8 @@ from zesty_grid.core.plan.placement import LevelArchive, Placement, place_swatch
 from zesty_grid.core.plan.planned_study import PlannedStudy, archive_of, with_code
 from zesty_grid.core.plan.sources import source_codes
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessels import Vessel, vessels_of
+from zesty_grid.core.plan.vessel import Vessel
+from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.record.taken import NamedVessel
 from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.store.plan import StoredStudy, insert_plan, load_study, update_plan

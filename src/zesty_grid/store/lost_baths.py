@@ -4,7 +4,7 @@ from collections.abc import Iterable
 
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.plan.bath import BATH_ORDER, KIND_OF_LETTERS, BathKind
-from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.taken import number_of
 from zesty_grid.core.weigh.amounts import VesselAmounts

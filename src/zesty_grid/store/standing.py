@@ -9,7 +9,8 @@ from zesty_grid.core.dye.protocol import Protocol
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.sources import source_codes, with_source_cloth
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessels import Vessel, vessels_of
+from zesty_grid.core.plan.vessel import Vessel
+from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.swatch import Swatch
 from zesty_grid.core.shelf.kept_recipes import with_kept

@@ -9,7 +9,8 @@ from zesty_grid.core.plan.factors import Factor
 from zesty_grid.core.plan.filling import room_for
 from zesty_grid.core.plan.planned_study import on_paper
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessels import fits, vessels_of
+from zesty_grid.core.plan.vessel import fits
+from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.shelf.items import ShelfVessel
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 

@@ -14,7 +14,8 @@ from zesty_grid.core.plan.liquors import BegunLiquor
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.treatment import Treatment
-from zesty_grid.core.plan.vessels import Vessel, vessels_of
+from zesty_grid.core.plan.vessel import Vessel
+from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.record.taken import Taken
 from zesty_grid.core.shelf.items import ShelfVessel
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF

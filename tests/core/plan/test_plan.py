@@ -8,9 +8,10 @@ import pytest
 from pydantic import ValidationError
 from tests.small_study import cells_of, levels, small_plan, valued
 
-from zesty_grid.core.plan.advice import Advice, advice_on
+from zesty_grid.core.plan.advice import advice_on
 from zesty_grid.core.plan.cells import cross
 from zesty_grid.core.plan.controls import control_offers
+from zesty_grid.core.plan.found_advice import Advice
 from zesty_grid.core.plan.planned_study import on_paper
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.swatch_codes import ALPHABET, is_swatch_code, swatch_code

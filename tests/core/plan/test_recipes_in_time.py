@@ -14,7 +14,8 @@ from zesty_grid.core.plan.factors import Factor
 from zesty_grid.core.plan.on_shelf import check_levels
 from zesty_grid.core.plan.planned_addition import PlannedAddition
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessels import Vessel, vessels_of
+from zesty_grid.core.plan.vessel import Vessel
+from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF

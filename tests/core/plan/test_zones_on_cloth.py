@@ -13,7 +13,8 @@ from zesty_grid.core.plan.grid import grid_of
 from zesty_grid.core.plan.noise import DEFAULT_NOISE, NoiseEstimate
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.telling import what_it_can_tell
-from zesty_grid.core.plan.vessels import Vessel, vessels_of
+from zesty_grid.core.plan.vessel import Vessel
+from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.plan.working_out import work_out
 from zesty_grid.core.plan.zones_on_cloth import cloths_of, zones_on
 from zesty_grid.core.record.bench_vessel import BenchVessel

@@ -15,7 +15,8 @@ from zesty_grid.core.dye.steps import steps_of
 from zesty_grid.core.plan.bath import IN_ORDER, SETTLES
 from zesty_grid.core.plan.liquors import dip_taken_over, users_in_turn
 from zesty_grid.core.plan.planned_study import PlannedStudy
-from zesty_grid.core.plan.vessels import Vessel, vessels_of
+from zesty_grid.core.plan.vessel import Vessel
+from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.plan.water_baths import WaterBath, water_baths
 from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.swatch import Levels

@@ -2,7 +2,7 @@
 
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.dye.step_parts import A_SWATCH_MIN, DAY, HOUR, LIFT_MIN, MEASURE_MIN, enter
-from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.shelf.items import MordantBath
 
 LONGEST_DRY_MIN = 4 * DAY

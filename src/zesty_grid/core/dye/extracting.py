@@ -16,7 +16,7 @@ from zesty_grid.core.dye.step_parts import (
     warming_min,
 )
 from zesty_grid.core.plan.extraction_recipe import ExtractionRecipe
-from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.shelf.items import DyeLot
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.amounts import VesselAmounts

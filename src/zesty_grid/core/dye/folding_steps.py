@@ -2,7 +2,7 @@
 
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.dye.step_parts import HOUR, enter, warm_and_hold
-from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.shelf.shelf import Shelf
 
 FOLD_MIN, AIR_MIN = 4.0, 5

@@ -17,7 +17,7 @@ from zesty_grid.core.dye.step_parts import (
     warming_min,
 )
 from zesty_grid.core.plan.planned_addition import PlannedAddition
-from zesty_grid.core.plan.vessels import TakenOut, Vessel
+from zesty_grid.core.plan.vessel import TakenOut, Vessel
 from zesty_grid.core.record.addition import Addition
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.amounts import VesselAmounts

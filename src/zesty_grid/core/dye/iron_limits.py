@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.plan.planned_study import PlannedStudy
-from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.record.bench_vessel import IronLimit
 from zesty_grid.core.shelf.items import Fibre
 

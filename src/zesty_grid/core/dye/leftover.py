@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.core.shelf.items import DyeLot
 from zesty_grid.core.shelf.shelf import Shelf

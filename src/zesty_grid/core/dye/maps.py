@@ -4,7 +4,7 @@ from collections.abc import Iterable
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.planned_study import PlannedStudy
-from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.plan.zones_on_cloth import zones_on
 from zesty_grid.core.record.entry import BenchEntry
 from zesty_grid.core.record.laid import LaidZone, laid_evenly

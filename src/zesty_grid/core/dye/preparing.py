@@ -10,7 +10,8 @@ from zesty_grid.core.plan.bath import BATH_ORDER, Bath, BathKind
 from zesty_grid.core.plan.filling import room_ml
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessels import Vessel, fits, vessels_of_bath
+from zesty_grid.core.plan.vessel import Vessel, fits
+from zesty_grid.core.plan.vessels import vessels_of_bath
 from zesty_grid.core.record.swatch import Swatch
 from zesty_grid.core.record.taken import Taken, names_for
 from zesty_grid.core.shelf.items import FibreClass, ShelfVessel

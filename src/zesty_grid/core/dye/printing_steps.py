@@ -13,7 +13,7 @@ from zesty_grid.core.dye.step_parts import (
     said,
     wet_out,
 )
-from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.amounts import VesselAmounts
 from zesty_grid.core.weigh.cautions import (

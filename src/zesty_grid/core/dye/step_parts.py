@@ -1,7 +1,7 @@
 """Steps that many baths have. Times, temperatures and hands are common practice."""
 
 from zesty_grid.core.dye.step import Step
-from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.amounts import VesselAmounts
 from zesty_grid.core.weigh.cautions import FELT, HOT, VENTILATE

@@ -26,7 +26,7 @@ from zesty_grid.core.dye.step_parts import (
     warm_and_hold,
     wet_out,
 )
-from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.plan.water_baths import WaterBath
 from zesty_grid.core.shelf.items import FibreClass, MordantBath
 from zesty_grid.core.shelf.shelf import Shelf

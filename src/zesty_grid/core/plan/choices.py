@@ -4,7 +4,8 @@ from dataclasses import replace
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.planned_study import PlannedStudy
-from zesty_grid.core.plan.vessels import Vessel, number_of_vessels
+from zesty_grid.core.plan.vessel import Vessel
+from zesty_grid.core.plan.vessels import number_of_vessels
 
 REASONS: dict[tuple[str, str], str] = {
     ("mordants_in_dye_bath", "together"): "Fewer pots, and all mordants see the same dye bath.",

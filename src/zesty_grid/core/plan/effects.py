@@ -8,7 +8,7 @@ from zesty_grid.core.plan.placement import Placement, lacks_a_level
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.telling import FACTOR_WORDS
-from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.record.swatch import Swatch
 
 MOST_NAMED = 5

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.shelf.items import ShelfVessel
 from zesty_grid.core.shelf.shelf import Shelf
 

@@ -1,13 +1,15 @@
 """All that follows from a plan, worked out at once."""
 
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.advice import Advice, advice_on
+from zesty_grid.core.plan.advice import advice_on
 from zesty_grid.core.plan.controls import ControlOffer, control_offers
+from zesty_grid.core.plan.found_advice import Advice
 from zesty_grid.core.plan.giving_ties import AlikeTies, told_by_code_only
 from zesty_grid.core.plan.grid import Grid, grid_of
 from zesty_grid.core.plan.leaving_out import ProposedRule, proposed_rules
 from zesty_grid.core.plan.planned_study import PlannedStudy
-from zesty_grid.core.plan.vessels import Vessel, vessels_of
+from zesty_grid.core.plan.vessel import Vessel
+from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.record.swatch import Swatch
 
 

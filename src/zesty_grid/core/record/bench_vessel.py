@@ -4,7 +4,7 @@ from pydantic import Field
 
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.plan.water_baths import WaterBath
 from zesty_grid.core.record.swatch import Levels
 from zesty_grid.core.weigh.amounts import VesselAmounts

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.ph_bath import what_adding_does

@@ -6,7 +6,8 @@ from typing import Literal
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessels import Vessel, vessels_of
+from zesty_grid.core.plan.vessel import Vessel
+from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.plan.zones_on_cloth import has_zones, zones_on
 from zesty_grid.core.record.laid import LaidZone, laid_evenly
 from zesty_grid.core.record.swatch import Swatch

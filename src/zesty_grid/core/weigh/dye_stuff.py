@@ -1,7 +1,7 @@
 """How much of a dye goes with so much fibre: weighed, measured, counted, or mixed from parts."""
 
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.record.measures import CUP_ML, DROP_ML, TEASPOON_ML
 from zesty_grid.core.shelf.items import DyeLot
 from zesty_grid.core.shelf.mixtures import parts_of_lot

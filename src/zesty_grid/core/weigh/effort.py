@@ -2,7 +2,7 @@
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.plan.water_baths import water_baths
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.extraction import Extraction

@@ -6,7 +6,7 @@ from hashlib import sha256
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.dye_bath import WAYS
 from zesty_grid.core.plan.extraction_recipe import ExtractionRecipe
-from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.shelf.items import DyeLot
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.amounts import VesselAmounts, lot_of

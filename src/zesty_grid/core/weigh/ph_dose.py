@@ -9,7 +9,7 @@ from scipy.optimize import brentq
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.core.shelf.items import Substance
 from zesty_grid.core.shelf.shelf import Shelf

@@ -1,7 +1,7 @@
 """What the pieces of a vessel are, what they bring into it, and what it is made of."""
 
 from zesty_grid.core.plan.planned_study import PlannedStudy
-from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.shelf.items import FibreClass, KnownFor
 from zesty_grid.core.shelf.mixtures import parts_of_lot
 

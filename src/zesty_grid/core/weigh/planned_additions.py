@@ -4,7 +4,7 @@ from collections.abc import Iterable
 
 from zesty_grid.core.plan.planned_addition import PlannedAddition
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.record.measures import (
     LIQUID_G_ML,
     TEASPOONS,

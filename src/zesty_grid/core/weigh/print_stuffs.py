@@ -1,6 +1,6 @@
 """What a print takes: its sources, and what they are dipped in before they are laid."""
 
-from zesty_grid.core.plan.vessels import Vessel
+from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.working import Figure, counted
 

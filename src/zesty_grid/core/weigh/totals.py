@@ -5,7 +5,7 @@ from typing import Literal
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.planned_study import PlannedStudy
-from zesty_grid.core.plan.vessels import dry_fibre
+from zesty_grid.core.plan.vessel_filling import dry_fibre
 from zesty_grid.core.record.swatch import Swatch
 from zesty_grid.core.shelf.items import Stocked
 from zesty_grid.core.shelf.mixtures import parts_of_lot

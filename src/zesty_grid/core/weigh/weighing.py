@@ -4,7 +4,8 @@ from collections.abc import Iterable
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.planned_study import PlannedStudy
-from zesty_grid.core.plan.vessels import Vessel, vessels_of
+from zesty_grid.core.plan.vessel import Vessel
+from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.weigh.amounts import VesselAmounts, stocks_to_make, weigh_vessel
 from zesty_grid.core.weigh.cautions import (
     SubstanceCard,

@@ -19,7 +19,7 @@ from zesty_grid.core.dye.scheduling.problem import (
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.filling import CLOSE, room_ml
-from zesty_grid.core.plan.vessels import Vessel, fits
+from zesty_grid.core.plan.vessel import Vessel, fits
 from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.shelf import Shelf
