@@ -14,7 +14,7 @@ from zesty_grid.core.compare.reference import (
 )
 from zesty_grid.core.plan.grid import grid_of
 from zesty_grid.core.plan.noise import estimate_noise
-from zesty_grid.core.plan.telling import Effect
+from zesty_grid.core.plan.told import Effect
 from zesty_grid.store.compare import pieces_around, pieces_in_last_state
 from zesty_grid.store.noise import colours_that_should_be_alike
 from zesty_grid.store.standing import standing_study

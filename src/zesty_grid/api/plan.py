@@ -25,8 +25,8 @@ from zesty_grid.core.plan.on_shelf import check_levels
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.questions import Question, plan_from_question, ready_questions
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.telling import Telling
 from zesty_grid.core.plan.thinning import Budget, Thinned, thin_out
+from zesty_grid.core.plan.told import Telling
 from zesty_grid.core.plan.working_out import WorkedPlan, work_out
 from zesty_grid.store import plan as studies
 from zesty_grid.store.due import study_lines

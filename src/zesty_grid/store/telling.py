@@ -4,7 +4,8 @@ import sqlite3
 
 from zesty_grid.core.plan.bath import BathKind
 from zesty_grid.core.plan.noise import NoiseEstimate
-from zesty_grid.core.plan.telling import Telling, what_it_can_tell
+from zesty_grid.core.plan.telling import what_it_can_tell
+from zesty_grid.core.plan.told import Telling
 from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.record.marks import do_not_count
 from zesty_grid.store.projecting import marks_for

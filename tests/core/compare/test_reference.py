@@ -13,7 +13,7 @@ from zesty_grid.core.compare.reference import (
     error_words,
 )
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.telling import Effect, LevelCount
+from zesty_grid.core.plan.told import Effect, LevelCount
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.difference_uncertainty import Seen
 

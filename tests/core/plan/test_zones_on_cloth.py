@@ -13,13 +13,16 @@ from zesty_grid.core.plan.grid import grid_of
 from zesty_grid.core.plan.noise import DEFAULT_NOISE, NoiseEstimate
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.telling import what_it_can_tell
+from zesty_grid.core.plan.thinning import Budget, thin_out
 from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.plan.working_out import work_out
 from zesty_grid.core.plan.zones_on_cloth import cloths_of, zones_on
 from zesty_grid.core.record.bench_vessel import BenchVessel
+from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.items import DyeLot, ShelfVessel
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
+from zesty_grid.core.weigh.bench_papers import bench_papers
 from zesty_grid.core.weigh.heat import steamer_water_l
 from zesty_grid.core.weigh.weighing import weigh_study
 
@@ -220,3 +223,27 @@ def test_a_plan_with_zones_is_worked_out_like_any_other():
     noise = NoiseEstimate(levels=DEFAULT_NOISE, words="")
     telling = what_it_can_tell(study, [(v.bath, v.swatches) for v in worked.vessels], noise, [])
     assert telling.swatches == 4
+    of_zones = {one.factor: one for one in telling.effects if one.between is None}
+    assert {"source", "pretreatment", "side"} <= set(of_zones)
+    # All five sources lie on each of the two kinds of cloth; what cannot be known is not said.
+    assert [one.swatches for one in of_zones["source"].levels] == [2] * 5
+    assert of_zones["source"].smallest_difference_de00 is None
+    assert "same cloth, on 2 cloths" in of_zones["source"].words
+
+
+def test_a_budget_of_swatches_says_that_zones_cost_none():
+    plan = plan_of(FIVE)
+    study = planned(plan, SHELF)
+    noise = NoiseEstimate(levels=DEFAULT_NOISE, words="")
+    with pytest.raises(Refusal, match="zones of one cloth are none"):
+        thin_out(plan, study.cells, SHELF, Budget(swatches=4, vessels=2), noise)
+
+
+def test_places_of_a_larger_piece_are_on_the_map_for_the_table():
+    shirt = [{"key": "shirt", "name": "Shirt", "mass_g": 180, "levels": {"fibre": "silk"},
+              "places": ["collar", "hem", "left sleeve"]}]  # fmt: skip
+    dye = {"kind": "dye", "levels": levels("dried-flowers")}
+    papers = bench_papers(planned(plan_of(dye, larger_pieces=shirt), SHELF))
+    (larger,) = [one for one in papers.swatches if one.mass_g == 180]
+    assert [one.zone for one in larger.zones] == ["collar", "hem", "left sleeve"]
+    assert all(one.x >= 0 and one.x + one.width <= 1 for one in larger.zones)

@@ -8,7 +8,7 @@ from pydantic import Field
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.cells import Cell, cell_key
 from zesty_grid.core.plan.factors import FactorKind
-from zesty_grid.core.plan.telling import Effect
+from zesty_grid.core.plan.told import Effect
 from zesty_grid.core.read.colour_difference import ColourDifference, cielab_difference
 from zesty_grid.core.read.difference_uncertainty import Seen, difference_uncertainty, mean_lab
 

@@ -2,9 +2,9 @@
 
 from collections.abc import Iterable
 
+from zesty_grid.core.plan.factor_words import FACTOR_WORDS
 from zesty_grid.core.plan.factors import Factor, FactorKind
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.telling import FACTOR_WORDS
 
 MOST_NAMED = 4
 # Settings with their names; a change of any other field is told as "settings".
@@ -81,6 +81,10 @@ def _lists(before: StudyPlan, after: StudyPlan) -> list[str]:
     said += [f"{one.name} taken out" for key, one in old_treatments.items() if key not in kept]
     if before.own_vessels != after.own_vessels:
         said.append("vessels chosen by hand changed")
+    if before.rolling != after.rolling:
+        said.append("rolls changed")
+    if before.folding != after.folding:
+        said.append("fold changed")
     if before.own_masses != after.own_masses:
         said.append("own masses changed")
     if before.larger_pieces != after.larger_pieces:

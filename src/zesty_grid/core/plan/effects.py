@@ -3,11 +3,11 @@
 from collections.abc import Iterable, Sequence
 
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.factor_words import FACTOR_WORDS
 from zesty_grid.core.plan.factors import APART, FactorKind, Level, makes_no_difference
 from zesty_grid.core.plan.placement import Placement, lacks_a_level
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.telling import FACTOR_WORDS
 from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.record.swatch import Swatch
 

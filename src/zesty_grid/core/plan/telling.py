@@ -15,68 +15,18 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.sparse import csr_matrix
 
-from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.bath import BATH_ORDER, BathKind
+from zesty_grid.core.plan.factor_words import FACTOR_WORDS
 from zesty_grid.core.plan.factors import FACTOR_ORDER, FactorKind
 from zesty_grid.core.plan.noise import NoiseEstimate
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.power import detectable_colour_standard_errors
+from zesty_grid.core.plan.telling_zones import zone_effects
+from zesty_grid.core.plan.told import Effect, LevelCount, Telling
 
 Matrix = NDArray[np.float64]
-FACTOR_WORDS: dict[FactorKind, str] = {
-    "fibre": "Fibre", "mordant": "Mordant", "mordant_temperature": "Mordant temperature",
-    "mordant_duration": "Mordant duration", "dye": "Dye", "source": "Source",
-    "pretreatment": "Pretreatment", "side": "Side", "printing": "Way of printing",
-    "times_in": "Times in", "strength": "Dye strength",
-    "extraction": "Extraction", "process": "Process", "temperature": "Temperature",
-    "duration": "Duration", "ph": "Dye pH", "addition": "Put in", "reheats": "Heated again",
-    "rest": "Left in the bath", "iron": "Iron", "iron_temperature": "Iron temperature",
-    "iron_duration": "Iron duration", "after_ph": "After-bath pH",
-    "after_temperature": "After-bath temperature", "after_duration": "After-bath duration",
-    "dip": "Dip", "second_dye": "Second dye", "second_temperature": "Second dye temperature",
-    "second_duration": "Second dye duration", "second_iron": "Second iron",
-}  # fmt: skip
 CLOSE_TO_ZERO = 1e-8
 MUCH_MORE = 1.5
-
-
-class LevelCount(Frozen):
-    """How often a level is there. `vessels` is None for a level that goes into no vessel."""
-
-    level: str
-    label: str
-    swatches: int
-    vessels: int | None
-
-
-class Effect(Frozen):
-    """Whether a factor's effect can be told, and the smallest that would show 8 times in 10.
-
-    `between` is the kind of bath whose vessels carry the comparison; None: within vessels, but for
-    the levels in `alone`, which never share a vessel with the others. `degrees_of_freedom` None:
-    too few to learn the noise from this study, taken as known. `smallest_if_noise_known_de00`
-    trusts the noise levels instead of this study's own repeats. Either holds for a difference in
-    the noisiest direction of colour.
-    """
-
-    factor: FactorKind
-    name: str
-    between: BathKind | None
-    alone: tuple[str, ...] = ()
-    levels: tuple[LevelCount, ...]
-    can_be_told: bool
-    smallest_difference_de00: float | None
-    smallest_if_noise_known_de00: float | None
-    degrees_of_freedom: int | None
-    words: str
-    warnings: tuple[str, ...] = ()
-
-
-class Telling(Frozen):
-    noise: NoiseEstimate
-    swatches: int
-    effects: tuple[Effect, ...]
-    joint: tuple[str, ...]
 
 
 @dataclass
@@ -108,14 +58,15 @@ def what_it_can_tell(
     if plan.noise:
         noise = noise.model_copy(update={"levels": levels, "words": "Your own figures."})
     design = _design(study, crossed, baths) if crossed else None
+    zones = zone_effects(study, crossed)
     if design is None or not design.kinds:
-        return Telling(noise=noise, swatches=len(crossed), effects=(), joint=())
+        return Telling(noise=noise, swatches=len(crossed), effects=tuple(zones), joint=())
     variances = _difference_variances(
         design, levels.vessel_de00**2, levels.swatch_de00**2 + levels.reading_de00**2
     )
     effects = [_effect(design, i, variances[i]) for i in range(len(design.kinds))]
     return Telling(
-        noise=noise, swatches=len(design.level_of), effects=tuple(effects),
+        noise=noise, swatches=len(design.level_of), effects=(*effects, *zones),
         joint=tuple(_joint_warnings(design, effects)),
     )  # fmt: skip
 

@@ -14,6 +14,7 @@ from zesty_grid.core.plan.factors import FactorKind
 from zesty_grid.core.plan.noise import NoiseEstimate
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.telling import lower_name
+from zesty_grid.core.plan.zones_on_cloth import has_zones
 from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.core.shelf.shelf import Shelf
 
@@ -53,6 +54,11 @@ def thin_out(
 
     Raises Refusal where the budget holds fewer cells than there are effects to tell.
     """
+    if has_zones(plan):
+        raise Refusal(
+            "zones-cost-nothing", "A budget counts swatches, and zones of one cloth are none.",
+            "Leave whole cloths out: by a rule, or fewer levels of fibre or mordant.",
+        )  # fmt: skip
     feasible = [c for c in cells if c.included and not c.added]
     controls = [c for c in cells if c.included and c.added]
     if not feasible:
