@@ -61,7 +61,17 @@ def test_the_demos_file_is_sound_and_is_not_built_twice(demo):
     database, client = demo
     assert check(database.path) == []
     build_demo(database, lambda _: None)
-    assert len(client.get("/api/studies").json()) == 3
+    assert len(client.get("/api/studies").json()) == 4
+
+
+def test_prints_are_planned_on_four_cloths_with_six_zones_each(demo):
+    _, client = demo
+    view = client.get("/api/studies/4").json()
+    assert len(view["swatches"]) == 4
+    assert len([cell for cell in view["grid"]["cells"] if cell["zone"]]) == 24
+    (steamed,) = [one for one in view["vessels"] if one["process"] == "bundle-print"]
+    assert [len(roll) for roll in steamed["rolls"]] == [2, 2]
+    assert steamed["on_shelf"]
 
 
 def test_coreopsis_turns_redder_in_alkali_and_alder_with_iron_goes_grey():

@@ -85,6 +85,17 @@ def test_zones_become_readings_with_their_names_and_shares(client, study, page):
     assert own["readings"] == 1
 
 
+def test_all_that_lies_in_a_cell_may_be_one_place_of_a_larger_piece(client, study, page):
+    photo = dropped(client, study, laid_on(page, plain(page)))
+    place = [{"cell": "A1", "zone": "", "name": "collar"}]
+    assert accepted(client, photo, cells=["A2"], zones=place).json() == {"readings": 2}
+    code = page["assignments"][0]["swatch"]
+    (reading,) = readings_of(client, study, code)
+    assert (reading["zone"], reading["lab"]) == ("collar", measured(photo, "A1")["lab"])
+    unnamed = accepted(client, photo, zones=[{"cell": "A1", "zone": ""}])
+    assert unnamed.status_code == 422
+
+
 def test_a_zone_that_was_not_found_cannot_be_accepted(client, study, page):
     photo = dropped(client, study, laid_on(page, plain(page)))
     answer = accepted(client, photo, zones=[{"cell": "A1", "zone": "2"}])

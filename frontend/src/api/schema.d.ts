@@ -4093,7 +4093,8 @@ export interface components {
          * NamedZone
          * @description A zone of a cell that becomes a reading of its own.
          *
-         *     `name`: what it is called on the piece ("leaf", "dipped"). `piece`: where the zones are pieces
+         *     `name`: what it is called on the piece ("leaf", "dipped"). `zone` empty: all that lies in the
+         *     cell is one place of a larger piece, or one zone of a cloth. `piece`: where the zones are pieces
          *     by themselves, as the covered and the exposed half of one.
          */
         NamedZone: {

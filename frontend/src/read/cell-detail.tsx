@@ -141,6 +141,17 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
         </>
       )}
       {map && <LaidMap zones={map.zones} label={`What lies where on ${swatch}`} picture={map.photo ? `/api/studies/${study.id}/dye/photos/${map.photo}` : null} />}
+      {zoneNames.length > 0 && (cell.zones ?? []).length === 0 && (
+        <Autocomplete
+          freeSolo
+          size="small"
+          sx={{ mt: 1 }}
+          options={zoneNames}
+          inputValue={wanted.nameOf(cell.cell, "")}
+          onInputChange={(_, name) => wanted.setName(cell.cell, "", name)}
+          renderInput={(params) => <TextField {...params} label="Which place or zone of it this is; empty: the whole" />}
+        />
+      )}
       {(cell.zones ?? []).map((zone) => (
         <Box key={zone.zone} role="group" aria-label={`Zone ${zone.zone}`} sx={{ display: "grid", gridTemplateColumns: "56px 1fr 1fr", gap: 1, alignItems: "center", mt: 1 }}>
           <Chip fills={[zone.hex]} width={56} height={44} />

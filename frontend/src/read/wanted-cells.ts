@@ -45,11 +45,16 @@ export function useWanted(photo: Photo): Wanted {
   const zones = chosen.flatMap((cell) =>
     (cell.zones ?? []).map((zone): NamedZone => ({ cell: cell.cell, zone: zone.zone, name: nameOf(cell.cell, zone.zone), piece: pieceOf(cell.cell, zone.zone) || null })),
   );
+  const places = chosen.flatMap((cell): NamedZone[] => {
+    const name = (names[key(cell.cell, "")] ?? "").trim();
+    return name && (cell.zones ?? []).length === 0 ? [{ cell: cell.cell, zone: "", name, piece: null }] : [];
+  });
+  const placed = new Set(places.map((place) => place.cell));
   // Halves that are pieces of a trial by themselves have no mean that means anything.
   const halved = new Set(zones.filter((zone) => zone.piece).map((zone) => zone.cell));
   return {
-    cells: chosen.map((cell) => cell.cell).filter((cell) => !halved.has(cell)),
-    zones: zones.filter((zone) => !halved.has(zone.cell) || zone.piece),
+    cells: chosen.map((cell) => cell.cell).filter((cell) => !halved.has(cell) && !placed.has(cell)),
+    zones: [...zones.filter((zone) => !halved.has(zone.cell) || zone.piece), ...places],
     lies,
     lyingIn,
     setLying: (cell, lying) => setSaid((old) => ({ ...old, [cell]: lying })),

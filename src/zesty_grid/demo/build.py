@@ -37,6 +37,7 @@ from zesty_grid.demo.marsh_study import (
     light_trial,
     marsh_plan,
     next_plan,
+    prints_plan,
     wash_trial,
 )
 from zesty_grid.demo.station_things import SPECTRA, THINGS
@@ -135,6 +136,7 @@ def _go_on(connection: sqlite3.Connection, study_id: int) -> list[_Job]:
     ironed = {code for one in treatments for code in one.swatches}
     left = tuple(code for code in codes if code not in ironed)
     create_study(connection, over_dyed_plan(standing.planned, left), "begun on dyed cloth")
+    create_study(connection, prints_plan())
     after = standing.plan.model_copy(update={"treatments": treatments})
     standing = save_plan(connection, study_id, standing.stored.revision, after)
     for one in standing.bench:

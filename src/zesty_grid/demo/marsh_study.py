@@ -2,6 +2,7 @@
 
 from zesty_grid.core.fade.trial import StagePlan, TrialPlan, light_dose_lxh
 from zesty_grid.core.plan.factors import Factor, Level
+from zesty_grid.core.plan.printing import Rolling
 from zesty_grid.core.plan.questions import plan_from_question
 from zesty_grid.core.plan.study_plan import LeaveOutRule, StudyPlan
 from zesty_grid.core.record.swatch import Levels
@@ -73,6 +74,32 @@ def next_plan(shelf: Shelf) -> StudyPlan:
     answers = {"dye": ("elderberry",), "fibres": ("wool", "cotton"), "heat": ("20", "60", "95")}
     plan = plan_from_question("heat", answers, shelf)
     return plan.model_copy(update={"name": "Elderberry, winter: does heat spoil it"})
+
+
+def prints_plan() -> StudyPlan:
+    """Prints for the spring: three plants, each plain and from iron water, on one cloth."""
+    return StudyPlan(
+        name="Sea wall prints, spring",
+        question="What do the three plants print on silk and wool, and what does iron water add?",
+        factors=(
+            Factor(kind="fibre", levels=(
+                Level(key="silk", label="Silk"), Level(key="wool", label="Wool"),
+            )),
+            Factor(kind="mordant", levels=(
+                Level(key="none", label="No mordant"), Level(key="alum-hot", label="Alum"),
+            )),
+            Factor(kind="source", levels=(
+                Level(key="coreopsis", label="Coreopsis"),
+                Level(key="alder-cones", label="Alder cones"),
+                Level(key="elderberry", label="Elderberry"),
+            )),
+            Factor(kind="pretreatment", levels=(
+                Level(key="none", label="Plain"), Level(key="iron-water", label="Iron water"),
+            )),
+        ),
+        rows=("fibre", "mordant"), columns=("source", "pretreatment"), swatch_mass_g=12,
+        rolling=Rolling(cloths_per_roll=2, bound_with="linen thread", wrapped_in="cloth"),
+    )  # fmt: skip
 
 
 def in_trials(levels: Levels) -> bool:

@@ -55,7 +55,11 @@ def check_acceptable(photo: Photo, wanted: NewReadings) -> None:
     for named in wanted.zones:
         found = measured.get(named.cell)
         zones = found.zones if found and named.cell in assigned else ()
-        if named.zone not in {zone.zone for zone in zones}:
+        whole = bool(zones) or (found is not None and found.status == "measured")
+        known = {zone.zone for zone in zones} | (
+            {""} if whole and named.cell in assigned else set()
+        )
+        if named.zone not in known:
             raise Refusal(
                 "no-such-zone",
                 f"Cell {named.cell} has no measured zone {named.zone} of a swatch.",
@@ -143,7 +147,9 @@ def _parts(photo: Photo, wanted: NewReadings) -> Iterator[_Part]:
         yield _Part(name, assigned[name], measured[name], measured[name].flags)
     for named in wanted.zones:
         cell = measured[named.cell]
-        zone = next(one for one in cell.zones if one.zone == named.zone)
+        zone: CellMeasurement | ZoneMeasurement = cell
+        if named.zone:
+            zone = next(one for one in cell.zones if one.zone == named.zone)
         # A zone that is a piece by itself is read as that piece, and needs no other name.
         name = "" if named.piece else named.name or f"zone {named.zone}"
         piece = named.piece or assigned[named.cell]

@@ -74,14 +74,21 @@ class Photo(Frozen):
 class NamedZone(Frozen):
     """A zone of a cell that becomes a reading of its own.
 
-    `name`: what it is called on the piece ("leaf", "dipped"). `piece`: where the zones are pieces
+    `name`: what it is called on the piece ("leaf", "dipped"). `zone` empty: all that lies in the
+    cell is one place of a larger piece, or one zone of a cloth. `piece`: where the zones are pieces
     by themselves, as the covered and the exposed half of one.
     """
 
     cell: Annotated[str, Field(max_length=8)]
     zone: Annotated[str, Field(max_length=8)]
-    name: Annotated[str, Field(max_length=40)] = ""
+    name: Annotated[str, Field(max_length=120)] = ""
     piece: Piece | None = None
+
+    @model_validator(mode="after")
+    def _a_place_has_a_name(self) -> "NamedZone":
+        if not self.zone and not self.name.strip():
+            raise ValueError("a place that fills its cell has a name")
+        return self
 
 
 class NewReadings(Frozen):
