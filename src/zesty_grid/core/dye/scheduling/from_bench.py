@@ -31,6 +31,9 @@ HEAT = "heat"
 LEAST_FILL = 0.2
 MOST_DAYS = 365
 WATER_BATH_CLAIM = ", the water bath"
+# Steps of an iron vessel at which hands meet the iron.
+TOUCHES_IRON = ("enter", "dip", "stock", "iron", "finish", "rinse", "dissolve", "add", "out", "air",
+                "unfold", "again", "unroll")  # fmt: skip
 # Jars may stand so long in the pot before and after its heat.
 SLACK_MIN = 12 * 60
 
@@ -330,7 +333,7 @@ def _task(
 
 def _clean(stretch: StretchOfWork) -> bool:
     """Filling and measuring dye is done before any iron is touched."""
-    return not {"enter", "dip", "stock", "iron", "finish", "rinse", "dissolve"} & set(stretch.steps)
+    return not any(step.startswith(TOUCHES_IRON) for step in stretch.steps)
 
 
 def _most(waits: list[Step]) -> int | None:
