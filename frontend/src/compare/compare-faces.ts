@@ -16,7 +16,7 @@ export interface CompareState {
 /** Every cell's difference from the chosen reference, or of its pieces from what they were before. */
 export function useCompareFaces(study: StudyView, colours: Colours): CompareState {
   const [chosen, setReference] = useState<Reference | null>(null);
-  const first = study.grid.cells.find((cell) => cell.swatches.some((code) => colours.newest(code)));
+  const first = study.grid.cells.find((cell) => cell.swatches.some((code) => (cell.zone ? colours.ofZone(code, cell.zone) : colours.newest(code))));
   const reference: Reference | null = chosen ?? (first ? { mode: "cell", cell: first.key } : null);
   const comparison = useComparison(study.id, reference);
   const byCell = useMemo(() => new Map(comparison.data?.differences.map((one) => [one.cell, one])), [comparison.data]);

@@ -145,6 +145,7 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
         <Autocomplete
           freeSolo
           size="small"
+          slotProps={{ paper: { elevation: 6 } }}
           sx={{ mt: 1 }}
           options={zoneNames}
           inputValue={wanted.nameOf(cell.cell, "")}
@@ -158,6 +159,7 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
           <Autocomplete
             freeSolo
             size="small"
+            slotProps={{ paper: { elevation: 6 } }}
             options={zoneNames}
             inputValue={wanted.nameOf(cell.cell, zone.zone)}
             onInputChange={(_, name) => wanted.setName(cell.cell, zone.zone, name)}

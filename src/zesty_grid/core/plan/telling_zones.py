@@ -40,14 +40,15 @@ def _effect(
     kind: FactorKind, counts: tuple[LevelCount, ...], cloths: Collection[set[str]]
 ) -> Effect:
     shared = len(set.intersection(*cloths)) if cloths else 0
+    name = FACTOR_WORDS[kind]
     words = (
-        f"Compared on the same cloth, on {counted(shared, 'cloth')}. How much two zones of one "
-        "cloth differ where nothing was changed is not known: lay one source twice to learn it."
+        f"{name}: compared on the same cloth, on {counted(shared, 'cloth')}. How much two zones of "
+        "one cloth differ where nothing was changed is not known: lay one source twice to learn it."
         if shared
-        else "No cloth has all of its levels: they are compared between cloths."
+        else f"{name}: no cloth has all of its levels: they are compared between cloths."
     )
     return Effect(
-        factor=kind, name=FACTOR_WORDS[kind], between=None, levels=counts, can_be_told=shared > 0,
+        factor=kind, name=name, between=None, levels=counts, can_be_told=shared > 0,
         smallest_difference_de00=None, smallest_if_noise_known_de00=None, degrees_of_freedom=None,
         words=words,
     )  # fmt: skip
