@@ -73,6 +73,7 @@ export function ItemDialog({ kind, item, shelf, onClose }: ItemDialogProps) {
           <Box sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 1fr" }, gap: 1.5 }}>
             {shape.fields
               .filter((field) => !field.when || facts[field.when[0]] === field.when[1])
+              .filter((field) => !field.unless || facts[field.unless[0]] !== field.unless[1])
               .map((field) => (
                 <ItemField key={field.name} field={field} value={facts[field.name]} onChange={set(field.name)} />
               ))}

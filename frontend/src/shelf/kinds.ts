@@ -23,6 +23,8 @@ export interface FieldShape {
   start?: unknown;
   /** Shown only where another field has this value. */
   when?: [string, string];
+  /** Hidden where another field has this value. */
+  unless?: [string, string];
 }
 
 export interface KindShape {
@@ -99,7 +101,7 @@ export const KINDS: Record<ShelfKind, KindShape> = {
       { name: "known_for", label: "Known for", type: "several", options: ["fugitive", "protein only", "poisonous raw", "stains", "fumes"], start: [] },
       { name: "place", label: "Kind of place it is from" },
       { name: "collected", label: "When collected or bought" },
-      { name: "strength_percent_wof", label: "Strength, % WOF", type: "number", start: 100 },
+      { name: "strength_percent_wof", label: "Strength, % WOF; of a liquid, mL for 100 g", type: "number", start: 100, unless: ["measured", "counted"] },
       { name: "temperature_c", label: "Temperature, °C", type: "number", start: 80 },
       { name: "duration_min", label: "Extraction", type: "duration", start: 60 },
       { name: "spoils_above_c", label: "Spoils above, °C", type: "number" },

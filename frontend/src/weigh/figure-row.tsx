@@ -34,8 +34,8 @@ export function FigureRow({ name, value, working, source }: FigureRowProps) {
         }}
       >
         <Box sx={{ width: 12, flex: "none" }}>{open ? "−" : "+"}</Box>
-        <Box sx={{ flex: 1 }}>{name}</Box>
-        <Box component="strong" sx={{ textAlign: "right" }}>
+        <Box sx={{ flex: "1 1 42%" }}>{name}</Box>
+        <Box component="strong" sx={{ textAlign: "right", flex: "0 1 auto", maxWidth: "58%" }}>
           {value}
         </Box>
       </Box>
