@@ -281,6 +281,22 @@ def test_what_came_out_of_the_jar_sooner_is_dry_and_may_be_read_before_the_rest(
     assert [one["count"] for one in due if "ready to read" in one["words"]] == [len(first)]
 
 
+def test_each_further_heat_is_counted_planned_or_not(client, shelf):
+    plan = {
+        "name": "Again tomorrow", "rows": [], "columns": ["fibre", "dye", "reheats"],
+        "factors": [fibres("wool"), dyes("sea-aster"),
+                    {"kind": "reheats", "levels": valued("r", 2)}],
+        "swatch_mass_g": 20,
+    }  # fmt: skip
+    study = client.post("/api/studies", json=plan).json()["id"]
+    walk(client, study)
+    log(client, study, kind="reheat", vessel="D1", temperature_c=80, minutes=30,
+        at=(START + timedelta(hours=3)).isoformat())  # fmt: skip
+    code = client.get(f"/api/studies/{study}").json()["swatches"][0]["code"]
+    record = client.get(f"/api/studies/{study}/swatches/{code}").json()
+    assert {one["vessel"]: one["heated_again"] for one in record["passages"]}["D1"] == 3
+
+
 def test_what_is_left_is_put_on_the_shelf_and_said_in_the_log(client, shelf):
     study = begin(client, "a sun jar sampled three times")
     body = {"vessel": "D1", "volume_ml": 900, "kept_in": "a bottle"}

@@ -1714,7 +1714,8 @@ export interface components {
          * @description A bath that the swatch was in, or is to be in (`in_at` None), with what was logged there.
          *
          *     `study` and `study_name` are those of the bath, which may be another than the swatch's own.
-         *     Readings are those of the time when it was in.
+         *     Readings are those of the time when it was in. `heated_again` counts each further heat of the
+         *     bath, planned or not.
          */
         BathPassed: {
             /** Begun */
@@ -1724,6 +1725,11 @@ export interface components {
              * @default false
              */
             ended: boolean;
+            /**
+             * Heated Again
+             * @default 0
+             */
+            heated_again: number;
             /** In At */
             in_at?: string | null;
             /** Known */

@@ -191,6 +191,7 @@ function pathWords(bath: Bath): string {
     long,
     range(bath.temperature_c, " °C"),
     bath.ph ? `pH ${range(bath.ph, "")}` : "",
+    bath.heated_again > 0 ? `heated again ${bath.heated_again} ×` : "",
     bath.known === "as planned" ? "nobody ticked it in: taken as planned" : "ticked in",
   ]
     .filter(Boolean)

@@ -29,6 +29,7 @@ PUT_IN_MIN = 3.0
 # Within a working day somebody stands by; a longer wait may end some hours late.
 SHORT_MIN = 4 * HOUR
 ADDITION_KEY = "add"
+HEATED_AGAIN = "Heat it again"
 
 
 def held(
@@ -116,7 +117,7 @@ def _again(vessel: Vessel, shelf: Shelf, turn: int) -> Step:
     minutes = vessel.duration_min or HOUR
     warm = warming_min(vessel.volume_ml / 1000, vessel.temperature_c or 0, shelf, slowly=True)
     return Step(
-        key=f"again-{turn}", title=f"Heat it again, {turn} of {vessel.reheats}",
+        key=f"again-{turn}", title=f"{HEATED_AGAIN}, {turn} of {vessel.reheats}",
         temperature_c=vessel.temperature_c, duration_min=minutes, shortest_min=minutes,
         longest_min=minutes, warm_min=warm, heat=True, attended=True, place="vessel",
         stir_every_min=STIR_MIN, wants_ph=vessel.ph is not None, hands_min=2,

@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Sequence
 from datetime import datetime
 
+from zesty_grid.core.dye.holding import HEATED_AGAIN
 from zesty_grid.core.dye.log_words import LogLine
 from zesty_grid.core.dye.step_parts import said
 from zesty_grid.core.frozen import Frozen
@@ -25,7 +26,8 @@ class BathPassed(Frozen):
     """A bath that the swatch was in, or is to be in (`in_at` None), with what was logged there.
 
     `study` and `study_name` are those of the bath, which may be another than the swatch's own.
-    Readings are those of the time when it was in.
+    Readings are those of the time when it was in. `heated_again` counts each further heat of the
+    bath, planned or not.
     """
 
     study: int
@@ -42,6 +44,7 @@ class BathPassed(Frozen):
     seconds: float | None = None
     temperature_c: tuple[float, float] | None = None
     ph: tuple[float, float] | None = None
+    heated_again: int = 0
     lines: tuple[LogLine, ...] = ()
 
 
@@ -105,6 +108,11 @@ def bath_passed(
         study=study, study_name=study_name, vessel=one.name, title=one.vessel.title,
         begun=one.begun, recipe=tuple(said(figure) for figure in one.amounts.figures),
         lines=tuple(sorted(own, key=lambda line: (line.at, line.id))),
+        heated_again=sum(
+            line.kind == "reheat"
+            or (line.kind == "done" and line.step_title.startswith(HEATED_AGAIN))
+            for line in own
+        ),
     )  # fmt: skip
     if passage is None:
         return base
