@@ -84,3 +84,16 @@ def test_tables_open_in_a_spreadsheet_and_a_formula_stays_text():
     alum = next(row for row in amounts if row["what"] == "potassium alum")
     assert (alum["vessel"], alum["grams"], alum["spoons"]) == ("M1", "7.2", "1½ tsp")
     assert len(list(csv.DictReader(io.StringIO(cut_list_csv(papers))))) == 2
+
+
+def test_a_map_of_what_lies_where_is_printed_for_each_cloth():
+    factors = [
+        {"kind": "fibre", "levels": levels("silk", "wool")},
+        {"kind": "source", "levels": levels("fresh-leaves", "dry-skins")},
+    ]
+    papers = papers_of(factors=factors, rows=["fibre"], columns=["source"], controls=[])
+    said = text_of(pypdfium2.PdfDocument(bench_pdf(papers)))
+    assert "What lies where" in said
+    assert said.count("Dry-skins") >= 2
+    for swatch in papers.swatches:
+        assert [zone.zone for zone in swatch.zones] == ["Fresh-leaves", "Dry-skins"]

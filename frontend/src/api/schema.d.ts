@@ -2452,11 +2452,14 @@ export interface components {
         };
         /**
          * ClothMap
-         * @description `drawn`: it is the map of the record, with the photo under it where there is one.
+         * @description `drawn`: it is the map of the record, with the photo under it where there is one. `faces` is
+         *     the cloth that it lies on, face to face: until it has a map of its own, it mirrors that one.
          */
         ClothMap: {
             /** Drawn */
             drawn: boolean;
+            /** Faces */
+            faces?: string | null;
             /** Photo */
             photo?: string | null;
             /** Swatch */

@@ -18,7 +18,9 @@ export function MapForm({ study, one, step }: { study: number; one: VesselBench;
   const [which, setWhich] = useState<string[]>([]);
   const [moved, setMoved] = useState<LaidZone[] | null>(null);
   const [photo, setPhoto] = useState<string | null>(null);
-  const codes = which.length > 0 ? which : one.maps.map((map) => map.swatch);
+  // What lies face to face on another mirrors its map, and needs none of its own.
+  const upper = one.maps.filter((map) => map.faces != null);
+  const codes = which.length > 0 ? which : one.maps.filter((map) => map.faces == null).map((map) => map.swatch);
   const first = one.maps.find((map) => codes.includes(map.swatch));
   if (!first) return null;
   const zones = moved ?? first.zones;
@@ -32,14 +34,16 @@ export function MapForm({ study, one, step }: { study: number; one: VesselBench;
   };
   return (
     <Box role="group" aria-label="What lies where" sx={{ display: "grid", gap: 1, my: 1 }}>
-      <Several label="On these cloths (none: on all)" options={one.maps.map((map) => [map.swatch, map.swatch] as const)} value={which} onChange={setWhich} />
+      <Several label={upper.length > 0 ? "On these cloths (none: on the lower ones)" : "On these cloths (none: on all)"} options={one.maps.map((map) => [map.swatch, map.swatch] as const)} value={which} onChange={setWhich} />
       <LaidMap
         zones={zones}
         label={`What lies where on ${codes.join(" ")}`}
         picture={shown ? `/api/studies/${study}/dye/photos/${shown}` : null}
         onChange={setMoved}
       />
-      <Box sx={{ fontSize: 13 }}>Drag a zone to where it lies; draw it larger at its dark corner.{drawn.length > 0 && ` Kept already: ${drawn.join(" ")}.`}</Box>
+      <Box sx={{ fontSize: 13 }}>Drag a zone to where it lies; draw it larger at its dark corner.{upper.length > 0 && ` ${upper.map((map) => map.swatch).join(" ")} ${upper.length === 1 ? "lies" : "lie"} on them face to face: the same map, mirrored.`}
+        {drawn.length > 0 && ` Kept already: ${drawn.join(" ")}.`}
+      </Box>
       <PictureButton words={photo ? "Picture kept" : "Picture of the laid cloth"} label="Picture of the laid cloth" onPicture={(file) => keepPicture.mutate(file, { onSuccess: (kept) => setPhoto(kept.photo) })} />
       <ProblemNote error={keepPicture.error} />
       <Button variant="outlined" color="secondary" sx={{ minHeight: 48 }} onClick={keep}>

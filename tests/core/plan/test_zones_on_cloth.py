@@ -1,11 +1,12 @@
 """Many cells of the grid on one cloth: prints with several sources, and folded dips."""
 
 import pytest
-from tests.bench import bench_for
+from tests.bench import bench_for, entry
 from tests.core.dye.schedule_checker import faults_of
 from tests.core.dye.scheduling.test_bench_plans import TUESDAY, USUAL
 from tests.small_study import levels, planned, valued
 
+from zesty_grid.core.dye.maps import maps_of
 from zesty_grid.core.dye.scheduling.from_bench import problem_of
 from zesty_grid.core.dye.scheduling.list_schedule import best_list_schedule
 from zesty_grid.core.plan.advice import advice_on
@@ -19,6 +20,7 @@ from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.plan.working_out import work_out
 from zesty_grid.core.plan.zones_on_cloth import cloths_of, zones_on
 from zesty_grid.core.record.bench_vessel import BenchVessel
+from zesty_grid.core.record.laid import LaidZone
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.items import DyeLot, ShelfVessel
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
@@ -247,3 +249,19 @@ def test_places_of_a_larger_piece_are_on_the_map_for_the_table():
     (larger,) = [one for one in papers.swatches if one.mass_g == 180]
     assert [one.zone for one in larger.zones] == ["collar", "hem", "left sleeve"]
     assert all(one.x >= 0 and one.x + one.width <= 1 for one in larger.zones)
+
+
+def test_what_lies_face_to_face_mirrors_the_map_below_it():
+    plan = plan_of(FIVE, rolling={"cloths_per_roll": 2})
+    study = planned(plan, SHELF)
+    vessel = print_of(plan)
+    (lower, upper) = vessel.rolls[0]
+    even = {one.swatch: one for one in maps_of(study, vessel, [])}
+    assert (even[lower].faces, even[upper].faces) == (None, lower)
+    zones = (LaidZone(zone="Fern", x=0.1, y=0.2, width=0.3, height=0.4),)
+    said = {"vessel": vessel.name, "step": "lay", "swatches": (lower,), "zones": zones}
+    drawn = {one.swatch: one for one in maps_of(study, vessel, [entry(1, "laid", **said)])}
+    assert (drawn[lower].drawn, drawn[lower].zones) == (True, zones)
+    (mirror,) = drawn[upper].zones
+    # What ends 0.4 from the left lies 0.6 from the left of the cloth that faces it.
+    assert (mirror.x, mirror.y, mirror.width) == (pytest.approx(0.6), 0.2, 0.3)

@@ -23,6 +23,11 @@ class LaidZone(Frozen):
     height: Part
 
 
+def mirrored(zones: Sequence[LaidZone]) -> tuple[LaidZone, ...]:
+    """What lies face down on a map: left and right change places."""
+    return tuple(zone.model_copy(update={"x": max(0.0, 1 - zone.x - zone.width)}) for zone in zones)
+
+
 def laid_evenly(zones: Sequence[str]) -> tuple[LaidZone, ...]:
     """A map to begin with: the zones in rows, each as large as the others."""
     if not zones:
