@@ -128,8 +128,13 @@ def test_the_lid_waits_for_every_swatch_and_a_wrong_one_is_said(page: Page, stud
     step.get_by_role("button", name="Go on without 2").click()
     expect(step.get_by_role("heading", name="Warm slowly and hold")).to_be_visible()
     iron_only = open_bench(page, "F1")
-    assert "without" in next(e for e in entries_of(study) if e["kind"] == "done" and
-                             e["step"] == "enter")["note"]  # fmt: skip
+
+    def entered() -> list[dict]:
+        return [e for e in entries_of(study) if (e["kind"], e["step"]) == ("done", "enter")]
+
+    while not entered():
+        page.wait_for_timeout(100)
+    assert "without" in entered()[0]["note"]
     expect(iron_only.get_by_text("Not finished yet and needed first: D1")).to_be_visible()
 
 

@@ -72,7 +72,10 @@ def test_vinegar_is_put_in_after_45_minutes_in_one_arm(page: Page, address: str)
     expect(step.get_by_text("45 min after the pieces")).to_be_visible()
     step.get_by_role("button", name="Put in as said").click()
     expect(now_step(bench).get_by_role("heading", name="Go on holding it")).to_be_visible()
-    added = next(one for one in entries_of(study) if one["kind"] == "addition")
+    # The screen is ahead of the server: what is logged is on its way.
+    while not (put := [one for one in entries_of(study) if one["kind"] == "addition"]):
+        page.wait_for_timeout(100)
+    (added,) = put
     assert added["addition"]["item"] == "vinegar"
     assert added["addition"]["grams"] == pytest.approx(30)
 
@@ -160,7 +163,9 @@ def test_a_print_from_plan_to_compare(page: Page, address: str, tmp_path: Path):
     assert moved["y"] >= box["y"]
     step.get_by_role("button", name="Keep the map of").click()
     expect(step.get_by_text("Kept already:")).to_be_visible()
-    entry = next(one for one in entries_of(study) if one["kind"] == "laid")
+    while not (laid := [one for one in entries_of(study) if one["kind"] == "laid"]):
+        page.wait_for_timeout(100)
+    (entry,) = laid
     assert {one["zone"] for one in entry["zones"]} == set(SOURCES)
     tick(study, "D1", at=long_ago)
 

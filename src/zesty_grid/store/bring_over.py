@@ -12,6 +12,7 @@ from datetime import UTC, date, datetime
 import numpy as np
 
 from zesty_grid.core.dye.bench import bench_of
+from zesty_grid.core.dye.earlier_steps import as_before, shelf_of_before
 from zesty_grid.core.fade.trial import TrialPlan
 from zesty_grid.core.plan.controls import all_cells
 from zesty_grid.core.plan.placement import Slot, mass_of_cell_g, slots_of
@@ -81,8 +82,11 @@ def _bring_over(connection: sqlite3.Connection) -> None:
     for old in olds:
         _keep_baths(connection, old)
     _keep_trials(connection)
+    # Readings had no zones yet; what follows from the log asks for them.
+    connection.execute("CREATE TEMP VIEW reading AS SELECT *, '' AS zone FROM main.reading")
     for old in olds:
         project_study(connection, old.id)
+    connection.execute("DROP VIEW temp.reading")
     _place_readings(connection)
     for old in olds:
         name_planned(connection, old.id)
@@ -91,7 +95,7 @@ def _bring_over(connection: sqlite3.Connection) -> None:
 def _as_it_stands(connection: sqlite3.Connection, row: sqlite3.Row, live: Shelf) -> _Old:
     plan = StudyPlan.model_validate_json(row["plan"])
     kept = Shelf.model_validate_json(row["kept_shelf"]) if row["kept_shelf"] else None
-    shelf = with_kept(live, kept) if kept else live
+    shelf = shelf_of_before(with_kept(live, kept) if kept else live)
     cells = all_cells(plan, shelf)
     swatches = connection.execute(
         "SELECT * FROM swatch WHERE study_id = ? ORDER BY serial", (row["id"],)
@@ -100,7 +104,8 @@ def _as_it_stands(connection: sqlite3.Connection, row: sqlite3.Row, live: Shelf)
     things = [_swatch(plan, one, slots.get((one["cell"], one["replicate"]))) for one in swatches]
     study = PlannedStudy(plan, shelf, things, archive_of([plan]))
     try:
-        bench = bench_of(study, load_protocol(connection, row["id"]))
+        protocol = load_protocol(connection, row["id"])
+        bench = [as_before(one) for one in bench_of(study, protocol)]
         vessels = [vessel.swatches for vessel in vessels_of(study)]
     except Refusal:
         # What the plan draws on is gone from the Shelf: its baths are known by the log alone.

@@ -20,6 +20,7 @@ from zesty_grid.core.shelf.items import DyeLot, Substance
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 from zesty_grid.core.weigh.amounts import VesselAmounts
+from zesty_grid.core.weigh.extraction import Liquor
 from zesty_grid.core.weigh.weighing import Weighing, weigh_study
 from zesty_grid.core.weigh.working import Figure
 
@@ -114,6 +115,17 @@ def test_an_extract_powder_goes_in_without_a_bag():
     assert [one for one in bench if one.startswith("E")] == []
     step = next(one for one in bench["D1"].steps if one.key == "extract")
     assert "paste" in step.detail
+
+
+def test_what_was_extracted_before_is_drawn_also_of_a_powder():
+    """A pot that was made ready when extracts were still simmered is not poured away."""
+    study = planned(plan_of("dye-extract"), SHELF)
+    ready = Liquor(name="E1", key="dye-extract:hot:1", strength_g_ml=0.01,
+                   grams_for={("D1", ""): 5.0})  # fmt: skip
+    said = weigh_study(study, liquors=[ready])
+    # 5 g at 10 g/L are half a litre.
+    assert dye_of(said.vessels[0]).volume_ml == pytest.approx(500)
+    assert "put by in E1" in dye_of(said.vessels[0]).working
 
 
 def test_a_mixture_is_spelled_out_wherever_it_is_weighed():

@@ -92,10 +92,12 @@ def draw_extracts(
             if figure.role != "dye stuff" or not figure.grams or apart:
                 continue
             lot = next((one for one in shelf.dye_lots if one.name == figure.name), None)
-            if lot is None or lot.goes_straight_in:
+            if lot is None:
                 continue
             key = _key_of(vessel, lot.key)
             liquor = _put_by(begun, vessel, key, figure)
+            if liquor is None and lot.goes_straight_in:
+                continue
             if liquor is None:
                 needed.setdefault(key, []).append((vessel, figure))
                 continue
