@@ -9,6 +9,7 @@ import type { Level, Schema, Shelf } from "../api/client";
 import { DURATION_HELP } from "../shell/duration-field";
 import { durationWords, typedMinutes } from "../shell/durations";
 import { typedNumber } from "../shell/numbers";
+import { KeepOrCancel } from "./keep-or-cancel";
 import { level } from "./levels";
 
 type Added = Schema["PlannedAddition"];
@@ -124,17 +125,11 @@ export function AdditionAdder({ shelf, dips, onAdd, onClose }: AdditionAdderProp
           ))}
         </TextField>
       )}
-      <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 0.5 }}>
-        <Button variant="outlined" size="small" disabled={all.length === 0} onClick={add}>
-          Add as a level
-        </Button>
+      <KeepOrCancel words="Add as a level" sound={all.length > 0} keep={add} cancel={onClose}>
         <Button size="small" disabled={!sound} onClick={more}>
           and something else
         </Button>
-        <Button size="small" onClick={onClose}>
-          Cancel
-        </Button>
-      </Box>
+      </KeepOrCancel>
     </Box>
   );
 }

@@ -1,5 +1,4 @@
 import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import MenuItem from "@mui/material/MenuItem";
@@ -10,6 +9,7 @@ import type { Level, Schema, Shelf } from "../api/client";
 import { DurationField } from "../shell/duration-field";
 import { durationWords } from "../shell/durations";
 import { typedNumber } from "../shell/numbers";
+import { KeepOrCancel } from "./keep-or-cancel";
 import { level } from "./levels";
 
 type Recipe = Schema["ExtractionRecipe"];
@@ -60,6 +60,10 @@ export function ExtractionAdder({ shelf, onAdd, onClose }: ExtractionAdderProps)
     const label = parts.filter(Boolean).join(", ");
     return { ...level(label.toLowerCase().replace(/[^a-z0-9]+/g, "-").replace(/^-+|-+$/g, "").slice(0, 40), label.slice(0, 80)), recipe: recipe(after) };
   };
+  const add = () => {
+    onAdd(drawn.length > 0 ? drawn.map(made) : [made(null)]);
+    onClose();
+  };
   const adjusters = shelf.substances.filter((one) => ["acid", "alkali"].includes(one.role) && !one.retired);
   return (
     <Box role="group" aria-label="A way of extracting" sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, width: "100%", mt: 0.5 }}>
@@ -88,22 +92,7 @@ export function ExtractionAdder({ shelf, onAdd, onClose }: ExtractionAdderProps)
           </MenuItem>
         ))}
       </TextField>
-      <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 0.5 }}>
-        <Button
-          variant="outlined"
-          size="small"
-          disabled={!sound}
-          onClick={() => {
-            onAdd(drawn.length > 0 ? drawn.map(made) : [made(null)]);
-            onClose();
-          }}
-        >
-          {drawn.length > 1 ? `Add ${drawn.length} levels` : "Add as a level"}
-        </Button>
-        <Button size="small" onClick={onClose}>
-          Cancel
-        </Button>
-      </Box>
+      <KeepOrCancel words={drawn.length > 1 ? `Add ${drawn.length} levels` : "Add as a level"} sound={sound} keep={add} cancel={onClose} />
     </Box>
   );
 }

@@ -8,6 +8,7 @@ import type { FactorKind, Schema, StudyPlan } from "../api/client";
 import { FACTOR_NAMES } from "../grid/axes";
 import { typedNumber } from "../shell/numbers";
 import type { Change } from "./change-plan";
+import { KeepOrCancel } from "./keep-or-cancel";
 
 type OwnMass = Schema["OwnMass"];
 type LargerPiece = Schema["LargerPiece"];
@@ -106,20 +107,7 @@ function NewMass({ fibres, controls, onMade, onClose }: NewMassProps) {
         ))}
       </TextField>
       <TextField label="g each" value={mass} onChange={(event) => setMass(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
-      <KeepOrClose words="Weigh them so" sound={!!grams && grams > 0 && (!!fibre || !!control)} keep={keep} close={onClose} />
-    </Box>
-  );
-}
-
-function KeepOrClose({ words, sound, keep, close }: { words: string; sound: boolean; keep: () => void; close: () => void }) {
-  return (
-    <Box sx={{ gridColumn: "1 / -1" }}>
-      <Button variant="outlined" size="small" disabled={!sound} onClick={keep} sx={{ mr: 1 }}>
-        {words}
-      </Button>
-      <Button size="small" onClick={close}>
-        Close
-      </Button>
+      <KeepOrCancel words="Weigh them so" sound={!!grams && grams > 0 && (!!fibre || !!control)} keep={keep} cancel={onClose} />
     </Box>
   );
 }
@@ -159,7 +147,7 @@ function NewPiece({ plan, onMade, onClose }: { plan: StudyPlan; onMade: (piece: 
       ))}
       <TextField label="Places that are read, each with a thread" placeholder="collar, hem, sleeve" value={places} sx={{ gridColumn: "1 / -1" }} onChange={(event) => setPlaces(event.target.value)} />
       <Box sx={{ gridColumn: "1 / -1" }}>It goes through the baths of these levels, and counts in their weights, water and vessels.</Box>
-      <KeepOrClose words="Put it in" sound={!!grams && grams > 0 && !!name.trim()} keep={keep} close={onClose} />
+      <KeepOrCancel words="Put it in" sound={!!grams && grams > 0 && !!name.trim()} keep={keep} cancel={onClose} />
     </Box>
   );
 }

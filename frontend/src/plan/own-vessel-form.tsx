@@ -7,6 +7,7 @@ import type { Shelf, StudyPlan, Vessel } from "../api/client";
 import { typedNumber } from "../shell/numbers";
 import { Several } from "../shell/several";
 import type { Change } from "./change-plan";
+import { KeepOrCancel } from "./keep-or-cancel";
 
 /** The bath that a vessel is a part of. */
 export const bathOf = (vessel: Vessel) => vessel.key.split(":pot-")[0] ?? vessel.key;
@@ -47,19 +48,13 @@ export function OwnVesselForm({ plan, shelf, vessel, change, onClose }: OwnVesse
         onChange={(event) => setLitres(event.target.value)}
         slotProps={{ htmlInput: { inputMode: "decimal" } }}
       />
-      <Box sx={{ display: "flex", gap: 0.5 }}>
-        <Button variant="outlined" size="small" disabled={wrong || (pots.length === 0 && volume === null)} onClick={() => keep([{ bath, vessels: pots, litres: volume }])}>
-          Keep
-        </Button>
+      <KeepOrCancel words="Keep" sound={!wrong && (pots.length > 0 || volume !== null)} keep={() => keep([{ bath, vessels: pots, litres: volume }])} cancel={onClose}>
         {own && (
           <Button size="small" onClick={() => keep([])}>
             As worked out
           </Button>
         )}
-        <Button size="small" onClick={onClose}>
-          Cancel
-        </Button>
-      </Box>
+      </KeepOrCancel>
     </Box>
   );
 }

@@ -335,3 +335,21 @@ def test_an_addition_that_is_not_on_the_shelf_is_refused_with_a_cure():
     with pytest.raises(Refusal) as caught:
         check_levels(plan, STARTING_SHELF)
     assert caught.value.faults[0].field == "factors.addition"
+
+
+def test_much_iron_on_wool_is_said_by_percent_in_grams_and_for_the_second_iron():
+    def said(kind: str, level: dict) -> set[str]:
+        plan = plan_of(
+            {"kind": "iron", "levels": valued("iron", 1)} if kind != "iron" else
+            {"kind": "iron", "levels": [level]},
+            *([{"kind": "second_iron", "levels": [level]}] if kind == "second_iron" else []),
+        )  # fmt: skip
+        study = planned(plan)
+        return {one.code.split(":")[0] for one in advice_on(study, vessels_of(study))}
+
+    # One piece of 20 g: 0.4 g are the 2 % that is commonly called enough for wool.
+    in_grams = {"key": "in-g", "label": "In g", "grams": 0.5, "route": "after-bath"}
+    assert "iron-g" in said("iron", in_grams)
+    assert "iron-g" not in said("iron", in_grams | {"grams": 0.4})
+    assert "iron" in said("second_iron", valued("again", 4)[0])
+    assert "iron" not in said("second_iron", valued("again", 2)[0])

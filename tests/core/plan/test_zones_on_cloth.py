@@ -212,6 +212,14 @@ def test_corners_go_into_three_irons_only():
             assert keys[:5] == ["wet-out", "fill", "stock", "fold", "enter"]
 
 
+def test_only_cloth_with_zones_is_folded_into_the_iron():
+    dye = {"kind": "dye", "levels": levels("dried-flowers")}
+    irons = {"kind": "iron", "levels": valued("iron", 1, 2)}
+    fold = {"fold": "In a fan", "corners": "two corners", "into": "iron"}
+    vessels = vessels_of(planned(plan_of(dye, irons, folding=fold), SHELF))
+    assert {(one.bath, one.times_in) for one in vessels} == {("dye", 0), ("iron", 0)}
+
+
 def test_a_plan_with_zones_is_worked_out_like_any_other():
     plan = plan_of(FIVE, DIPPED, {"kind": "side", "levels": levels("upper", "lower")},
                    controls=["undyed"], replicates=2)  # fmt: skip

@@ -278,3 +278,28 @@ def test_iron_liquor_is_tried_on_a_strip_and_then_measured_by_what_the_strip_sho
     # 40 mL for 100 g are 20 mL for a skein of 50 g.
     assert figure.volume_ml == pytest.approx(20)
     assert "strip" in figure.working
+
+
+def test_what_does_not_suffice_is_said_as_the_totals_count_it():
+    def short_of(key: str, in_hand: float) -> tuple[str, float]:
+        lots = tuple(
+            one.model_copy(update={"amount_in_hand_g": in_hand}) if one.key == key else one
+            for one in SHELF.dye_lots
+        )
+        shelf = SHELF.model_copy(update={"dye_lots": lots})
+        study = planned(plan_of(key), shelf)
+        short = [one.text for one in advice_on(study, vessels_of(study))
+                 if one.code == f"short:{key}"]  # fmt: skip
+        (total,) = [one for one in weigh_study(study).totals if one.kind == "dye lot"]
+        return "".join(short), total.short_g or 0.0
+
+    # 400 mL of juice for 100 g of fibre, 50 g of it.
+    assert short_of("beet-juice", 150) == (
+        "Beet juice does not suffice: 200 mL are needed, 150 mL are in hand.",
+        pytest.approx(50),
+    )
+    assert short_of("beet-juice", 200) == ("", 0.0)
+    # Six stones of 1.5 g, counted.
+    said, missing_g = short_of("damson-stones", 5)
+    assert "9 g are needed, 5 g are in hand" in said
+    assert missing_g == pytest.approx(4)

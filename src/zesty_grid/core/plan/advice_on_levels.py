@@ -8,6 +8,7 @@ from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.shelf.shelf import Shelf
 
 IRON_LIMIT_PERCENT_WOF = 2.0
+MUCH_IRON = "Much iron makes wool and silk harsh, and weakens them with time."
 # A code, what is odd, and why it matters.
 Said = tuple[str, str, str]
 
@@ -47,7 +48,7 @@ def _on_iron(
     return (
         f"iron:{fibre.key}",
         f"More than 2 % iron on {fibre.name.lower()}.",
-        "Much iron makes wool and silk harsh, and weakens them with time.",
+        MUCH_IRON,
     )
 
 
@@ -62,7 +63,7 @@ def _on_iron_route(
     return (
         f"iron-mordant:{route.key}:{fibre.key}",
         f"{route.iron_percent_wof:g} % iron as a mordant on {fibre.name.lower()}.",
-        "Much iron makes wool and silk harsh, and weakens them with time.",
+        MUCH_IRON,
     )
 
 
@@ -129,6 +130,7 @@ LOOKED_AT: tuple[
     ("fibre", "ph", _on_alkali),
     ("fibre", "after_ph", _on_alkali),
     ("fibre", "iron", _on_iron),
+    ("fibre", "second_iron", _on_iron),
     ("dye", "temperature", _on_heat),
     ("fibre", "dye", _on_known_for),
     ("fibre", "dye", _on_fugitive),

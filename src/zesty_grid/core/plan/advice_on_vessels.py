@@ -1,12 +1,14 @@
 """What the vessels of a plan should be warned about: their size, their heat, what they share."""
 
+from zesty_grid.core.plan.advice_on_levels import IRON_LIMIT_PERCENT_WOF, MUCH_IRON
 from zesty_grid.core.plan.found_advice import FoundAdvice
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessel import Vessel, fits
-from zesty_grid.core.shelf.mixtures import parts_of_lot
 from zesty_grid.core.shelf.shelf import Shelf
+from zesty_grid.core.weigh.dye_stuff import dye_figure, parts_taken
 from zesty_grid.core.weigh.heat import PLACE_EFFICIENCY, ROOM_C, warming_j
+from zesty_grid.core.weigh.pieces_in import classes_in, is_glass
 from zesty_grid.core.weigh.working import counted
 
 HOT_C = 45.0
@@ -22,9 +24,10 @@ def on_vessels(found: FoundAdvice, study: PlannedStudy, vessels: list[Vessel]) -
         _on_iron_with_alum(found, study, vessel)
     _on_glass(found, study, vessels)
     _on_melting(found, vessels)
+    _on_iron_in_grams(found, study, vessels)
     _on_shared_liquors(found, vessels)
     _on_heat_places(found, vessels, study.shelf)
-    _on_lots(found, vessels, study.shelf)
+    _on_lots(found, study, vessels)
     _on_counted(found, vessels, study.shelf)
 
 
@@ -103,10 +106,8 @@ def _on_melting(found: FoundAdvice, vessels: list[Vessel]) -> None:
 
 def _on_glass(found: FoundAdvice, study: PlannedStudy, vessels: list[Vessel]) -> None:
     for vessel in vessels:
-        own = study.shelf.vessel(vessel.on_shelf or "")
-        glass = own is not None and own.material == "glass"
         bare = vessel.process not in ("water-bath", "sun-jar")
-        if glass and bare and (vessel.temperature_c or 0) > HOT_C:
+        if is_glass(study, vessel) and bare and (vessel.temperature_c or 0) > HOT_C:
             found.add(
                 "glass-on-heat", "Glass jars would stand on bare heat.",
                 "They crack: take the process “Jars in a water bath”, or choose a pot.",
@@ -168,26 +169,39 @@ def _on_counted(found: FoundAdvice, vessels: list[Vessel], shelf: Shelf) -> None
             )
 
 
-def _on_lots(found: FoundAdvice, vessels: list[Vessel], shelf: Shelf) -> None:
+def _on_iron_in_grams(found: FoundAdvice, study: PlannedStudy, vessels: list[Vessel]) -> None:
+    """What grams for a bath are of the fibre is known only once its pieces are."""
+    for vessel in vessels:
+        percent = 100 * (vessel.iron_g or 0) / vessel.dry_fibre_g if vessel.dry_fibre_g else 0.0
+        if percent > IRON_LIMIT_PERCENT_WOF and "protein" in classes_in(study, vessel):
+            found.add(
+                f"iron-g:{vessel.key}",
+                f"{vessel.name}: {vessel.iron_g:g} g iron is {percent:.1f} % of its fibre.",
+                MUCH_IRON, vessel.cells,
+            )  # fmt: skip
+
+
+def _on_lots(found: FoundAdvice, study: PlannedStudy, vessels: list[Vessel]) -> None:
+    shelf = study.shelf
     wanted: dict[str, float] = {}
     cells: dict[str, list[str]] = {}
     for vessel in vessels:
         lot = shelf.dye_lot(vessel.dye or "")
         if lot is None or not vessel.has_own_liquor:
             continue
-        percent = vessel.strength_percent_wof or lot.strength_percent_wof
-        grams = percent / 100 * vessel.dry_fibre_g
-        for part, own in parts_of_lot(lot, grams, shelf):
+        for part, own in parts_taken(dye_figure(study.plan, vessel, lot, shelf), lot, shelf):
             wanted[part.key] = wanted.get(part.key, 0.0) + own
             cells.setdefault(part.key, []).extend(vessel.cells)
-    for key, grams in wanted.items():
+    for key, amount in wanted.items():
         own_lot = shelf.dye_lot(key)
         in_hand = own_lot.amount_in_hand_g if own_lot else None
-        if own_lot and in_hand is not None and grams > in_hand:
+        if own_lot and in_hand is not None and amount > in_hand:
+            plain_liquid = own_lot.measured == "liquid" and not own_lot.solution_percent
+            unit = "mL" if plain_liquid else "g"
             found.add(
                 f"short:{key}",
-                f"{own_lot.name} does not suffice: {grams:.0f} g are needed, {in_hand:.0f} g are "
-                "in hand.",
+                f"{own_lot.name} does not suffice: {amount:.0f} {unit} are needed, "
+                f"{in_hand:.0f} {unit} are in hand.",
                 "Take smaller swatches, a weaker bath, fewer cells, or get more.",
                 cells[key],
             )

@@ -7,6 +7,7 @@ from zesty_grid.core.plan.factors import NO_SECOND_DYE, Level
 from zesty_grid.core.plan.level_of import label_of, level_of, marks_of, value_of, whole_value_of
 from zesty_grid.core.plan.planned_addition import PlannedAddition
 from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.plan.zone_bath import dips_into, most_times_in
 from zesty_grid.core.shelf.shelf import Shelf
 
 COLD_IRON_S = 300
@@ -81,11 +82,10 @@ def _iron(plan: StudyPlan, levels: Levels, iron: Level, turn: int) -> Bath:
 
 def _folded(plan: StudyPlan) -> dict[str, Any]:
     """Folded cloth whose corners only go into the iron."""
-    if plan.folding is None or plan.folding.into != "iron":
+    times_in = most_times_in(plan)
+    if not times_in or dips_into(plan) != "iron":
         return {}
-    times = plan.factor("times_in")
-    most = max((int(level.value or 0) for level in times.levels), default=1) if times else 1
-    return {"folding": plan.folding, "times_in": most}
+    return {"folding": plan.folding, "times_in": times_in}
 
 
 def _added(

@@ -37,6 +37,15 @@ def dye_figure(plan: StudyPlan, vessel: Vessel, lot: DyeLot, shelf: Shelf) -> Fi
                   spelled=spelled_out(lot, amount, shelf))  # fmt: skip
 
 
+def parts_taken(figure: Figure, lot: DyeLot, shelf: Shelf) -> list[tuple[DyeLot, float]]:
+    """What a figure takes of the lots in hand; none where a count was never weighed.
+
+    A juice or liquor is counted by the millilitre, of about a gram.
+    """
+    amount = figure.grams or figure.volume_ml
+    return parts_of_lot(lot, amount, shelf) if amount else []
+
+
 def spelled_out(lot: DyeLot, grams: float, shelf: Shelf) -> str:
     """What a mixture is made of, or how many stones, cups or spoons so many grams are."""
     return _mixture(lot, grams, shelf) or _spelled(lot, grams)

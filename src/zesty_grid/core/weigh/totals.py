@@ -8,9 +8,9 @@ from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.vessel_filling import dry_fibre
 from zesty_grid.core.record.swatch import Swatch
 from zesty_grid.core.shelf.items import Stocked
-from zesty_grid.core.shelf.mixtures import parts_of_lot
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.amounts import VesselAmounts
+from zesty_grid.core.weigh.dye_stuff import parts_taken
 from zesty_grid.core.weigh.stock_solution import Stock
 from zesty_grid.core.weigh.working import grams_words
 
@@ -63,10 +63,8 @@ def _lots(every: list[VesselAmounts], used: list[VesselAmounts], shelf: Shelf) -
         for one in amounts:
             for figure in one.figures:
                 lot = next((lot for lot in shelf.dye_lots if lot.name == figure.name), None)
-                # A juice or liquor is counted by the millilitre, of about a gram.
-                amount = figure.grams or figure.volume_ml
-                if figure.role == "dye stuff" and amount and lot:
-                    for part, grams in parts_of_lot(lot, amount, shelf):
+                if figure.role == "dye stuff" and lot:
+                    for part, grams in parts_taken(figure, lot, shelf):
                         found[part.key] = found.get(part.key, 0.0) + grams
         return found
 
