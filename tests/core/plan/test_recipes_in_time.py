@@ -75,6 +75,7 @@ def test_vinegar_goes_into_one_arm_only_at_its_moment():
     assert steps["hold-2"].warm_min == 0
     assert steps["add-1"].adds is not None
     assert (steps["add-1"].adds.item, steps["add-1"].adds.unit) == ("vinegar", "tbsp")
+    assert "(2 tbsp)" in steps["add-1"].detail
 
 
 @pytest.mark.parametrize(

@@ -119,7 +119,8 @@ def _amount(figure: Figure) -> str:
     if figure.stock_percent and figure.volume_ml is not None:
         return f"{figure.volume_ml:.1f} mL of the {figure.stock_percent:g} % {figure.name} stock"
     if figure.grams is not None:
-        return f"{figure.grams:.2f} g {figure.name}"
+        spoons = f" ({figure.spoons})" if figure.spoons else ""
+        return f"{figure.grams:.2f} g {figure.name}{spoons}"
     if figure.volume_ml is not None:
         return f"{volume_words(figure.volume_ml)} {figure.name}"
     return f"{figure.name}, {figure.words}"
