@@ -224,3 +224,50 @@ def test_measure_refuses_a_photo_of_another_sheet(capsys, joined_files, tmp_path
 def test_photos_without_a_sheet_are_asked_for_one(capsys, joined_files):
     said = refused(capsys, "measure", joined_files / "photo0.jpg")
     assert "Give --sheet" in json.dumps(said)
+
+
+WINDOW_QUESTION = {
+    "latitude": 52, "longitude": 5, "from": "2026-06-01", "to": "2026-06-15",
+    "window": {"faces_deg": 180, "tilt_deg": 90, "glass": "single", "horizon_deg": 0},
+    "sky": "mixed",
+}  # fmt: skip
+
+
+def test_the_light_in_a_window(tmp_path, capsys):
+    said = run(capsys, "dose", written(tmp_path, WINDOW_QUESTION))
+    assert [day["date"] for day in said["days"]][::14] == ["2026-06-01", "2026-06-15"]
+    assert said["low_lxh"] < said["dose_lxh"] < said["high_lxh"]
+    assert sum(day["dose_lxh"] for day in said["days"]) == pytest.approx(said["dose_lxh"])
+    # A sunny sill behind glass gets 10 to 50 klx while the sun shines; common practice.
+    assert 10e3 < said["dose_lxh"] / 15 / 16 < 50e3
+
+
+@pytest.mark.parametrize(
+    "change", [{"to": "2026-05-01"}, {"sky": "blue"}, {"latitude": 120}, {"from": "June"},
+               {"window": {"glass": "brick"}}],
+)  # fmt: skip
+def test_what_is_no_window_is_refused(tmp_path, capsys, change):
+    assert refused(capsys, "dose", written(tmp_path, WINDOW_QUESTION | change))["code"] == "invalid"
+
+
+STAGES = [
+    {"dose": dose, "dark_lab": [50, 30, 20], "exposed_lab": lab, "uncertainty_de00": 0.4}
+    for dose, lab in [(2e5, [51.4, 27.5, 19]), (4e5, [52.8, 25.2, 18]), (8e5, [55, 21.5, 16.5]),
+                      (1.6e6, [57.4, 17.8, 15])]
+]  # fmt: skip
+
+
+def test_how_a_colour_fades(tmp_path, capsys):
+    question = {"kind": "light", "points": STAGES, "doses": [8e5, 3.2e6]}
+    said = run(capsys, "fade", written(tmp_path, question))
+    assert set(said["thresholds"]) == {"noticeable", "plain", "rating_4", "rating_3", "rating_2"}
+    plain = said["thresholds"]["plain"]
+    assert plain["reached"]
+    assert plain["low"] < plain["dose"] < plain["high"]
+    seen, beyond = said["predicted"]
+    assert seen["low_de00"] < seen["de00"] < seen["high_de00"]
+    assert seen["lab"][0] == pytest.approx(55, abs=1)
+    assert beyond["high_de00"] - beyond["low_de00"] > seen["high_de00"] - seen["low_de00"]
+    assert any("rests on the shape alone" in words for words in said["warnings"])
+    none = question | {"points": []}
+    assert refused(capsys, "fade", written(tmp_path, none))["code"] == "invalid"

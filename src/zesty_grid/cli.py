@@ -88,6 +88,15 @@ def _parser() -> argparse.ArgumentParser:
                     help="a question as JSON; - or nothing for stdin")  # fmt: skip
     ph.set_defaults(run=_ph)
 
+    for name, run, words in (
+        ("dose", _dose, "the light that something gets in a window"),
+        ("fade", _fade, "how a colour fades, and the dose at which a change is reached"),
+    ):
+        verb = verbs.add_parser(name, help=words)
+        verb.add_argument("file", metavar="QUESTION", nargs="?", default="-",
+                          help="a question as JSON; - or nothing for stdin")  # fmt: skip
+        verb.set_defaults(run=run)
+
     backup = verbs.add_parser("backup", help="copy the data file while it is in use")
     backup.add_argument("target", type=Path, metavar="FILE")
     backup.add_argument("--data", type=Path, default=DEFAULT_DATA)
@@ -256,6 +265,21 @@ def _ph(options: argparse.Namespace) -> None:
 
     answer = dose_for_ph(PhQuestion.model_validate_json(_json_text(options.file)))
     print(answer.model_dump_json())
+
+
+def _dose(options: argparse.Namespace) -> None:
+    from zesty_grid.core.fade.window import WindowStay
+    from zesty_grid.core.fade.window_light import dose_in_window
+
+    stay = WindowStay.model_validate_json(_json_text(options.file))
+    print(dose_in_window(stay).model_dump_json())
+
+
+def _fade(options: argparse.Namespace) -> None:
+    from zesty_grid.core.fade.fading import FadingQuestion, answer_fading
+
+    question = FadingQuestion.model_validate_json(_json_text(options.file))
+    print(answer_fading(question).model_dump_json())
 
 
 def _backup(options: argparse.Namespace) -> None:

@@ -1,0 +1,177 @@
+"""What a fit foretells: the colour at a dose, and the dose at which a change is reached."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from zesty_grid.core.fade.fading_fit import SCATTERS, FadingFit, size_given
+from zesty_grid.core.fade.grey_scale import def_a05
+from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.read.colour_difference import delta_e_2000
+from zesty_grid.core.read.colour_space import Floats
+from zesty_grid.core.read.measurement import Lab
+
+DRAWS = 600
+SEED = 20250
+LOW, HIGH = 5.0, 95.0
+SEARCH_STEPS = 48
+# How far beyond the last stage a limit of a dose is still looked for.
+REACH = 8.0
+
+Threshold = Literal["noticeable", "plain", "rating_4", "rating_3", "rating_2"]
+NOTICEABLE_DE00, PLAIN_DE00 = 1.0, 2.0
+# The ΔEF at which the rating falls to this one. Source: ISO 105-A05, table of limits.
+RATING_FROM: dict[Threshold, float] = {"rating_4": 1.25, "rating_3": 2.95, "rating_2": 5.80}
+
+
+class DoseReached(Frozen):
+    """The dose at which a change is reached, with its 90 % limits; `dose` is None where the stages
+    do not reach it, a limit where it lies too far off to be said."""
+
+    dose: float | None
+    low: float | None
+    high: float | None
+    reached: bool
+
+
+class Foretold(Frozen):
+    """The colour at a dose and its difference from the unexposed colour, with 90 % limits."""
+
+    dose: float
+    lab: Lab
+    de00: float
+    low_de00: float
+    high_de00: float
+
+
+@dataclass(frozen=True)
+class Paths:
+    """Ways that the colour may take, each as likely: the change in ΔE00 as a vector at any dose."""
+
+    fit: FadingFit
+    parts: tuple["_Part", ...]
+
+    def change(self, doses: Floats) -> Floats:
+        """(draws, n, 3) for doses (n,)."""
+        x = np.asarray(doses, float) / self.fit.last_dose
+        return np.concatenate([part.change(x) for part in self.parts])
+
+    def labs(self, doses: Floats, dark: Floats | None = None) -> Floats:
+        """L*a*b* (draws, n, 3), from the mean kept-dark colour or from `dark`."""
+        start = self.fit.dark_lab if dark is None else dark
+        return np.asarray(start + self.change(doses) @ np.linalg.inv(self.fit.per_de00).T)
+
+
+@dataclass(frozen=True)
+class _Part:
+    model_index: int
+    fit: FadingFit
+    bends: Floats
+    sizes: Floats
+
+    def change(self, x: Floats) -> Floats:
+        shape = self.fit.weighed[self.model_index].shape
+        if shape.ways == 0:
+            return np.zeros((len(self.sizes), len(x), 3))
+        progress = shape.progress(x)[self.bends.astype(int)]
+        return np.asarray(np.einsum("dnw,dwk->dnk", progress, self.sizes))
+
+
+def draw_paths(fit: FadingFit, draws: int = DRAWS, seed: int = SEED) -> Paths:
+    """Paths drawn by their weight; the same for the same fit."""
+    rng = np.random.default_rng(seed)
+    weights = np.concatenate([np.exp(one.log_weight).ravel() for one in fit.weighed])
+    # Evenly spaced through the weights: fewer draws tell as much.
+    at = (np.arange(draws) + rng.random()) / draws * weights.sum()
+    chosen = np.searchsorted(np.cumsum(weights), at).clip(max=len(weights) - 1)
+    parts, start = [], 0
+    x = fit.doses / fit.last_dose
+    for index, one in enumerate(fit.weighed):
+        size = one.log_weight.size
+        own = chosen[(chosen >= start) & (chosen < start + size)] - start
+        start += size
+        bend, prior, scatter = np.unravel_index(own, one.log_weight.shape)
+        if one.shape.ways == 0 or len(own) == 0:
+            parts.append(_Part(index, fit, bend, np.zeros((len(own), one.shape.ways, 3))))
+            continue
+        mean, covariance = size_given(one.shape, x, fit.change, fit.variance, SCATTERS)
+        root = np.linalg.cholesky(covariance[bend, prior, scatter])
+        chance = rng.standard_normal((len(own), one.shape.ways, 3))
+        parts.append(_Part(index, fit, bend, mean[bend, prior, scatter] + root @ chance))
+    return Paths(fit, tuple(parts))
+
+
+def foretell(paths: Paths, doses: Sequence[float]) -> list[Foretold]:
+    """The colour at each dose: the mean of all paths, and the range of its difference.
+
+    The lower limit is 0 where paths lead to either side of the colour as it was: then no change can
+    be told.
+    """
+    at = np.asarray(doses, float)
+    dark = paths.fit.dark_lab
+    change = paths.change(at)
+    labs = paths.labs(at)
+    middle = labs.mean(axis=0)
+    apart = np.asarray(delta_e_2000(np.broadcast_to(dark, labs.shape), labs))
+    way = change.mean(axis=0)
+    side = np.sign(np.einsum("dnk,nk->dn", change, way))
+    low = np.maximum(0.0, np.percentile(apart * side, LOW, axis=0))
+    high = np.percentile(apart, HIGH, axis=0)
+    found = np.asarray(delta_e_2000(np.broadcast_to(dark, middle.shape), middle))
+    return [
+        Foretold(
+            dose=float(at[i]), lab=_triple(middle[i]),
+            de00=float(np.clip(found[i], low[i], high[i])),
+            low_de00=float(low[i]), high_de00=float(high[i]),
+        )
+        for i in range(len(at))
+    ]  # fmt: skip
+
+
+def doses_to(paths: Paths) -> dict[Threshold, DoseReached]:
+    """The dose to each threshold: just noticeable, plain, and ratings 4, 3 and 2."""
+    last = paths.fit.last_dose
+    grid = last * np.concatenate([np.geomspace(1e-3, 1, SEARCH_STEPS),
+                                  np.geomspace(1, REACH, SEARCH_STEPS // 2)[1:]])  # fmt: skip
+    dark = paths.fit.dark_lab
+    labs = paths.labs(grid)
+    apart = np.asarray(delta_e_2000(np.broadcast_to(dark, labs.shape), labs))
+    rated = def_a05(np.broadcast_to(dark, labs.shape), labs)
+    found: dict[Threshold, DoseReached] = {
+        "noticeable": _reached(grid, apart, NOTICEABLE_DE00, last),
+        "plain": _reached(grid, apart, PLAIN_DE00, last),
+    }
+    for name, limit in RATING_FROM.items():
+        found[name] = _reached(grid, rated, limit, last)
+    return found
+
+
+def first_crossing(grid: Floats, values: Floats, limit: float) -> Floats:
+    """The dose at which each path (draws, n) first reaches a limit; infinite where it does not."""
+    grid = np.concatenate([[0.0], grid])
+    values = np.hstack([np.zeros((len(values), 1)), values])
+    above = values >= limit
+    index = above.argmax(axis=1)
+    crossed = above.any(axis=1)
+    row = np.arange(len(values))
+    before = np.maximum(index - 1, 0)
+    low, high = values[row, before], values[row, index]
+    share = (limit - low) / np.maximum(high - low, 1e-9)
+    return np.where(crossed, grid[before] + share * (grid[index] - grid[before]), np.inf)
+
+
+def _reached(grid: Floats, values: Floats, limit: float, last: float) -> DoseReached:
+    doses = first_crossing(grid, values, limit)
+    low, middle, high = (float(np.percentile(doses, p, method="nearest")) for p in (LOW, 50, HIGH))
+    reached = middle <= last
+    return DoseReached(
+        dose=middle if reached else None, low=low if np.isfinite(low) else None,
+        high=high if np.isfinite(high) else None, reached=reached,
+    )  # fmt: skip
+
+
+def _triple(lab: Floats) -> Lab:
+    lightness, a, b = (float(value) for value in lab)
+    return lightness, a, b
