@@ -81,6 +81,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/light/towns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Towns
+         * @description Towns whose names begin so, the largest first.
+         */
+        get: operations["towns_api_light_towns_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/light/treatments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Treatments
+         * @description Conditions of washing, rubbing and wetting by name.
+         */
+        get: operations["treatments_api_light_treatments_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/light/window": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Light In Window
+         * @description The light of each day of a stay in a window.
+         */
+        post: operations["light_in_window_api_light_window_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ph": {
         parameters: {
             query?: never;
@@ -1277,6 +1337,183 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/trials/proposal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Propose
+         * @description Swatches that tell most for so many pieces, of those given or of all in the grid.
+         */
+        post: operations["propose_api_studies__study_id__trials_proposal_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/trials/{trial_id}/aged": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Aged Grid
+         * @description The colours after so many years in a place, or so many washes: as foretold.
+         */
+        get: operations["aged_grid_api_studies__study_id__trials__trial_id__aged_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/trials/{trial_id}/cards.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Cards */
+        get: operations["cards_api_studies__study_id__trials__trial_id__cards_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/trials/{trial_id}/dose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Dose
+         * @description The light from the start to the last stage that was read, or to a day, by every source.
+         */
+        get: operations["dose_api_studies__study_id__trials__trial_id__dose_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/trials/{trial_id}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Note
+         * @description Notes what happened: the light, a stage, one left out or added, a turn.
+         */
+        post: operations["note_api_studies__study_id__trials__trial_id__entries_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/trials/{trial_id}/lasting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lasting
+         * @description Every curve with its limits, the order of lasting, and what factors do to it.
+         */
+        get: operations["lasting_api_studies__study_id__trials__trial_id__lasting_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/trials/{trial_id}/life": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Life
+         * @description Years to each change in a place of the Shelf.
+         */
+        get: operations["life_api_studies__study_id__trials__trial_id__life_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/trials/{trial_id}/logs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Log
+         * @description Keeps a logger's file; its columns are found by what is in them.
+         */
+        post: operations["keep_log_api_studies__study_id__trials__trial_id__logs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/trials/{trial_id}/stages.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stages Calendar
+         * @description The stages that are due, for a calendar.
+         */
+        get: operations["stages_calendar_api_studies__study_id__trials__trial_id__stages_ics_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/versions": {
         parameters: {
             query?: never;
@@ -1555,6 +1792,46 @@ export interface components {
             warnings: string[];
         };
         /**
+         * Aged
+         * @description A swatch after some years or washes, as foretold; `hex_today` is its colour now.
+         */
+        Aged: {
+            /** Beyond */
+            beyond: boolean;
+            /** De00 */
+            de00: number;
+            /** Hex */
+            hex: string;
+            /** Hex Today */
+            hex_today: string;
+            /** High De00 */
+            high_de00: number;
+            /** Lab */
+            lab: [
+                number,
+                number,
+                number
+            ];
+            /** Low De00 */
+            low_de00: number;
+            /** Swatch */
+            swatch: string;
+        };
+        /**
+         * AgedGrid
+         * @description All swatches after `count` years in a place, or washes; foretold, not seen.
+         */
+        AgedGrid: {
+            /** Count */
+            count: number;
+            /** Dose */
+            dose: number;
+            /** Place */
+            place: string;
+            /** Swatches */
+            swatches: components["schemas"]["Aged"][];
+        };
+        /**
          * Agreement
          * @description Of one camera in one light. `bias`: the mean of camera minus instrument in L*, a*, b*;
          *     `bias_de00` is how far that shifts the mean colour, `scatter_de00` the mean distance that is
@@ -1667,7 +1944,7 @@ export interface components {
              * Piece
              * @enum {string}
              */
-            piece: "whole" | "dark" | "light" | "wash";
+            piece: "whole" | "dark" | "light" | "wash" | "treated" | "halves" | "neighbour";
             /** Swatch */
             swatch: string;
         };
@@ -2005,6 +2282,11 @@ export interface components {
             fibre_class: "protein" | "cellulose" | "regenerated cellulose" | "synthetic" | "polyamide";
             /** Percent */
             percent: number;
+        };
+        /** Body_keep_log_api_studies__study_id__trials__trial_id__logs_post */
+        Body_keep_log_api_studies__study_id__trials__trial_id__logs_post: {
+            /** Log */
+            log: string;
         };
         /** Body_keep_photo_api_studies__study_id__dye_photos_post */
         Body_keep_photo_api_studies__study_id__dye_photos_post: {
@@ -2583,6 +2865,24 @@ export interface components {
             words: string;
         };
         /**
+         * CurvePoint
+         * @description The expected colour at a dose, its change, and the change's 90 % limits.
+         */
+        CurvePoint: {
+            /** Beyond */
+            beyond: boolean;
+            /** De00 */
+            de00: number;
+            /** Dose */
+            dose: number;
+            /** Hex */
+            hex: string;
+            /** High De00 */
+            high_de00: number;
+            /** Low De00 */
+            low_de00: number;
+        };
+        /**
          * CutList
          * @description What is still to be cut; swatches that have begun are cut already.
          */
@@ -2599,6 +2899,25 @@ export interface components {
             sheets_of_pieces: number;
             /** Swatches */
             swatches: number;
+        };
+        /**
+         * DayOfLight
+         * @description One day's dose; `direct_lxh`: the part of it that is the sun's own beam.
+         */
+        DayOfLight: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Direct Lxh */
+            direct_lxh: number;
+            /** Dose Lxh */
+            dose_lxh: number;
+            /** High Lxh */
+            high_lxh: number;
+            /** Low Lxh */
+            low_lxh: number;
         };
         /**
          * DayPlan
@@ -2669,7 +2988,7 @@ export interface components {
             /** Arms */
             arms: components["schemas"]["Arm"][];
             /** Treatments */
-            treatments: components["schemas"]["Treatment"][];
+            treatments: components["schemas"]["zesty_grid__core__plan__treatment__Treatment"][];
         };
         /** Discarding */
         Discarding: {
@@ -2691,6 +3010,72 @@ export interface components {
             substance: string;
             /** Words */
             words: string;
+        };
+        /**
+         * DoseBySource
+         * @description `dose` None: this source says nothing of these days, and `why_not`.
+         */
+        DoseBySource: {
+            dose: components["schemas"]["DoseOfLight"] | null;
+            /** Name */
+            name: string;
+            /** Why Not */
+            why_not: string;
+        };
+        /**
+         * DoseOfLight
+         * @description The dose of a stay with its 90 % limits.
+         */
+        DoseOfLight: {
+            /** Days */
+            days: components["schemas"]["DayOfLight"][];
+            /** Direct Lxh */
+            direct_lxh: number;
+            /** Dose Lxh */
+            dose_lxh: number;
+            /** High Lxh */
+            high_lxh: number;
+            /** Low Lxh */
+            low_lxh: number;
+            /** Uv */
+            uv: boolean;
+            /**
+             * Warnings
+             * @default []
+             */
+            warnings: string[];
+        };
+        /**
+         * DoseReached
+         * @description The dose at which a change is reached, with its 90 % limits; `dose` is None where the stages
+         *     do not reach it, a limit where it lies too far off to be said.
+         */
+        DoseReached: {
+            /** Dose */
+            dose: number | null;
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
+            /** Reached */
+            reached: boolean;
+        };
+        /**
+         * DoseView
+         * @description The light from the start up to the day before `end`, by each source, and how they agree.
+         */
+        DoseView: {
+            /** Agreement */
+            agreement: string[];
+            /**
+             * End
+             * Format: date
+             */
+            end: string;
+            /** Sources */
+            sources: components["schemas"]["DoseBySource"][];
+            /** Start */
+            start: string | null;
         };
         /**
          * Drift
@@ -3035,6 +3420,15 @@ export interface components {
             /** Levels */
             levels: components["schemas"]["Level"][];
         };
+        /** FactorLasting */
+        FactorLasting: {
+            /** Factor */
+            factor: string;
+            /** Levels */
+            levels: components["schemas"]["LevelLasting"][];
+            /** Words */
+            words: string;
+        };
         /**
          * FactorReference
          * @description Each cell is compared with the cell that is the same but for this factor.
@@ -3058,7 +3452,7 @@ export interface components {
          * @description An exposed piece against its kept-dark piece at one stage, each by the mean of its readings.
          *
          *     `rating_words` is the range of ratings that the uncertainty leaves. `distinguishable`: it has
-         *     changed by more than what unchanged pieces are read apart.
+         *     changed by more than what unchanged pieces are read apart. `dose` None: nobody knows it.
          */
         FadePoint: {
             /** Dark From Same Stage */
@@ -3077,7 +3471,11 @@ export interface components {
             /** Distinguishable */
             distinguishable: boolean;
             /** Dose */
-            dose: number;
+            dose: number | null;
+            /** Dose High */
+            dose_high?: number | null;
+            /** Dose Low */
+            dose_low?: number | null;
             /** Exposed Hex */
             exposed_hex: string;
             /** Exposed Lab */
@@ -3096,8 +3494,18 @@ export interface components {
             stage: number;
             /** Swatch */
             swatch: string;
+            /**
+             * Turned Round
+             * @default false
+             */
+            turned_round: boolean;
             /** Uncertainty De00 */
             uncertainty_de00: number;
+            /**
+             * Zone
+             * @default
+             */
+            zone: string;
         };
         /**
          * Fibre
@@ -3301,6 +3709,24 @@ export interface components {
              * @enum {string}
              */
             into: "dye" | "iron";
+        };
+        /**
+         * Gap
+         * @description Whether one swatch lasts better than another: how sure that is, and by how much.
+         */
+        Gap: {
+            /** Better */
+            better: string;
+            /** Difference De00 */
+            difference_de00: number;
+            /** High De00 */
+            high_de00: number;
+            /** Low De00 */
+            low_de00: number;
+            /** Real */
+            real: boolean;
+            /** Worse */
+            worse: string;
         };
         /**
          * GoOn
@@ -3576,7 +4002,7 @@ export interface components {
              * @default whole
              * @enum {string}
              */
-            piece: "whole" | "dark" | "light" | "wash";
+            piece: "whole" | "dark" | "light" | "wash" | "treated" | "halves" | "neighbour";
             /**
              * Reflectance
              * @default []
@@ -3639,6 +4065,37 @@ export interface components {
             name: string;
         };
         /**
+         * KeptLog
+         * @description A logger's file that was kept; `notes` say how it was understood.
+         */
+        KeptLog: {
+            /** Column */
+            column: string;
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            /** Filename */
+            filename: string;
+            /** Id */
+            id: number;
+            /**
+             * Notes
+             * @default []
+             */
+            notes: string[];
+            /** Samples */
+            samples: number;
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /** Watts */
+            watts: boolean;
+        };
+        /**
          * LaidZone
          * @description A rectangle in shares of the cloth's width and height, from its top left.
          */
@@ -3653,6 +4110,32 @@ export interface components {
             y: number;
             /** Zone */
             zone: string;
+        };
+        /** Lamp */
+        Lamp: {
+            /** Hours A Day */
+            hours_a_day: number;
+            /** Lux */
+            lux: number;
+            /**
+             * Uv
+             * @default false
+             */
+            uv: boolean;
+        };
+        /** LampLight */
+        LampLight: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lamp";
+            lamp: components["schemas"]["Lamp"];
+            /**
+             * Name
+             * @default Lamp
+             */
+            name: string;
         };
         /**
          * LargerPiece
@@ -3677,6 +4160,14 @@ export interface components {
              * @default []
              */
             places: string[];
+        };
+        /** LastingView */
+        LastingView: {
+            /** Advice */
+            advice: components["schemas"]["StageAdvice"][];
+            /** Factors */
+            factors: components["schemas"]["FactorLasting"][];
+            fading: components["schemas"]["TrialFading"];
         };
         /**
          * LeaveOutRule
@@ -3770,6 +4261,25 @@ export interface components {
             vessels: number | null;
         };
         /**
+         * LevelLasting
+         * @description The change of a level's swatches as the model has it, other factors being equal. `real`: it
+         *     differs from the level that lasts best; None: too few swatches to say.
+         */
+        LevelLasting: {
+            /** Change De00 */
+            change_de00: number;
+            /** High De00 */
+            high_de00: number;
+            /** Level */
+            level: string;
+            /** Low De00 */
+            low_de00: number;
+            /** Real */
+            real: boolean | null;
+            /** Swatches */
+            swatches: number;
+        };
+        /**
          * LiesIn
          * @description What really lies in a cell: another swatch than the sheet says, or a cloth of the Shelf.
          */
@@ -3780,6 +4290,137 @@ export interface components {
             cloth?: string | null;
             /** Swatch */
             swatch?: string | null;
+        };
+        /** LifeInPlace */
+        LifeInPlace: {
+            /** Place */
+            place: string;
+            /** Warnings */
+            warnings: string[];
+            yearly: components["schemas"]["YearlyLight"] | null;
+            /** Years */
+            years: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["YearsTo"];
+                };
+            };
+        };
+        /**
+         * LightFastness
+         * @description A number of the blue wool scale, 1 to 8. `above` or `below`: no further than this is known.
+         *     `low` and `high`: its 90 % limits.
+         */
+        LightFastness: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Value */
+            value: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * LightPlace
+         * @description Either a window, or an illuminance for so many hours a year. `times_off`: how many times more
+         *     or less light it may have.
+         */
+        LightPlace: {
+            /**
+             * Hours A Year
+             * @default 3000
+             */
+            hours_a_year: number;
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "light_place";
+            /**
+             * Latitude
+             * @default 50
+             */
+            latitude: number;
+            /**
+             * Longitude
+             * @default 8
+             */
+            longitude: number;
+            /**
+             * Lux
+             * @default 50
+             */
+            lux: number;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /**
+             * Sky
+             * @default mixed
+             * @enum {string}
+             */
+            sky: "clear" | "mixed" | "overcast";
+            /**
+             * Source
+             * @default common practice
+             */
+            source: string;
+            /**
+             * Sun Share
+             * @default []
+             */
+            sun_share: number[];
+            /**
+             * Times Off
+             * @default 1.5
+             */
+            times_off: number;
+            /**
+             * Uv
+             * @default false
+             */
+            uv: boolean;
+            window?: components["schemas"]["Window"] | null;
+        };
+        /**
+         * LightSaid
+         * @description All sources of the dose of a light trial, and which of them counts (`counts`: its place; the
+         *     blue wools where it lies past the last).
+         */
+        LightSaid: {
+            /**
+             * Counts
+             * @default 0
+             */
+            counts: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "light";
+            /** Sources */
+            sources: (components["schemas"]["WindowLight"] | components["schemas"]["LampLight"] | components["schemas"]["MeterLight"] | components["schemas"]["LoggerLight"])[];
+        };
+        /** LightSample */
+        LightSample: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Lux */
+            lux: number;
         };
         /**
          * LogLine
@@ -3830,6 +4471,29 @@ export interface components {
             who: string;
             /** Words */
             words: string;
+        };
+        /**
+         * LoggerLight
+         * @description `log`: a logger's file that was kept for this trial.
+         */
+        LoggerLight: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "logger";
+            /** Log */
+            log: number;
+            /**
+             * Name
+             * @default Logger
+             */
+            name: string;
+            /**
+             * Uv
+             * @default true
+             */
+            uv: boolean;
         };
         /** MadePlan */
         MadePlan: {
@@ -3989,6 +4653,24 @@ export interface components {
              */
             version: 1;
         };
+        /**
+         * MeterLight
+         * @description Single looks at a light meter, in the window that is named beside it.
+         */
+        MeterLight: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "meter";
+            /**
+             * Name
+             * @default Light meter
+             */
+            name: string;
+            /** Samples */
+            samples: components["schemas"]["LightSample"][];
+        };
         /** MixturePart */
         MixturePart: {
             /** Lot */
@@ -4115,7 +4797,7 @@ export interface components {
              */
             name: string;
             /** Piece */
-            piece?: ("whole" | "dark" | "light" | "wash") | null;
+            piece?: ("whole" | "dark" | "light" | "wash" | "treated" | "halves" | "neighbour") | null;
             /** Zone */
             zone: string;
         };
@@ -4283,7 +4965,8 @@ export interface components {
          *     `damp` readings are kept and do not count. `early`: the pieces have not had their rest, and are
          *     accepted all the same. `layers` and `backing` say how they were folded and on what they lay.
          *     `instead`: where the same sheet at the same moment was read before, these count and not those.
-         *     `lies`: where something else lies in a cell than the sheet says.
+         *     `lies`: where something else lies in a cell than the sheet says. `before`: pieces of a trial as
+         *     they were before it.
          */
         NewReadings: {
             /**
@@ -4292,6 +4975,11 @@ export interface components {
              * @enum {string}
              */
             backing: "" | "white" | "black" | "grey" | "more of the same";
+            /**
+             * Before
+             * @default false
+             */
+            before: boolean;
             /**
              * Cells
              * @default []
@@ -4694,7 +5382,8 @@ export interface components {
          *     `taken_on` and `taken_at` are what the camera wrote into it, by its own clock, where it did.
          *     `read_before`: readings of this sheet at this moment are kept already. `discarded`: set aside.
          *     `due_stage`: of the trial that its sheet serves, the first stage that was not read. `cloths`:
-         *     what was read of the Shelf in cells of this sheet before.
+         *     what was read of the Shelf in cells of this sheet before. `own_zones`: what the printed zones of
+         *     a trial's pieces are read as.
          */
         Photo: {
             /** Accepted */
@@ -4718,6 +5407,11 @@ export interface components {
             measurement: components["schemas"]["Measurement"];
             /** Measurement Id */
             measurement_id: number;
+            /**
+             * Own Zones
+             * @default []
+             */
+            own_zones: components["schemas"]["NamedZone"][];
             /**
              * Read Before
              * @default false
@@ -4906,6 +5600,33 @@ export interface components {
             vessel: string | null;
         };
         /**
+         * Proposal
+         * @description The swatches in the order in which they were chosen, and what they cover.
+         */
+        Proposal: {
+            /** Levels */
+            levels: number;
+            /** Levels Covered */
+            levels_covered: number;
+            /** Swatches */
+            swatches: string[];
+            /** Words */
+            words: string;
+        };
+        /**
+         * ProposalQuestion
+         * @description `among`: swatches to choose from; empty: all of the grid.
+         */
+        ProposalQuestion: {
+            /**
+             * Among
+             * @default []
+             */
+            among: string[];
+            /** Pieces */
+            pieces: number;
+        };
+        /**
          * ProposedRule
          * @description A rule that common practice suggests; nothing happens until the person takes it.
          */
@@ -5091,7 +5812,7 @@ export interface components {
              * Piece
              * @enum {string}
              */
-            piece: "whole" | "dark" | "light" | "wash";
+            piece: "whole" | "dark" | "light" | "wash" | "treated" | "halves" | "neighbour";
             /** Run */
             run: number;
             /** Share */
@@ -5356,7 +6077,11 @@ export interface components {
              */
             version: 1;
         };
-        /** SheetCell */
+        /**
+         * SheetCell
+         * @description `zones`: what lies side by side in a piece laid here, from left to right; empty: one piece of
+         *     as many colours as it has.
+         */
         SheetCell: {
             /** Cell */
             cell: string;
@@ -5367,6 +6092,11 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Zones
+             * @default []
+             */
+            zones: string[];
         };
         /** Shelf */
         Shelf: {
@@ -5395,6 +6125,11 @@ export interface components {
              * @default []
              */
             heat_places: components["schemas"]["HeatPlace"][];
+            /**
+             * Light Places
+             * @default []
+             */
+            light_places: components["schemas"]["LightPlace"][];
             /**
              * Mordant Routes
              * @default []
@@ -5513,9 +6248,81 @@ export interface components {
              */
             substance: "alum_potassium" | "alum_sulphate" | "alum_acetate" | "cream_of_tartar" | "citric_acid" | "vinegar_5pct" | "soda_ash" | "washing_soda_decahydrate" | "baking_soda" | "ammonia_5pct" | "iron_sulphate" | "chalk";
         };
+        /** StageAdded */
+        StageAdded: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "added";
+            stage: components["schemas"]["StagePlan"];
+        };
+        /**
+         * StageAdvice
+         * @description `stage`: one that says nothing new; `add`: one that is needed.
+         */
+        StageAdvice: {
+            add?: components["schemas"]["StagePlan"] | null;
+            /** Stage */
+            stage?: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * StageDone
+         * @description Pieces were taken for a stage on a day; a dose or a number of washes where it was another
+         *     than planned.
+         */
+        StageDone: {
+            /** Dose Lxh */
+            dose_lxh?: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "stage";
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Stage */
+            stage: number;
+            /** Washes */
+            washes?: number | null;
+        };
+        /**
+         * StageDose
+         * @description lx·h, washes or days, with 90 % limits; `source` says where it comes from.
+         */
+        StageDose: {
+            /** Dose */
+            dose: number;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Source */
+            source: string;
+        };
+        /** StageLeftOut */
+        StageLeftOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "left out";
+            /**
+             * Left Out
+             * @default true
+             */
+            left_out: boolean;
+            /** Stage */
+            stage: number;
+        };
         /**
          * StagePlan
-         * @description One point of a trial at which pieces are read; the dose is counted from the start.
+         * @description One point of a trial at which pieces are read; days, dose and washes count from the start.
          */
         StagePlan: {
             /**
@@ -5535,6 +6342,64 @@ export interface components {
              * @default 0
              */
             washes: number;
+        };
+        /**
+         * StageState
+         * @description `due_on`: the day on which it should be read; `on`: the day on which it was.
+         */
+        StageState: {
+            dose: components["schemas"]["StageDose"] | null;
+            /** Due On */
+            due_on: string | null;
+            /** Index */
+            index: number;
+            /** Is Read */
+            is_read: boolean;
+            /** Left Out */
+            left_out: boolean;
+            /** On */
+            on: string | null;
+            plan: components["schemas"]["StagePlan"];
+        };
+        /**
+         * StainPoint
+         * @description A white neighbour after a stage, against its clean self; the rating by ISO 105-A04, and the
+         *     range that the uncertainty of reading leaves.
+         */
+        StainPoint: {
+            /** Clean Hex */
+            clean_hex: string;
+            /** De00 */
+            de00: number;
+            /** De Gs */
+            de_gs: number;
+            /** Distinguishable */
+            distinguishable: boolean;
+            /** Hex */
+            hex: string;
+            /** Neighbour */
+            neighbour: string;
+            /** Rating */
+            rating: string;
+            /** Rating Words */
+            rating_words: string;
+            /** Stage */
+            stage: number;
+            /** Swatch */
+            swatch: string;
+        };
+        /** Started */
+        Started: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "started";
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
         };
         /**
          * StateColour
@@ -5949,7 +6814,7 @@ export interface components {
              * Treatments
              * @default []
              */
-            treatments: components["schemas"]["Treatment"][];
+            treatments: components["schemas"]["zesty_grid__core__plan__treatment__Treatment"][];
             /** Water */
             water?: string | null;
             /**
@@ -6149,6 +7014,37 @@ export interface components {
             true_levels?: {
                 [key: string]: string;
             } | null;
+        };
+        /**
+         * SwatchFading
+         * @description `thresholds`: the dose to each change. `half_depth`: to half of the depth above white cloth.
+         *     `at_last`: the change at the last stage of the trial, by which swatches are put in order.
+         */
+        SwatchFading: {
+            at_last: components["schemas"]["CurvePoint"];
+            /** Curve */
+            curve: components["schemas"]["CurvePoint"][];
+            fastness: components["schemas"]["LightFastness"] | null;
+            fastness_beside: components["schemas"]["LightFastness"] | null;
+            half_depth: components["schemas"]["DoseReached"];
+            /**
+             * Model
+             * @enum {string}
+             */
+            model: "no change" | "plateau" | "power" | "two pools" | "first another way";
+            /** Rating At Last */
+            rating_at_last: string;
+            renew_at: components["schemas"]["DoseReached"];
+            /** Stages */
+            stages: number;
+            /** Swatch */
+            swatch: string;
+            /** Thresholds */
+            thresholds: {
+                [key: string]: components["schemas"]["DoseReached"];
+            };
+            /** Words */
+            words: string;
         };
         /**
          * SwatchRecord
@@ -6367,45 +7263,16 @@ export interface components {
             /** Working */
             working: string;
         };
-        /**
-         * Treatment
-         * @description One more bath for the named swatches, in the order in which the plan lists it.
-         *
-         *     `swatches` are codes, of this study or of others. Iron goes by `route`: dipped and watched by
-         *     the second, or warm for an hour. `again` names the bath whose liquor is used once more.
-         */
-        Treatment: {
-            /** Adjust With */
-            adjust_with?: string | null;
-            /** Again */
-            again?: string | null;
-            /** Duration Min */
-            duration_min?: number | null;
-            /** Dye */
-            dye?: string | null;
-            /** Iron Percent Wof */
-            iron_percent_wof?: number | null;
-            /** Key */
-            key: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "iron" | "adjust" | "dye" | "again" | "wash";
+        /** Town */
+        Town: {
+            /** Country */
+            country: string;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
             /** Name */
             name: string;
-            /** Ph */
-            ph?: number | null;
-            /** Route */
-            route?: ("after-bath" | "hot bath") | null;
-            /** Seconds */
-            seconds?: number | null;
-            /** Strength Percent Wof */
-            strength_percent_wof?: number | null;
-            /** Swatches */
-            swatches: string[];
-            /** Temperature C */
-            temperature_c?: number | null;
         };
         /**
          * TreatmentChoice
@@ -6413,29 +7280,104 @@ export interface components {
          */
         TreatmentChoice: {
             /** Levels */
-            levels: (components["schemas"]["Treatment"] | null)[];
+            levels: (components["schemas"]["zesty_grid__core__plan__treatment__Treatment"] | null)[];
         };
-        /** TrialPlan */
+        /**
+         * TrialFading
+         * @description All curves, from what lasts best to what lasts least; `gaps` between neighbours in order.
+         */
+        TrialFading: {
+            /** Gaps */
+            gaps: components["schemas"]["Gap"][];
+            /** Kind */
+            kind: string;
+            /** Last Dose */
+            last_dose: number;
+            /** Swatches */
+            swatches: components["schemas"]["SwatchFading"][];
+            /** Warnings */
+            warnings: string[];
+        };
+        /**
+         * TrialPlan
+         * @description `mount`: two pieces of a swatch, one that is half covered, or a strip that is uncovered step
+         *     by step. `neighbours`: white cloths that may be stained. `seed` shuffles places on the cards.
+         */
         TrialPlan: {
             /**
              * Kind
              * @enum {string}
              */
-            kind: "light" | "wash";
+            kind: "light" | "wash" | "rub" | "sweat" | "store";
+            /**
+             * Mount
+             * @default two pieces
+             * @enum {string}
+             */
+            mount: "two pieces" | "half covered" | "strip";
             /** Name */
             name: string;
+            /**
+             * Neighbours
+             * @default []
+             */
+            neighbours: string[];
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
             /** Stages */
             stages: components["schemas"]["StagePlan"][];
+            /** Starts On */
+            starts_on?: string | null;
             /** Swatches */
             swatches: string[];
+            treatment?: components["schemas"]["zesty_grid__core__fade__wash_conditions__Treatment"] | null;
+            /**
+             * Wools
+             * @default []
+             */
+            wools: components["schemas"]["WoolBeside"][];
         };
-        /** TrialView */
+        /** TrialState */
+        TrialState: {
+            light: components["schemas"]["LightSaid"] | null;
+            /** Stages */
+            stages: components["schemas"]["StageState"][];
+            /** Starts On */
+            starts_on: string | null;
+            /** Turned On */
+            turned_on: string[];
+            /** Uv */
+            uv: boolean;
+        };
+        /**
+         * TrialView
+         * @description A trial as it was planned and as it stands. `logs`: loggers' files that were kept for it.
+         */
         TrialView: {
             /** Id */
             id: number;
+            /**
+             * Logs
+             * @default []
+             */
+            logs: components["schemas"]["KeptLog"][];
             plan: components["schemas"]["TrialPlan"];
             /** Points */
             points: components["schemas"]["FadePoint"][];
+            /**
+             * Stains
+             * @default []
+             */
+            stains: components["schemas"]["StainPoint"][];
+            state: components["schemas"]["TrialState"];
+            /**
+             * Wools
+             * @default []
+             */
+            wools: components["schemas"]["WoolReading"][];
         };
         /**
          * TruePlace
@@ -6451,6 +7393,22 @@ export interface components {
             swatch: string;
             /** Words */
             words: string;
+        };
+        /**
+         * Turned
+         * @description The cards were turned, because a window is not even.
+         */
+        Turned: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "turned";
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
         };
         /**
          * TwoReadings
@@ -6929,6 +7887,171 @@ export interface components {
             vessel: string;
         };
         /**
+         * Window
+         * @description `faces_deg`: 0 north, 90 east; `tilt_deg`: 90 upright, 0 flat. `horizon_deg`: what stands all
+         *     along the view, as an angle above level. `distance_m` from the pane, whose size then counts.
+         */
+        Window: {
+            /**
+             * Curtain
+             * @default false
+             */
+            curtain: boolean;
+            /**
+             * Distance M
+             * @default 0
+             */
+            distance_m: number;
+            /**
+             * Faces Deg
+             * @default 180
+             */
+            faces_deg: number;
+            /**
+             * Glass
+             * @default single
+             * @enum {string}
+             */
+            glass: "none" | "single" | "double" | "uv-filter";
+            /**
+             * Height M
+             * @default 1.4
+             */
+            height_m: number;
+            /**
+             * Horizon Deg
+             * @default 0
+             */
+            horizon_deg: number;
+            /**
+             * Tilt Deg
+             * @default 90
+             */
+            tilt_deg: number;
+            /**
+             * Width M
+             * @default 1.2
+             */
+            width_m: number;
+        };
+        /** WindowLight */
+        WindowLight: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "window";
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Name
+             * @default Window
+             */
+            name: string;
+            /**
+             * Sky
+             * @default mixed
+             * @enum {string}
+             */
+            sky: "clear" | "mixed" | "overcast";
+            /**
+             * Sun Share
+             * @default []
+             */
+            sun_share: number[];
+            /**
+             * @default {
+             *       "curtain": false,
+             *       "distance_m": 0,
+             *       "faces_deg": 180,
+             *       "glass": "single",
+             *       "height_m": 1.4,
+             *       "horizon_deg": 0,
+             *       "tilt_deg": 90,
+             *       "width_m": 1.2
+             *     }
+             */
+            window: components["schemas"]["Window"];
+        };
+        /**
+         * WindowStay
+         * @description Something that hung in a window from one day to another, both counted.
+         */
+        WindowStay: {
+            /**
+             * From
+             * Format: date
+             */
+            from: string;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Sky
+             * @default mixed
+             * @enum {string}
+             */
+            sky: "clear" | "mixed" | "overcast";
+            /**
+             * Sun Share
+             * @default []
+             */
+            sun_share: number[];
+            /**
+             * To
+             * Format: date
+             */
+            to: string;
+            /**
+             * @default {
+             *       "curtain": false,
+             *       "distance_m": 0,
+             *       "faces_deg": 180,
+             *       "glass": "single",
+             *       "height_m": 1.4,
+             *       "horizon_deg": 0,
+             *       "tilt_deg": 90,
+             *       "width_m": 1.2
+             *     }
+             */
+            window: components["schemas"]["Window"];
+        };
+        /**
+         * WoolBeside
+         * @description A blue wool reference that lies beside the swatches, and its name on the Shelf.
+         */
+        WoolBeside: {
+            /** Cloth */
+            cloth: string;
+            /** Number */
+            number: number;
+        };
+        /**
+         * WoolReading
+         * @description How a blue wool changed up to a stage of a trial, in CIELAB and CIEDE2000, and the standard
+         *     uncertainty of that change.
+         */
+        WoolReading: {
+            /** De00 */
+            de00: number;
+            /** De Ab */
+            de_ab: number;
+            /** Hexes */
+            hexes: [
+                string,
+                string
+            ];
+            /** Stage */
+            stage: number;
+            /** Uncertainty De00 */
+            uncertainty_de00: number;
+            /** Wool */
+            wool: number;
+        };
+        /**
          * WorkingHours
          * @description Minutes after midnight.
          */
@@ -6943,6 +8066,35 @@ export interface components {
              * @default 540
              */
             opens_min: number;
+        };
+        /**
+         * YearlyLight
+         * @description lx·h a year, with 90 % limits.
+         */
+        YearlyLight: {
+            /** Dose Lxh */
+            dose_lxh: number;
+            /** High Lxh */
+            high_lxh: number;
+            /** Low Lxh */
+            low_lxh: number;
+            /** Uv */
+            uv: boolean;
+        };
+        /**
+         * YearsTo
+         * @description Years (or washes) to a change, with limits; `beyond`: further than the trial has seen, so by
+         *     the shape alone; None: too far off to be said.
+         */
+        YearsTo: {
+            /** Beyond */
+            beyond: boolean;
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
+            /** Middle */
+            middle: number | null;
         };
         /**
          * ZoneColour
@@ -7011,6 +8163,82 @@ export interface components {
             ] | null;
             /** Zone */
             zone: string;
+        };
+        /**
+         * Treatment
+         * @description What is done once at each count: a wash, a rubbing, a wetting.
+         */
+        zesty_grid__core__fade__wash_conditions__Treatment: {
+            /**
+             * By
+             * @default hand
+             * @enum {string}
+             */
+            by: "hand" | "machine" | "apparatus";
+            /**
+             * Dried
+             * @default flat
+             * @enum {string}
+             */
+            dried: "flat" | "hung" | "tumbled" | "not noted";
+            /** Minutes */
+            minutes?: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Ph */
+            ph?: number | null;
+            /**
+             * Soap
+             * @default
+             */
+            soap: string;
+            /** Temperature C */
+            temperature_c?: number | null;
+        };
+        /**
+         * Treatment
+         * @description One more bath for the named swatches, in the order in which the plan lists it.
+         *
+         *     `swatches` are codes, of this study or of others. Iron goes by `route`: dipped and watched by
+         *     the second, or warm for an hour. `again` names the bath whose liquor is used once more.
+         */
+        zesty_grid__core__plan__treatment__Treatment: {
+            /** Adjust With */
+            adjust_with?: string | null;
+            /** Again */
+            again?: string | null;
+            /** Duration Min */
+            duration_min?: number | null;
+            /** Dye */
+            dye?: string | null;
+            /** Iron Percent Wof */
+            iron_percent_wof?: number | null;
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "iron" | "adjust" | "dye" | "again" | "wash";
+            /** Name */
+            name: string;
+            /** Ph */
+            ph?: number | null;
+            /** Route */
+            route?: ("after-bath" | "hot bath") | null;
+            /** Seconds */
+            seconds?: number | null;
+            /** Strength Percent Wof */
+            strength_percent_wof?: number | null;
+            /** Swatches */
+            swatches: string[];
+            /** Temperature C */
+            temperature_c?: number | null;
         };
     };
     responses: never;
@@ -7138,6 +8366,92 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClothView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    towns_api_light_towns_get: {
+        parameters: {
+            query: {
+                words: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Town"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    treatments_api_light_treatments_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: components["schemas"]["zesty_grid__core__fade__wash_conditions__Treatment"][];
+                    };
+                };
+            };
+        };
+    };
+    light_in_window_api_light_window_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WindowStay"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoseOfLight"];
                 };
             };
             /** @description Validation Error */
@@ -7666,7 +8980,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Fibre"] | components["schemas"]["MordantRoute"] | components["schemas"]["DyeLot"] | components["schemas"]["Substance"] | components["schemas"]["ShelfVessel"] | components["schemas"]["HeatPlace"] | components["schemas"]["Scale"] | components["schemas"]["Water"] | components["schemas"]["ShelfChart"] | components["schemas"]["ReferenceCloth"];
+                "application/json": components["schemas"]["Fibre"] | components["schemas"]["MordantRoute"] | components["schemas"]["DyeLot"] | components["schemas"]["Substance"] | components["schemas"]["ShelfVessel"] | components["schemas"]["HeatPlace"] | components["schemas"]["Scale"] | components["schemas"]["Water"] | components["schemas"]["ShelfChart"] | components["schemas"]["ReferenceCloth"] | components["schemas"]["LightPlace"];
             };
         };
         responses: {
@@ -7699,7 +9013,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Fibre"] | components["schemas"]["MordantRoute"] | components["schemas"]["DyeLot"] | components["schemas"]["Substance"] | components["schemas"]["ShelfVessel"] | components["schemas"]["HeatPlace"] | components["schemas"]["Scale"] | components["schemas"]["Water"] | components["schemas"]["ShelfChart"] | components["schemas"]["ReferenceCloth"];
+                "application/json": components["schemas"]["Fibre"] | components["schemas"]["MordantRoute"] | components["schemas"]["DyeLot"] | components["schemas"]["Substance"] | components["schemas"]["ShelfVessel"] | components["schemas"]["HeatPlace"] | components["schemas"]["Scale"] | components["schemas"]["Water"] | components["schemas"]["ShelfChart"] | components["schemas"]["ReferenceCloth"] | components["schemas"]["LightPlace"];
             };
         };
         responses: {
@@ -7728,7 +9042,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "fibre" | "mordant_route" | "dye_lot" | "substance" | "vessel" | "heat_place" | "scale" | "water" | "chart" | "cloth";
+                kind: "fibre" | "mordant_route" | "dye_lot" | "substance" | "vessel" | "heat_place" | "scale" | "water" | "chart" | "cloth" | "light_place";
                 key: string;
             };
             cookie?: never;
@@ -9485,6 +10799,308 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Created"];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    propose_api_studies__study_id__trials_proposal_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProposalQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proposal"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    aged_grid_api_studies__study_id__trials__trial_id__aged_get: {
+        parameters: {
+            query: {
+                count: number;
+                place?: string;
+            };
+            header?: never;
+            path: {
+                study_id: number;
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AgedGrid"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    cards_api_studies__study_id__trials__trial_id__cards_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    dose_api_studies__study_id__trials__trial_id__dose_get: {
+        parameters: {
+            query?: {
+                until?: string | null;
+            };
+            header?: never;
+            path: {
+                study_id: number;
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoseView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    note_api_studies__study_id__trials__trial_id__entries_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LightSaid"] | components["schemas"]["Started"] | components["schemas"]["StageDone"] | components["schemas"]["StageLeftOut"] | components["schemas"]["StageAdded"] | components["schemas"]["Turned"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    lasting_api_studies__study_id__trials__trial_id__lasting_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LastingView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    life_api_studies__study_id__trials__trial_id__life_get: {
+        parameters: {
+            query: {
+                place: string;
+            };
+            header?: never;
+            path: {
+                study_id: number;
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LifeInPlace"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    keep_log_api_studies__study_id__trials__trial_id__logs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_keep_log_api_studies__study_id__trials__trial_id__logs_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptLog"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    stages_calendar_api_studies__study_id__trials__trial_id__stages_ics_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {

@@ -1,6 +1,6 @@
 """What the API answers with beyond the core's own types."""
 
-from datetime import datetime
+from datetime import date, datetime
 from typing import Annotated
 
 from pydantic import Field, NaiveDatetime
@@ -11,7 +11,15 @@ from zesty_grid.core.dye.scheduling.curing import Cure
 from zesty_grid.core.dye.scheduling.day_plan import DayPlan
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.dye.swatch_record import Relative
-from zesty_grid.core.fade.trial import FadePoint, TrialPlan
+from zesty_grid.core.fade.blue_wool import WoolReading
+from zesty_grid.core.fade.fade_points import FadePoint, StainPoint
+from zesty_grid.core.fade.lasting import TrialFading
+from zesty_grid.core.fade.lasting_effects import FactorLasting
+from zesty_grid.core.fade.life import Aged
+from zesty_grid.core.fade.stage_advice import StageAdvice
+from zesty_grid.core.fade.trial import TrialPlan
+from zesty_grid.core.fade.trial_state import TrialState
+from zesty_grid.core.fade.window_light import DoseOfLight
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.effects import PlanEffect
 from zesty_grid.core.plan.factors import Code
@@ -375,7 +383,65 @@ class ChartLook(Frozen):
     serves: tuple[str, ...]
 
 
+class KeptLog(Frozen):
+    """A logger's file that was kept; `notes` say how it was understood."""
+
+    id: int
+    filename: str
+    column: str
+    watts: bool
+    samples: int
+    start: datetime
+    end: datetime
+    notes: tuple[str, ...] = ()
+
+
+class ProposalQuestion(Frozen):
+    """`among`: swatches to choose from; empty: all of the grid."""
+
+    pieces: Annotated[int, Field(ge=1, le=500)]
+    among: Annotated[tuple[str, ...], Field(max_length=2000)] = ()
+
+
+class DoseBySource(Frozen):
+    """`dose` None: this source says nothing of these days, and `why_not`."""
+
+    name: str
+    dose: DoseOfLight | None
+    why_not: str
+
+
+class DoseView(Frozen):
+    """The light from the start up to the day before `end`, by each source, and how they agree."""
+
+    start: date | None
+    end: date
+    sources: tuple[DoseBySource, ...]
+    agreement: tuple[str, ...]
+
+
+class LastingView(Frozen):
+    fading: TrialFading
+    factors: tuple[FactorLasting, ...]
+    advice: tuple[StageAdvice, ...]
+
+
+class AgedGrid(Frozen):
+    """All swatches after `count` years in a place, or washes; foretold, not seen."""
+
+    place: str
+    count: float
+    dose: float
+    swatches: tuple[Aged, ...]
+
+
 class TrialView(Frozen):
+    """A trial as it was planned and as it stands. `logs`: loggers' files that were kept for it."""
+
     id: int
     plan: TrialPlan
+    state: TrialState
     points: tuple[FadePoint, ...]
+    stains: tuple[StainPoint, ...] = ()
+    wools: tuple[WoolReading, ...] = ()
+    logs: tuple[KeptLog, ...] = ()

@@ -17,6 +17,7 @@ from zesty_grid.api import (
     fade,
     going_on,
     instruments,
+    lasting,
     plan,
     probes,
     read,
@@ -63,12 +64,14 @@ def create_application(database: Database, hosts: frozenset[str] = OWN_HOSTS) ->
         cloths,
         swatches,
         fade,
+        lasting,
         compare,
         today,
     ):
         app.include_router(module.router)
     app.include_router(plan.questions_router)
     app.include_router(weigh.ph_router)
+    app.include_router(fade.light_router)
     if WEB.is_dir():
         app.mount("/assets", StaticFiles(directory=WEB / "assets"))
 

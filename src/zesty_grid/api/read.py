@@ -2,7 +2,7 @@
 
 import secrets
 import sqlite3
-from datetime import datetime
+from datetime import date, datetime
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, File, Query, UploadFile
@@ -17,6 +17,7 @@ from zesty_grid.api.answers import (
     StillWaiting,
 )
 from zesty_grid.api.shared import RowId, Store, as_json
+from zesty_grid.core.fade.trial import TrialPlan, with_zones
 from zesty_grid.core.plan.swatch_codes import ALPHABET
 from zesty_grid.core.read.areas import measure_areas
 from zesty_grid.core.read.by_hand import said_last
@@ -50,14 +51,13 @@ from zesty_grid.store.accepting import accept
 from zesty_grid.store.camera_profiles import as_taught
 from zesty_grid.store.database import Database
 from zesty_grid.store.expecting import questions_about
-from zesty_grid.store.fade import due_stage, list_trials, load_trial
+from zesty_grid.store.fade import due_stage, list_trials, load_trial, stage_count
 from zesty_grid.store.keeping import must_be_known
 from zesty_grid.store.plan import NotFound, load_study
 from zesty_grid.store.shelf import load_shelf
 from zesty_grid.store.standing import standing_study
 
 router = APIRouter(prefix="/api", tags=["read"])
-PIECES: dict[str, tuple[Piece, ...]] = {"light": ("dark", "light"), "wash": ("dark", "wash")}
 
 
 @router.get("/read/flags")
@@ -83,6 +83,7 @@ def add_sheets(connection: sqlite3.Connection, study_id: int, wanted: NewSheets)
     """Pages for every swatch that is planned or was begun and has none yet, or for every piece of
     a trial."""
     laid = readings_store.list_sheets(connection, study_id)
+    trial: TrialPlan | None = None
     if wanted.trial is None:
         planned = standing_study(connection, study_id).planned
         shown = (one for one in planned.swatches if one.begun and not one.planned)
@@ -93,7 +94,7 @@ def add_sheets(connection: sqlite3.Connection, study_id: int, wanted: NewSheets)
         owner, trial = load_trial(connection, wanted.trial)
         if owner != study_id:
             raise NotFound("trial")
-        swatches, pieces = list(trial.swatches), PIECES[trial.kind]
+        swatches, pieces = list(trial.swatches), trial.pieces
     must_be_known(wanted.swatches, swatches)
     swatches = list(dict.fromkeys(wanted.swatches)) or swatches
     chart = _chart_for(connection, wanted.chart)
@@ -105,6 +106,8 @@ def add_sheets(connection: sqlite3.Connection, study_id: int, wanted: NewSheets)
     for number, page in pages:
         cells = max(per_page, len(page))
         sheet = lay_out_sheet(_new_sheet_id(), cells, wanted.kind, wanted.paper, chart)
+        if trial:
+            sheet = with_zones(sheet, page, trial)
         assigned = assigned_page(sheet, number, wanted.trial, page)
         readings_store.add_sheet(connection, study_id, assigned)
         made.append(sheet)
@@ -292,12 +295,11 @@ def photo_image(
 def accept_readings(photo_id: RowId, wanted: NewReadings, store: Store) -> AcceptedCount:
     with store.transaction() as connection:
         photo = readings_store.load_photo(connection, photo_id)
-        if photo.sheet.trial is not None and wanted.stage is not None:
-            _, trial = load_trial(connection, photo.sheet.trial)
-            if wanted.stage >= len(trial.stages):
-                raise Refusal(
-                    "no-such-stage", "The trial has no such stage.", "Choose one of its stages."
-                )
+        last = stage_count(connection, photo.sheet.trial) if photo.sheet.trial else 0
+        if photo.sheet.trial is not None and (wanted.stage or 0) >= last:
+            raise Refusal(
+                "no-such-stage", "The trial has no such stage.", "Choose one of its stages."
+            )
         now = datetime.now().astimezone()
         return AcceptedCount(readings=accept(connection, photo, wanted, now))
 
@@ -311,7 +313,8 @@ def accept_clear(study_id: RowId, store: Store) -> ClearAccepted:
         for photo in readings_store.list_photos(connection, study_id):
             if photo.accepted or photo.discarded:
                 continue
-            stage = due_stage(connection, photo.sheet.trial) if photo.sheet.trial else None
+            day = date.fromisoformat(photo.taken_on) if photo.taken_on else now.date()
+            stage = due_stage(connection, photo.sheet.trial, day) if photo.sheet.trial else None
             asks = what_it_asks(photo, questions_about(connection, photo), stage)
             if asks:
                 left.append(StillWaiting(photo=photo.id, filename=photo.filename, asks=tuple(asks)))
@@ -356,8 +359,9 @@ def _printed(sheet_id: str, store: Store) -> bytes:
         name = load_study(connection, study_id).plan.name
         trials = list_trials(connection, study_id)
     trial = trials.get(assigned.trial) if assigned.trial else None
+    zones = {cell.cell: " | ".join(cell.zones) for cell in assigned.sheet.cells}
     labels = {
-        a.cell: a.swatch if a.piece == "whole" else f"{a.swatch} {a.piece}"
+        a.cell: a.swatch if a.piece == "whole" else f"{a.swatch} {zones[a.cell] or a.piece}"
         for a in assigned.assignments
     }
     part = f"{trial.name}, page" if trial else "page"

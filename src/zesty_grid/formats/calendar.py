@@ -8,6 +8,8 @@ from datetime import UTC, datetime, timedelta
 from icalendar import Alarm, Calendar, Event
 
 from zesty_grid.core.dye.scheduling.day_plan import DayPlan, PlannedWork
+from zesty_grid.core.fade.trial import TrialPlan
+from zesty_grid.core.fade.trial_state import TrialState
 
 REMIND_BEFORE = timedelta(minutes=10)
 
@@ -50,3 +52,24 @@ def _event(one: PlannedWork, study_name: str, number: str, stamp: datetime) -> E
     alarm.add("description", f"{one.vessel}: {one.words or one.runs}")
     event.add_component(alarm)
     return event
+
+
+def trial_stages_ics(plan: TrialPlan, state: TrialState, study_name: str, trial_id: int) -> bytes:
+    """A day for each stage of a trial that is due and not read."""
+    calendar = Calendar()
+    calendar.add("prodid", "-//Zesty Grid//Trial//EN")
+    calendar.add("version", "2.0")
+    calendar.add("x-wr-calname", plan.name)
+    stamp = datetime.now(UTC)
+    for stage in state.stages:
+        if stage.due_on is None or stage.is_read or stage.left_out:
+            continue
+        event = Event()
+        event.add("uid", f"trial-{trial_id}-{stage.index}@zesty-grid")
+        event.add("dtstamp", stamp)
+        event.add("dtstart", stage.due_on)
+        event.add("summary", f"Read {plan.name}: {stage.plan.label}")
+        event.add("description", f"{study_name}: take the pieces to the photo table, "
+                  "covered and exposed side by side.")  # fmt: skip
+        calendar.add_component(event)
+    return bytes(calendar.to_ical())

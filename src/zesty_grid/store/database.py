@@ -10,7 +10,7 @@ from pathlib import Path
 
 # Migrations that need more than SQL, and the module that does the rest. Loaded only then, as it
 # works out plans, and so stands above this one.
-BROUGHT_OVER_BY = {5: "zesty_grid.store.bring_over", 7: "zesty_grid.store.follow_again"}
+BROUGHT_OVER_BY = {5: "zesty_grid.store.bring_over", 8: "zesty_grid.store.follow_again"}
 
 
 class Database:

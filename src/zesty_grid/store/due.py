@@ -1,7 +1,7 @@
 """What runs, what is due and how much is read: questions to the tables, by index."""
 
 import sqlite3
-from datetime import datetime
+from datetime import date, datetime
 from typing import NamedTuple
 
 from zesty_grid.core.record.due import StageDue, StudyCounts
@@ -94,7 +94,7 @@ def study_counts(connection: sqlite3.Connection, moment: datetime) -> list[Study
     photos = _counted(
         connection, "SELECT study_id, count(*) FROM photo WHERE waiting = 1 GROUP BY study_id"
     )
-    stages = _stages_due(connection)
+    stages = _stages_due(connection, moment)
     return [
         StudyCounts(
             study=line.id, name=line.name,
@@ -107,16 +107,19 @@ def study_counts(connection: sqlite3.Connection, moment: datetime) -> list[Study
     ]  # fmt: skip
 
 
-def _stages_due(connection: sqlite3.Connection) -> dict[int, list[StageDue]]:
+def _stages_due(connection: sqlite3.Connection, moment: datetime) -> dict[int, list[StageDue]]:
     rows = connection.execute(
         "SELECT trial.study_id, trial.plan ->> '$.name' AS name, trial_stage.label, "
-        "min(trial_stage.stage), count(*) AS remaining FROM trial_stage "
+        "trial_stage.due_on, min(coalesce(trial_stage.due_on, '~') || "
+        "printf('%04d', trial_stage.stage)), count(*) AS remaining FROM trial_stage "
         "JOIN trial ON trial.id = trial_stage.trial_id WHERE trial_stage.is_read = 0 "
-        "GROUP BY trial.id ORDER BY trial.id"
+        "AND trial_stage.left_out = 0 GROUP BY trial.id ORDER BY trial.id"
     )
     found: dict[int, list[StageDue]] = {}
     for row in rows:
-        stage = StageDue(row["name"], row["label"], row["remaining"])
+        due_on = date.fromisoformat(row["due_on"]) if row["due_on"] else None
+        late = (moment.date() - due_on).days if due_on else None
+        stage = StageDue(row["name"], row["label"], row["remaining"], due_on, late)
         found.setdefault(row["study_id"], []).append(stage)
     return found
 

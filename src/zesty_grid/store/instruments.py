@@ -13,7 +13,7 @@ from zesty_grid.core.refusal import Refusal
 from zesty_grid.store.accepting import must_be_rested
 from zesty_grid.store.cloths import add_cloth_reading
 from zesty_grid.store.database import stamp
-from zesty_grid.store.fade import load_trial
+from zesty_grid.store.fade import load_trial, stage_count
 from zesty_grid.store.following import follow_readings
 from zesty_grid.store.noise import COUNTS
 from zesty_grid.store.plan import NotFound
@@ -139,10 +139,10 @@ def _must_fit_trial(
                 "Say which trial and which stage these readings belong to.",
             )  # fmt: skip
         return
-    owner, trial = load_trial(connection, new.trial)
+    owner, _ = load_trial(connection, new.trial)
     if owner != study_id:
         raise NotFound("trial")
-    if new.stage is None or new.stage >= len(trial.stages):
+    if new.stage is None or new.stage >= stage_count(connection, new.trial):
         raise Refusal("no-such-stage", "The trial has no such stage.", "Choose one of its stages.")
 
 

@@ -36,7 +36,7 @@ def check_acceptable(photo: Photo, wanted: NewReadings) -> None:
             "This measurement has already been accepted.",
             "Nothing more to do: its readings are kept.",
         )
-    if (photo.sheet.trial is None) != (wanted.stage is None):
+    if (photo.sheet.trial is None) != (wanted.stage is None and not wanted.before):
         raise Refusal(
             "stage-needed" if wanted.stage is None else "stage-not-wanted",
             "A sheet of a trial needs the stage at which it was photographed; others have none.",
@@ -84,7 +84,8 @@ def add_readings(
     assigned = swatches_in(photo, wanted)
     ids = swatch_ids(connection, {assigned[name].swatch for name in cells_of(wanted)})
     common = {
-        "trial_id": photo.sheet.trial, "stage": wanted.stage,
+        "trial_id": None if wanted.before else photo.sheet.trial,
+        "stage": None if wanted.before else wanted.stage,
         "measurement_id": photo.measurement_id, "taken_on": wanted.taken_on.isoformat(),
         "accepted_at": accepted_at.isoformat(timespec="seconds"), "said_run": wanted.run,
         "shown_at": stamp(shown_at), "damp": int(wanted.damp), "backing": wanted.backing,
@@ -150,8 +151,8 @@ def _parts(photo: Photo, wanted: NewReadings) -> Iterator[_Part]:
         zone: CellMeasurement | ZoneMeasurement = cell
         if named.zone:
             zone = next(one for one in cell.zones if one.zone == named.zone)
-        # A zone that is a piece by itself is read as that piece, and needs no other name.
-        name = "" if named.piece else named.name or f"zone {named.zone}"
+        # A zone that is a piece by itself is read as that piece, and needs no name of its own.
+        name = named.name if named.piece else named.name or f"zone {named.zone}"
         piece = named.piece or assigned[named.cell]
         yield _Part(named.cell, piece, zone, cell.flags, named.zone, name)
 

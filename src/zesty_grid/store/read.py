@@ -17,6 +17,7 @@ from zesty_grid.core.read.readings import (
     Piece,
     Reading,
     ReadingChoice,
+    zones_of_pieces,
 )
 from zesty_grid.core.read.sheet_layout import Sheet
 from zesty_grid.store.database import now
@@ -271,15 +272,18 @@ def _photo(connection: sqlite3.Connection, row: sqlite3.Row) -> Photo:
         "ON photo.id = measurement.photo_id WHERE photo.sheet_id = ? GROUP BY sheet_cell",
         (row["sheet_id"],),
     )
+    sheet = _sheet(row)
+    measurement = Measurement.model_validate_json(row["document"])
     return Photo(
         id=row["id"],
         filename=row["filename"],
         uploaded_at=row["uploaded_at"],
         taken_on=row["taken_on"],
         taken_at=datetime.fromisoformat(row["taken_at"]) if row["taken_at"] else None,
-        sheet=_sheet(row),
+        sheet=sheet,
         measurement_id=row["measurement_id"],
-        measurement=Measurement.model_validate_json(row["document"]),
+        measurement=measurement,
+        own_zones=zones_of_pieces(sheet, measurement),
         accepted=bool(row["accepted"]),
         discarded=bool(row["discarded"]),
         read_before=bool(row["read_before"]),

@@ -10,6 +10,7 @@ FIELD: dict[ShelfKind, str] = {
     "fibre": "fibres", "mordant_route": "mordant_routes", "dye_lot": "dye_lots",
     "substance": "substances", "vessel": "vessels", "heat_place": "heat_places",
     "scale": "scales", "water": "waters", "chart": "charts", "cloth": "cloths",
+    "light_place": "light_places",
 }  # fmt: skip
 
 

@@ -21,8 +21,9 @@ DERIVED = {
     "swatch": (("code",), ("settled", "in_work", "ready_at", "last_run_id", "state_is_read")),
     "reading": (("id",), ("run_id",)),
     "state_colour": (("swatch_id", "run_id"), ("document",)),
-    "fade_point": (("trial_id", "swatch_id", "stage"), ("document",)),
-    "trial_stage": (("trial_id", "stage"), ("is_read",)),
+    "fade_point": (("trial_id", "swatch_id", "stage", "zone"), ("document",)),
+    "stain_point": (("trial_id", "swatch_id", "stage", "neighbour"), ("document",)),
+    "trial_stage": (("trial_id", "stage"), ("is_read", "due_on", "left_out")),
 }
 MISCOUNTED = (
     "SELECT id FROM study WHERE (planned_swatches, read_swatches) <> (SELECT count(*), "

@@ -4,11 +4,13 @@ Source: CIE 157:2004, doses to a just noticeable fade, from memory; ISO 105-B02 
 the reference that changed as much beside it.
 """
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 import numpy as np
 
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.read.colour_difference import cielab_difference
+from zesty_grid.core.read.colour_space import Floats, lab_to_hex
 
 WITH_UV_MLXH = (0.22, 0.6, 1.5, 3.5, 8.0, 20.0, 50.0, 120.0)
 UV_FILTERED_MLXH = (0.3, 1.0, 3.0, 10.0, 30.0, 100.0, 300.0, 1100.0)
@@ -19,6 +21,7 @@ JUST_NOTICEABLE_DE = 1.7
 POWER, POWER_U = 0.9, 0.15
 TABLE_U = 0.25
 LIMIT_90 = 1.645
+LEAST_WOOL_U, SHARED_LEAVES = 0.3, 0.6
 
 
 class LightFastness(Frozen):
@@ -39,6 +42,42 @@ class WoolDose(Frozen):
     low_lxh: float
     high_lxh: float
     wools: tuple[int, ...]
+
+
+class WoolReading(Frozen):
+    """How a blue wool changed up to a stage of a trial, in CIELAB and CIEDE2000, and the standard
+    uncertainty of that change."""
+
+    wool: int
+    stage: int
+    de_ab: float
+    de00: float
+    uncertainty_de00: float
+    hexes: tuple[str, str]
+
+
+def wool_reading(
+    wool: int, stage: int, first: Floats, now: Floats, uncertainty_de00: float
+) -> WoolReading:
+    """`uncertainty_de00` of one reading: two of one cloth share a good part of their error."""
+    found = cielab_difference(first, now)
+    return WoolReading(
+        wool=wool, stage=stage, de_ab=found.de_ab, de00=found.de00,
+        uncertainty_de00=max(LEAST_WOOL_U, SHARED_LEAVES * uncertainty_de00),
+        hexes=(lab_to_hex(first), lab_to_hex(now)),
+    )  # fmt: skip
+
+
+def doses_by_stage(readings: Sequence[WoolReading], uv: bool) -> dict[int, WoolDose]:
+    """What all wools that were read at a stage tell of the dose up to it."""
+    found = {}
+    for stage in sorted({one.stage for one in readings}):
+        own = [one for one in readings if one.stage == stage]
+        dose = dose_by_wools({one.wool: one.de_ab for one in own},
+                             {one.wool: one.uncertainty_de00 for one in own}, uv)  # fmt: skip
+        if dose:
+            found[stage] = dose
+    return found
 
 
 def fade_doses_lxh(uv: bool) -> tuple[float, ...]:

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from datetime import date, datetime, timedelta
 from itertools import pairwise
-from typing import Annotated
+from typing import Annotated, NamedTuple
 
 import numpy as np
 from pydantic import Field
@@ -33,6 +33,15 @@ A_DAY_MIN = 24 * 60
 class LightSample(Frozen):
     at: datetime
     lux: Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)]
+
+
+class LightLog(NamedTuple):
+    """What a logger's file says; `watts`: it was given in W/m² and is taken at 110 lm/W."""
+
+    column: str
+    watts: bool
+    samples: tuple[LightSample, ...]
+    notes: tuple[str, ...]
 
 
 class LoggedGap(Frozen):

@@ -1,25 +1,33 @@
-"""Light and wash trials: what pieces get, and what it did to them."""
+"""A trial as it is planned: what is exposed, how, and when it is looked at."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
+from datetime import date
+from itertools import pairwise
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from zesty_grid.core.fade.grey_scale_range import rate_change
+from zesty_grid.core.fade.wash_conditions import Treatment
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.read.colour_difference import ColourDifference, cielab_difference
-from zesty_grid.core.read.colour_space import Floats, lab_to_hex
-from zesty_grid.core.read.difference_uncertainty import Seen, difference_uncertainty, mean_lab
-from zesty_grid.core.read.measurement import Lab
-from zesty_grid.core.read.readings import Piece
+from zesty_grid.core.read.readings import COVERED, UNCOVERED, Piece
+from zesty_grid.core.read.sheet_layout import Sheet
 
-TrialKind = Literal["light", "wash"]
-
+TrialKind = Literal["light", "wash", "rub", "sweat", "store"]
+Mount = Literal["two pieces", "half covered", "strip"]
 NonNegative = Annotated[float, Field(ge=0, allow_inf_nan=False)]
+Text = Annotated[str, Field(min_length=1, max_length=40)]
+
+# What lies beside a dyed piece in a wash, in the ribbon's order (ISO 105-F10, from memory).
+MULTIFIBRE = ("acetate", "cotton", "polyamide", "polyester", "acrylic", "wool")
+EXPOSED: dict[TrialKind, Piece] = {
+    "light": "light", "wash": "wash", "rub": "treated", "sweat": "treated", "store": "treated",
+}  # fmt: skip
+# A strip is uncovered in so many steps at most.
+MOST_STEPS = 6
 
 
 class StagePlan(Frozen):
-    """One point of a trial at which pieces are read; the dose is counted from the start."""
+    """One point of a trial at which pieces are read; days, dose and washes count from the start."""
 
     label: Annotated[str, Field(min_length=1, max_length=60)]
     days: NonNegative = 0
@@ -27,52 +35,67 @@ class StagePlan(Frozen):
     washes: Annotated[int, Field(ge=0, le=1000)] = 0
 
 
+class WoolBeside(Frozen):
+    """A blue wool reference that lies beside the swatches, and its name on the Shelf."""
+
+    number: Annotated[int, Field(ge=1, le=8)]
+    cloth: Text
+
+
 class TrialPlan(Frozen):
+    """`mount`: two pieces of a swatch, one that is half covered, or a strip that is uncovered step
+    by step. `neighbours`: white cloths that may be stained. `seed` shuffles places on the cards."""
+
     kind: TrialKind
     name: Annotated[str, Field(min_length=1, max_length=80)]
     swatches: Annotated[tuple[str, ...], Field(min_length=1, max_length=2000)]
     stages: Annotated[tuple[StagePlan, ...], Field(min_length=1, max_length=30)]
+    mount: Mount = "two pieces"
+    starts_on: date | None = None
+    treatment: Treatment | None = None
+    neighbours: Annotated[tuple[Text, ...], Field(max_length=8)] = ()
+    wools: Annotated[tuple[WoolBeside, ...], Field(max_length=8)] = ()
+    seed: Annotated[int, Field(ge=0, le=10**6)] = 1
 
     @model_validator(mode="after")
-    def _doses_grow(self) -> "TrialPlan":
-        doses = [stage_dose(self.kind, stage) for stage in self.stages]
-        if any(later <= earlier for earlier, later in zip([0.0, *doses], doses, strict=False)):
-            raise ValueError("the dose must grow from each stage to the next, from above 0")
+    def _stages_grow(self) -> "TrialPlan":
+        for measure in ("dose_lxh", "days", "washes"):
+            known = [float(getattr(stage, measure)) for stage in self.stages]
+            if all(known) and all(b > a for a, b in pairwise(known)):
+                return self
+        raise ValueError("the dose, the days or the washes must grow from each stage to the next")
+
+    @model_validator(mode="after")
+    def _fits_its_kind(self) -> "TrialPlan":
+        if self.mount != "two pieces" and self.kind != "light":
+            raise ValueError("only in light is a piece half covered, or uncovered step by step")
+        if self.kind == "light" and self.neighbours:
+            raise ValueError("light stains no neighbour")
+        if len(set(self.neighbours)) < len(self.neighbours):
+            raise ValueError("a neighbour is named once")
+        if len({wool.number for wool in self.wools}) < len(self.wools):
+            raise ValueError("a blue wool is named once")
         return self
 
+    @property
+    def exposed(self) -> Piece:
+        """The piece of a swatch that gets the light, the washing or another treatment."""
+        return EXPOSED[self.kind]
 
-class StageReading(Frozen):
-    """One accepted colour at one stage, as the fade computation needs it; `stage` None: as it was
-    before the trial."""
+    @property
+    def steps(self) -> int:
+        """Zones of a piece that are read apart: steps of a strip with its covered end."""
+        return {"two pieces": 0, "half covered": 2}.get(
+            self.mount, min(len(self.stages), MOST_STEPS - 1) + 1
+        )
 
-    swatch: str
-    piece: Piece
-    stage: int | None
-    seen: Seen
-
-
-class FadePoint(Frozen):
-    """An exposed piece against its kept-dark piece at one stage, each by the mean of its readings.
-
-    `rating_words` is the range of ratings that the uncertainty leaves. `distinguishable`: it has
-    changed by more than what unchanged pieces are read apart.
-    """
-
-    swatch: str
-    stage: int
-    dose: float
-    dark_lab: Lab
-    exposed_lab: Lab
-    dark_hex: str
-    exposed_hex: str
-    difference: ColourDifference
-    def_a05: float
-    rating: str
-    rating_words: str
-    uncertainty_de00: float
-    limit_de00: float
-    distinguishable: bool
-    dark_from_same_stage: bool
+    @property
+    def pieces(self) -> tuple[Piece, ...]:
+        """What of a swatch lies on a sheet, in order."""
+        if self.mount != "two pieces":
+            return ("halves",)
+        own: tuple[Piece, ...] = ("dark", self.exposed)
+        return (*own, "neighbour") if self.neighbours else own
 
 
 def light_dose_lxh(days: float, hours_a_day: float, mean_lux: float) -> float:
@@ -82,59 +105,38 @@ def light_dose_lxh(days: float, hours_a_day: float, mean_lux: float) -> float:
     return days * hours_a_day * mean_lux
 
 
-def stage_dose(kind: TrialKind, stage: StagePlan) -> float:
-    """lx·h for a light trial, the number of washes for a wash trial."""
-    return stage.dose_lxh if kind == "light" else float(stage.washes)
+def planned_dose(kind: TrialKind, stage: StagePlan) -> float | None:
+    """lx·h for a light trial, days in store, else the number of washes or treatments; None where
+    the plan does not say."""
+    planned = {"light": stage.dose_lxh, "store": stage.days}.get(kind, float(stage.washes))
+    return planned or None
 
 
-def fade_points(trial: TrialPlan, readings: Iterable[StageReading]) -> list[FadePoint]:
-    """Every exposed piece against its kept-dark piece, ordered by swatch and stage.
-
-    The dark piece read at the same stage counts; without one, the last reading before it. Several
-    readings of one piece at one stage count by their mean.
-    """
-    exposed: dict[tuple[str, int], list[Seen]] = {}
-    dark: dict[tuple[str, int], list[Seen]] = {}
-    for reading in readings:
-        stage = -1 if reading.stage is None else reading.stage
-        if reading.piece == trial.kind and stage >= 0:
-            exposed.setdefault((reading.swatch, stage), []).append(reading.seen)
-        elif reading.piece in ("whole", "dark"):
-            dark.setdefault((reading.swatch, stage), []).append(reading.seen)
-    stages_of: dict[str, list[int]] = {}
-    for name, stage in dark:
-        stages_of.setdefault(name, []).append(stage)
-    points = []
-    for (swatch, stage), sample in sorted(exposed.items()):
-        before = [s for s in stages_of.get(swatch, ()) if s <= stage]
-        if before:
-            reference = dark[swatch, max(before)]
-            points.append(
-                _fade_point(trial, swatch, stage, reference, sample, max(before) == stage)
-            )
-    return points
+def geometric_stages(kind: TrialKind, first: float, count: int) -> tuple[StagePlan, ...]:
+    """Each stage at twice the one before: fading is fast first and slow later (common practice)."""
+    found = []
+    for n in range(count):
+        size = first * 2**n
+        if kind in ("light", "store"):
+            words = "day" if size == 1 else "days"
+            found.append(StagePlan(label=f"{size:g} {words}", days=size))
+        else:
+            word = {"wash": "wash", "rub": "rub", "sweat": "wetting"}[kind]
+            plural = {"wash": "washes", "rub": "rubs", "sweat": "wettings"}[kind]
+            found.append(StagePlan(label=f"{size:g} {word if size == 1 else plural}",
+                                   washes=int(size)))  # fmt: skip
+    return tuple(found)
 
 
-def _fade_point(
-    trial: TrialPlan, swatch: str, stage: int, reference: Sequence[Seen], sample: Sequence[Seen],
-    same_stage: bool,
-) -> FadePoint:  # fmt: skip
-    dark_lab, exposed_lab = mean_lab([reference]), mean_lab([sample])
-    difference = cielab_difference(dark_lab, exposed_lab)
-    uncertain = difference_uncertainty([reference], [sample])
-    rating = rate_change(dark_lab, exposed_lab, uncertain.limit_de00)
-    return FadePoint(
-        swatch=swatch, stage=stage, dose=stage_dose(trial.kind, trial.stages[stage]),
-        dark_lab=_triple(dark_lab), exposed_lab=_triple(exposed_lab),
-        dark_hex=lab_to_hex(dark_lab), exposed_hex=lab_to_hex(exposed_lab),
-        difference=difference, def_a05=rating.found.def_a05, rating=rating.found.rating,
-        rating_words=rating.words, uncertainty_de00=uncertain.uncertainty_de00,
-        limit_de00=uncertain.limit_de00,
-        distinguishable=difference.de00 > uncertain.limit_de00,
-        dark_from_same_stage=same_stage,
-    )  # fmt: skip
-
-
-def _triple(lab: Floats) -> Lab:
-    lightness, a, b = (float(value) for value in lab)
-    return lightness, a, b
+def with_zones(sheet: Sheet, page: Sequence[tuple[str, Piece]], plan: TrialPlan) -> Sheet:
+    """The sheet with the zones of each piece that lies on it, from left to right."""
+    steps = tuple(f"step {n}" for n in range(plan.steps - 1, 0, -1))
+    names: dict[Piece, tuple[str, ...]] = {
+        "halves": (COVERED, *((UNCOVERED,) if plan.mount == "half covered" else steps)),
+        "neighbour": plan.neighbours if len(plan.neighbours) > 1 else (),
+    }
+    cells = [
+        cell.model_copy(update={"zones": names.get(piece, ())})
+        for cell, (_, piece) in zip(sheet.cells, page, strict=False)
+    ]
+    return sheet.model_copy(update={"cells": (*cells, *sheet.cells[len(cells) :])})

@@ -70,8 +70,8 @@ def read_cell(
     """
     view = view_cell(photo, cell, by_hand)
     if view is None:
-        printed = photo.page.to_photo(_corners(cell.rect_mm))
-        outline = tuple((round(float(x), 1), round(float(y), 1)) for x, y in printed)
+        frame = photo.page.to_photo(_corners(cell.rect_mm))
+        outline = tuple((round(float(x), 1), round(float(y), 1)) for x, y in frame)
         return CellMeasurement(cell=cell.cell, status="empty", flags=("empty",), outline_px=outline)
     cloth = view.cloth
     size = (view.codes.shape[1], view.codes.shape[0])
@@ -82,7 +82,9 @@ def read_cell(
     flags = _cloth_flags(photo.picture, cloth, codes, clipped) + _place_flags(view.place, photo)
     if clipped > CLIPPED_REFUSED_SHARE:
         return CellMeasurement(cell=cell.cell, status="refused", flags=flags, outline_px=outline_px)
-    piece = look_at_piece(photo, view, by_hand.zone_count if by_hand else 0)
+    count = by_hand.zone_count if by_hand else 0
+    printed = cell.zones if count == 0 and not (by_hand and by_hand.areas) else ()
+    piece = look_at_piece(photo, view, count, len(printed))
     mean_light = piece.mean_light()
     blocks = mean_light[None] if piece.yarn else _block_lights(piece.reduced, cloth.inner)
     colour = measure_colour(photo, view, mean_light, blocks, piece)
@@ -98,7 +100,13 @@ def read_cell(
         flags=(*flags, *piece.flags, *beyond),
         outline_px=outline_px,
         zones=tuple(
-            _zone(photo, view, piece, number, _drawn_name(by_hand, piece, number))
+            _zone(
+                photo,
+                view,
+                piece,
+                number,
+                printed[number - 1] if printed else _drawn_name(by_hand, piece, number),
+            )
             for number in zones
         ),
         unevenness=uneven,

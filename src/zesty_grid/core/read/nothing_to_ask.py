@@ -5,7 +5,7 @@ from datetime import date
 
 from zesty_grid.core.read.flags import ASKS_NOTHING
 from zesty_grid.core.read.odd_ones import OddPiece
-from zesty_grid.core.read.readings import NewReadings, Photo
+from zesty_grid.core.read.readings import NewReadings, Photo, zones_of_pieces
 
 
 def what_it_asks(photo: Photo, odd: Sequence[OddPiece], stage: int | None) -> list[str]:
@@ -30,7 +30,9 @@ def what_it_asks(photo: Photo, odd: Sequence[OddPiece], stage: int | None) -> li
 
 def everything_of(photo: Photo, stage: int | None, today: date) -> NewReadings:
     """All measured cells of a photo that has nothing to ask, on the day that the camera says."""
-    assigned = {a.cell for a in photo.sheet.assignments}
+    zones = zones_of_pieces(photo.sheet, photo.measurement)
+    zoned = {zone.cell for zone in zones}
+    assigned = {a.cell for a in photo.sheet.assignments} - zoned
     measured = {cell.cell for cell in photo.measurement.cells if cell.status == "measured"}
     day = date.fromisoformat(photo.taken_on) if photo.taken_on else today
     return NewReadings(
@@ -38,7 +40,8 @@ def everything_of(photo: Photo, stage: int | None, today: date) -> NewReadings:
         cells=tuple(
             cell.cell for cell in photo.measurement.cells if cell.cell in measured & assigned
         ),
-        lies=tuple(lies for lies in photo.cloths if lies.cell in measured - assigned),
+        zones=zones,
+        lies=tuple(lies for lies in photo.cloths if lies.cell in measured - assigned - zoned),
         taken_on=min(day, today),
         stage=stage,
     )

@@ -7,6 +7,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from zesty_grid.core.read.bands import find_bands
 from zesty_grid.core.read.by_hand import drawn_zones
 from zesty_grid.core.read.cell_view import SEARCH_PX_PER_MM, Calibrated, CellView
 from zesty_grid.core.read.cloth_finder import Mask
@@ -55,8 +56,9 @@ class Piece:
         return np.asarray(self.light[where if where.any() else self.used].mean(axis=0))
 
 
-def look_at_piece(photo: Calibrated, view: CellView, zone_count: int = 0) -> Piece:
-    """`zone_count`: how many colours the piece is said to have; 0: as many as are found."""
+def look_at_piece(photo: Calibrated, view: CellView, zone_count: int = 0, bands: int = 0) -> Piece:
+    """`zone_count`: how many colours the piece is said to have; 0: as many as are found. `bands`:
+    it has so many zones side by side."""
     through = np.zeros(3)
     if photo.dots and view.dots_seen:
         seen = seen_through(view.reduced, view.dots_seen, view.cloth.inner, photo.dots)
@@ -69,6 +71,8 @@ def look_at_piece(photo: Calibrated, view: CellView, zone_count: int = 0) -> Pie
     order: tuple[int, ...] = ()
     if view.areas is not None and zone_count == 0:
         zones, order = drawn_zones(np.where(view.cloth.whole, view.areas, 0), SEARCH_PX_PER_MM)
+    elif bands > 1 and zone_count == 0:
+        zones = find_bands(inner, view.cloth.whole, SEARCH_PX_PER_MM, bands)
     else:
         zones = find_zones(lab, inner, view.cloth.whole, SEARCH_PX_PER_MM, zone_count)
     size = (view.codes.shape[1], view.codes.shape[0])
@@ -78,7 +82,7 @@ def look_at_piece(photo: Calibrated, view: CellView, zone_count: int = 0) -> Pie
         return np.asarray(cv2.resize(small, size, interpolation=cv2.INTER_NEAREST), dtype=np.uint8)
 
     labels, within = enlarged(core), enlarged(view.cloth.inner.astype(np.uint8)) > 0
-    flags = ["more than one colour"] if len(zones.shares) > 1 else []
+    flags = ["more than one colour"] if len(zones.shares) > 1 and bands == 0 else []
     if through.mean() > SEEN_THROUGH:
         return Piece(
             light,

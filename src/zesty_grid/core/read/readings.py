@@ -11,7 +11,9 @@ from zesty_grid.core.read.measurement import Lab, Measurement
 from zesty_grid.core.read.sheet_layout import Sheet
 from zesty_grid.core.refusal import Fault, Refusal
 
-Piece = Literal["whole", "dark", "light", "wash"]
+Piece = Literal["whole", "dark", "light", "wash", "treated", "halves", "neighbour"]
+# What the zones of a piece of a trial are called on its sheet.
+COVERED, UNCOVERED = "covered", "exposed"
 Backing = Literal["", "white", "black", "grey", "more of the same"]
 
 
@@ -52,7 +54,8 @@ class Photo(Frozen):
     `taken_on` and `taken_at` are what the camera wrote into it, by its own clock, where it did.
     `read_before`: readings of this sheet at this moment are kept already. `discarded`: set aside.
     `due_stage`: of the trial that its sheet serves, the first stage that was not read. `cloths`:
-    what was read of the Shelf in cells of this sheet before.
+    what was read of the Shelf in cells of this sheet before. `own_zones`: what the printed zones of
+    a trial's pieces are read as.
     """
 
     id: int
@@ -69,6 +72,7 @@ class Photo(Frozen):
     study: int = 0
     due_stage: int | None = None
     cloths: tuple[LiesIn, ...] = ()
+    own_zones: tuple["NamedZone", ...] = ()
 
 
 class NamedZone(Frozen):
@@ -91,6 +95,27 @@ class NamedZone(Frozen):
         return self
 
 
+def zones_of_pieces(sheet: AssignedSheet, measurement: Measurement) -> tuple[NamedZone, ...]:
+    """What the printed zones of a trial's pieces are read as: the covered half as kept dark, the
+    rest as exposed, the fibres of a neighbour each by its name."""
+    pieces = {a.cell: a.piece for a in sheet.assignments}
+    found = []
+    for cell in measurement.cells:
+        piece = pieces.get(cell.cell)
+        if cell.status != "measured" or piece not in ("halves", "neighbour"):
+            continue
+        for zone in cell.zones:
+            if piece == "neighbour":
+                found.append(NamedZone(cell=cell.cell, zone=zone.zone, name=zone.name,
+                                       piece="neighbour"))  # fmt: skip
+            elif zone.name == COVERED:
+                found.append(NamedZone(cell=cell.cell, zone=zone.zone, piece="dark"))
+            else:
+                name = "" if zone.name == UNCOVERED else zone.name
+                found.append(NamedZone(cell=cell.cell, zone=zone.zone, name=name, piece="light"))
+    return tuple(found)
+
+
 class NewReadings(Frozen):
     """What the person accepts of a measurement: which cells, taken when, at which stage.
 
@@ -98,7 +123,8 @@ class NewReadings(Frozen):
     `damp` readings are kept and do not count. `early`: the pieces have not had their rest, and are
     accepted all the same. `layers` and `backing` say how they were folded and on what they lay.
     `instead`: where the same sheet at the same moment was read before, these count and not those.
-    `lies`: where something else lies in a cell than the sheet says.
+    `lies`: where something else lies in a cell than the sheet says. `before`: pieces of a trial as
+    they were before it.
     """
 
     measurement_id: int
@@ -108,6 +134,7 @@ class NewReadings(Frozen):
     lies: Annotated[tuple[LiesIn, ...], Field(max_length=24)] = ()
     taken_on: date
     stage: Annotated[int, Field(ge=0)] | None = None
+    before: bool = False
     run: Annotated[int, Field(ge=0, le=2**53)] | None = None
     damp: bool = False
     early: bool = False

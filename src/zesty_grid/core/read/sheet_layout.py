@@ -118,8 +118,12 @@ class Pattern(Frozen):
 
 
 class SheetCell(Frozen):
+    """`zones`: what lies side by side in a piece laid here, from left to right; empty: one piece of
+    as many colours as it has."""
+
     cell: str
     rect_mm: RectMm
+    zones: tuple[str, ...] = Field(default=(), max_length=8)
 
 
 class Sheet(Frozen):

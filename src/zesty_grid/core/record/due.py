@@ -2,15 +2,31 @@
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from datetime import date
 
 
 @dataclass(frozen=True, slots=True)
 class StageDue:
-    """A trial with stages that are not read yet; `label` names the next."""
+    """A trial with stages that are not read yet; `label` names the next, `due_on` its day where it
+    has one, `days_late` how long that is past (negative: still to come)."""
 
     trial: str
     label: str
     left: int
+    due_on: date | None = None
+    days_late: int | None = None
+
+    @property
+    def words(self) -> str:
+        """The next stage and when it is due."""
+        if self.due_on is None or self.days_late is None:
+            return f"next: {self.label}"
+        if self.days_late == 0:
+            return f"{self.label} is due today"
+        if self.days_late < 0:
+            return f"next: {self.label}, due {self.due_on:%-d %b %Y}"
+        days = "day" if self.days_late == 1 else "days"
+        return f"{self.label} is {self.days_late} {days} late: read it now, its dose is as it is"
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,8 +70,8 @@ def tasks_of(counts: Iterable[StudyCounts]) -> list[Task]:
             ("read", "photo waits to be accepted", "photos wait to be accepted",
              one.photos_waiting),
             *(
-                ("fade", f"stage left in “{stage.trial}”; next: {stage.label}",
-                 f"stages left in “{stage.trial}”; next: {stage.label}", stage.left)
+                ("fade", f"stage left in “{stage.trial}”; {stage.words}",
+                 f"stages left in “{stage.trial}”; {stage.words}", stage.left)
                 for stage in one.stages
             ),
         )  # fmt: skip

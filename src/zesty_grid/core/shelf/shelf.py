@@ -18,10 +18,11 @@ from zesty_grid.core.shelf.items import (
     Substance,
     Water,
 )
+from zesty_grid.core.shelf.light_place import LightPlace
 
 ShelfKind = Literal[
     "fibre", "mordant_route", "dye_lot", "substance", "vessel", "heat_place", "scale", "water",
-    "chart", "cloth",
+    "chart", "cloth", "light_place",
 ]  # fmt: skip
 SHELF_KINDS: tuple[ShelfKind, ...] = get_args(ShelfKind)
 ShelfItem = Annotated[
@@ -34,7 +35,8 @@ ShelfItem = Annotated[
     | Scale
     | Water
     | ShelfChart
-    | ReferenceCloth,
+    | ReferenceCloth
+    | LightPlace,
     Field(discriminator="kind"),
 ]
 Item = TypeVar("Item", bound=OnShelf)
@@ -51,6 +53,7 @@ class Shelf(Frozen):
     waters: tuple[Water, ...] = ()
     charts: tuple[ShelfChart, ...] = ()
     cloths: tuple[ReferenceCloth, ...] = ()
+    light_places: tuple[LightPlace, ...] = ()
 
     def fibre(self, key: str) -> Fibre | None:
         return _by_key(self.fibres, key)

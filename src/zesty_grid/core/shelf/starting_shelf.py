@@ -11,6 +11,7 @@ from zesty_grid.core.shelf.items import (
     ShelfVessel,
     Water,
 )
+from zesty_grid.core.shelf.light_place import KNOWN_PLACES
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.shelf.starting_substances import SUBSTANCES
 
@@ -176,4 +177,5 @@ WATERS = (
 STARTING_SHELF = Shelf(
     fibres=FIBRES, mordant_routes=MORDANT_ROUTES, dye_lots=DYE_LOTS, substances=SUBSTANCES,
     vessels=VESSELS, heat_places=HEAT_PLACES, scales=SCALES, waters=WATERS,
+    light_places=KNOWN_PLACES,
 )  # fmt: skip

@@ -1,0 +1,114 @@
+"""What trials say: curves, the doses that matter, what lasts, and life in a place."""
+
+import sqlite3
+from typing import Annotated, NamedTuple
+
+from fastapi import APIRouter, Query
+
+from zesty_grid.api.answers import AgedGrid, LastingView
+from zesty_grid.api.shared import RowId, Store
+from zesty_grid.core.fade.fade_points import FadePoint
+from zesty_grid.core.fade.fading_curve import Paths
+from zesty_grid.core.fade.lasting import changes_of, paths_of, trial_fading
+from zesty_grid.core.fade.lasting_effects import lasting_by_factor
+from zesty_grid.core.fade.life import LifeInPlace, aged, life_in_place, yearly_light
+from zesty_grid.core.fade.stage_advice import advise_stages
+from zesty_grid.core.fade.trial import TrialPlan
+from zesty_grid.core.fade.trial_state import TrialState
+from zesty_grid.core.plan.planned_study import PlannedStudy
+from zesty_grid.core.shelf.light_place import LightPlace
+from zesty_grid.store import fade as store_fade
+from zesty_grid.store.plan import NotFound
+from zesty_grid.store.shelf import load_shelf
+from zesty_grid.store.standing import standing_study
+
+router = APIRouter(prefix="/api/studies/{study_id}/trials/{trial_id}", tags=["fade"])
+
+
+class _Known(NamedTuple):
+    plan: TrialPlan
+    state: TrialState
+    points: list[FadePoint]
+    levels: dict[str, dict[str, str]]
+    groups: dict[str, str]
+
+
+@router.get("/lasting")
+def lasting(study_id: RowId, trial_id: RowId, store: Store) -> LastingView:
+    """Every curve with its limits, the order of lasting, and what factors do to it."""
+    with store.connection() as connection:
+        known = _known(connection, study_id, trial_id)
+        wools = store_fade.wool_readings(connection, trial_id, known.plan)
+    found = trial_fading(known.plan.kind, known.points, known.groups, known.state.uv, wools)
+    paths = _paths(known)
+    changes = {one.swatch: one.at_last.de00 for one in found.swatches}
+    unsure = {
+        one.swatch: (one.at_last.high_de00 - one.at_last.low_de00) / 3.3 for one in found.swatches
+    }
+    return LastingView(
+        fading=found, factors=tuple(lasting_by_factor(changes, known.levels, unsure)),
+        advice=tuple(advise_stages(known.plan, known.state, paths)),
+    )  # fmt: skip
+
+
+@router.get("/life")
+def life(study_id: RowId, trial_id: RowId, store: Store, place: str) -> LifeInPlace:
+    """Years to each change in a place of the Shelf."""
+    with store.connection() as connection:
+        known = _known(connection, study_id, trial_id)
+        where = _place(connection, place)
+    return life_in_place(where, _paths(known), known.state.uv)
+
+
+@router.get("/aged")
+def aged_grid(
+    study_id: RowId, trial_id: RowId, store: Store,
+    count: Annotated[float, Query(ge=0, le=1000)], place: str = "",
+) -> AgedGrid:  # fmt: skip
+    """The colours after so many years in a place, or so many washes: as foretold."""
+    with store.connection() as connection:
+        known = _known(connection, study_id, trial_id)
+        where = _place(connection, place) if known.plan.kind == "light" else None
+    yearly = yearly_light(where) if where else None
+    dose = count * (yearly.dose_lxh if yearly else 1.0)
+    return AgedGrid(
+        place=where.name if where else "", count=count, dose=dose,
+        swatches=tuple(aged(_paths(known), dose)),
+    )  # fmt: skip
+
+
+def _known(connection: sqlite3.Connection, study_id: int, trial_id: int) -> _Known:
+    owner, plan = store_fade.load_trial(connection, trial_id)
+    if owner != study_id:
+        raise NotFound("trial")
+    planned = standing_study(connection, study_id).planned
+    levels = _levels(planned, plan)
+    # What is dyed alike fades alike: the dye makes the group, else all are one.
+    groups = {code: own.get("dye", own.get("source", "")) for code, own in levels.items()}
+    return _Known(plan, store_fade.state_of(connection, trial_id),
+                  store_fade.points_of(connection, trial_id), levels, groups)  # fmt: skip
+
+
+def _levels(planned: PlannedStudy, plan: TrialPlan) -> dict[str, dict[str, str]]:
+    by_code = planned.by_code
+    return {
+        code: planned.level_words(planned.levels(by_code[code]))
+        for code in plan.swatches
+        if code in by_code
+    }
+
+
+def _paths(known: _Known) -> dict[str, Paths]:
+    seen = {
+        code: found
+        for code in dict.fromkeys(point.swatch for point in known.points)
+        if (found := changes_of(known.points, code))
+    }
+    return paths_of(tuple(sorted(seen.items())), tuple(sorted(known.groups.items())))
+
+
+def _place(connection: sqlite3.Connection, key: str) -> LightPlace:
+    found = next((one for one in load_shelf(connection).light_places if one.key == key), None)
+    if found is None:
+        raise NotFound("place of light on the Shelf")
+    return found
