@@ -20,7 +20,9 @@ from zesty_grid.core.read.instrument import NewInstrumentFile, SampleNamed, as_n
 from zesty_grid.core.read.measure import measure_sheet
 from zesty_grid.core.read.measurement import Measurement
 from zesty_grid.core.read.readings import AssignedSheet, LiesIn, NewReadings
+from zesty_grid.core.read.sheet_layout import PrintedKind
 from zesty_grid.core.record.swatch import Levels
+from zesty_grid.core.shelf.shelf import ShelfItem
 from zesty_grid.demo.marsh_dyes import KEPT_DARK, Exposure, piece_reflectance, wet
 from zesty_grid.demo.marsh_log import cure_for, iron_log, marsh_log
 from zesty_grid.demo.marsh_onward import (
@@ -34,17 +36,35 @@ from zesty_grid.demo.marsh_onward import (
 from zesty_grid.demo.marsh_study import (
     DYE_LOTS,
     in_trials,
-    light_trial,
+    in_wash_trial,
     marsh_plan,
     next_plan,
     prints_plan,
+)
+from zesty_grid.demo.marsh_trials import (
+    DAYS,
+    LOGGED_DAYS,
+    READING_ROOM,
+    STARTS_ON,
+    WOOLS,
+    half_trial,
+    late_stage,
+    light_of,
+    light_trial,
+    ribbon,
+    stage_day,
+    stage_dose_lxh,
     wash_trial,
+    weather_log,
+    wool_reflectance,
 )
 from zesty_grid.demo.station_things import SPECTRA, THINGS
 from zesty_grid.formats.cgats import read_colour_table
+from zesty_grid.formats.light_log import read_light_log
 from zesty_grid.formats.photo import open_photo
 from zesty_grid.standins.camera import Shot, photograph
 from zesty_grid.standins.cloth import Cloth
+from zesty_grid.standins.light_logger import logger_csv
 from zesty_grid.standins.scene import Scene
 from zesty_grid.standins.spectrophotometer import NAME as INSTRUMENT
 from zesty_grid.standins.spectrophotometer import Spectrophotometer
@@ -60,10 +80,8 @@ from zesty_grid.store.standing import standing_study
 DAMP_ON = date(2026, 9, 18)
 READ_ON = date(2026, 9, 24)
 READ_AGAIN_ON = date(2026, 9, 30)
-TRIALS_START = date(2026, 9, 26)
 PHOTO_WIDTH_PX = 1600
 CELLS_PER_PAGE = 24
-LIGHT_STAGES_READ = 4
 DEMO_LIGHTS = ("daylight D50", "daylight D65")
 
 
@@ -79,6 +97,9 @@ class _Job:
     seed: int
     damp: bool = False
     things: tuple[LiesIn, ...] = ()
+    bands: tuple[tuple[np.ndarray, ...], ...] = ()
+    before: bool = False
+    dose_lxh: float = 0.0
 
 
 def build_demo(database: Database, say: Callable[[str], None] = print) -> None:
@@ -86,7 +107,7 @@ def build_demo(database: Database, say: Callable[[str], None] = print) -> None:
     with database.transaction() as connection:
         if plan.list_study_ids(connection):
             return
-        say("Making the demo study: planning, dyeing, photographing. About 20 seconds.")
+        say("Making the demo study: planning, dyeing, photographing. About 40 seconds.")
         study_id = _plan(connection)
         _log_bench(connection, study_id)
         jobs = _sheets_and_trials(connection, study_id)
@@ -104,7 +125,8 @@ def build_demo(database: Database, say: Callable[[str], None] = print) -> None:
 
 
 def _plan(connection: sqlite3.Connection) -> int:
-    for item in (*DYE_LOTS, *THINGS):
+    things: tuple[ShelfItem, ...] = (*DYE_LOTS, *THINGS, *WOOLS, READING_ROOM)
+    for item in things:
         shelf.add_item(connection, item)
     study_id = create_study(connection, marsh_plan())
     create_study(connection, next_plan(shelf.load_shelf(connection)))
@@ -165,23 +187,37 @@ def _true_levels(study: PlannedStudy) -> dict[str, Levels]:
 def _sheets_and_trials(connection: sqlite3.Connection, study_id: int) -> list[_Job]:
     planned = standing_study(connection, study_id).planned
     chosen = tuple(swatch.code for swatch in planned.planned if in_trials(swatch.levels))
+    washed = tuple(swatch.code for swatch in planned.planned if in_wash_trial(swatch.levels))
     known = _true_levels(planned)
     add_sheets(connection, study_id, NewSheets(cells_per_page=CELLS_PER_PAGE))
     trials: dict[int, TrialPlan] = {}
-    for trial in (light_trial(chosen), wash_trial(chosen)):
+    for trial in (light_trial(chosen), wash_trial(washed), half_trial(washed[:3])):
         trial_id = fade.add_trial(connection, study_id, trial)
         trials[trial_id] = trial
-        pages = NewSheets(trial=trial_id, cells_per_page=CELLS_PER_PAGE)
+        kind: PrintedKind = "hanks" if trial.mount == "half covered" else "cuttings"
+        pages = NewSheets(trial=trial_id, kind=kind, cells_per_page=CELLS_PER_PAGE, free_cells=4)
         add_sheets(connection, study_id, pages)
+        if trial.kind == "light":
+            _say_light(connection, trial_id)
     jobs = []
     for sheet in read.list_sheets(connection, study_id):
         if sheet.trial is None:
             jobs.append(_job(sheet, None, None, known))
             continue
         trial = trials[sheet.trial]
+        if trial.neighbours or trial.wools:
+            jobs.append(replace(_job(sheet, trial, None, known), before=True, taken_on=STARTS_ON))
         stages = range(len(trial.stages))
         jobs += [_job(sheet, trial, stage, known) for stage in stages]
-    return jobs
+    return sorted(jobs, key=lambda job: job.taken_on)
+
+
+def _say_light(connection: sqlite3.Connection, trial_id: int) -> None:
+    until = datetime.combine(STARTS_ON, time()) + timedelta(days=LOGGED_DAYS)
+    text = logger_csv([one for one in weather_log() if one.at < until]).encode()
+    log = fade.add_light_log(connection, trial_id, "window.csv", text, read_light_log(text))
+    fade.add_entry(connection, trial_id, light_of(log))
+    fade.add_entry(connection, trial_id, late_stage())
 
 
 def _job(
@@ -189,28 +225,51 @@ def _job(
 ) -> _Job:
     exposure, taken_on = KEPT_DARK, READ_ON
     if trial and stage is not None:
-        planned = trial.stages[stage]
-        exposure = Exposure(planned.dose_lxh, planned.washes)
-        days = planned.days if trial.kind == "light" else 4 * planned.washes
-        taken_on = TRIALS_START + timedelta(days=int(days))
-    reflectances = []
+        if trial.kind == "light":
+            exposure, taken_on = Exposure(stage_dose_lxh(stage)), stage_day(stage)
+        else:
+            washes = trial.stages[stage].washes
+            exposure, taken_on = Exposure(washes=washes), STARTS_ON + timedelta(days=4 * washes)
+    reflectances, bands = [], []
     for assignment in sheet.assignments:
         # The swatch's own seed: the same piece of cloth is the same in every photo.
-        rng = np.random.default_rng(zlib.crc32(assignment.swatch.encode()))
-        felt = exposure if assignment.piece in ("light", "wash") else KEPT_DARK
-        reflectances.append(piece_reflectance(known[assignment.swatch], felt, rng))
+        seed, levels = zlib.crc32(assignment.swatch.encode()), known[assignment.swatch]
+        dark, changed = (
+            piece_reflectance(levels, felt, np.random.default_rng(seed))
+            for felt in (KEPT_DARK, exposure)
+        )
+        reflectances.append(changed if assignment.piece in ("light", "wash") else dark)
+        side_by_side: tuple[np.ndarray, ...] = ()
+        if assignment.piece == "halves":
+            side_by_side = (dark, changed)
+        elif assignment.piece == "neighbour":
+            side_by_side = ribbon(levels, exposure.washes, dark)
+        bands.append(side_by_side)
     kind = trial.kind if trial else "as dyed"
-    seed = {"as dyed": 0, "light": 100, "wash": 200}[kind] + 31 * sheet.page + 7 * (stage or 0)
+    seed = {"as dyed": 0, "light": 100, "wash": 200}[kind] + 31 * sheet.page + 7 * (
+        -1 if stage is None and trial else stage or 0)  # fmt: skip
     return _Job(
-        sheet, stage, taken_on, tuple(reflectances), kind, seed, things=_in_free_cells(sheet)
+        sheet, stage, taken_on, tuple(reflectances), kind, seed,
+        things=_in_free_cells(sheet, trial), bands=tuple(bands), dose_lxh=exposure.dose_lxh,
     )  # fmt: skip
 
 
-def _in_free_cells(sheet: AssignedSheet) -> tuple[LiesIn, ...]:
-    """The tile in the first free cell of a page, and the old cloth in the second."""
+def _in_free_cells(sheet: AssignedSheet, trial: TrialPlan | None) -> tuple[LiesIn, ...]:
+    """Blue wools in the free cells of a trial that has them; else the tile in the first free cell
+    and the old cloth in the second."""
     taken = {a.cell for a in sheet.assignments}
     free = [one.cell for one in sheet.sheet.cells if one.cell not in taken]
-    return tuple(LiesIn(cell=cell, cloth=cloth) for cell, cloth in zip(free, SPECTRA, strict=False))
+    cloths = [wool.cloth for wool in trial.wools] if trial and trial.wools else list(SPECTRA)
+    if trial and trial.mount != "two pieces":
+        return ()
+    return tuple(LiesIn(cell=cell, cloth=cloth) for cell, cloth in zip(free, cloths, strict=False))
+
+
+def _seen_on(cloth: str, dose_lxh: float) -> np.ndarray:
+    """The reflectance of a thing of the Shelf after the light of its trial."""
+    if cloth.startswith("blue-wool-"):
+        return wool_reflectance(int(cloth[-1]), dose_lxh)
+    return SPECTRA[cloth]
 
 
 def _one_thread() -> None:
@@ -223,12 +282,16 @@ def _take_and_measure(job: _Job) -> tuple[bytes, Measurement]:
         Cloth(
             assignment.cell, wet(reflectance) if job.damp else reflectance,
             width_share=float(rng.uniform(0.68, 0.92)), turn_deg=float(rng.uniform(-7, 7)),
-            uneven=float(rng.uniform(0.005, 0.04)),
+            uneven=float(rng.uniform(0.005, 0.04)), bands=bands,
         )
-        for assignment, reflectance in zip(job.sheet.assignments, job.reflectances, strict=True)
+        for assignment, reflectance, bands in zip(
+            job.sheet.assignments, job.reflectances,
+            job.bands or ((),) * len(job.reflectances), strict=True,
+        )
     )  # fmt: skip
     cloths += tuple(
-        Cloth(one.cell, SPECTRA[one.cloth or ""], 0.8, uneven=0.004) for one in job.things
+        Cloth(one.cell, _seen_on(one.cloth or "", job.dose_lxh), 0.8, uneven=0.004)
+        for one in job.things
     )
     shift = (float(rng.uniform(-2.5, 2.5)), float(rng.uniform(-2.5, 2.5)))
     scene = Scene(
@@ -264,13 +327,15 @@ def _keep(
     )
     read.add_measurement(connection, photo_id, measured)
     photo = read.load_photo(connection, photo_id)
-    if job.kind == "light" and job.stage == LIGHT_STAGES_READ:
+    if job.stage == len(DAYS) - 1:
         return  # the newest photo waits, so that there is something to accept
-    assigned = {a.cell for a in job.sheet.assignments}
+    zoned = {zone.cell for zone in photo.own_zones}
+    assigned = {a.cell for a in job.sheet.assignments} - zoned
     good = tuple(c.cell for c in measured.cells if c.status == "measured" and c.cell in assigned)
     seen = {cell.cell for cell in measured.cells if cell.status == "measured"}
     wanted = NewReadings(
-        measurement_id=photo.measurement_id, cells=good, taken_on=job.taken_on, stage=job.stage,
+        measurement_id=photo.measurement_id, cells=good, zones=photo.own_zones,
+        taken_on=job.taken_on, stage=job.stage, before=job.before,
         damp=job.damp, note="a first look" if job.damp else "",
         lies=tuple(one for one in job.things if one.cell in seen),
     )  # fmt: skip

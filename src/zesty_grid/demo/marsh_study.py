@@ -1,6 +1,5 @@
 """The demo study, made up: a field station by a salt marsh and three plants that grow there."""
 
-from zesty_grid.core.fade.trial import StagePlan, TrialPlan, light_dose_lxh
 from zesty_grid.core.plan.factors import Factor, Level
 from zesty_grid.core.plan.printing import Rolling
 from zesty_grid.core.plan.questions import plan_from_question
@@ -108,17 +107,6 @@ def in_trials(levels: Levels) -> bool:
     return levels.get("ph") == "ph-7" and suited.get(levels["fibre"]) == levels.get("mordant")
 
 
-def light_trial(codes: tuple[str, ...]) -> TrialPlan:
-    """A south window: 9 h a day at a mean of 14 klx behind glass."""
-    days = (2, 4, 8, 16, 32)
-    stages = tuple(
-        StagePlan(label=f"{d} days", days=d, dose_lxh=light_dose_lxh(d, 9, 14_000)) for d in days
-    )
-    return TrialPlan(kind="light", name="South window", swatches=codes, stages=stages)
-
-
-def wash_trial(codes: tuple[str, ...]) -> TrialPlan:
-    stages = tuple(
-        StagePlan(label="1 wash" if n == 1 else f"{n} washes", washes=n) for n in (1, 3, 5)
-    )
-    return TrialPlan(kind="wash", name="Neutral soap, 40 °C", swatches=codes, stages=stages)
+def in_wash_trial(levels: Levels) -> bool:
+    """Of those the plain ones: without iron."""
+    return in_trials(levels) and levels.get("iron") == "iron-0"

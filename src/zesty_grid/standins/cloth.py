@@ -35,6 +35,7 @@ class Cloth:
 
     `open_share`: what of the area is holes (gauze). `see_through`: how much of the light comes from
     the page below. `strands`: how deep the shadows between strands of yarn are. `torn_mm`: a hole.
+    `bands`: colours side by side from left to right, instead of one.
     """
 
     cell: str
@@ -49,6 +50,7 @@ class Cloth:
     see_through: float = 0.0
     strands: float = 0.0
     torn_mm: float = 0.0
+    bands: tuple[Floats, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -74,6 +76,11 @@ def lay_cloth(
     region = page[patch.top : patch.top + height, patch.left : patch.left + width]
     light = texture[..., None] * to_rgb(cloth.reflectance).astype(np.float32)
     inside = patch.inside.copy()
+    place = (patch.u / patch.half_mm[0] + 1) / 2 * len(cloth.bands)
+    for number, band in enumerate(cloth.bands):
+        last = number == len(cloth.bands) - 1
+        where = (place >= number) & ((place < number + 1) | last)
+        light[where] = texture[where][:, None] * to_rgb(band).astype(np.float32)
     for motif in cloth.motifs:
         where = _where(motif, patch, rng)
         if motif.kind == "pieces":

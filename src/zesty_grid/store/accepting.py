@@ -37,7 +37,7 @@ def accept(
         must_be_rested(connection, ids, wanted.run, moment)
     read = add_readings(connection, photo, wanted, moment, accepted_at)
     project_begun(connection, read)
-    follow_readings(connection, read)
+    follow_readings(connection, read, None if wanted.before else photo.sheet.trial)
     return len(wanted.cells) + len(wanted.zones) + len(cloths_in(wanted))
 
 

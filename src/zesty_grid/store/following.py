@@ -10,12 +10,15 @@ from zesty_grid.store.fade import project_trial
 from zesty_grid.store.states import ended_baths
 
 
-def follow_readings(connection: sqlite3.Connection, ids: Iterable[int]) -> None:
-    """States, colours and trials that rest on the readings of some swatches."""
+def follow_readings(
+    connection: sqlite3.Connection, ids: Iterable[int], trial_alone: int | None = None
+) -> None:
+    """States, colours and trials that rest on the readings of some swatches; of trials only the one
+    whose pieces were read, where they were."""
     read = _that_were_read(connection, ids)
     _place_readings(connection, read)
     project_colours(connection, read)
-    for trial in _trials_with(connection, read):
+    for trial in [trial_alone] if trial_alone else _trials_with(connection, read):
         project_trial(connection, trial)
 
 

@@ -4,7 +4,6 @@ import numpy as np
 
 from zesty_grid.core.fade.grey_scale import GRADES
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.read.colour_difference import cielab_difference
 from zesty_grid.core.read.colour_space import Floats
 
 LEAST_GS = 1e-9
@@ -23,8 +22,8 @@ class StainRating(Frozen):
 
 def stain_rating(clean_lab: Floats, stained_lab: Floats) -> StainRating:
     """Rates a white cloth before and after it lay with a dyed one. Source: ISO 105-A04."""
-    found = cielab_difference(clean_lab, stained_lab)
-    return rate_stain(found.de_ab, found.dl)
+    step = np.asarray(stained_lab, float) - np.asarray(clean_lab, float)
+    return rate_stain(float(np.linalg.norm(step)), float(step[0]))
 
 
 def rate_stain(de_ab: float, dl: float) -> StainRating:

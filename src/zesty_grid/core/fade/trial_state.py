@@ -172,12 +172,14 @@ def _light_at(
         return StageDose(dose=wools.dose_lxh, low=wools.low_lxh, high=wools.high_lxh,
                          source="blue wools")  # fmt: skip
     if light and starts_on and on and on > starts_on:
-        known = doses_by_source(light, starts_on, on, logs)
-        order = known[light.counts :] + known[: light.counts]
-        for name, dose, _ in order:
-            if dose and dose.dose_lxh > 0:
+        for source in (*light.sources[light.counts :], *light.sources[: light.counts]):
+            try:
+                dose = _dose_of(source, light, starts_on, on, logs)
+            except Refusal:
+                continue
+            if dose.dose_lxh > 0:
                 return StageDose(dose=dose.dose_lxh, low=dose.low_lxh, high=dose.high_lxh,
-                                 source=name)  # fmt: skip
+                                 source=source.name)  # fmt: skip
     return _reckoned(stage.dose_lxh, "as planned") if stage.dose_lxh else None
 
 
