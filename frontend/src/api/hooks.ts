@@ -207,6 +207,62 @@ export const useTrials = (id: number) =>
     queryFn: () => answered(api.GET("/api/studies/{study_id}/trials", at(id))) as Promise<TrialView[]>,
   });
 
+const ofTrial = (id: number, trial: number) => ({ path: { study_id: id, trial_id: trial } });
+
+/** Every curve of a trial with its limits, the order of lasting, and what factors do to it. */
+export const useLasting = (id: number, trial: number | undefined) =>
+  useQuery({
+    queryKey: ["study", id, "trials", trial, "lasting"],
+    enabled: trial !== undefined,
+    queryFn: () =>
+      answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting", { params: ofTrial(id, trial ?? 0) })) as Promise<Schema["LastingView"]>,
+  });
+
+/** The light that a trial got, by every source. */
+export const useDose = (id: number, trial: number) =>
+  useQuery({
+    queryKey: ["study", id, "trials", trial, "dose"],
+    queryFn: () =>
+      answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/dose", { params: ofTrial(id, trial) })) as Promise<Schema["DoseView"]>,
+  });
+
+/** Years to each change in a place of the Shelf. */
+export const useLife = (id: number, trial: number, place: string) =>
+  useQuery({
+    queryKey: ["study", id, "trials", trial, "life", place],
+    enabled: place !== "",
+    queryFn: () =>
+      answered(
+        api.GET("/api/studies/{study_id}/trials/{trial_id}/life", { params: { ...ofTrial(id, trial), query: { place } } }),
+      ) as Promise<Schema["LifeInPlace"]>,
+  });
+
+/** The colours after so many years in a place, or so many washes; what was shown stays meanwhile. */
+export const useAged = (id: number, trial: number | undefined, count: number, place: string, wanted: boolean) =>
+  useQuery({
+    queryKey: ["study", id, "trials", trial, "aged", count, place],
+    enabled: wanted && trial !== undefined,
+    placeholderData: (before: Schema["AgedGrid"] | undefined) => before,
+    queryFn: () =>
+      answered(
+        api.GET("/api/studies/{study_id}/trials/{trial_id}/aged", { params: { ...ofTrial(id, trial ?? 0), query: { count, place } } }),
+      ) as Promise<Schema["AgedGrid"]>,
+  });
+
+export const useTowns = (words: string) =>
+  useQuery({
+    queryKey: ["towns", words],
+    enabled: words.trim().length > 1,
+    placeholderData: (before: Schema["Town"][] | undefined) => before,
+    queryFn: () => answered(api.GET("/api/light/towns", { params: { query: { words } } })) as Promise<Schema["Town"][]>,
+  });
+
+export const useConditions = () =>
+  useQuery({
+    queryKey: ["conditions"],
+    queryFn: () => answered(api.GET("/api/light/conditions")) as Promise<Record<string, Schema["Conditions"][]>>,
+  });
+
 /** The states of every swatch, and the mean colour of each that was read. */
 export const useColours = (id: number) =>
   useQuery({

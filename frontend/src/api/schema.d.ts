@@ -81,6 +81,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/light/conditions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Known Conditions
+         * @description Conditions of washing, rubbing and wetting by name.
+         */
+        get: operations["known_conditions_api_light_conditions_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/light/towns": {
         parameters: {
             query?: never;
@@ -93,26 +113,6 @@ export interface paths {
          * @description Towns whose names begin so, the largest first.
          */
         get: operations["towns_api_light_towns_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/light/treatments": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Treatments
-         * @description Conditions of washing, rubbing and wetting by name.
-         */
-        get: operations["treatments_api_light_treatments_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2832,6 +2832,42 @@ export interface components {
             error_words: string;
         };
         /**
+         * Conditions
+         * @description What is done once at each count: a wash, a rubbing, a wetting.
+         */
+        Conditions: {
+            /**
+             * By
+             * @default hand
+             * @enum {string}
+             */
+            by: "hand" | "machine" | "apparatus";
+            /**
+             * Dried
+             * @default flat
+             * @enum {string}
+             */
+            dried: "flat" | "hung" | "tumbled" | "not noted";
+            /** Minutes */
+            minutes?: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Ph */
+            ph?: number | null;
+            /**
+             * Soap
+             * @default
+             */
+            soap: string;
+            /** Temperature C */
+            temperature_c?: number | null;
+        };
+        /**
          * ControlOffer
          * @description A control that the plan may have: how many swatches it costs and what it shows.
          */
@@ -2988,7 +3024,7 @@ export interface components {
             /** Arms */
             arms: components["schemas"]["Arm"][];
             /** Treatments */
-            treatments: components["schemas"]["zesty_grid__core__plan__treatment__Treatment"][];
+            treatments: components["schemas"]["Treatment"][];
         };
         /** Discarding */
         Discarding: {
@@ -6814,7 +6850,7 @@ export interface components {
              * Treatments
              * @default []
              */
-            treatments: components["schemas"]["zesty_grid__core__plan__treatment__Treatment"][];
+            treatments: components["schemas"]["Treatment"][];
             /** Water */
             water?: string | null;
             /**
@@ -7275,12 +7311,52 @@ export interface components {
             name: string;
         };
         /**
+         * Treatment
+         * @description One more bath for the named swatches, in the order in which the plan lists it.
+         *
+         *     `swatches` are codes, of this study or of others. Iron goes by `route`: dipped and watched by
+         *     the second, or warm for an hour. `again` names the bath whose liquor is used once more.
+         */
+        Treatment: {
+            /** Adjust With */
+            adjust_with?: string | null;
+            /** Again */
+            again?: string | null;
+            /** Duration Min */
+            duration_min?: number | null;
+            /** Dye */
+            dye?: string | null;
+            /** Iron Percent Wof */
+            iron_percent_wof?: number | null;
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "iron" | "adjust" | "dye" | "again" | "wash";
+            /** Name */
+            name: string;
+            /** Ph */
+            ph?: number | null;
+            /** Route */
+            route?: ("after-bath" | "hot bath") | null;
+            /** Seconds */
+            seconds?: number | null;
+            /** Strength Percent Wof */
+            strength_percent_wof?: number | null;
+            /** Swatches */
+            swatches: string[];
+            /** Temperature C */
+            temperature_c?: number | null;
+        };
+        /**
          * TreatmentChoice
          * @description What may be done, one after the other: each with its levels, None among them for nothing.
          */
         TreatmentChoice: {
             /** Levels */
-            levels: (components["schemas"]["zesty_grid__core__plan__treatment__Treatment"] | null)[];
+            levels: (components["schemas"]["Treatment"] | null)[];
         };
         /**
          * TrialFading
@@ -7304,6 +7380,7 @@ export interface components {
          *     by step. `neighbours`: white cloths that may be stained. `seed` shuffles places on the cards.
          */
         TrialPlan: {
+            conditions?: components["schemas"]["Conditions"] | null;
             /**
              * Kind
              * @enum {string}
@@ -7333,7 +7410,6 @@ export interface components {
             starts_on?: string | null;
             /** Swatches */
             swatches: string[];
-            treatment?: components["schemas"]["zesty_grid__core__fade__wash_conditions__Treatment"] | null;
             /**
              * Wools
              * @default []
@@ -8164,82 +8240,6 @@ export interface components {
             /** Zone */
             zone: string;
         };
-        /**
-         * Treatment
-         * @description What is done once at each count: a wash, a rubbing, a wetting.
-         */
-        zesty_grid__core__fade__wash_conditions__Treatment: {
-            /**
-             * By
-             * @default hand
-             * @enum {string}
-             */
-            by: "hand" | "machine" | "apparatus";
-            /**
-             * Dried
-             * @default flat
-             * @enum {string}
-             */
-            dried: "flat" | "hung" | "tumbled" | "not noted";
-            /** Minutes */
-            minutes?: number | null;
-            /** Name */
-            name: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /** Ph */
-            ph?: number | null;
-            /**
-             * Soap
-             * @default
-             */
-            soap: string;
-            /** Temperature C */
-            temperature_c?: number | null;
-        };
-        /**
-         * Treatment
-         * @description One more bath for the named swatches, in the order in which the plan lists it.
-         *
-         *     `swatches` are codes, of this study or of others. Iron goes by `route`: dipped and watched by
-         *     the second, or warm for an hour. `again` names the bath whose liquor is used once more.
-         */
-        zesty_grid__core__plan__treatment__Treatment: {
-            /** Adjust With */
-            adjust_with?: string | null;
-            /** Again */
-            again?: string | null;
-            /** Duration Min */
-            duration_min?: number | null;
-            /** Dye */
-            dye?: string | null;
-            /** Iron Percent Wof */
-            iron_percent_wof?: number | null;
-            /** Key */
-            key: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "iron" | "adjust" | "dye" | "again" | "wash";
-            /** Name */
-            name: string;
-            /** Ph */
-            ph?: number | null;
-            /** Route */
-            route?: ("after-bath" | "hot bath") | null;
-            /** Seconds */
-            seconds?: number | null;
-            /** Strength Percent Wof */
-            strength_percent_wof?: number | null;
-            /** Swatches */
-            swatches: string[];
-            /** Temperature C */
-            temperature_c?: number | null;
-        };
     };
     responses: never;
     parameters: never;
@@ -8379,6 +8379,28 @@ export interface operations {
             };
         };
     };
+    known_conditions_api_light_conditions_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: components["schemas"]["Conditions"][];
+                    };
+                };
+            };
+        };
+    };
     towns_api_light_towns_get: {
         parameters: {
             query: {
@@ -8406,28 +8428,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
-    treatments_api_light_treatments_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        [key: string]: components["schemas"]["zesty_grid__core__fade__wash_conditions__Treatment"][];
-                    };
                 };
             };
         };

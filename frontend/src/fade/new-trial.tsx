@@ -1,15 +1,37 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import { answered, api } from "../api/client";
-import type { GridCell, Schema, StudyView } from "../api/client";
-import { useChange } from "../api/hooks";
+import type { GridCell, Schema, StudyView, TrialView } from "../api/client";
+import { useChange, useShelf, useConditions } from "../api/hooks";
 import { codesIn } from "../grid/cells";
 import { SwatchPicker } from "../grid/swatch-picker";
+import { todayIso } from "../shell/dates";
 import { ProblemNote } from "../shell/said";
+import { COUNTED, KIND_WORDS } from "./fade-words";
+import type { Kind } from "./fade-words";
+
+type Mount = TrialView["plan"]["mount"];
+
+const START: Record<Kind, string> = { light: "1 2 4 8 16 32", wash: "1 3 5 10", rub: "1", sweat: "1", store: "30 90 180 365" };
+const MOUNTS: [NonNullable<Mount>, string][] = [
+  ["two pieces", "Two pieces: one kept dark"],
+  ["half covered", "One piece, half covered"],
+  ["strip", "A strip, uncovered step by step"],
+];
+const MULTIFIBRE = ["acetate", "cotton", "polyamide", "polyester", "acrylic", "wool"];
+const NEIGHBOURS: Record<string, string[]> = { none: [], "white cotton": ["cotton"], "white wool": ["wool"], "multifibre ribbon": MULTIFIBRE };
+
+interface NewTrialProps {
+  study: StudyView;
+  chosen: readonly GridCell[];
+  onMade: (id: number) => void;
+}
 
 const numbers = (text: string) =>
   text
@@ -17,76 +39,147 @@ const numbers = (text: string) =>
     .filter(Boolean)
     .map(Number);
 
-interface NewTrialProps {
-  study: StudyView;
-  chosen: readonly GridCell[];
-  onMade: () => void;
-}
-
-/** Which swatches, and at which doses they are read. Light is counted in lx·h. */
+/** What is exposed, how it is mounted, since when, and when it is looked at. */
 export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
-  const [kind, setKind] = useState<"light" | "wash">("light");
+  const conditions = useConditions().data ?? {};
+  const shelf = useShelf().data;
+  const [kind, setKind] = useState<Kind>("light");
   const [name, setName] = useState("");
-  const [steps, setSteps] = useState("1 2 4 8 16");
-  const [hours, setHours] = useState("8");
-  const [lux, setLux] = useState("12000");
+  const [steps, setSteps] = useState(START.light);
+  const [startsOn, setStartsOn] = useState(todayIso());
+  const [mount, setMount] = useState<NonNullable<Mount>>("two pieces");
+  const [condition, setCondition] = useState(0);
+  const [neighbours, setNeighbours] = useState("none");
+  const [wools, setWools] = useState<readonly string[]>([]);
+  const [picked, setPicked] = useState<readonly string[] | null>(null);
+  const [pieces, setPieces] = useState("8");
   const offered = codesIn(chosen);
-  const [without, setWithout] = useState<readonly string[]>([]);
-  const swatches = offered.filter((code) => !without.includes(code));
-  const count = swatches.length === 1 ? "1 swatch" : `${swatches.length} swatches`;
-  const perDay = Number(hours) * Number(lux);
+  const swatches = picked ?? offered;
+  const byDays = kind === "light" || kind === "store";
+  const known = conditions[kind] ?? [];
+  const onShelf = (shelf?.cloths ?? []).filter((one) => woolNumber(one) !== null);
+  const propose = useChange(() =>
+    answered(
+      api.POST("/api/studies/{study_id}/trials/proposal", {
+        params: { path: { study_id: study.id } },
+        body: { pieces: Number(pieces) || 1, among: offered },
+      }),
+    ),
+  );
   const stages = (): Schema["StagePlan"][] =>
-    numbers(steps).map((step) =>
-      kind === "light"
-        ? { label: step === 1 ? "1 day" : `${step} days`, days: step, dose_lxh: step * perDay, washes: 0 }
-        : { label: step === 1 ? "1 wash" : `${step} washes`, days: 0, dose_lxh: 0, washes: step },
-    );
+    numbers(steps).map((step) => ({
+      label: byDays ? (step === 1 ? "1 day" : `${step} days`) : step === 1 ? one(kind) : `${step} ${COUNTED[kind]}`,
+      days: byDays ? step : 0,
+      dose_lxh: 0,
+      washes: byDays ? 0 : step,
+    }));
   const make = useChange(() =>
     answered(
       api.POST("/api/studies/{study_id}/trials", {
         params: { path: { study_id: study.id } },
-        body: { kind, name, swatches, stages: stages() },
+        body: {
+          kind,
+          name,
+          swatches: [...swatches],
+          stages: stages(),
+          mount: kind === "light" ? mount : "two pieces",
+          starts_on: startsOn || null,
+          conditions: known[condition] ?? null,
+          neighbours: kind === "light" || kind === "store" ? [] : (NEIGHBOURS[neighbours] ?? []),
+          wools: kind === "light" ? onShelf.filter((wool) => wools.includes(wool.key)).map((wool) => ({ number: woolNumber(wool) ?? 1, cloth: wool.key })) : [],
+          seed: 1,
+        },
       }),
     ),
   );
+  const count = swatches.length === 1 ? "1 swatch" : `${swatches.length} swatches`;
+  const all = study.grid.cells.flatMap((cell) => cell.swatches);
   return (
     <Box component="form" sx={{ display: "grid", gap: 1.5, mt: 1 }} onSubmit={(event) => event.preventDefault()}>
-      <strong>{count} selected in the grid</strong>
-      {offered.length > 0 && (
-        <SwatchPicker study={study} offered={offered} value={swatches} onChange={(codes) => setWithout(offered.filter((code) => !codes.includes(code)))} />
-      )}
-      <TextField select label="Trial" value={kind} onChange={(e) => {
-        const wanted = e.target.value as "light" | "wash";
-        setKind(wanted);
-        setSteps(wanted === "light" ? "1 2 4 8 16" : "1 3 5");
-      }}>
-        <MenuItem value="light">Light</MenuItem>
-        <MenuItem value="wash">Washing</MenuItem>
-      </TextField>
-      <TextField label="Name of the trial" value={name} onChange={(e) => setName(e.target.value)} />
       <TextField
-        label={kind === "light" ? "Read after days" : "Read after washes"}
-        value={steps}
-        onChange={(e) => setSteps(e.target.value)}
-      />
+        select
+        label="Trial"
+        value={kind}
+        onChange={(event) => {
+          const wanted = event.target.value as Kind;
+          setKind(wanted);
+          setSteps(START[wanted]);
+          setCondition(0);
+        }}
+      >
+        {Object.entries(KIND_WORDS).map(([key, words]) => (
+          <MenuItem key={key} value={key}>
+            {words}
+          </MenuItem>
+        ))}
+      </TextField>
+      <TextField label="Name of the trial" value={name} onChange={(event) => setName(event.target.value)} />
+      <Box sx={{ display: "grid", gridTemplateColumns: "110px 1fr", gap: 1, alignItems: "center" }}>
+        <TextField label="Pieces" value={pieces} onChange={(event) => setPieces(event.target.value)} slotProps={{ htmlInput: { inputMode: "numeric" } }} />
+        <Button variant="outlined" disabled={propose.isPending} onClick={() => void propose.mutateAsync(undefined).then((found) => setPicked(found.swatches), () => undefined)}>
+          Propose those that tell most
+        </Button>
+      </Box>
+      {propose.data && picked && <Box sx={{ fontSize: 13 }}>{propose.data.words}</Box>}
+      <ProblemNote error={propose.error} />
+      <strong>{picked ? `${count} proposed` : `${count} selected in the grid`}</strong>
+      {(offered.length > 0 || picked) && (
+        <SwatchPicker study={study} offered={picked ? [...new Set([...picked, ...(offered.length > 0 ? offered : all)])] : offered} value={[...swatches]} onChange={(codes) => setPicked(codes)} />
+      )}
       {kind === "light" && (
-        <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 }}>
-          <TextField label="Hours of light a day" value={hours} onChange={(e) => setHours(e.target.value)} />
-          <TextField label="Mean lx" value={lux} onChange={(e) => setLux(e.target.value)} />
-          <Box sx={{ gridColumn: "1 / -1", fontSize: 13 }}>
-            {hours} h × {lux} lx = {(perDay / 1000).toFixed(0)} klx·h a day. Typical: overcast 10 klx, sunny sill
-            behind glass 10 to 50 klx, bright room 500 lx.
-          </Box>
+        <TextField select label="Mounted as" value={mount} onChange={(event) => setMount(event.target.value as NonNullable<Mount>)}>
+          {MOUNTS.map(([key, words]) => (
+            <MenuItem key={key} value={key}>
+              {words}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+      {known.length > 0 && (
+        <TextField select label="Conditions" value={condition} onChange={(event) => setCondition(Number(event.target.value))}>
+          {known.map((own, i) => (
+            <MenuItem key={own.name} value={i}>
+              {[own.name, own.temperature_c != null && `${own.temperature_c} °C`, own.minutes != null && `${own.minutes} min`, own.ph != null && `pH ${own.ph}`].filter(Boolean).join(", ")}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+      {kind !== "light" && kind !== "store" && (
+        <TextField select label="White neighbour" value={neighbours} onChange={(event) => setNeighbours(event.target.value)}>
+          {Object.keys(NEIGHBOURS).map((key) => (
+            <MenuItem key={key} value={key}>
+              {key}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+      {kind === "light" && onShelf.length > 0 && (
+        <Box role="group" aria-label="Blue wools beside them">
+          <div>Blue wools beside them</div>
+          {onShelf.map((wool) => (
+            <FormControlLabel
+              key={wool.key}
+              control={<Checkbox checked={wools.includes(wool.key)} onChange={(_, on) => setWools(on ? [...wools, wool.key] : wools.filter((key) => key !== wool.key))} />}
+              label={wool.name}
+            />
+          ))}
         </Box>
       )}
+      <TextField label="Begins on" type="date" value={startsOn} onChange={(event) => setStartsOn(event.target.value)} slotProps={{ inputLabel: { shrink: true } }} />
+      <TextField label={byDays ? "Read after days" : `Read after ${COUNTED[kind]}`} value={steps} onChange={(event) => setSteps(event.target.value)} helperText="Fading is fast first and slow later: each stage about twice the one before." />
       <ProblemNote error={make.error} />
-      <Button
-        variant="contained"
-        disabled={swatches.length === 0 || !name.trim() || make.isPending}
-        onClick={() => make.mutate(undefined, { onSuccess: onMade })}
-      >
+      <Button variant="contained" disabled={swatches.length === 0 || !name.trim() || make.isPending} onClick={() => void make.mutateAsync(undefined).then((made) => onMade(made.id), () => undefined)}>
         Start with {count}
       </Button>
+      <Box sx={{ fontSize: 13 }}>{kind === "light" ? "Where the pieces hang is said next, under Light." : "Dry the pieces between: a damp reading does not count."}</Box>
     </Box>
   );
+}
+
+const one = (kind: Kind) => ({ light: "1 day", wash: "1 wash", rub: "1 rubbing", sweat: "1 wetting", store: "1 day" })[kind];
+
+/** The number of a blue wool by its name on the Shelf. */
+function woolNumber(cloth: Schema["ReferenceCloth"]): number | null {
+  const found = /blue[ -]?wool[ -]?([1-8])/i.exec(`${cloth.name} ${cloth.key}`);
+  return found ? Number(found[1]) : null;
 }

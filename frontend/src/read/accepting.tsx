@@ -18,6 +18,9 @@ import type { Colours } from "./colours";
 type Backing = Schema["NewReadings"]["backing"];
 const BACKINGS: [Backing, string][] = [["", "not noted"], ["white", "white"], ["black", "black"], ["grey", "grey"], ["more of the same", "more of the same"]];
 
+/** Pieces of a trial as they were before it. */
+const BEFORE = "before";
+
 interface AcceptingProps {
   study: StudyView;
   photo: Photo;
@@ -51,7 +54,8 @@ export function Accepting({ study, photo, colours, cells, zones, lies, onDone }:
           lies,
           instead,
           taken_on: day,
-          stage: trial ? Number(stage) : null,
+          stage: trial && stage !== BEFORE ? Number(stage) : null,
+          before: stage === BEFORE,
           run: run === "" ? null : Number(run),
           damp: how.damp ?? damp,
           early: how.early ?? false,
@@ -88,9 +92,11 @@ export function Accepting({ study, photo, colours, cells, zones, lies, onDone }:
         <TextField label="Taken on" type="date" value={day} onChange={(event) => setDay(event.target.value)} slotProps={{ inputLabel: { shrink: true }, htmlInput: { max: todayIso() } }} />
         {trial ? (
           <TextField select label={`Stage of “${trial.plan.name}”`} value={stage} onChange={(event) => setStage(event.target.value)}>
-            {trial.plan.stages.map((one, i) => (
-              <MenuItem key={one.label} value={String(i)}>
-                {one.label}
+            <MenuItem value={BEFORE}>before it began</MenuItem>
+            {trial.state.stages.map((one) => (
+              <MenuItem key={one.index} value={String(one.index)}>
+                {one.plan.label}
+                {one.left_out ? " (left out)" : ""}
               </MenuItem>
             ))}
           </TextField>

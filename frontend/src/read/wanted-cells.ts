@@ -40,8 +40,11 @@ export function useWanted(photo: Photo): Wanted {
     .map((cell) => ({ cell: cell.cell, ...lyingIn(cell.cell) }))
     .filter((one) => one.cloth !== null || (one.swatch !== null && one.swatch !== printed.get(one.cell)));
   const chosen = ready.filter((cell) => isWanted(cell.cell));
-  const nameOf = (cell: string, zone: string) => names[key(cell, zone)] ?? zoneOf(photo, cell, zone)?.name ?? "";
-  const pieceOf = (cell: string, zone: string) => pieces[key(cell, zone)] ?? "";
+  // What the printed zones of a trial's pieces are read as, unless a person says otherwise.
+  const own = new Map((photo.own_zones ?? []).map((one) => [`${one.cell} ${one.zone}`, one]));
+  const ownName = (cell: string, zone: string) => own.get(`${cell} ${zone}`)?.name;
+  const nameOf = (cell: string, zone: string) => names[key(cell, zone)] ?? ownName(cell, zone) ?? zoneOf(photo, cell, zone)?.name ?? "";
+  const pieceOf = (cell: string, zone: string): Piece | "" => pieces[key(cell, zone)] ?? own.get(`${cell} ${zone}`)?.piece ?? "";
   const zones = chosen.flatMap((cell) =>
     (cell.zones ?? []).map((zone): NamedZone => ({ cell: cell.cell, zone: zone.zone, name: nameOf(cell.cell, zone.zone), piece: pieceOf(cell.cell, zone.zone) || null })),
   );

@@ -11,7 +11,8 @@ export type ShelfItem =
   | Schema["Scale"]
   | Schema["Water"]
   | Schema["ShelfChart"]
-  | Schema["ReferenceCloth"];
+  | Schema["ReferenceCloth"]
+  | Schema["LightPlace"];
 export type ShelfKind = NonNullable<ShelfItem["kind"]>;
 
 /** How one fact about an item is typed in. */
@@ -209,6 +210,21 @@ export const KINDS: Record<ShelfKind, KindShape> = {
     list: "cloths",
     fields: [{ name: "is_tile", label: "A control tile: a stable thing that shows whether the reading has changed", type: "yes", start: false }],
     facts: (c: Schema["ReferenceCloth"]) => [c.is_tile && "control tile"],
+  },
+  light_place: {
+    title: "Places of light",
+    one: "place of light",
+    list: "light_places",
+    fields: [
+      { name: "lux", label: "Light, lx", type: "number", start: 500 },
+      { name: "hours_a_year", label: "Hours a year", type: "number", start: 3000 },
+      { name: "uv", label: "With ultraviolet", type: "yes", start: true },
+      { name: "times_off", label: "May be so many times more or less", type: "number", start: 1.5 },
+    ],
+    facts: (p: Schema["LightPlace"]) => [
+      p.window ? `a window that faces ${p.window.faces_deg}°, ${p.window.glass} glass` : `${p.lux} lx for ${p.hours_a_year} h a year`,
+      p.uv ? "with ultraviolet" : "without ultraviolet",
+    ],
   },
 };
 

@@ -1,5 +1,5 @@
 import Box from "@mui/material/Box";
-import { useMemo, useState } from "react";
+import { Suspense, lazy, useMemo, useState } from "react";
 import type { ReactNode } from "react";
 
 import type { GridCell, StudyView } from "../api/client";
@@ -9,7 +9,8 @@ import { useCompareFaces } from "../compare/compare-faces";
 import { useDyeFaces } from "../dye/bench-state";
 import { DyeArea, DyeTabs, DyeTabsOnAPhone, usePartOfDye } from "../dye/dye-area";
 import { DyePanel } from "../dye/dye-panel";
-import { FadePanel, useFadeFaces } from "../fade/fade-panel";
+import { FadePanel } from "../fade/fade-panel";
+import { useFadeFaces } from "../fade/fade-state";
 import { axesOf } from "../grid/axes";
 import { captionOf, swatchesOf, tieOf } from "../grid/cells";
 import { useSelection } from "../grid/selection";
@@ -24,6 +25,9 @@ import { ReadPanel } from "../read/read-panel";
 import { WeighPanel } from "../weigh/weigh-panel";
 import type { Lens } from "./place";
 import { Awaited, ProblemNote } from "./said";
+
+// Charts are large, and only this lens has them.
+const FadeArea = lazy(() => import("../fade/fade-area").then((module) => ({ default: module.FadeArea })));
 
 interface StudyScreenProps {
   id: number;
@@ -52,7 +56,7 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
   const [state, setState] = useState<string | null>(null);
   const dye = useDyeFaces(study);
   const { part } = usePartOfDye();
-  const fade = useFadeFaces(study);
+  const fade = useFadeFaces(study, lens === "fade");
   const compare = useCompareFaces(study, colours);
   const chosen = useMemo(
     () => study.grid.cells.filter((cell) => selection.keys.has(cell.key)),
@@ -125,13 +129,21 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
           flex: { md: 1 },
           minWidth: 0,
           minHeight: 0,
-          height: { xs: atBench ? "auto" : "46vh", md: "auto" },
+          height: { xs: atBench || (lens === "fade" && fade.part !== "grid") ? "auto" : "46vh", md: "auto" },
           flexShrink: 0,
         }}
       >
         <ProblemNote error={stored.error} again={() => void stored.refetch()} />
         {atBench && <DyeTabs study={study} />}
-        <Box sx={{ display: besideGrid ? "none" : "block", flex: 1, minHeight: 0 }}>{grid}</Box>
+        <Box sx={{ display: besideGrid ? "none" : "block", flex: 1, minHeight: 0 }}>
+          {lens === "fade" ? (
+            <Suspense fallback={grid}>
+              <FadeArea study={study} chosen={chosen} state={fade} grid={grid} />
+            </Suspense>
+          ) : (
+            grid
+          )}
+        </Box>
         {besideGrid && <DyeArea study={study} state={dye} />}
       </Box>
       <Box

@@ -15,13 +15,13 @@ from zesty_grid.api.answers import (
     TrialView,
 )
 from zesty_grid.api.shared import RowId, Store
+from zesty_grid.core.fade.conditions import KNOWN_CONDITIONS, Conditions
 from zesty_grid.core.fade.light_record import agreement_words
 from zesty_grid.core.fade.mounting_card import lay_out_cards
 from zesty_grid.core.fade.trial import TrialPlan
 from zesty_grid.core.fade.trial_choice import Candidate, Proposal, propose_swatches
 from zesty_grid.core.fade.trial_entry import TrialEntry
 from zesty_grid.core.fade.trial_state import doses_by_source, has_uv
-from zesty_grid.core.fade.wash_conditions import KNOWN_TREATMENTS, Treatment
 from zesty_grid.core.fade.window import WindowStay
 from zesty_grid.core.fade.window_light import DoseOfLight, dose_in_window
 from zesty_grid.formats.calendar import trial_stages_ics
@@ -164,10 +164,10 @@ def light_in_window(stay: WindowStay) -> DoseOfLight:
     return dose_in_window(stay)
 
 
-@light_router.get("/treatments")
-def treatments() -> dict[str, tuple[Treatment, ...]]:
+@light_router.get("/conditions")
+def known_conditions() -> dict[str, tuple[Conditions, ...]]:
     """Conditions of washing, rubbing and wetting by name."""
-    return {kind: tuple(found) for kind, found in KNOWN_TREATMENTS.items()}
+    return {kind: tuple(found) for kind, found in KNOWN_CONDITIONS.items()}
 
 
 def _must_be_of(owner: int, study_id: int) -> None:

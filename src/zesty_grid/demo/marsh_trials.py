@@ -6,11 +6,11 @@ from functools import lru_cache
 
 import numpy as np
 
+from zesty_grid.core.fade.conditions import Conditions
 from zesty_grid.core.fade.light_record import LightSample
 from zesty_grid.core.fade.trial import MULTIFIBRE, StagePlan, TrialPlan, WoolBeside
 from zesty_grid.core.fade.trial_entry import LightSaid, LoggerLight, StageDone, WindowLight
 from zesty_grid.core.fade.trial_state import stay_of
-from zesty_grid.core.fade.wash_conditions import Treatment
 from zesty_grid.core.fade.window import Window
 from zesty_grid.core.read.colour_space import Floats
 from zesty_grid.core.read.kubelka_munk import absorption_over_scattering, reflectance_of
@@ -71,7 +71,7 @@ def wash_trial(codes: tuple[str, ...]) -> TrialPlan:
     return TrialPlan(
         kind="wash", name="Neutral soap, 40 °C", swatches=codes, stages=stages,
         neighbours=MULTIFIBRE,
-        treatment=Treatment(name="Hand wash", temperature_c=40, minutes=20, soap="neutral soap",
+        conditions=Conditions(name="Hand wash", temperature_c=40, minutes=20, soap="neutral soap",
                             dried="flat"),
     )  # fmt: skip
 

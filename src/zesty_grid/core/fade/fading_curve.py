@@ -16,6 +16,7 @@ from zesty_grid.core.read.measurement import Lab
 DRAWS = 600
 SEED = 20250
 LOW, HIGH = 5.0, 95.0
+LIMIT_90 = 1.645
 SEARCH_STEPS = 48
 # How far beyond the last stage a limit of a dose is still looked for.
 REACH = 8.0
@@ -118,7 +119,8 @@ def foretell(paths: Paths, doses: Sequence[float]) -> list[Foretold]:
     way = change.mean(axis=0)
     side = np.sign(np.einsum("dnk,nk->dn", change, way))
     low = np.maximum(0.0, np.percentile(apart * side, LOW, axis=0))
-    high = np.percentile(apart, HIGH, axis=0)
+    # However sure it is that nothing changed, no reading shows less than its own error leaves.
+    high = np.maximum(np.percentile(apart, HIGH, axis=0), _least_limit(paths.fit, at))
     found = np.asarray(delta_e_2000(np.broadcast_to(dark, middle.shape), middle))
     return [
         Foretold(
@@ -128,6 +130,12 @@ def foretell(paths: Paths, doses: Sequence[float]) -> list[Foretold]:
         )
         for i in range(len(at))
     ]  # fmt: skip
+
+
+def _least_limit(fit: FadingFit, doses: Floats) -> Floats:
+    """What all stages together leave open of the change, growing from 0 up to the first stage."""
+    together = LIMIT_90 * float(np.sqrt(1 / (1 / fit.variance).sum()))
+    return np.asarray(together * np.minimum(1.0, doses / fit.doses[0]))
 
 
 def doses_to(paths: Paths) -> dict[Threshold, DoseReached]:

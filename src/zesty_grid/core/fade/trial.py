@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from zesty_grid.core.fade.wash_conditions import Treatment
+from zesty_grid.core.fade.conditions import Conditions
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.readings import COVERED, UNCOVERED, Piece
 from zesty_grid.core.read.sheet_layout import Sheet
@@ -52,7 +52,7 @@ class TrialPlan(Frozen):
     stages: Annotated[tuple[StagePlan, ...], Field(min_length=1, max_length=30)]
     mount: Mount = "two pieces"
     starts_on: date | None = None
-    treatment: Treatment | None = None
+    conditions: Conditions | None = None
     neighbours: Annotated[tuple[Text, ...], Field(max_length=8)] = ()
     wools: Annotated[tuple[WoolBeside, ...], Field(max_length=8)] = ()
     seed: Annotated[int, Field(ge=0, le=10**6)] = 1

@@ -13,7 +13,7 @@ from zesty_grid.core.frozen import Frozen
 Drying = Literal["flat", "hung", "tumbled", "not noted"]
 
 
-class Treatment(Frozen):
+class Conditions(Frozen):
     """What is done once at each count: a wash, a rubbing, a wetting."""
 
     name: Annotated[str, Field(min_length=1, max_length=60)]
@@ -26,26 +26,26 @@ class Treatment(Frozen):
     note: Annotated[str, Field(max_length=200)] = ""
 
 
-KNOWN_TREATMENTS = {
+KNOWN_CONDITIONS = {
     "wash": (
-        Treatment(name="Gentle hand wash", temperature_c=30, minutes=10, soap="neutral soap"),
-        Treatment(name="Home wash, wool cycle", temperature_c=30, minutes=35, by="machine",
+        Conditions(name="Gentle hand wash", temperature_c=30, minutes=10, soap="neutral soap"),
+        Conditions(name="Home wash, wool cycle", temperature_c=30, minutes=35, by="machine",
                   soap="neutral detergent"),
-        Treatment(name="ISO 105-C06 A1S", temperature_c=40, minutes=30, by="apparatus",
+        Conditions(name="ISO 105-C06 A1S", temperature_c=40, minutes=30, by="apparatus",
                   soap="reference detergent", note="10 steel balls"),
-        Treatment(name="ISO 105-C06 B2S", temperature_c=50, minutes=30, by="apparatus",
+        Conditions(name="ISO 105-C06 B2S", temperature_c=50, minutes=30, by="apparatus",
                   soap="reference detergent with perborate", note="25 steel balls"),
-        Treatment(name="ISO 105-C06 C2S", temperature_c=60, minutes=30, by="apparatus",
+        Conditions(name="ISO 105-C06 C2S", temperature_c=60, minutes=30, by="apparatus",
                   soap="reference detergent with perborate", note="25 steel balls"),
     ),
     "rub": (
-        Treatment(name="ISO 105-X12, dry", note="ten strokes, 9 N"),
-        Treatment(name="ISO 105-X12, wet", note="ten strokes, 9 N; cloth wetted with its weight"),
+        Conditions(name="ISO 105-X12, dry", note="ten strokes, 9 N"),
+        Conditions(name="ISO 105-X12, wet", note="ten strokes, 9 N; cloth wetted with its weight"),
     ),
     "sweat": (
-        Treatment(name="ISO 105-E04, acid", ph=5.5, temperature_c=37, minutes=240),
-        Treatment(name="ISO 105-E04, alkaline", ph=8.0, temperature_c=37, minutes=240),
+        Conditions(name="ISO 105-E04, acid", ph=5.5, temperature_c=37, minutes=240),
+        Conditions(name="ISO 105-E04, alkaline", ph=8.0, temperature_c=37, minutes=240),
     ),
     "light": (),
-    "store": (Treatment(name="Dark drawer", note="wrapped in acid-free tissue"),),
+    "store": (Conditions(name="Dark drawer", note="wrapped in acid-free tissue"),),
 }  # fmt: skip

@@ -1,0 +1,170 @@
+import Box from "@mui/material/Box";
+import MenuItem from "@mui/material/MenuItem";
+import Slider from "@mui/material/Slider";
+import TextField from "@mui/material/TextField";
+import type { ReactNode } from "react";
+
+import type { Schema, StudyView, TrialView } from "../api/client";
+import { useLife, useShelf } from "../api/hooks";
+import { codesIn } from "../grid/cells";
+import type { GridCell } from "../api/client";
+import { Awaited } from "../shell/said";
+import { COUNTED, THRESHOLDS, digits, doseWords, reachedWords, yearsWords } from "./fade-words";
+import type { FadeState } from "./fade-state";
+import { Notes } from "./lasting-view";
+
+const MARKS = [0, 1, 2, 5, 10, 20, 50, 100];
+
+interface LifeViewProps {
+  study: StudyView;
+  trial: TrialView;
+  state: FadeState;
+  chosen: readonly GridCell[];
+  grid: ReactNode;
+}
+
+/** The whole grid after some years in a place, or some washes: as foretold, beside its colours of today. */
+export function LifeView({ study, trial, state, chosen, grid }: LifeViewProps) {
+  const { life } = state;
+  const isLight = trial.plan.kind === "light";
+  const places = useShelf().data?.light_places ?? [];
+  const unit = isLight ? (life.count === 1 ? "year" : "years") : COUNTED[trial.plan.kind];
+  const beyond = life.grid?.swatches.some((one) => one.beyond);
+  return (
+    <Box sx={{ display: "flex", flexDirection: "column", height: "100%", minHeight: 0 }}>
+      <Box sx={{ px: 2, pt: 1, display: "grid", gridTemplateColumns: { xs: "1fr", md: isLight ? "1fr 1fr 1.6fr" : "1fr" }, gap: 2, alignItems: "center", flex: "none" }}>
+        {isLight && (
+          <>
+            <TextField select label="In" value={life.place} onChange={(event) => life.setPlace(event.target.value)}>
+              {places.map((one) => (
+                <MenuItem key={one.key} value={one.key}>
+                  {one.name}
+                </MenuItem>
+              ))}
+            </TextField>
+            <TextField select label="Beside" value={life.other} onChange={(event) => life.setOther(event.target.value)} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}>
+              <MenuItem value="">no second place</MenuItem>
+              {places
+                .filter((one) => one.key !== life.place)
+                .map((one) => (
+                  <MenuItem key={one.key} value={one.key}>
+                    {one.name}
+                  </MenuItem>
+                ))}
+            </TextField>
+          </>
+        )}
+        <Box sx={{ px: 2 }}>
+          <Box id="how-far" sx={{ fontSize: 14 }}>
+            After <strong>{life.count}</strong> {unit}
+            {life.grid && isLight ? ` (${doseWords("light", life.grid.dose)})` : ""}
+          </Box>
+          <Slider
+            aria-labelledby="how-far"
+            color="secondary"
+            value={isLight ? toScale(life.count) : life.count}
+            min={0}
+            max={isLight ? toScale(100) : 50}
+            step={isLight ? 0.5 : 1}
+            onChange={(_, value) => life.setCount(isLight ? fromScale(value) : value)}
+            getAriaValueText={() => `${life.count} ${unit}`}
+            marks={isLight ? MARKS.map((years) => ({ value: toScale(years), label: String(years) })) : [0, 10, 25, 50].map((value) => ({ value, label: String(value) }))}
+          />
+        </Box>
+      </Box>
+      <Box sx={{ px: 2, fontSize: 13, flex: "none" }} role="status">
+        Foretold, not seen: each chip is today | after {life.count} {unit}
+        {life.other ? " here | there" : ""}; under it the 90 % limits of the change, ΔE00.
+        {beyond ? " This lies beyond the doses of the trial: the shape alone speaks." : ""}
+      </Box>
+      <Box sx={{ flex: 1, minHeight: 180 }}>{grid}</Box>
+      <Box sx={{ flex: "none", maxHeight: "38%", overflow: "auto", px: 2, pb: 2, borderTop: 1, borderColor: "divider" }}>
+        {isLight ? (
+          <YearsTable study={study} trial={trial} place={life.place} chosen={chosen} />
+        ) : (
+          <Awaited query={state.lasting}>{(lasting) => <WashTable trial={trial} swatches={shownFirst(lasting.fading.swatches, chosen)} />}</Awaited>
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+/** Years are spread so that the first few have as much room as the many later ones. */
+const toScale = (years: number) => Math.round(20 * Math.log2(years + 1)) / 2;
+const fromScale = (value: number) => {
+  const years = 2 ** (value / 10) - 1;
+  return years < 3 ? Math.round(years * 4) / 4 : Math.round(years);
+};
+
+function shownFirst(swatches: readonly Schema["SwatchFading"][], chosen: readonly GridCell[]) {
+  const selected = new Set(codesIn(chosen));
+  const own = swatches.filter((one) => selected.has(one.swatch));
+  return own.length > 0 ? own : swatches;
+}
+
+function YearsTable({ study, trial, place, chosen }: { study: StudyView; trial: TrialView; place: string; chosen: readonly GridCell[] }) {
+  const life = useLife(study.id, trial.id, place);
+  const selected = new Set(codesIn(chosen));
+  if (place === "") return null;
+  return (
+    <Awaited query={life}>
+      {(found) => {
+        const codes = Object.keys(found.years);
+        const shown = codes.some((code) => selected.has(code)) ? codes.filter((code) => selected.has(code)) : codes;
+        return (
+          <>
+            <Notes warnings={found.warnings} />
+            {found.yearly && (
+              <Box sx={{ fontSize: 13, my: 0.5 }}>
+                {found.place}: {doseWords("light", found.yearly.dose_lxh)} a year ({digits(found.yearly.low_lxh / 1e6)} to {digits(found.yearly.high_lxh / 1e6)} Mlx·h), {found.yearly.uv ? "with" : "without"} ultraviolet.
+              </Box>
+            )}
+            <Table head={["Swatch", ...THRESHOLDS.map(([, words]) => words)]} rows={shown.map((code) => [code, ...THRESHOLDS.map(([key]) => years(found.years[code]?.[key]))])} />
+          </>
+        );
+      }}
+    </Awaited>
+  );
+}
+
+const years = (one: Schema["YearsTo"] | undefined) => (one ? yearsWords(one) + (one.beyond && one.middle != null ? " *" : "") : "");
+
+function WashTable({ trial, swatches }: { trial: TrialView; swatches: readonly Schema["SwatchFading"][] }) {
+  const kind = trial.plan.kind;
+  return (
+    <Table
+      head={["Swatch", "Plain", "Rating 3", "Half of the depth gone", "What to do"]}
+      rows={swatches.map((one) => [
+        one.swatch,
+        reachedWords(kind, one.thresholds["plain"] ?? one.half_depth),
+        reachedWords(kind, one.thresholds["rating_3"] ?? one.half_depth),
+        reachedWords(kind, one.half_depth),
+        one.words,
+      ])}
+    />
+  );
+}
+
+function Table({ head, rows }: { head: string[]; rows: string[][] }) {
+  return (
+    <Box component="table" sx={{ borderCollapse: "collapse", fontSize: 13, width: "100%", "& th, & td": { textAlign: "left", p: 0.5, borderBottom: 1, borderColor: "divider", verticalAlign: "top" } }}>
+      <thead>
+        <tr>
+          {head.map((words) => (
+            <th key={words} scope="col">
+              {words}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row) => (
+          <tr key={row[0]}>
+            {row.map((words, i) => (i === 0 ? <th key={i} scope="row">{words}</th> : <td key={i}>{words}</td>))}
+          </tr>
+        ))}
+      </tbody>
+      {rows.some((row) => row.some((words) => words.endsWith("*"))) && <caption style={{ captionSide: "bottom", textAlign: "left" }}>* beyond what was seen: by the shape of the fading alone.</caption>}
+    </Box>
+  );
+}

@@ -1,0 +1,90 @@
+import Autocomplete from "@mui/material/Autocomplete";
+import Box from "@mui/material/Box";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { useState } from "react";
+
+import type { Schema } from "../api/client";
+import { useTowns } from "../api/hooks";
+import { typedNumber } from "../shell/numbers";
+
+export type WindowLight = Schema["WindowLight"];
+
+export const START_WINDOW: WindowLight = {
+  kind: "window",
+  name: "Window",
+  latitude: 50,
+  longitude: 8,
+  sky: "mixed",
+  sun_share: [],
+  window: { faces_deg: 180, tilt_deg: 90, glass: "single", horizon_deg: 0, curtain: false, distance_m: 0, width_m: 1.2, height_m: 1.4 },
+};
+const FACES = ["north", "north-east", "east", "south-east", "south", "south-west", "west", "north-west"];
+
+/** A place, where the window looks, its glass, and what stands before it. */
+export function WindowForm({ value, onChange }: { value: WindowLight; onChange: (value: WindowLight) => void }) {
+  const [words, setWords] = useState("");
+  const towns = useTowns(words).data ?? [];
+  const window = value.window ?? START_WINDOW.window;
+  const put = (part: Partial<Schema["Window"]>) => onChange({ ...value, window: { ...window, ...part } as Schema["Window"] });
+  const number = (label: string, shown: number | undefined, keep: (value: number) => void) => (
+    <TextField
+      key={`${label} ${value.latitude}`}
+      label={label}
+      defaultValue={shown}
+      onChange={(event) => {
+        const typed = typedNumber(event.target.value);
+        if (typed !== null && Number.isFinite(typed)) keep(typed);
+      }}
+      slotProps={{ htmlInput: { inputMode: "decimal" } }}
+    />
+  );
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "repeat(3, 1fr)" }, gap: 1 }}>
+      <Autocomplete
+        options={towns}
+        filterOptions={(all) => all}
+        getOptionLabel={(town) => `${town.name}, ${town.country}`}
+        isOptionEqualToValue={(a, b) => a.latitude === b.latitude && a.longitude === b.longitude}
+        onInputChange={(_, text) => setWords(text)}
+        onChange={(_, town) => town && onChange({ ...value, latitude: town.latitude, longitude: town.longitude })}
+        renderInput={(props) => <TextField {...props} label="Town" helperText="or coordinates" />}
+      />
+      {number("Latitude", value.latitude, (latitude) => onChange({ ...value, latitude }))}
+      {number("Longitude", value.longitude, (longitude) => onChange({ ...value, longitude }))}
+      <TextField select label="Faces" value={Math.round((window?.faces_deg ?? 180) / 45) % 8} onChange={(event) => put({ faces_deg: 45 * Number(event.target.value) })}>
+        {FACES.map((name, i) => (
+          <MenuItem key={name} value={i}>
+            {name} ({45 * i}°)
+          </MenuItem>
+        ))}
+      </TextField>
+      <TextField select label="Glass" value={window?.glass ?? "single"} onChange={(event) => put({ glass: event.target.value as Schema["Window"]["glass"] })}>
+        <MenuItem value="none">no glass: outside</MenuItem>
+        <MenuItem value="single">single pane</MenuItem>
+        <MenuItem value="double">double pane</MenuItem>
+        <MenuItem value="uv-filter">filters ultraviolet</MenuItem>
+      </TextField>
+      <TextField select label="Sky" value={value.sky ?? "mixed"} onChange={(event) => onChange({ ...value, sky: event.target.value as "clear" | "mixed" | "overcast" })}>
+        <MenuItem value="clear">clear</MenuItem>
+        <MenuItem value="mixed">mixed</MenuItem>
+        <MenuItem value="overcast">overcast</MenuItem>
+      </TextField>
+      {number("Tilt, ° (90 upright)", window?.tilt_deg, (tilt_deg) => put({ tilt_deg }))}
+      {number("Stands before it, ° high", window?.horizon_deg, (horizon_deg) => put({ horizon_deg }))}
+      {number("Away from the pane, m", window?.distance_m, (distance_m) => put({ distance_m }))}
+      <TextField
+        label="Share of sun, % (one, or twelve for the months)"
+        defaultValue={(value.sun_share ?? []).map((one) => Math.round(100 * one)).join(" ")}
+        onChange={(event) => {
+          const shares = event.target.value.split(/[\s,;]+/).filter(Boolean).map((one) => Number(one) / 100);
+          if (shares.every((one) => Number.isFinite(one)) && [0, 1, 12].includes(shares.length)) onChange({ ...value, sun_share: shares });
+        }}
+        sx={{ gridColumn: { sm: "span 2" } }}
+      />
+      <FormControlLabel control={<Checkbox checked={window?.curtain ?? false} onChange={(_, on) => put({ curtain: on })} />} label="A sheer curtain before them" />
+    </Box>
+  );
+}
