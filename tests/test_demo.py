@@ -9,6 +9,7 @@ from tests.conftest import ADDRESS
 from tests.small_study import cells_of
 
 from zesty_grid.api.application import create_application
+from zesty_grid.core.fade.trial import MULTIFIBRE
 from zesty_grid.core.read.colour_space import lab_to_lch, xyz_to_lab
 from zesty_grid.core.read.patch24 import spectra_to_xyz
 from zesty_grid.demo.build import build_demo
@@ -36,11 +37,32 @@ def test_at_least_60_swatches_four_light_stages_and_three_washes_are_read(demo):
     _, client = demo
     readings = client.get("/api/studies/1/readings").json()
     assert sum(r["piece"] == "whole" for r in readings) >= 60
-    trials = {t["plan"]["kind"]: t for t in client.get("/api/studies/1/trials").json()}
-    assert {p["stage"] for p in trials["light"]["points"]} == {0, 1, 2, 3}
-    assert {p["stage"] for p in trials["wash"]["points"]} == {0, 1, 2}
+    light, wash, halves = client.get("/api/studies/1/trials").json()
+    assert {p["stage"] for p in light["points"]} == {0, 1, 2, 3}
+    assert {p["stage"] for p in wash["points"]} == {0, 1, 2}
+    assert {p["stage"] for p in halves["points"]} == {0, 1, 2, 3, 4}
+    late = light["state"]["stages"][3]
+    assert (late["due_on"], late["on"]) == ("2026-10-12", "2026-10-15")
+    assert {one["neighbour"] for one in wash["stains"]} == set(MULTIFIBRE)
+    assert {one["wool"] for one in light["wools"]} == {1, 2, 3, 4}
     waiting = [p for p in client.get("/api/studies/1/photos").json() if not p["accepted"]]
     assert len(waiting) == 1
+
+
+def test_the_window_the_logger_and_the_blue_wools_tell_of_one_light(demo):
+    _, client = demo
+    told = client.get("/api/studies/1/trials/1/dose").json()
+    assert [one["name"] for one in told["sources"]] == [
+        "Station window", "Station logger", "blue wools"]  # fmt: skip
+    assert all("agree" in words for words in told["agreement"])
+
+
+def test_a_place_of_ones_own_has_its_yearly_light_and_years_to_each_change(demo):
+    _, client = demo
+    life = client.get("/api/studies/1/trials/1/life?place=reading-room").json()
+    assert life["yearly"]["low_lxh"] < life["yearly"]["dose_lxh"] < life["yearly"]["high_lxh"]
+    plain = {code: years["plain"]["middle"] for code, years in life["years"].items()}
+    assert any(plain.values())
 
 
 def test_elderberry_fades_fast_and_alder_with_iron_hardly(demo):

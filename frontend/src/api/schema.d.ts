@@ -1793,7 +1793,8 @@ export interface components {
         };
         /**
          * Aged
-         * @description A swatch after some years or washes, as foretold; `hex_today` is its colour now.
+         * @description A swatch after some years or washes, as foretold; `hex_today` is its colour now. `too_far`:
+         *     nothing can be foretold of such a dose; the colour is that of the furthest that can be.
          */
         Aged: {
             /** Beyond */
@@ -1816,6 +1817,8 @@ export interface components {
             low_de00: number;
             /** Swatch */
             swatch: string;
+            /** Too Far */
+            too_far: boolean;
         };
         /**
          * AgedGrid

@@ -82,6 +82,17 @@ function Bands({ series, unit }: { series: CurvesProps["series"]; unit: number }
           </text>
         </>
       )}
+      {[...new Map(series.flatMap((one) => one.points).map((p) => [p.stage, p])).values()].map((p, i) =>
+        p.dose_low != null && p.dose_high != null && p.dose_high > p.dose_low ? (
+          <path
+            key={p.stage}
+            d={`M${px(p.dose_low)},${area.top + area.height - 8 - 5 * i}v4m0,-2H${px(Math.min(p.dose_high, (x.domain()[1] ?? 1) * unit))}m0,-2v4`}
+            stroke={ink}
+            strokeOpacity={0.6}
+            fill="none"
+          />
+        ) : null,
+      )}
       {series.map(({ fading, points }, i) => {
         const colour = points[0]?.dark_hex ?? ink;
         const up = fading.curve.map((p) => `${px(p.dose).toFixed(1)},${py(p.high_de00).toFixed(1)}`);
@@ -100,9 +111,6 @@ function Bands({ series, unit }: { series: CurvesProps["series"]; unit: number }
               p.dose == null ? null : (
                 <g key={`${p.stage} ${p.zone ?? ""}`}>
                   <line x1={px(p.dose)} x2={px(p.dose)} y1={py(p.difference.de00 - 2 * p.uncertainty_de00)} y2={py(p.difference.de00 + 2 * p.uncertainty_de00)} stroke={ink} strokeOpacity={0.6} />
-                  {p.dose_low != null && p.dose_high != null && (
-                    <line x1={px(p.dose_low)} x2={px(Math.min(p.dose_high, (x.domain()[1] ?? 1) * unit))} y1={py(p.difference.de00)} y2={py(p.difference.de00)} stroke={ink} strokeOpacity={0.35} />
-                  )}
                   <circle cx={px(p.dose)} cy={py(p.difference.de00)} r={5} fill={p.exposed_hex} stroke={ink} />
                 </g>
               ),

@@ -54,7 +54,7 @@ function Shown({ study, trial, chosen, state, grid }: FadeAreaProps & { trial: T
     <Box sx={{ p: 2 }}>
       <Awaited query={state.lasting}>
         {(lasting) => {
-          const codes = shownCodes(lasting.fading.swatches, chosen);
+          const codes = shownCodes(lasting.fading.swatches, trial.points, chosen);
           const fadingOf = (code: string) => lasting.fading.swatches.find((one) => one.swatch === code);
           if (state.part === "lasting") return <LastingView study={study} trial={trial} lasting={lasting} />;
           if (state.part === "strips")
@@ -75,10 +75,10 @@ function Shown({ study, trial, chosen, state, grid }: FadeAreaProps & { trial: T
   );
 }
 
-/** Those of the selection, or all, from what lasts best. */
-function shownCodes(swatches: readonly Schema["SwatchFading"][], chosen: readonly GridCell[]): string[] {
+/** Those of the selection, or all, from what lasts best; those whose doses nobody knows last. */
+function shownCodes(swatches: readonly Schema["SwatchFading"][], points: readonly Schema["FadePoint"][], chosen: readonly GridCell[]): string[] {
   const selected = new Set(codesIn(chosen));
-  const all = swatches.map((one) => one.swatch);
+  const all = [...new Set([...swatches.map((one) => one.swatch), ...points.map((one) => one.swatch)])];
   const own = all.filter((code) => selected.has(code));
   return own.length > 0 ? own : all;
 }
@@ -88,12 +88,18 @@ function CurvesPart(props: { trial: TrialView; swatches: readonly Schema["Swatch
   const [onLog, setOnLog] = useState(false);
   const kind = trial.plan.kind;
   const series = swatches.map((fading) => ({ fading, points: trial.points.filter((one) => one.swatch === fading.swatch) }));
-  if (series.length === 0) return <p>None of the selected swatches was read in this trial.</p>;
+  if (series.length === 0)
+    return (
+      <>
+        <p>None of the selected swatches was read in this trial at a dose that is known.</p>
+        <Notes warnings={props.warnings} />
+      </>
+    );
   return (
     <>
       <Box sx={{ display: "flex", alignItems: "center", gap: 2, flexWrap: "wrap" }}>
         <Box sx={{ flex: 1, fontSize: 13 }}>
-          Bands hold the truth nine times in ten.{more > 0 ? ` Select swatches in the grid to see others: ${more} more.` : ""}
+          Bands hold the truth nine times in ten; the brackets at the foot say how sure each stage’s dose is.{more > 0 ? ` Select swatches in the grid to see others: ${more} more.` : ""}
         </Box>
         <FormControlLabel control={<Switch color="secondary" checked={onLog} onChange={(_, on) => setOnLog(on)} />} label="Dose on a log scale" />
       </Box>

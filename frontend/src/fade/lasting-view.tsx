@@ -20,7 +20,7 @@ export function LastingView({ study, trial, lasting }: LastingViewProps) {
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", lg: "1.5fr 1fr" }, gap: 3, alignItems: "start" }}>
       <section aria-label="Swatches in order of lasting">
-        <Box component="h2" sx={{ mt: 0 }}>
+        <Box component="h2" sx={{ mt: 0, fontSize: 16 }}>
           From what lasts best
         </Box>
         {fading.swatches.map((one, i) => {
@@ -45,8 +45,8 @@ export function LastingView({ study, trial, lasting }: LastingViewProps) {
                     {one.fastness_beside ? ` · beside the wools ${one.fastness_beside.words}` : ""}
                   </div>
                   <Box sx={{ color: "text.secondary" }}>
-                    plain at {reachedWords(kind, one.thresholds["plain"] ?? NOT_REACHED)}
-                    {isLight ? "" : `; half of the depth at ${reachedWords(kind, one.half_depth)}`}
+                    plain (ΔE00 2): {reachedWords(kind, one.thresholds["plain"] ?? NOT_REACHED)}
+                    {isLight ? "" : `; half of the depth: ${reachedWords(kind, one.half_depth)}`}
                   </Box>
                 </Box>
                 <Bar point={one.at_last} worst={worst} />
@@ -57,13 +57,13 @@ export function LastingView({ study, trial, lasting }: LastingViewProps) {
         <Notes warnings={fading.warnings} />
       </section>
       <section aria-label="What factors do to lasting">
-        <Box component="h2" sx={{ mt: 0 }}>
+        <Box component="h2" sx={{ mt: 0, fontSize: 16 }}>
           What makes it last
         </Box>
         {factors.length === 0 && <p>Too few swatches differ to say.</p>}
         {factors.map((factor) => (
           <Box key={factor.factor} sx={{ mb: 2 }}>
-            <Box component="h3" sx={{ m: 0 }}>
+            <Box component="h3" sx={{ m: 0, mb: 0.5, fontSize: 14 }}>
               {factor.factor}: {factor.words}
             </Box>
             {factor.levels.map((level) => (

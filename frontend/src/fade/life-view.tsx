@@ -6,7 +6,8 @@ import type { ReactNode } from "react";
 
 import type { Schema, StudyView, TrialView } from "../api/client";
 import { useLife, useShelf } from "../api/hooks";
-import { codesIn } from "../grid/cells";
+import { cellOf, cellWords, codesIn } from "../grid/cells";
+import { Chip } from "../grid/chip";
 import type { GridCell } from "../api/client";
 import { Awaited } from "../shell/said";
 import { COUNTED, THRESHOLDS, digits, doseWords, reachedWords, yearsWords } from "./fade-words";
@@ -29,10 +30,24 @@ export function LifeView({ study, trial, state, chosen, grid }: LifeViewProps) {
   const isLight = trial.plan.kind === "light";
   const places = useShelf().data?.light_places ?? [];
   const unit = isLight ? (life.count === 1 ? "year" : "years") : COUNTED[trial.plan.kind];
+  const lookOf = (code: string) => {
+    const [here, there] = [life.grid, life.other ? life.otherGrid : undefined].map((grid) => grid?.swatches.find((one) => one.swatch === code));
+    const cell = cellOf(study, code);
+    return (
+      <Box sx={{ display: "flex", gap: 1, alignItems: "center", minWidth: 190 }}>
+        <Box sx={{ flex: "none" }}>{here && <Chip fills={[here.hex_today, here.hex, ...(there ? [there.hex] : [])]} width={96} height={48} />}</Box>
+        <span>
+          {code}
+          <Box sx={{ fontWeight: 400, fontSize: 11, lineHeight: 1.2 }}>{cell ? cellWords(study, cell) : ""}</Box>
+        </span>
+      </Box>
+    );
+  };
+  const tooFar = [...(life.grid?.swatches ?? []), ...(life.otherGrid?.swatches ?? [])].some((one) => one.too_far);
   const beyond = life.grid?.swatches.some((one) => one.beyond);
   return (
-    <Box sx={{ display: "flex", flexDirection: "column", height: "100%", minHeight: 0 }}>
-      <Box sx={{ px: 2, pt: 1, display: "grid", gridTemplateColumns: { xs: "1fr", md: isLight ? "1fr 1fr 1.6fr" : "1fr" }, gap: 2, alignItems: "center", flex: "none" }}>
+    <Box sx={{ height: "100%", overflow: "auto" }}>
+      <Box sx={{ px: 2, pt: 1, position: "sticky", top: 0, zIndex: 5, bgcolor: "background.default", display: "grid", gridTemplateColumns: { xs: "1fr", md: isLight ? "1fr 1fr 1.6fr" : "1fr" }, gap: 2, alignItems: "center", flex: "none" }}>
         {isLight && (
           <>
             <TextField select label="In" value={life.place} onChange={(event) => life.setPlace(event.target.value)}>
@@ -76,15 +91,16 @@ export function LifeView({ study, trial, state, chosen, grid }: LifeViewProps) {
         Foretold, not seen: each chip is today | after {life.count} {unit}
         {life.other ? " here | there" : ""}; under it the 90 % limits of the change, ΔE00.
         {beyond ? " This lies beyond the doses of the trial: the shape alone speaks." : ""}
+        {tooFar ? " Where it is too far to be foretold at all, the chip shows the furthest that can be, and the change is at least that." : ""}
       </Box>
-      <Box sx={{ flex: 1, minHeight: 180 }}>{grid}</Box>
-      <Box sx={{ flex: "none", maxHeight: "38%", overflow: "auto", px: 2, pb: 2, borderTop: 1, borderColor: "divider" }}>
+      <Box sx={{ px: 2, pb: 2 }}>
         {isLight ? (
-          <YearsTable study={study} trial={trial} place={life.place} chosen={chosen} />
+          <YearsTable study={study} trial={trial} place={life.place} chosen={chosen} lookOf={lookOf} />
         ) : (
-          <Awaited query={state.lasting}>{(lasting) => <WashTable trial={trial} swatches={shownFirst(lasting.fading.swatches, chosen)} />}</Awaited>
+          <Awaited query={state.lasting}>{(lasting) => <WashTable trial={trial} swatches={shownFirst(lasting.fading.swatches, chosen)} lookOf={lookOf} />}</Awaited>
         )}
       </Box>
+      <Box sx={{ height: 430, borderTop: 1, borderColor: "divider" }}>{grid}</Box>
     </Box>
   );
 }
@@ -102,7 +118,18 @@ function shownFirst(swatches: readonly Schema["SwatchFading"][], chosen: readonl
   return own.length > 0 ? own : swatches;
 }
 
-function YearsTable({ study, trial, place, chosen }: { study: StudyView; trial: TrialView; place: string; chosen: readonly GridCell[] }) {
+interface YearsTableProps {
+  study: StudyView;
+  trial: TrialView;
+  place: string;
+  chosen: readonly GridCell[];
+  lookOf: LookOf;
+}
+
+/** A swatch today and as foretold, large enough to judge, and its name. */
+type LookOf = (code: string) => ReactNode;
+
+function YearsTable({ study, trial, place, chosen, lookOf }: YearsTableProps) {
   const life = useLife(study.id, trial.id, place);
   const selected = new Set(codesIn(chosen));
   if (place === "") return null;
@@ -119,7 +146,7 @@ function YearsTable({ study, trial, place, chosen }: { study: StudyView; trial: 
                 {found.place}: {doseWords("light", found.yearly.dose_lxh)} a year ({digits(found.yearly.low_lxh / 1e6)} to {digits(found.yearly.high_lxh / 1e6)} Mlx·h), {found.yearly.uv ? "with" : "without"} ultraviolet.
               </Box>
             )}
-            <Table head={["Swatch", ...THRESHOLDS.map(([, words]) => words)]} rows={shown.map((code) => [code, ...THRESHOLDS.map(([key]) => years(found.years[code]?.[key]))])} />
+            <Table head={["Swatch", ...THRESHOLDS.map(([, words]) => words)]} rows={shown.map((code) => [code, ...THRESHOLDS.map(([key]) => years(found.years[code]?.[key]))])} lookOf={lookOf} />
           </>
         );
       }}
@@ -129,7 +156,7 @@ function YearsTable({ study, trial, place, chosen }: { study: StudyView; trial: 
 
 const years = (one: Schema["YearsTo"] | undefined) => (one ? yearsWords(one) + (one.beyond && one.middle != null ? " *" : "") : "");
 
-function WashTable({ trial, swatches }: { trial: TrialView; swatches: readonly Schema["SwatchFading"][] }) {
+function WashTable({ trial, swatches, lookOf }: { trial: TrialView; swatches: readonly Schema["SwatchFading"][]; lookOf: LookOf }) {
   const kind = trial.plan.kind;
   return (
     <Table
@@ -141,11 +168,12 @@ function WashTable({ trial, swatches }: { trial: TrialView; swatches: readonly S
         reachedWords(kind, one.half_depth),
         one.words,
       ])}
+      lookOf={lookOf}
     />
   );
 }
 
-function Table({ head, rows }: { head: string[]; rows: string[][] }) {
+function Table({ head, rows, lookOf }: { head: string[]; rows: string[][]; lookOf: LookOf }) {
   return (
     <Box component="table" sx={{ borderCollapse: "collapse", fontSize: 13, width: "100%", "& th, & td": { textAlign: "left", p: 0.5, borderBottom: 1, borderColor: "divider", verticalAlign: "top" } }}>
       <thead>
@@ -160,7 +188,7 @@ function Table({ head, rows }: { head: string[]; rows: string[][] }) {
       <tbody>
         {rows.map((row) => (
           <tr key={row[0]}>
-            {row.map((words, i) => (i === 0 ? <th key={i} scope="row">{words}</th> : <td key={i}>{words}</td>))}
+            {row.map((words, i) => (i === 0 ? <th key={i} scope="row">{lookOf(words)}</th> : <td key={i}>{words}</td>))}
           </tr>
         ))}
       </tbody>

@@ -13,6 +13,7 @@ import type { Schema, StudyView, TrialView } from "../api/client";
 import { useChange } from "../api/hooks";
 import { typedNumber } from "../shell/numbers";
 import { ProblemNote } from "../shell/said";
+import { keyOf } from "../shelf/kinds";
 import { DayPlot } from "./light-part";
 import { useTrialNote } from "./stages-part";
 import { WindowForm, START_WINDOW } from "./window-form";
@@ -121,6 +122,7 @@ export function LightDialog({ study, trial, onClose }: { study: StudyView; trial
               <Box sx={{ mt: 1, maxWidth: 560 }} role="status">
                 {doseWords("light", preview.dose_lxh)} ({(preview.low_lxh / 1e6).toFixed(2)} to {(preview.high_lxh / 1e6).toFixed(2)} Mlx·h) over {preview.days.length} days
                 <DayPlot dose={preview} />
+                <OwnPlace window={windowThere} />
                 {preview.warnings.map((words) => (
                   <Box key={words} sx={{ fontSize: 13 }}>
                     {words}
@@ -145,6 +147,25 @@ export function LightDialog({ study, trial, onClose }: { study: StudyView; trial
         </Button>
       </DialogActions>
     </Dialog>
+  );
+}
+
+/** The window becomes a place on the Shelf, so that life in it can be foretold. */
+function OwnPlace({ window }: { window: Schema["WindowLight"] }) {
+  const keep = useChange(() => {
+    const body = {
+      kind: "light_place" as const, key: keyOf(window.name), name: window.name, latitude: window.latitude, longitude: window.longitude,
+      window: window.window, sky: window.sky, sun_share: window.sun_share, uv: window.window?.glass !== "uv-filter",
+    };
+    return answered(api.POST("/api/shelf", { body: body as never }));
+  });
+  return (
+    <>
+      <Button variant="text" disabled={keep.isSuccess || keep.isPending} onClick={() => keep.mutate(undefined)}>
+        {keep.isSuccess ? "It is a place on the Shelf" : "Keep it as a place to live in"}
+      </Button>
+      <ProblemNote error={keep.error} />
+    </>
   );
 }
 

@@ -29,10 +29,11 @@ export function StagesPart({ study, trial, state }: { study: StudyView; trial: T
   const lasting = useLasting(study.id, trial.points.length > 0 ? trial.id : undefined);
   const [adding, setAdding] = useState(false);
   const { stages, starts_on, turned_on } = trial.state;
+  const byDate = trial.plan.kind === "light" || trial.plan.kind === "store";
   const next = stages.filter((one) => !one.is_read && !one.left_out).sort((a, b) => (a.due_on ?? "~").localeCompare(b.due_on ?? "~"))[0];
   return (
     <Part title="Stages">
-      {!starts_on && <StartDate onSay={(on) => note.mutate({ kind: "started", on })} />}
+      {!starts_on && byDate && <StartDate onSay={(on) => note.mutate({ kind: "started", on })} />}
       {next && (
         <Box sx={{ fontSize: 14, mb: 1 }}>
           Next: <strong>{next.plan.label}</strong>
@@ -96,8 +97,7 @@ function StageLine(props: { stage: Stage; trial: TrialView; shown: boolean; onSh
   const kind = trial.plan.kind;
   const when = stage.on ? dayWords(stage.on) : stage.due_on ? `due ${dayWords(stage.due_on)}` : "";
   const late = stage.on && stage.due_on && stage.on > stage.due_on ? Math.round((Date.parse(stage.on) - Date.parse(stage.due_on)) / 86_400_000) : 0;
-  const dose = stage.dose && (stage.is_read || stage.dose.source !== "as planned") ? doseWords(kind, stage.dose.dose) : "";
-  const range = stage.dose && kind === "light" && dose ? ` (${(stage.dose.low / 1e6).toFixed(2)} to ${(stage.dose.high / 1e6).toFixed(2)}), ${stage.dose.source}` : "";
+  const dose = stage.dose && (stage.is_read || stage.dose.source !== "as planned") ? (kind === "light" ? lightWords(stage.dose) : doseWords(kind, stage.dose.dose)) : "";
   return (
     <Box sx={{ display: "flex", gap: 1, alignItems: "center", opacity: stage.left_out ? 0.6 : 1 }}>
       <Button variant={shown ? "contained" : "outlined"} size="small" aria-pressed={shown} onClick={onShow} sx={{ flex: "0 0 96px" }}>
@@ -109,7 +109,6 @@ function StageLine(props: { stage: Stage; trial: TrialView; shown: boolean; onSh
         {late > 0 ? `, ${late} ${late === 1 ? "day" : "days"} late` : ""}
         <div>
           {dose}
-          {range}
         </div>
       </Box>
       {!stage.is_read && (
@@ -120,6 +119,11 @@ function StageLine(props: { stage: Stage; trial: TrialView; shown: boolean; onSh
     </Box>
   );
 }
+
+const lightWords = (dose: Schema["StageDose"]) => {
+  const [middle, low, high] = [dose.dose, dose.low, dose.high].map((one) => (one / 1e6).toFixed(2));
+  return `${middle} Mlx·h (${low} to ${high}), ${dose.source}`;
+};
 
 function StartDate({ onSay }: { onSay: (day: string) => void }) {
   const [day, setDay] = useState(todayIso());

@@ -11,7 +11,7 @@ export function StainTable({ trial, codes }: { trial: TrialView; codes: readonly
   const fibres = [...trial.plan.neighbours];
   return (
     <Box component="section" aria-label="Staining of white neighbours" sx={{ mt: 3 }}>
-      <Box component="h2">Staining of white neighbours, {trial.state.stages[last]?.plan.label}</Box>
+      <Box component="h2" sx={{ fontSize: 16 }}>Staining of white neighbours, {trial.state.stages[last]?.plan.label}</Box>
       <Box component="table" sx={{ borderCollapse: "collapse", fontSize: 13, "& th, & td": { textAlign: "left", p: 0.5, borderBottom: 1, borderColor: "divider" } }}>
         <thead>
           <tr>

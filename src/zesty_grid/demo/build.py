@@ -207,7 +207,9 @@ def _sheets_and_trials(connection: sqlite3.Connection, study_id: int) -> list[_J
         trial = trials[sheet.trial]
         if trial.neighbours or trial.wools:
             jobs.append(replace(_job(sheet, trial, None, known), before=True, taken_on=STARTS_ON))
-        stages = range(len(trial.stages))
+        # The last stage in the window waits: one page was photographed, the others are still due.
+        waits = trial.mount == "two pieces" and trial.kind == "light" and sheet.page > 1
+        stages = range(len(trial.stages) - waits)
         jobs += [_job(sheet, trial, stage, known) for stage in stages]
     return sorted(jobs, key=lambda job: job.taken_on)
 
@@ -327,7 +329,7 @@ def _keep(
     )
     read.add_measurement(connection, photo_id, measured)
     photo = read.load_photo(connection, photo_id)
-    if job.stage == len(DAYS) - 1:
+    if job.stage == len(DAYS) - 1 and not any(job.bands):
         return  # the newest photo waits, so that there is something to accept
     zoned = {zone.cell for zone in photo.own_zones}
     assigned = {a.cell for a in job.sheet.assignments} - zoned

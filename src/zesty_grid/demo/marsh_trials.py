@@ -78,7 +78,8 @@ def wash_trial(codes: tuple[str, ...]) -> TrialPlan:
 
 def light_of(log: int) -> LightSaid:
     """The window as it is described, and the logger that lay in it for three weeks."""
-    return LightSaid(sources=(SOUTH_WINDOW, LoggerLight(name="Station logger", log=log)))
+    return LightSaid(sources=(SOUTH_WINDOW, LoggerLight(name="Station logger", log=log)),
+                     counts=1)  # fmt: skip
 
 
 def late_stage() -> StageDone:

@@ -16,6 +16,8 @@ from zesty_grid.core.read.measurement import Lab
 DRAWS = 600
 SEED = 20250
 LOW, HIGH = 5.0, 95.0
+# Undyed cloth may be creamy or bluish, and is never lighter than this.
+WHITEST_L, DARKEST_L, PAST_GREY, MOST_CHROMA = 95.0, 8.0, 12.0, 110.0
 LIMIT_90 = 1.645
 SEARCH_STEPS = 48
 # How far beyond the last stage a limit of a dose is still looked for.
@@ -62,7 +64,8 @@ class Paths:
     def labs(self, doses: Floats, dark: Floats | None = None) -> Floats:
         """L*a*b* (draws, n, 3), from the mean kept-dark colour or from `dark`."""
         start = self.fit.dark_lab if dark is None else dark
-        return np.asarray(start + self.change(doses) @ np.linalg.inv(self.fit.per_de00).T)
+        step = self.change(doses) @ np.linalg.inv(self.fit.per_de00).T
+        return np.asarray(start + step * _room(start, step)[..., None])
 
 
 @dataclass(frozen=True)
@@ -78,6 +81,21 @@ class _Part:
             return np.zeros((len(self.sizes), len(x), 3))
         progress = shape.progress(x)[self.bends.astype(int)]
         return np.asarray(np.einsum("dnw,dwk->dnk", progress, self.sizes))
+
+
+def _room(start: Floats, step: Floats) -> Floats:
+    """How far along each step (..., 3) a colour may go, 0 to 1: no dye fades past white cloth, nor
+    to the other side of grey."""
+    highest = np.maximum(WHITEST_L, start[0])
+    along = np.maximum(np.abs(step), 1e-9)
+    up = np.where(step[..., 0] > 0, highest - start[0], start[0] - DARKEST_L) / along[..., 0]
+    room = np.minimum(1.0, np.maximum(up, 0.0))
+    for axis in (1, 2):
+        # Towards grey and a little past it, or away from it by as much again.
+        toward = np.sign(step[..., axis]) != np.sign(start[axis])
+        free = np.where(toward, abs(start[axis]) + PAST_GREY, MOST_CHROMA - abs(start[axis]))
+        room = np.minimum(room, np.maximum(free, 0.0) / along[..., axis])
+    return np.asarray(room)
 
 
 def draw_paths(fit: FadingFit, draws: int = DRAWS, seed: int = SEED) -> Paths:

@@ -14,6 +14,8 @@ from zesty_grid.core.shelf.light_place import LightPlace, stay_over_a_year
 
 # No year of the sun matters more than another.
 ANY_YEAR = 2026
+# So many times the dose of the last stage, and no further, is a colour foretold.
+FURTHEST = 5.0
 
 
 class YearlyLight(Frozen):
@@ -36,7 +38,8 @@ class YearsTo(Frozen):
 
 
 class Aged(Frozen):
-    """A swatch after some years or washes, as foretold; `hex_today` is its colour now."""
+    """A swatch after some years or washes, as foretold; `hex_today` is its colour now. `too_far`:
+    nothing can be foretold of such a dose; the colour is that of the furthest that can be."""
 
     swatch: str
     hex_today: str
@@ -46,6 +49,7 @@ class Aged(Frozen):
     low_de00: float
     high_de00: float
     beyond: bool
+    too_far: bool
 
 
 class LifeInPlace(Frozen):
@@ -113,13 +117,14 @@ def aged(paths: Mapping[str, Paths], dose: float) -> list[Aged]:
     """Every swatch after a dose."""
     found = []
     for swatch, path in paths.items():
-        (one,) = foretell(path, [dose])
+        furthest = FURTHEST * path.fit.last_dose
+        (one,) = foretell(path, [min(dose, furthest)])
         found.append(
             Aged(
                 swatch=swatch, hex_today=lab_to_hex(path.fit.dark_lab),
                 hex=lab_to_hex(np.array(one.lab)), lab=one.lab, de00=one.de00,
                 low_de00=one.low_de00, high_de00=one.high_de00,
-                beyond=dose > path.fit.last_dose,
+                beyond=dose > path.fit.last_dose, too_far=dose > furthest,
             )
         )  # fmt: skip
     return found
