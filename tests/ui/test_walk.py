@@ -157,6 +157,7 @@ def test_the_whole_path(page: Page, address: str, tmp_path: Path):
     )
     expect(fade.get_by_text("Rating").first).to_be_visible()
     expect(fade.get_by_role("button", name="9 days (due)")).to_be_visible()
+    page.get_by_role("tab", name="Grid").click()
 
     # Compare: the same but for iron, and against one chosen swatch.
     page.get_by_role("grid").press("Escape")

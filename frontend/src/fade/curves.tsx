@@ -31,7 +31,7 @@ export function Curves({ kind, series, onLog, height }: CurvesProps) {
   const firstStage = Math.min(...series.flatMap((one) => one.points.flatMap((p) => (p.dose ? [p.dose] : []))), furthest * unit) / unit;
   const high = Math.max(4, ...series.flatMap((one) => one.fading.curve.filter((p) => !p.beyond).map((p) => p.high_de00)), ...series.flatMap((one) => one.points.map((p) => p.difference.de00 + 2 * p.uncertainty_de00)));
   return (
-    <Box sx={{ width: "100%", height, "& text": { fontFamily: "inherit", fontVariantNumeric: "tabular-nums" } }}>
+    <Box role="img" aria-label={describe(kind, series)} sx={{ width: "100%", height, "& text": { fontFamily: "inherit", fontVariantNumeric: "tabular-nums" } }}>
       <ChartsDataProvider
         series={[]}
         margin={{ left: 4, right: 78, top: 10, bottom: 4 }}
@@ -48,7 +48,7 @@ export function Curves({ kind, series, onLog, height }: CurvesProps) {
         ]}
         yAxis={[{ id: "change", min: 0, max: high * 1.08, label: "change, ΔE00", width: 48 }]}
       >
-        <ChartsSurface aria-label={describe(kind, series)} role="img">
+        <ChartsSurface aria-hidden>
           <ChartsXAxis axisId="dose" />
           <ChartsYAxis axisId="change" />
           <Bands series={series} unit={unit} />

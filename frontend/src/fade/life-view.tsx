@@ -14,6 +14,8 @@ import { COUNTED, THRESHOLDS, digits, doseWords, reachedWords, yearsWords } from
 import type { FadeState } from "./fade-state";
 import { Notes } from "./lasting-view";
 
+/** Years that the slider has: close together at first, when colours change most. */
+const YEARS = [0, 0.25, 0.5, 0.75, 1, 1.5, 2, 3, 4, 5, 6, 8, 10, 12, 15, 20, 25, 30, 40, 50, 75, 100];
 const MARKS = [0, 1, 2, 5, 10, 20, 50, 100];
 
 interface LifeViewProps {
@@ -77,13 +79,13 @@ export function LifeView({ study, trial, state, chosen, grid }: LifeViewProps) {
           <Slider
             aria-labelledby="how-far"
             color="secondary"
-            value={isLight ? toScale(life.count) : life.count}
+            value={isLight ? placeOf(life.count) : life.count}
             min={0}
-            max={isLight ? toScale(100) : 50}
-            step={isLight ? 0.5 : 1}
-            onChange={(_, value) => life.setCount(isLight ? fromScale(value) : value)}
+            max={isLight ? YEARS.length - 1 : 50}
+            step={1}
+            onChange={(_, value) => life.setCount(isLight ? (YEARS[value] ?? 0) : value)}
             getAriaValueText={() => `${life.count} ${unit}`}
-            marks={isLight ? MARKS.map((years) => ({ value: toScale(years), label: String(years) })) : [0, 10, 25, 50].map((value) => ({ value, label: String(value) }))}
+            marks={isLight ? MARKS.map((one) => ({ value: placeOf(one), label: String(one) })) : [0, 10, 25, 50].map((value) => ({ value, label: String(value) }))}
           />
         </Box>
       </Box>
@@ -105,12 +107,8 @@ export function LifeView({ study, trial, state, chosen, grid }: LifeViewProps) {
   );
 }
 
-/** Years are spread so that the first few have as much room as the many later ones. */
-const toScale = (years: number) => Math.round(20 * Math.log2(years + 1)) / 2;
-const fromScale = (value: number) => {
-  const years = 2 ** (value / 10) - 1;
-  return years < 3 ? Math.round(years * 4) / 4 : Math.round(years);
-};
+/** The place of a number of years among those that the slider has. */
+const placeOf = (years: number) => Math.max(0, YEARS.findIndex((one) => one >= years));
 
 function shownFirst(swatches: readonly Schema["SwatchFading"][], chosen: readonly GridCell[]) {
   const selected = new Set(codesIn(chosen));

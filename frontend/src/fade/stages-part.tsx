@@ -69,7 +69,7 @@ export function StagesPart({ study, trial, state }: { study: StudyView; trial: T
         </Button>
         {trial.plan.kind === "light" && (
           <Button variant="text" onClick={() => note.mutate({ kind: "turned", on: todayIso() })}>
-            The cards were turned{turned_on.length > 0 ? ` (${turned_on.length} times so far)` : ""}
+            The cards were turned{turned_on.length > 0 ? ` (${turned_on.length} ${turned_on.length === 1 ? "time" : "times"} so far)` : ""}
           </Button>
         )}
       </Box>

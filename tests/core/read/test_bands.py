@@ -1,4 +1,4 @@
-"""Zones that are known by their place: halves under a cover, steps of a strip, a ribbon's fibres."""
+"""Zones that are known by their place: halves, steps of a strip, a ribbon's fibres."""
 
 import numpy as np
 import pytest
