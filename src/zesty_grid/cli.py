@@ -5,7 +5,9 @@ import gc
 import json
 import secrets
 import sys
+from importlib import import_module
 from pathlib import Path
+from threading import Thread
 from typing import TYPE_CHECKING, NoReturn
 
 from pydantic import ValidationError
@@ -129,11 +131,17 @@ def _serve(options: argparse.Namespace) -> None:
     if options.demo:
         build_demo(database, lambda words: print(words, flush=True))
         app.state.probes.listen(*start_probes())
+    Thread(target=_load_ahead, daemon=True).start()
     # What is loaded by now stays: walking through it took 150 ms in the middle of an answer.
     gc.collect()
     gc.freeze()
     print(f"Zesty Grid: http://{options.host}:{options.port}", flush=True)
     uvicorn.run(app, host=options.host, port=options.port, log_level="warning")
+
+
+def _load_ahead() -> None:
+    """The physics of the sun takes seconds to load: in the background, before it is asked for."""
+    import_module("pvlib")
 
 
 def _sheet(options: argparse.Namespace) -> None:

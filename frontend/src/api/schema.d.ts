@@ -3492,6 +3492,7 @@ export interface components {
          *
          *     `rating_words` is the range of ratings that the uncertainty leaves. `distinguishable`: it has
          *     changed by more than what unchanged pieces are read apart. `dose` None: nobody knows it.
+         *     `standard_rating`: under D65 and 10°, as the standard has it, where spectra are known.
          */
         FadePoint: {
             /** Dark From Same Stage */
@@ -3531,6 +3532,8 @@ export interface components {
             rating_words: string;
             /** Stage */
             stage: number;
+            /** Standard Rating */
+            standard_rating?: string | null;
             /** Swatch */
             swatch: string;
             /**

@@ -63,8 +63,9 @@ function Shown({ study, trial, chosen, state, grid }: FadeAreaProps & { trial: T
                 <Strips study={study} trial={trial} codes={codes} fadingOf={fadingOf} />
                 <StainTable trial={trial} codes={codes} />
                 <Box sx={{ fontSize: 12, color: "text.secondary", mt: 1 }}>
-                  Along the lower edge the piece kept dark, as it was in the same photo. Ratings by ISO 105-A05 (5 no change, 1 the most) under D50 and 2°; the standard asks for D65 and 10°, which moves a
-                  rating by at most half a step for most dyes. A range says what the error of reading leaves open.
+                  Along the lower edge the piece kept dark, as it was in the same photo. Ratings by ISO 105-A05 (5 no change, 1 the most) under D50 and 2°. The standard asks for D65 and 10°, which is
+                  told where an instrument gave spectra; of 600 simulated dyes 14 were rated half a step otherwise by it, none more. A range says what the error of reading
+                  leaves open.
                 </Box>
               </>
             );

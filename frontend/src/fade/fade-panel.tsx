@@ -112,6 +112,7 @@ function StageTable(props: { study: StudyView; trial: TrialView; stage: number; 
             <strong>{code}</strong> {cell ? cellWords(study, cell) : ""} {point.zone}
             <div>
               Rating <strong>{ratingWords(point)}</strong> · {changeWords(point)}
+              {point.standard_rating ? ` · ${point.standard_rating} under D65, 10°` : ""}
               {point.dark_from_same_stage ? "" : " · dark piece from an earlier photo"}
             </div>
             {point.turned_round && <div>The covered half changed, the exposed did not: it lay the other way round.</div>}
@@ -137,10 +138,12 @@ function TrialSheets({ study, trial }: { study: StudyView; trial: TrialView }) {
   const own = sheets.data?.filter((sheet) => sheet.trial === trial.id) ?? [];
   const base = `/api/studies/${study.id}/trials/${trial.id}`;
   return (
-    <Part title="Cards and sheets">
-      <Link href={`${base}/cards.pdf`} target="_blank" rel="noreferrer" color="inherit" sx={{ mr: 2 }}>
-        Cards to mount the pieces on
-      </Link>
+    <Part title={trial.plan.kind === "light" ? "Cards and sheets" : "Sheets"}>
+      {trial.plan.kind === "light" && (
+        <Link href={`${base}/cards.pdf`} target="_blank" rel="noreferrer" color="inherit" sx={{ mr: 2 }}>
+          Cards to mount the pieces on
+        </Link>
+      )}
       {trial.state.stages.some((one) => one.due_on) && (
         <Link href={`${base}/stages.ics`} color="inherit">
           Stages for a calendar

@@ -44,7 +44,7 @@ def _card(
     canvas.setFont(FONT, 8)
     canvas.drawString((LEFT_MM + 8) * mm, top - 12 * mm, study_name[:80])
     canvas.drawRightString((LEFT_MM + CARD_MM[0] - 8) * mm, top - 8 * mm,
-                           "this edge up · turn by a half at each stage: □ □ □ □ □ □")  # fmt: skip
+                           "this edge up · turn by a half at each stage")  # fmt: skip
     for place in card.places:
         _place(canvas, top, place)
 
@@ -83,7 +83,8 @@ def _stages(canvas: Canvas, height: float, plan: TrialPlan, state: TrialState) -
     for stage in state.stages:
         y -= 6 * mm
         due = f" · due {stage.due_on:%-d %b %Y}" if stage.due_on else ""
-        canvas.drawString(x, y, f"□ {stage.plan.label}{due}")
+        canvas.drawString(x, y, f"{stage.plan.label}{due}")
+        canvas.rect(x - 4 * mm, y - 0.4 * mm, 2.8 * mm, 2.8 * mm)
         y -= 4 * mm
         canvas.drawString(x + 4 * mm, y, "done on ______________")
     y = height - (TOP_MM + CARD_MM[1] + 8) * mm

@@ -1,6 +1,7 @@
 """Trials: their swatches in the state that they were in, what is noted, and what follows."""
 
 import hashlib
+import json
 import sqlite3
 from datetime import date
 
@@ -11,10 +12,12 @@ from zesty_grid.core.fade.blue_wool import WoolDose, WoolReading, doses_by_stage
 from zesty_grid.core.fade.fade_points import (
     FadePoint,
     StageReading,
+    StageSpectrum,
     StainPoint,
     fade_points,
     stages_read,
     stain_points,
+    with_standard_ratings,
 )
 from zesty_grid.core.fade.light_record import LightLog, LightSample
 from zesty_grid.core.fade.trial import TrialPlan
@@ -286,6 +289,26 @@ def _seen(connection: sqlite3.Connection, trial_id: int, plan: TrialPlan) -> lis
     ]  # fmt: skip
 
 
+def _spectra(connection: sqlite3.Connection, trial_id: int) -> list[StageSpectrum]:
+    """What instruments measured of a trial's pieces, where they gave spectra."""
+    rows = connection.execute(
+        "SELECT swatch.code, reading.piece, reading.stage, "
+        "instrument_sample.document -> '$.wavelengths_nm' AS wavelengths, "
+        "instrument_sample.document -> '$.reflectance' AS reflectance FROM reading "
+        "JOIN swatch ON swatch.id = reading.swatch_id JOIN instrument_sample "
+        "ON instrument_sample.id = reading.instrument_sample_id WHERE reading.trial_id = ? "
+        "AND json_array_length(instrument_sample.document, '$.reflectance') > 0",
+        (trial_id,),
+    )
+    return [
+        StageSpectrum(
+            row["code"], row["piece"], row["stage"], tuple(json.loads(row["wavelengths"])),
+            tuple(json.loads(row["reflectance"])),
+        )
+        for row in rows
+    ]  # fmt: skip
+
+
 def project_trial(connection: sqlite3.Connection, trial_id: int) -> None:
     """What a trial's readings and entries say, kept so that no look works it out anew."""
     _, plan = load_trial(connection, trial_id)
@@ -297,6 +320,7 @@ def project_trial(connection: sqlite3.Connection, trial_id: int) -> None:
         for o in seen
     ]
     points = fade_points(plan, readings, {one.index: one.dose for one in state.stages})
+    points = with_standard_ratings(points, _spectra(connection, trial_id), plan.exposed)
     connection.execute("DELETE FROM fade_point WHERE trial_id = ?", (trial_id,))
     connection.executemany(
         "INSERT INTO fade_point (trial_id, swatch_id, stage, zone, document) "

@@ -3,12 +3,20 @@
 import numpy as np
 import pytest
 from pydantic import ValidationError
+from tests.cloth_spectra import NM, dyed
 
-from zesty_grid.core.fade.fade_points import StageReading, fade_points
-from zesty_grid.core.fade.grey_scale import grey_scale_change, rating_of
+from zesty_grid.core.fade.fade_points import (
+    StageReading,
+    StageSpectrum,
+    fade_points,
+    with_standard_ratings,
+)
+from zesty_grid.core.fade.grey_scale import GRADES, grey_scale_change, rating_of
 from zesty_grid.core.fade.trial import TrialPlan, light_dose_lxh
 from zesty_grid.core.fade.trial_state import trial_state
 from zesty_grid.core.read.difference_uncertainty import Seen
+from zesty_grid.core.read.kubelka_munk import absorption_over_scattering, reflectance_of
+from zesty_grid.core.read.spectra import spectrum_lab
 
 
 # ISO 105-A05, limits of the grey-scale ratings; numbers from memory.
@@ -155,3 +163,38 @@ def test_an_exposed_piece_without_any_dark_one_gives_nothing():
     assert found(trial(), [reading("light", 0, (60, 1, 1))]) == []
     later = [reading("light", 0, (60, 1, 1)), reading("dark", 1, (60, 1, 1))]
     assert found(trial(), later) == []
+
+
+def test_under_d65_and_10_degrees_ratings_move_by_half_a_step_at_most():
+    """ISO 105-A05 asks for D65 and 10°. On simulated dyes that lose a part of their K/S."""
+    rng = np.random.default_rng(1)
+    white = 0.82 - 0.1 * np.exp(-(NM - 380) / 60)
+    bare = absorption_over_scattering(white)
+    moved = []
+    for _ in range(150):
+        dye = np.maximum(absorption_over_scattering(dyed(rng)) - bare, 0)
+        left = rng.uniform(0.15, 0.97)
+        rated = []
+        for light, observer in (("D50", "2"), ("D65", "10")):
+            dark, faded = (
+                np.array(spectrum_lab(NM, reflectance_of(bare + k * dye), light, observer))
+                for k in (1, left)
+            )
+            rated.append(GRADES.index(grey_scale_change(dark, faded).rating))
+        moved.append(abs(rated[1] - rated[0]))
+    assert max(moved) <= 1
+    assert np.mean(moved) < 0.06
+
+
+def test_where_an_instrument_gave_spectra_the_standard_rating_is_told_too():
+    plan = trial()
+    readings = [reading("dark", 0, (60, 10, 10)), reading("light", 0, (66, 9, 9))]
+    points = found(plan, readings)
+    flat = tuple(float(v) for v in 0.28 + 0 * NM)
+    paler = tuple(float(v) for v in 0.36 + 0 * NM)
+    spectra = [StageSpectrum("AAAA", "dark", 0, tuple(NM), flat),
+               StageSpectrum("AAAA", "light", 0, tuple(NM), paler)]  # fmt: skip
+    (told,) = with_standard_ratings(points, spectra, "light")
+    # By hand: greys of Y 0.28 and 0.36 are L* 59.9 and 66.5; a difference of 6.6 is rated 2.
+    assert told.standard_rating == "2"
+    assert with_standard_ratings(points, spectra[:1], "light")[0].standard_rating is None

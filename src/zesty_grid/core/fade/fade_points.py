@@ -2,9 +2,11 @@
 
 from collections.abc import Iterable, Mapping, Sequence
 from datetime import date
+from typing import NamedTuple
 
 import numpy as np
 
+from zesty_grid.core.fade.grey_scale import grey_scale_change
 from zesty_grid.core.fade.grey_scale_range import rate_change
 from zesty_grid.core.fade.staining import stain_range, stain_rating
 from zesty_grid.core.fade.trial import TrialPlan
@@ -19,6 +21,7 @@ from zesty_grid.core.read.colour_space import Floats, lab_to_hex
 from zesty_grid.core.read.difference_uncertainty import Seen, difference_uncertainty, mean_lab
 from zesty_grid.core.read.measurement import Lab
 from zesty_grid.core.read.readings import Piece
+from zesty_grid.core.read.spectra import spectrum_lab
 
 BEFORE = -1
 
@@ -39,6 +42,7 @@ class FadePoint(Frozen):
 
     `rating_words` is the range of ratings that the uncertainty leaves. `distinguishable`: it has
     changed by more than what unchanged pieces are read apart. `dose` None: nobody knows it.
+    `standard_rating`: under D65 and 10°, as the standard has it, where spectra are known.
     """
 
     swatch: str
@@ -60,6 +64,17 @@ class FadePoint(Frozen):
     distinguishable: bool
     dark_from_same_stage: bool
     turned_round: bool = False
+    standard_rating: str | None = None
+
+
+class StageSpectrum(NamedTuple):
+    """What an instrument measured of a piece at a stage, as reflectance by wavelength."""
+
+    swatch: str
+    piece: Piece
+    stage: int
+    wavelengths_nm: tuple[float, ...]
+    reflectance: tuple[float, ...]
 
 
 class StainPoint(Frozen):
@@ -109,6 +124,28 @@ def fade_points(
                         max(before) == stage, first)
         )  # fmt: skip
     return points
+
+
+def with_standard_ratings(
+    points: Sequence[FadePoint], spectra: Iterable[StageSpectrum], exposed: Piece
+) -> list[FadePoint]:
+    """The points, each rated under D65 and the 10° observer too where both its pieces have spectra
+    (ISO 105-A05 asks for these); a photo has three channels and cannot tell."""
+    known: dict[tuple[str, str, int], Lab] = {
+        (one.swatch, one.piece, one.stage): spectrum_lab(
+            one.wavelengths_nm, one.reflectance, "D65", "10"
+        )
+        for one in spectra
+    }
+    found = []
+    for point in points:
+        dark = known.get((point.swatch, "dark", point.stage))
+        light = known.get((point.swatch, exposed, point.stage))
+        if dark and light and not point.zone:
+            rated = grey_scale_change(np.array(dark), np.array(light))
+            point = point.model_copy(update={"standard_rating": rated.rating})
+        found.append(point)
+    return found
 
 
 def dose_of_zone(doses: Mapping[int, StageDose | None], stage: int, zone: str) -> StageDose | None:

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 import numpy as np
@@ -55,6 +56,11 @@ class Paths:
 
     fit: FadingFit
     parts: tuple["_Part", ...]
+
+    @cached_property
+    def thresholds(self) -> "dict[Threshold, DoseReached]":
+        """The dose to each threshold: asked for by every view, and worked out once."""
+        return doses_to(self)
 
     def change(self, doses: Floats) -> Floats:
         """(draws, n, 3) for doses (n,)."""

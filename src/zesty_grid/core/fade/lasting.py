@@ -23,7 +23,6 @@ from zesty_grid.core.fade.fading_curve import (
     DoseReached,
     Paths,
     Threshold,
-    doses_to,
     draw_paths,
     first_crossing,
     foretell,
@@ -36,6 +35,7 @@ from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import Floats, lab_to_hex
 
 CURVE_STEPS = 25
+COUNTED = {"wash": "washes", "rub": "rubbings", "sweat": "wettings", "store": "days"}
 BEYOND = 2.0
 # One swatch's worth of not knowing stays beside what the others of its dye show.
 OWN_WORD = 1.0
@@ -171,7 +171,7 @@ def _swatch(
     doses = np.linspace(0, BEYOND * last, CURVE_STEPS)
     # Halfway the curve meets the last stage itself.
     curve = tuple(_curve(paths, doses))
-    thresholds = doses_to(paths)
+    thresholds = paths.thresholds
     at_last = _curve(paths, np.array([last]))[0]
     half = _half_depth(paths)
     plain = thresholds["plain"]
@@ -237,10 +237,11 @@ def _words(kind: str, at_last: CurvePoint, plain: DoseReached, renew: DoseReache
         return f"≈ no change that can be told (at most {at_last.high_de00:.1f})."
     if kind == "light":
         return f"Changed by {at_last.de00:.1f} ({at_last.low_de00:.1f} to {at_last.high_de00:.1f})."
+    unit = COUNTED.get(kind, "times")
     if renew.dose is not None:
-        return f"Dye it anew after about {renew.dose:.0f} ({_limits(renew)})."
+        return f"Dye it anew after about {renew.dose:.0f} {unit} ({_limits(renew)})."
     if renew.low is not None:
-        return f"Lasts beyond what was tried; dye it anew after {renew.low:.0f} at the earliest."
+        return f"Lasts beyond what was tried; dye anew after {renew.low:.0f} {unit} or more."
     return (
         "Lasts beyond what was tried." if plain.dose is None else "Plainly changed, not half gone."
     )

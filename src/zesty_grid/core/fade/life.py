@@ -5,7 +5,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from zesty_grid.core.fade.fading_curve import DoseReached, Paths, Threshold, doses_to, foretell
+from zesty_grid.core.fade.fading_curve import DoseReached, Paths, Threshold, foretell
 from zesty_grid.core.fade.window_light import dose_in_window
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.colour_space import lab_to_hex
@@ -77,7 +77,7 @@ def life_in_place(place: LightPlace, paths: Mapping[str, Paths], trial_uv: bool)
     years = {
         swatch: {
             name: _years(reached, yearly, path.fit.last_dose)
-            for name, reached in doses_to(path).items()
+            for name, reached in path.thresholds.items()
         }
         for swatch, path in paths.items()
     }
