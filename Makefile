@@ -49,6 +49,7 @@ bench: setup
 	$(BIN)/python bench/thousand_cells.py
 	$(BIN)/python bench/day_plans.py
 	$(BIN)/python bench/differences.py
+	$(BIN)/python bench/fading.py
 	$(BIN)/python bench/many_studies.py
 
 api-types: setup

@@ -35,8 +35,6 @@ def shoot(page: Page, name: str, path: str) -> None:
     if name == "weigh":
         page.get_by_role("gridcell").nth(20).click()
         panel.get_by_role("button", name="potassium alum").first.click()
-    if name == "weigh-totals":
-        panel.get_by_role("tab", name="Totals").click()
     if name == "plan-tell":
         panel.get_by_role("tab", name="Tell").click()
     if name == "question":
@@ -73,6 +71,16 @@ def shoot(page: Page, name: str, path: str) -> None:
         page.get_by_role("gridcell").nth(23).click(modifiers=["Shift"])
         panel.get_by_role("button", name="Go on with").click()
         page.get_by_text("Who gets what").wait_for()
+    if name == "fade":
+        strips = page.get_by_role("list", name="Strips of stages").get_by_role("listitem")
+        strips.nth(6).wait_for(timeout=30_000)
+        strips.nth(6).scroll_into_view_if_needed()
+        strips.nth(9).scroll_into_view_if_needed()
+    if name == "fade-life":
+        page.get_by_label("Beside").click()
+        page.get_by_role("option", name="Bright room").click()
+        page.get_by_role("row", name="Museum").or_(page.get_by_text("a year (")).first.wait_for()
+        page.wait_for_timeout(4000)
     if name == "compare":
         page.get_by_label("Or: same but for").click()
         page.get_by_role("option", name="Iron: No iron").click()
@@ -120,8 +128,10 @@ def main() -> None:
             wait_for_server()
             browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
             page = browser.new_page(viewport={"width": 1280, "height": 800})
-            for lens in ("plan", "weigh", "read", "fade", "compare"):
+            for lens in ("plan", "weigh", "read", "compare"):
                 shoot(page, lens, f"study/1/{lens}")
+            shoot(page, "fade", "study/1/fade/strips")
+            shoot(page, "fade-life", "study/1/fade/life")
             shoot(page, "days", "study/2/dye/days")
             shoot(page, "dye", "study/2/dye/at/S1")
             with urllib.request.urlopen(f"{ADDRESS}/api/studies/1") as answer:
@@ -132,7 +142,6 @@ def main() -> None:
             shoot(page, "photo", "study/1/read")
             page.reload()
             shoot(page, "plan-tell", "study/1/plan")
-            shoot(page, "weigh-totals", "study/2/weigh")
             shoot(page, "question", "study/1/plan")
             page.reload()
             bench_papers()
