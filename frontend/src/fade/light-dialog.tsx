@@ -14,8 +14,8 @@ import { useChange } from "../api/hooks";
 import { typedNumber } from "../shell/numbers";
 import { ProblemNote } from "../shell/said";
 import { keyOf } from "../shelf/kinds";
-import { DayPlot } from "./light-part";
-import { useTrialNote } from "./stages-part";
+import { DayPlot } from "./day-plot";
+import { useTrialNote } from "./trial-note";
 import { WindowForm, START_WINDOW } from "./window-form";
 import { doseWords } from "./fade-words";
 

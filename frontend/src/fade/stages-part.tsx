@@ -3,25 +3,17 @@ import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
-import { answered, api } from "../api/client";
 import type { Schema, StudyView, TrialView } from "../api/client";
-import { useChange, useLasting } from "../api/hooks";
+import { useLasting } from "../api/hooks";
 import { dayWords, todayIso } from "../shell/dates";
 import { typedNumber } from "../shell/numbers";
 import { Part, ProblemNote } from "../shell/said";
 import type { FadeState } from "./fade-state";
 import { COUNTED, doseWords } from "./fade-words";
+import { useTrialNote } from "./trial-note";
+import type { Entry } from "./trial-note";
 
-type Entry = Parameters<typeof noteOf>[2];
 type Stage = Schema["StageState"];
-
-const noteOf = (study: number, trial: number, entry: Schema["StageDone"] | Schema["StageLeftOut"] | Schema["StageAdded"] | Schema["Turned"] | Schema["Started"] | Schema["LightSaid"]) =>
-  answered(api.POST("/api/studies/{study_id}/trials/{trial_id}/entries", { params: { path: { study_id: study, trial_id: trial } }, body: entry }));
-
-/** Notes something of a trial, and everything that rests on it is fetched anew. */
-export function useTrialNote(study: number, trial: number) {
-  return useChange((entry: Entry) => noteOf(study, trial, entry));
-}
 
 /** The stages with the days and doses that they had or will have, and what is proposed. */
 export function StagesPart({ study, trial, state }: { study: StudyView; trial: TrialView; state: FadeState }) {

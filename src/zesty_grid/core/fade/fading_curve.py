@@ -172,11 +172,11 @@ def doses_to(paths: Paths) -> dict[Threshold, DoseReached]:
     apart = np.asarray(delta_e_2000(np.broadcast_to(dark, labs.shape), labs))
     rated = def_a05(np.broadcast_to(dark, labs.shape), labs)
     found: dict[Threshold, DoseReached] = {
-        "noticeable": _reached(grid, apart, NOTICEABLE_DE00, last),
-        "plain": _reached(grid, apart, PLAIN_DE00, last),
+        "noticeable": reached_at(grid, apart, NOTICEABLE_DE00, last),
+        "plain": reached_at(grid, apart, PLAIN_DE00, last),
     }
     for name, limit in RATING_FROM.items():
-        found[name] = _reached(grid, rated, limit, last)
+        found[name] = reached_at(grid, rated, limit, last)
     return found
 
 
@@ -194,7 +194,9 @@ def first_crossing(grid: Floats, values: Floats, limit: float) -> Floats:
     return np.where(crossed, grid[before] + share * (grid[index] - grid[before]), np.inf)
 
 
-def _reached(grid: Floats, values: Floats, limit: float, last: float) -> DoseReached:
+def reached_at(grid: Floats, values: Floats, limit: float, last: float) -> DoseReached:
+    """The dose at which paths (draws, n) reach a limit: within the data where the middle
+    one does so before the last stage."""
     doses = first_crossing(grid, values, limit)
     low, middle, high = (float(np.percentile(doses, p, method="nearest")) for p in (LOW, 50, HIGH))
     reached = middle <= last

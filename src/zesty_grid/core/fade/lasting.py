@@ -24,8 +24,8 @@ from zesty_grid.core.fade.fading_curve import (
     Paths,
     Threshold,
     draw_paths,
-    first_crossing,
     foretell,
+    reached_at,
 )
 from zesty_grid.core.fade.fading_fit import ChangeSeen, FadingFit, bends_of, fit_fading
 from zesty_grid.core.fade.fading_shapes import FadingModel, known_shapes
@@ -216,13 +216,7 @@ def _half_depth(paths: Paths) -> DoseReached:
         return DoseReached(dose=None, low=None, high=None, reached=False)
     labs = paths.labs(grid)
     depth = np.asarray(delta_e_2000(np.broadcast_to(white, labs.shape), labs)) / dark
-    doses = first_crossing(grid, 1 - depth, DARK_HALF_OF_DEPTH)
-    low, middle, high = (float(np.percentile(doses, p, method="nearest")) for p in (LOW, 50, HIGH))
-    reached = middle <= last
-    return DoseReached(
-        dose=middle if reached else None, low=low if np.isfinite(low) else None,
-        high=high if np.isfinite(high) else None, reached=reached,
-    )  # fmt: skip
+    return reached_at(grid, 1 - depth, DARK_HALF_OF_DEPTH, last)
 
 
 def _sooner(first: DoseReached, second: DoseReached) -> DoseReached:
