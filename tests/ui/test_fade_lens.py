@@ -100,6 +100,8 @@ def test_from_choosing_to_the_life_in_a_place(page: Page, codes, database):
     expect(chart.locator("polygon")).to_have_count(4)
     page.get_by_label("Dose on a log scale").click()
     expect(chart.locator("circle")).to_have_count(16)
+    page.get_by_label("By dye").click()
+    expect(page.get_by_role("img", name=re.compile("Dried-flowers: 4 swatches"))).to_be_visible()
     row = page.get_by_role("row", name=chosen[0])
     expect(row).to_contain_text(re.compile(r"Mlx·h \("))
 
@@ -173,7 +175,12 @@ def test_a_phone_shows_one_swatch_after_another(page: Page, codes, database):
     page.goto("/#/study/1/fade/strips")
     page.reload()
     strips = page.get_by_role("list", name="Strips of stages").get_by_role("listitem")
-    expect(strips).to_have_count(4)
+    expect(strips).to_have_count(1)
+    expect(page.get_by_text(re.compile("1 of 4"))).to_be_visible()
+    before = strips.first.get_attribute("aria-label")
+    page.get_by_role("button", name="Next", exact=True).click()
+    expect(page.get_by_text(re.compile("2 of 4"))).to_be_visible()
+    assert strips.first.get_attribute("aria-label") != before
     box = strips.first.bounding_box()
     assert box
     assert box["width"] <= 360

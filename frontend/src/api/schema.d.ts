@@ -3912,6 +3912,18 @@ export interface components {
             planned: boolean;
         };
         /**
+         * GroupFading
+         * @description The mean change of all swatches that share their dye, with its 90 % limits.
+         */
+        GroupFading: {
+            /** Curve */
+            curve: components["schemas"]["CurvePoint"][];
+            /** Group */
+            group: string;
+            /** Swatches */
+            swatches: string[];
+        };
+        /**
          * Guest
          * @description A swatch of another study that takes part in a further treatment of this one; `words` say
          *     what it is there.
@@ -7371,6 +7383,11 @@ export interface components {
         TrialFading: {
             /** Gaps */
             gaps: components["schemas"]["Gap"][];
+            /**
+             * Groups
+             * @default []
+             */
+            groups: components["schemas"]["GroupFading"][];
             /** Kind */
             kind: string;
             /** Last Dose */

@@ -10,12 +10,17 @@ import type { Schema } from "../api/client";
 import { COUNTED, digits } from "./fade-words";
 import type { Kind } from "./fade-words";
 
-export type Fading = Schema["SwatchFading"];
-export type Point = Schema["FadePoint"];
+/** A swatch or a group: its curve, and the stages that were read of it. */
+export interface Series {
+  name: string;
+  curve: readonly Schema["CurvePoint"][];
+  points: readonly Schema["FadePoint"][];
+  words: string;
+}
 
 interface CurvesProps {
   kind: Kind;
-  series: readonly { fading: Fading; points: readonly Point[] }[];
+  series: readonly Series[];
   onLog: boolean;
   height: number;
 }
@@ -27,11 +32,11 @@ const FROM_ZERO = 0.02;
  * they were read with their error, and each name at the end of its line. */
 export function Curves({ kind, series, onLog, height }: CurvesProps) {
   const unit = kind === "light" ? 1e6 : 1;
-  const furthest = Math.max(...series.map((one) => one.fading.curve.at(-1)?.dose ?? 0)) / unit;
+  const furthest = Math.max(...series.map((one) => one.curve.at(-1)?.dose ?? 0)) / unit;
   const firstStage = Math.min(...series.flatMap((one) => one.points.flatMap((p) => (p.dose ? [p.dose] : []))), furthest * unit) / unit;
-  const high = Math.max(4, ...series.flatMap((one) => one.fading.curve.filter((p) => !p.beyond).map((p) => p.high_de00)), ...series.flatMap((one) => one.points.map((p) => p.difference.de00 + 2 * p.uncertainty_de00)));
+  const high = Math.max(4, ...series.flatMap((one) => one.curve.filter((p) => !p.beyond).map((p) => p.high_de00)), ...series.flatMap((one) => one.points.map((p) => p.difference.de00 + 2 * p.uncertainty_de00)));
   return (
-    <Box role="img" aria-label={describe(kind, series)} sx={{ width: "100%", height, "& text": { fontFamily: "inherit", fontVariantNumeric: "tabular-nums" } }}>
+    <Box role="img" tabIndex={0} aria-label={describe(kind, series)} sx={{ width: "100%", height, "& text": { fontFamily: "inherit", fontVariantNumeric: "tabular-nums" } }}>
       <ChartsDataProvider
         series={[]}
         margin={{ left: 4, right: 78, top: 10, bottom: 4 }}
@@ -67,14 +72,14 @@ function Bands({ series, unit }: { series: CurvesProps["series"]; unit: number }
   const most = y.domain()[1] ?? 1;
   const px = (dose: number) => x(Math.max(dose / unit, least));
   const py = (de: number) => y(Math.min(Math.max(de, 0), most));
-  const seen = Math.max(...series.flatMap((one) => one.fading.curve.filter((p) => !p.beyond).map((p) => p.dose)));
+  const seen = Math.max(...series.flatMap((one) => one.curve.filter((p) => !p.beyond).map((p) => p.dose)));
   const ends = apart(
-    series.map((one) => ({ code: one.fading.swatch, y: py(one.fading.curve.at(-1)?.de00 ?? 0) })),
+    series.map((one) => ({ code: one.name, y: py(one.curve.at(-1)?.de00 ?? 0) })),
     area.top + area.height,
   );
   return (
     <g>
-      {series.some((one) => one.fading.curve.some((p) => p.beyond)) && (
+      {series.some((one) => one.curve.some((p) => p.beyond)) && (
         <>
           <line x1={px(seen)} x2={px(seen)} y1={area.top} y2={area.top + area.height} stroke={ink} strokeOpacity={0.5} strokeDasharray="2 4" />
           <text x={px(seen) + 5} y={area.top + 12} fontSize={12} fill={ink}>
@@ -93,15 +98,15 @@ function Bands({ series, unit }: { series: CurvesProps["series"]; unit: number }
           />
         ) : null,
       )}
-      {series.map(({ fading, points }, i) => {
-        const colour = points[0]?.dark_hex ?? ink;
-        const up = fading.curve.map((p) => `${px(p.dose).toFixed(1)},${py(p.high_de00).toFixed(1)}`);
-        const down = [...fading.curve].reverse().map((p) => `${px(p.dose).toFixed(1)},${py(p.low_de00).toFixed(1)}`);
+      {series.map(({ name, curve, points }, i) => {
+        const colour = points[0]?.dark_hex ?? curve[0]?.hex ?? ink;
+        const up = curve.map((p) => `${px(p.dose).toFixed(1)},${py(p.high_de00).toFixed(1)}`);
+        const down = [...curve].reverse().map((p) => `${px(p.dose).toFixed(1)},${py(p.low_de00).toFixed(1)}`);
         return (
-          <g key={fading.swatch}>
+          <g key={name}>
             <polygon points={[...up, ...down].join(" ")} fill={colour} fillOpacity={0.28} />
             <polyline
-              points={fading.curve.map((p) => `${px(p.dose).toFixed(1)},${py(p.de00).toFixed(1)}`).join(" ")}
+              points={curve.map((p) => `${px(p.dose).toFixed(1)},${py(p.de00).toFixed(1)}`).join(" ")}
               fill="none"
               stroke={ink}
               strokeWidth={1.6}
@@ -139,6 +144,6 @@ function apart(ends: { code: string; y: number }[], bottom: number) {
 }
 
 function describe(kind: Kind, series: CurvesProps["series"]): string {
-  const said = series.map(({ fading }) => `${fading.swatch}: ${fading.words}`);
+  const said = series.map((one) => `${one.name}: ${one.words}`);
   return `Change over ${kind === "light" ? "light" : COUNTED[kind]}. ${said.join(" ")}`;
 }

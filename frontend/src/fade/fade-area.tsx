@@ -1,6 +1,8 @@
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import Switch from "@mui/material/Switch";
+import useMediaQuery from "@mui/material/useMediaQuery";
 import { useState } from "react";
 import type { ReactNode } from "react";
 
@@ -42,6 +44,8 @@ export function FadeArea({ study, chosen, state, grid }: FadeAreaProps) {
 }
 
 function Shown({ study, trial, chosen, state, grid }: FadeAreaProps & { trial: TrialView }) {
+  const phone = useMediaQuery("(max-width: 600px)");
+  const [at, setAt] = useState(0);
   if (trial.points.length === 0 && trial.stains.length === 0)
     return (
       <Box sx={{ p: 3 }}>
@@ -55,13 +59,15 @@ function Shown({ study, trial, chosen, state, grid }: FadeAreaProps & { trial: T
       <Awaited query={state.lasting}>
         {(lasting) => {
           const codes = shownCodes(lasting.fading.swatches, trial.points, chosen);
+          const phoneCodes = phone ? codes.slice(at % Math.max(1, codes.length), (at % Math.max(1, codes.length)) + 1) : codes;
           const fadingOf = (code: string) => lasting.fading.swatches.find((one) => one.swatch === code);
           if (state.part === "lasting") return <LastingView study={study} trial={trial} lasting={lasting} />;
           if (state.part === "strips")
             return (
               <>
-                <Strips study={study} trial={trial} codes={codes} fadingOf={fadingOf} />
-                <StainTable trial={trial} codes={codes} />
+                {phone && <OneAtATime at={at} setAt={setAt} codes={codes} />}
+                <Strips study={study} trial={trial} codes={phoneCodes} fadingOf={fadingOf} />
+                <StainTable trial={trial} codes={phoneCodes} />
                 <Box sx={{ fontSize: 12, color: "text.secondary", mt: 1 }}>
                   Along the lower edge the piece kept dark, as it was in the same photo. Ratings by ISO 105-A05 (5 no change, 1 the most) under D50 and 2°. The standard asks for D65 and 10°, which is
                   told where an instrument gave spectra; of 600 simulated dyes 14 were rated half a step otherwise by it, none more. A range says what the error of reading
@@ -69,7 +75,18 @@ function Shown({ study, trial, chosen, state, grid }: FadeAreaProps & { trial: T
                 </Box>
               </>
             );
-          return <CurvesPart trial={trial} swatches={codes.slice(0, MOST_CURVES).flatMap((code) => fadingOf(code) ?? [])} more={codes.length - MOST_CURVES} warnings={lasting.fading.warnings} />;
+          return (
+            <>
+              {phone && <OneAtATime at={at} setAt={setAt} codes={codes} />}
+              <CurvesPart
+                trial={trial}
+                swatches={phoneCodes.slice(0, MOST_CURVES).flatMap((code) => fadingOf(code) ?? [])}
+                groups={lasting.fading.groups ?? []}
+                more={phone ? 0 : codes.length - MOST_CURVES}
+                warnings={lasting.fading.warnings}
+              />
+            </>
+          );
         }}
       </Awaited>
     </Box>
@@ -84,9 +101,37 @@ function shownCodes(swatches: readonly Schema["SwatchFading"][], points: readonl
   return own.length > 0 ? own : all;
 }
 
-function CurvesPart(props: { trial: TrialView; swatches: readonly Schema["SwatchFading"][]; more: number; warnings: readonly string[] }) {
-  const { trial, swatches, more } = props;
+/** A phone shows one swatch, and the ones before and after it at a press. */
+function OneAtATime({ at, setAt, codes }: { at: number; setAt: (at: number) => void; codes: readonly string[] }) {
+  const count = Math.max(1, codes.length);
+  const shown = at % count;
+  return (
+    <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 1 }}>
+      <Button variant="outlined" sx={{ minHeight: 48 }} onClick={() => setAt(shown + count - 1)}>
+        Before
+      </Button>
+      <Box sx={{ flex: 1, textAlign: "center" }} role="status">
+        {codes[shown]}, {shown + 1} of {count}
+      </Box>
+      <Button variant="outlined" sx={{ minHeight: 48 }} onClick={() => setAt(shown + 1)}>
+        Next
+      </Button>
+    </Box>
+  );
+}
+
+interface CurvesPartProps {
+  trial: TrialView;
+  swatches: readonly Schema["SwatchFading"][];
+  groups: readonly Schema["GroupFading"][];
+  more: number;
+  warnings: readonly string[];
+}
+
+function CurvesPart(props: CurvesPartProps) {
+  const { trial, swatches, groups, more } = props;
   const [onLog, setOnLog] = useState(false);
+  const [byGroup, setByGroup] = useState(false);
   const kind = trial.plan.kind;
   const series = swatches.map((fading) => ({ fading, points: trial.points.filter((one) => one.swatch === fading.swatch) }));
   if (series.length === 0)
@@ -102,9 +147,19 @@ function CurvesPart(props: { trial: TrialView; swatches: readonly Schema["Swatch
         <Box sx={{ flex: 1, fontSize: 13 }}>
           Bands hold the truth nine times in ten; the brackets at the foot say how sure each stage’s dose is.{more > 0 ? ` Select swatches in the grid to see others: ${more} more.` : ""}
         </Box>
+        {groups.length > 0 && <FormControlLabel control={<Switch color="secondary" checked={byGroup} onChange={(_, on) => setByGroup(on)} />} label="By dye" />}
         <FormControlLabel control={<Switch color="secondary" checked={onLog} onChange={(_, on) => setOnLog(on)} />} label="Dose on a log scale" />
       </Box>
-      <Curves kind={kind} series={series} onLog={onLog} height={360} />
+      <Curves
+        kind={kind}
+        onLog={onLog}
+        height={360}
+        series={
+          byGroup
+            ? groups.map((one) => ({ name: one.group, curve: one.curve, points: [], words: `${one.swatches.length} swatches` }))
+            : series.map(({ fading, points }) => ({ name: fading.swatch, curve: fading.curve, points, words: fading.words }))
+        }
+      />
       <Notes warnings={props.warnings} />
       <Box component="table" sx={{ borderCollapse: "collapse", fontSize: 13, mt: 1, width: "100%", "& th, & td": { textAlign: "left", p: 0.5, borderBottom: 1, borderColor: "divider" } }}>
         <thead>

@@ -1,13 +1,14 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import { useState } from "react";
+import { Suspense, lazy, useState } from "react";
 
 import type { StudyView, TrialView } from "../api/client";
 import { useDose } from "../api/hooks";
 import { Awaited, Part } from "../shell/said";
 import { DayPlot } from "./day-plot";
 import { doseWords } from "./fade-words";
-import { LightDialog } from "./light-dialog";
+
+const LightDialog = lazy(() => import("./light-dialog").then((module) => ({ default: module.LightDialog })));
 
 /** The dose of light so far, by every source that speaks of it, and whether they agree. */
 export function LightPart({ study, trial }: { study: StudyView; trial: TrialView }) {
@@ -46,7 +47,11 @@ export function LightPart({ study, trial }: { study: StudyView; trial: TrialView
       <Button variant={light ? "outlined" : "contained"} onClick={() => setOpen(true)} sx={{ mt: 1 }}>
         {light ? "Change the light" : "Say where they hang"}
       </Button>
-      {open && <LightDialog study={study} trial={trial} onClose={() => setOpen(false)} />}
+      {open && (
+        <Suspense fallback={null}>
+          <LightDialog study={study} trial={trial} onClose={() => setOpen(false)} />
+        </Suspense>
+      )}
     </Part>
   );
 }

@@ -55,7 +55,9 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
   const [pieces, setPieces] = useState("8");
   const offered = codesIn(chosen);
   const swatches = picked ?? offered;
-  const byDays = kind === "light" || kind === "store";
+  const [inDoses, setInDoses] = useState(false);
+  const byDose = kind === "light" && inDoses;
+  const byDays = (kind === "light" || kind === "store") && !byDose;
   const known = conditions[kind] ?? [];
   const onShelf = (shelf?.cloths ?? []).filter((one) => woolNumber(one) !== null);
   const propose = useChange(() =>
@@ -68,10 +70,10 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
   );
   const stages = (): Schema["StagePlan"][] =>
     numbers(steps).map((step) => ({
-      label: byDays ? (step === 1 ? "1 day" : `${step} days`) : step === 1 ? one(kind) : `${step} ${COUNTED[kind]}`,
+      label: byDose ? `${step} Mlx·h` : byDays ? (step === 1 ? "1 day" : `${step} days`) : step === 1 ? one(kind) : `${step} ${COUNTED[kind]}`,
       days: byDays ? step : 0,
-      dose_lxh: 0,
-      washes: byDays ? 0 : step,
+      dose_lxh: byDose ? step * 1e6 : 0,
+      washes: byDays || byDose ? 0 : step,
     }));
   const make = useChange(() =>
     answered(
@@ -166,7 +168,21 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
         </Box>
       )}
       <TextField label="Begins on" type="date" value={startsOn} onChange={(event) => setStartsOn(event.target.value)} slotProps={{ inputLabel: { shrink: true } }} />
-      <TextField label={byDays ? "Read after days" : `Read after ${COUNTED[kind]}`} value={steps} onChange={(event) => setSteps(event.target.value)} helperText="Fading is fast first and slow later: each stage about twice the one before." />
+      {kind === "light" && (
+        <TextField
+          select
+          label="Stages by"
+          value={byDose ? "dose" : "days"}
+          onChange={(event) => {
+            setInDoses(event.target.value === "dose");
+            setSteps(event.target.value === "dose" ? "0.25 0.5 1 2 4" : START.light);
+          }}
+        >
+          <MenuItem value="days">days in the light</MenuItem>
+          <MenuItem value="dose">dose: due when the window has given it</MenuItem>
+        </TextField>
+      )}
+      <TextField label={byDose ? "Read after Mlx·h" : byDays ? "Read after days" : `Read after ${COUNTED[kind]}`} value={steps} onChange={(event) => setSteps(event.target.value)} helperText="Fading is fast first and slow later: each stage about twice the one before." />
       <ProblemNote error={make.error} />
       <Button variant="contained" disabled={swatches.length === 0 || !name.trim() || make.isPending} onClick={() => void make.mutateAsync(undefined).then((made) => onMade(made.id), () => undefined)}>
         Start with {count}

@@ -9,7 +9,6 @@ import { useCompareFaces } from "../compare/compare-faces";
 import { useDyeFaces } from "../dye/bench-state";
 import { DyeArea, DyeTabs, DyeTabsOnAPhone, usePartOfDye } from "../dye/dye-area";
 import { DyePanel } from "../dye/dye-panel";
-import { FadePanel } from "../fade/fade-panel";
 import { useFadeFaces } from "../fade/fade-state";
 import { axesOf } from "../grid/axes";
 import { captionOf, swatchesOf, tieOf } from "../grid/cells";
@@ -28,6 +27,8 @@ import { Awaited, ProblemNote } from "./said";
 
 // Charts are large, and only this lens has them.
 const FadeArea = lazy(() => import("../fade/fade-area").then((module) => ({ default: module.FadeArea })));
+
+const FadePanel = lazy(() => import("../fade/fade-panel").then((module) => ({ default: module.FadePanel })));
 
 interface StudyScreenProps {
   id: number;
@@ -94,7 +95,11 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
     weigh: <WeighPanel study={study} chosen={chosen} draft={draft} />,
     dye: <DyePanel study={study} state={dye} />,
     read: <ReadPanel study={study} chosen={chosen} colours={colours} state={state} setState={setState} />,
-    fade: <FadePanel study={study} chosen={chosen} state={fade} />,
+    fade: (
+      <Suspense fallback={null}>
+        <FadePanel study={study} chosen={chosen} state={fade} />
+      </Suspense>
+    ),
     compare: <ComparePanel study={study} chosen={chosen} state={compare} />,
   };
 

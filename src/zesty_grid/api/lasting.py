@@ -8,9 +8,9 @@ from fastapi import APIRouter, Query
 from zesty_grid.api.answers import AgedGrid, LastingView
 from zesty_grid.api.shared import RowId, Store
 from zesty_grid.core.fade.fade_points import FadePoint
-from zesty_grid.core.fade.fading_curve import Paths
+from zesty_grid.core.fade.fading_curve import LIMIT_90, Paths, foretell
 from zesty_grid.core.fade.lasting import changes_of, paths_of, trial_fading
-from zesty_grid.core.fade.lasting_effects import lasting_by_factor
+from zesty_grid.core.fade.lasting_effects import FactorLasting, lasting_by_factor
 from zesty_grid.core.fade.life import LifeInPlace, aged, life_in_place, yearly_light
 from zesty_grid.core.fade.stage_advice import advise_stages
 from zesty_grid.core.fade.trial import TrialPlan
@@ -39,16 +39,36 @@ def lasting(study_id: RowId, trial_id: RowId, store: Store) -> LastingView:
     with store.connection() as connection:
         known = _known(connection, study_id, trial_id)
         wools = store_fade.wool_readings(connection, trial_id, known.plan)
+        arms = [
+            _known(connection, study_id, other)
+            for other, plan in store_fade.list_trials(connection, study_id).items()
+            if other != trial_id and plan.kind == known.plan.kind and plan.kind != "light"
+        ]
     found = trial_fading(known.plan.kind, known.points, known.groups, known.state.uv, wools)
     paths = _paths(known)
-    changes = {one.swatch: one.at_last.de00 for one in found.swatches}
-    unsure = {
-        one.swatch: (one.at_last.high_de00 - one.at_last.low_de00) / 3.3 for one in found.swatches
-    }
     return LastingView(
-        fading=found, factors=tuple(lasting_by_factor(changes, known.levels, unsure)),
+        fading=found, factors=tuple(_factors([known, *arms])),
         advice=tuple(advise_stages(known.plan, known.state, paths)),
     )  # fmt: skip
+
+
+def _factors(arms: list[_Known]) -> list[FactorLasting]:
+    """What factors do to lasting; where a treatment was tried in several ways, as trials of one
+    kind, the way is a factor too, at the furthest dose that all of them have seen."""
+    read = [(arm, paths) for arm in arms if (paths := _paths(arm))]
+    if not read:
+        return []
+    dose = min(max(path.fit.last_dose for path in paths.values()) for _, paths in read)
+    changes, levels, unsure = {}, {}, {}
+    for number, (arm, paths) in enumerate(read):
+        for code, path in paths.items():
+            (one,) = foretell(path, [dose])
+            key = f"{code} {number}"
+            changes[key] = one.de00
+            unsure[key] = (one.high_de00 - one.low_de00) / (2 * LIMIT_90)
+            own = {"conditions": arm.plan.name} if len(read) > 1 else {}
+            levels[key] = arm.levels.get(code, {}) | own
+    return lasting_by_factor(changes, levels, unsure)
 
 
 @router.get("/life")

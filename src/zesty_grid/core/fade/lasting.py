@@ -73,6 +73,14 @@ class SwatchFading(Frozen):
     words: str
 
 
+class GroupFading(Frozen):
+    """The mean change of all swatches that share their dye, with its 90 % limits."""
+
+    group: str
+    swatches: tuple[str, ...]
+    curve: tuple[CurvePoint, ...]
+
+
 class Gap(Frozen):
     """Whether one swatch lasts better than another: how sure that is, and by how much."""
 
@@ -91,6 +99,7 @@ class TrialFading(Frozen):
     last_dose: float
     swatches: tuple[SwatchFading, ...]
     gaps: tuple[Gap, ...]
+    groups: tuple[GroupFading, ...] = ()
     warnings: tuple[str, ...]
 
 
@@ -115,8 +124,10 @@ def trial_fading(
     ]
     made.sort(key=lambda one: (one.at_last.de00, one.swatch))
     gaps = tuple(_gap(first.swatch, second.swatch, paths, last) for first, second in pairwise(made))
-    return TrialFading(kind=kind, last_dose=last, swatches=tuple(made), gaps=gaps,
-                       warnings=_unknown_doses(points))  # fmt: skip
+    return TrialFading(
+        kind=kind, last_dose=last, swatches=tuple(made), gaps=gaps,
+        groups=tuple(_groups(paths, groups, last)), warnings=_unknown_doses(points),
+    )  # fmt: skip
 
 
 def changes_of(points: Sequence[FadePoint], swatch: str) -> tuple[ChangeSeen, ...]:
@@ -190,6 +201,41 @@ def _swatch(
         rating_at_last=low if low == high else f"{high} to {low}", fastness=fastness,
         fastness_beside=beside_, renew_at=renew, words=_words(kind, at_last, plain, renew),
     )  # fmt: skip
+
+
+def _groups(
+    paths: Mapping[str, Paths], groups: Mapping[str, str], last: float
+) -> list[GroupFading]:
+    """A curve for each group of two or more swatches."""
+    doses = np.linspace(0, BEYOND * last, CURVE_STEPS)
+    found = []
+    for group in dict.fromkeys(groups.get(code, "") for code in paths):
+        own = {code: path for code, path in paths.items() if groups.get(code, "") == group}
+        if len(own) < 2 or not group:
+            continue
+        rng = np.random.default_rng(len(own))
+        # Swatches err apart from each other: their draws are matched by chance.
+        changes, labs = [], []
+        for path in own.values():
+            seen = path.labs(doses)
+            dark = np.broadcast_to(path.fit.dark_lab, seen.shape)
+            changes.append(rng.permutation(np.asarray(delta_e_2000(dark, seen))))
+            labs.append(seen.mean(axis=0))
+        mean = np.mean(changes, axis=0)
+        low, middle, high = np.percentile(mean, [LOW, 50, HIGH], axis=0)
+        reach = max(path.fit.last_dose for path in own.values())
+        found.append(
+            GroupFading(
+                group=group, swatches=tuple(own),
+                curve=tuple(
+                    CurvePoint(dose=float(d), hex=lab_to_hex(np.mean(labs, axis=0)[i]),
+                               de00=float(middle[i]), low_de00=float(low[i]),
+                               high_de00=float(high[i]), beyond=bool(d > reach))
+                    for i, d in enumerate(doses)
+                ),
+            )
+        )  # fmt: skip
+    return found
 
 
 def _curve(paths: Paths, doses: Floats) -> list[CurvePoint]:
