@@ -1,10 +1,12 @@
 """A trial through the API: halves and ribbons from photo to rating, light from file to dose."""
 
+import io
 from dataclasses import replace
 from datetime import date, timedelta
 
 import numpy as np
 import pytest
+from PIL import Image
 from tests.cloth_spectra import NM
 from tests.small_study import small_plan
 
@@ -62,6 +64,16 @@ def faded(reflectance, left):
     return reflectance_of(cloth + left * (absorption_over_scattering(reflectance) - cloth))
 
 
+def dated(jpeg: bytes, day: date) -> bytes:
+    """The photo with the moment that a camera writes into it (Exif 2.3, DateTimeOriginal)."""
+    image = Image.open(io.BytesIO(jpeg))
+    exif = image.getexif()
+    exif.get_ifd(0x8769)[0x9003] = f"{day:%Y:%m:%d} 12:00:00"
+    out = io.BytesIO()
+    image.save(out, "JPEG", quality="keep", exif=exif, icc_profile=image.info.get("icc_profile"))
+    return out.getvalue()
+
+
 def photographed(client, study, page, bands, day: date, **how):
     """The page with a banded piece in each assigned cell; measured, then accepted as it is."""
     sheet = Sheet.model_validate(page["sheet"])
@@ -69,7 +81,7 @@ def photographed(client, study, page, bands, day: date, **how):
         Cloth(a["cell"], own[0], 0.85, bands=tuple(own) if len(own) > 1 else ())
         for a, own in zip(page["assignments"], bands, strict=True)
     ]
-    data = photograph(Scene(sheet, tuple(cloths)), replace(SHOT, seed=day.toordinal()))
+    data = dated(photograph(Scene(sheet, tuple(cloths)), replace(SHOT, seed=day.toordinal())), day)
     posted = client.post(f"/api/studies/{study}/photos", files={"photo": ("x.jpg", data)})
     assert posted.status_code == 201, posted.text
     photo = posted.json()
@@ -97,8 +109,8 @@ def test_a_half_covered_piece_is_read_stage_by_stage_against_its_own_covered_hal
         left = 0.7 ** (stage + 1)
         bands = [(RED, faded(RED, left)), (RED, RED)]
         photo = photographed(client, study, page, bands, START + timedelta(days), stage=stage)
-    # A photo goes to the stage that was due on its day.
-    assert photo["due_stage"] == 1
+        # A photo goes to the stage that was due on its day: 2 days, and on the sixth day 4.
+        assert photo["due_stage"] == stage
     found = view(client, trial)
     fading = [p for p in found["points"] if p["swatch"] == codes[0]]
     still = [p for p in found["points"] if p["swatch"] == codes[1]]
@@ -142,6 +154,33 @@ def test_a_wash_with_a_ribbon_is_rated_for_change_and_for_each_fibre(client, stu
     assert {one["swatch"] for one in lasting["fading"]["swatches"]} == set(codes[:2])
     washes = client.get(f"{trial}/aged?count=10").json()
     assert washes["dose"] == 10
+
+
+def test_a_photo_of_a_later_day_is_not_taken_for_the_stage_that_was_missed(client, study, codes):
+    trial = started(client, study, codes[:1], mount="half covered")
+    body = {"trial": int(trial.split("/")[-1]), "kind": "hanks", "cells_per_page": 6}
+    (page,) = client.post(f"/api/studies/{study}/sheets", json=body).json()
+    day = START + timedelta(9)
+    photo = photographed(client, study, page, [(RED, faded(RED, 0.5))], day, stage=2)
+    assert photo["due_stage"] == 2
+    stages = view(client, trial)["state"]["stages"]
+    assert [one["is_read"] for one in stages] == [False, False, True, False]
+
+
+def test_a_cold_and_a_warm_wash_are_compared_as_a_factor(client, study, codes):
+    for name, kept in (("Cold", 0.9), ("Warm", 0.45)):
+        trial = started(
+            client, study, codes[:3], kind="wash", name=name, starts_on=None,
+            stages=[{"label": "1 wash", "washes": 1}, {"label": "2 washes", "washes": 2}],
+        )  # fmt: skip
+        body = {"trial": int(trial.split("/")[-1]), "cells_per_page": 12}
+        (page,) = client.post(f"/api/studies/{study}/sheets", json=body).json()
+        for stage in (0, 1):
+            washed = faded(RED, kept ** (stage + 1))
+            bands = [(RED,), (washed,)] * 3
+            photographed(client, study, page, bands, START + timedelta(2 * stage), stage=stage)
+    factors = {one["factor"]: one for one in client.get(f"{trial}/lasting").json()["factors"]}
+    assert factors["conditions"]["words"] == "Cold lasts better than Warm."
 
 
 def test_window_and_logger_both_speak_and_their_agreement_is_said(client, study, codes):

@@ -37,6 +37,13 @@ export function Accepting({ study, photo, colours, cells, zones, lies, onDone }:
   const trial = trials.data?.find((one) => one.id === photo.sheet.trial);
   const [day, setDay] = useState(photo.taken_on ?? todayIso());
   const [stage, setStage] = useState(photo.due_stage == null ? "" : String(photo.due_stage));
+  /** Pieces of a trial were taken for the stage that was due on their day. */
+  const changeDay = (next: string) => {
+    setDay(next);
+    const due = trial?.state.stages.filter((one) => !one.is_read && !one.left_out && one.due_on != null && one.due_on <= next);
+    const last = due?.sort((a, b) => (a.due_on ?? "").localeCompare(b.due_on ?? "")).at(-1);
+    if (last && stage !== BEFORE) setStage(String(last.index));
+  };
   const [instead, setInstead] = useState(true);
   const [run, setRun] = useState("");
   const [damp, setDamp] = useState(false);
@@ -89,7 +96,7 @@ export function Accepting({ study, photo, colours, cells, zones, lies, onDone }:
         <ProblemNote error={accept.error} />
       )}
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", md: "170px 1.4fr 1fr 110px 1.6fr" }, gap: 1, alignItems: "start" }}>
-        <TextField label="Taken on" type="date" value={day} onChange={(event) => setDay(event.target.value)} slotProps={{ inputLabel: { shrink: true }, htmlInput: { max: todayIso() } }} />
+        <TextField label="Taken on" type="date" value={day} onChange={(event) => changeDay(event.target.value)} slotProps={{ inputLabel: { shrink: true }, htmlInput: { max: todayIso() } }} />
         {trial ? (
           <TextField select label={`Stage of “${trial.plan.name}”`} value={stage} onChange={(event) => setStage(event.target.value)}>
             <MenuItem value={BEFORE}>before it began</MenuItem>

@@ -313,7 +313,7 @@ def accept_clear(study_id: RowId, store: Store) -> ClearAccepted:
         for photo in readings_store.list_photos(connection, study_id):
             if photo.accepted or photo.discarded:
                 continue
-            day = date.fromisoformat(photo.taken_on) if photo.taken_on else now.date()
+            day = date.fromisoformat(photo.taken_on) if photo.taken_on else None
             stage = due_stage(connection, photo.sheet.trial, day) if photo.sheet.trial else None
             asks = what_it_asks(photo, questions_about(connection, photo), stage)
             if asks:

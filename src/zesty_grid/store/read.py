@@ -113,8 +113,7 @@ def photo_bytes(connection: sqlite3.Connection, photo_id: int) -> bytes:
 _PHOTO = """
 SELECT coalesce((SELECT stage FROM trial_stage WHERE trial_stage.trial_id = sheet.trial_id
     AND is_read = 0 AND left_out = 0
-    AND due_on <= coalesce(photo.taken_on, substr(photo.uploaded_at, 1, 10))
-    ORDER BY due_on DESC LIMIT 1), (SELECT stage FROM trial_stage
+    AND due_on <= photo.taken_on ORDER BY due_on DESC LIMIT 1), (SELECT stage FROM trial_stage
     WHERE trial_stage.trial_id = sheet.trial_id AND is_read = 0 AND left_out = 0
     ORDER BY coalesce(due_on, ''), stage LIMIT 1)) AS due_stage,
   photo.id, photo.study_id, photo.discarded, photo.filename,
