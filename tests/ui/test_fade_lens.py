@@ -3,16 +3,23 @@
 import re
 from datetime import UTC, date, datetime, time, timedelta
 
+import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
+from tests.cloth_spectra import NM
 from tests.seeded_readings import add_readings, new_study
 from tests.small_study import small_plan
 
+from zesty_grid.core.read.sheet_layout import Sheet
+from zesty_grid.standins.camera import Shot, photograph
+from zesty_grid.standins.cloth import Cloth
+from zesty_grid.standins.scene import Scene
 from zesty_grid.store.database import Database
 
 TODAY = date.today()
 BEGAN = TODAY - timedelta(11)
 DARK = (45.0, 40.0, 20.0)
+RED = 0.05 + 0.7 / (1 + np.exp(-(NM - 600) / 14))
 
 
 @pytest.fixture
@@ -185,3 +192,40 @@ def test_a_phone_shows_one_swatch_after_another(page: Page, codes, database):
     assert box
     assert box["width"] <= 360
     assert page.evaluate("document.documentElement.scrollWidth") <= 360
+
+
+def test_a_half_covered_piece_goes_from_its_sheet_to_its_strip_by_mouse(
+    page: Page, codes, tmp_path
+):
+    page.goto("/#/study/1/fade")
+    page.get_by_role("gridcell").first.click()
+    panel = page.get_by_role("complementary")
+    panel.get_by_role("button", name="Start a trial").click()
+    panel.get_by_label("Name of the trial").fill("Sill")
+    panel.get_by_label("Mounted as").click()
+    page.get_by_role("option", name="One piece, half covered").click()
+    panel.get_by_label("Begins on").fill(BEGAN.isoformat())
+    panel.get_by_label("Read after days").fill("2 9")
+    panel.get_by_role("button", name="Start with 1 swatch").click()
+    panel.get_by_role("button", name="Lay out its sheets").click()
+    expect(panel.get_by_role("link", name="sheet, page 1")).to_be_visible()
+    (laid,) = page.request.get("/api/studies/1/sheets").json()
+    cell = laid["assignments"][0]["cell"]
+    paler = 0.25 + 0.5 * RED
+    cloth = Cloth(cell, RED, 0.85, bands=(RED, paler))
+    photo = tmp_path / "half.jpg"
+    scene = Scene(Sheet.model_validate(laid["sheet"]), (cloth,))
+    photo.write_bytes(photograph(scene, Shot(width_px=2400, height_px=1800)))
+    page.goto("/#/study/1/read")
+    page.get_by_label("Photos").set_input_files(photo)
+    panel.get_by_role("button", name="Look", exact=True).first.click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Taken on").fill((BEGAN + timedelta(9)).isoformat())
+    # The day says which stage it is: the second, though the first was never read.
+    expect(dialog.get_by_label("Stage of “Sill”")).to_contain_text("9 days")
+    dialog.get_by_role("button", name="Accept 2 readings").click()
+    expect(dialog).to_be_hidden()
+    page.goto("/#/study/1/fade/strips")
+    strip = page.get_by_role("list", name="Strips of stages").get_by_role("listitem")
+    expect(strip).to_have_attribute("aria-label", re.compile("9 days: rating [12]"))
+    expect(panel.get_by_role("button", name="2 days (due)")).to_be_visible()

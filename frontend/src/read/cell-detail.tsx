@@ -20,7 +20,7 @@ import { labWords } from "./colours";
 import type { Colours } from "./colours";
 import { OutlineEditor } from "./outline-editor";
 import { WhatLiesHere } from "./what-lies-here";
-import type { Cell, Wanted } from "./wanted-cells";
+import type { Cell, Piece, Wanted } from "./wanted-cells";
 
 type ByHand = Schema["CellByHand"];
 const VIEWS = [
@@ -166,10 +166,11 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
             renderInput={(params) => <TextField {...params} label={`Name of zone ${zone.zone}, ${Math.round(100 * zone.share)} %`} />}
           />
           {photo.sheet.trial ? (
-            <TextField select size="small" label="It is" value={wanted.pieceOf(cell.cell, zone.zone)} onChange={(event) => wanted.setPiece(cell.cell, zone.zone, event.target.value as "" | "dark" | "light" | "wash")} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}>
+            <TextField select size="small" label="It is" value={wanted.pieceOf(cell.cell, zone.zone)} onChange={(event) => wanted.setPiece(cell.cell, zone.zone, event.target.value as "" | Piece)} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}>
               <MenuItem value="">a part of the piece</MenuItem>
               <MenuItem value="dark">the covered half</MenuItem>
               <MenuItem value="light">the exposed half</MenuItem>
+              {wanted.pieceOf(cell.cell, zone.zone) === "neighbour" && <MenuItem value="neighbour">a white neighbour</MenuItem>}
             </TextField>
           ) : (
             <Box sx={{ fontSize: 13 }}>

@@ -5,7 +5,7 @@ import type { Lying } from "./what-lies-here";
 
 type NamedZone = Schema["NamedZone"];
 export type Cell = Schema["CellMeasurement"];
-type Piece = NonNullable<NamedZone["piece"]>;
+export type Piece = NonNullable<NamedZone["piece"]>;
 
 /** What is to become readings: cells that are not left out, and their zones with names. */
 export interface Wanted {
