@@ -4,14 +4,11 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import Switch from "@mui/material/Switch";
 import useMediaQuery from "@mui/material/useMediaQuery";
 import { useState } from "react";
-import type { ReactNode } from "react";
 
 import type { GridCell, Schema, StudyView, TrialView } from "../api/client";
 import { codesIn } from "../grid/cells";
-import { PanelTabs } from "../shell/panel-tabs";
 import { Awaited } from "../shell/said";
 import { Curves } from "./curves";
-import { FADE_PARTS } from "./fade-state";
 import type { FadeState } from "./fade-state";
 import { THRESHOLDS, reachedWords } from "./fade-words";
 import { LastingView, Notes } from "./lasting-view";
@@ -23,27 +20,13 @@ const MOST_CURVES = 6;
 
 interface FadeAreaProps {
   study: StudyView;
+  trial: TrialView;
   chosen: readonly GridCell[];
   state: FadeState;
-  grid: ReactNode;
 }
 
-/** In place of the grid alone: strips of cloth, curves, what lasts, and life in a place. */
-export function FadeArea({ study, chosen, state, grid }: FadeAreaProps) {
-  const { trial, part } = state;
-  return (
-    <Box sx={{ display: "flex", flexDirection: "column", height: "100%", minHeight: 0 }}>
-      <Box sx={{ px: 1, flex: "none" }} className="not-printed">
-        <PanelTabs tabs={FADE_PARTS} value={part} onChange={state.open} />
-      </Box>
-      <Box sx={{ flex: 1, minHeight: 0, overflow: part === "grid" || part === "life" ? "hidden" : "auto" }}>
-        {part === "grid" || !trial ? grid : <Shown study={study} trial={trial} chosen={chosen} state={state} grid={grid} />}
-      </Box>
-    </Box>
-  );
-}
-
-function Shown({ study, trial, chosen, state, grid }: FadeAreaProps & { trial: TrialView }) {
+/** Beside the grid: strips of cloth, curves, what lasts, and life in a place. */
+export function FadeArea({ study, trial, chosen, state }: FadeAreaProps) {
   const phone = useMediaQuery("(max-width: 600px)");
   const [at, setAt] = useState(0);
   if (trial.points.length === 0 && trial.stains.length === 0)
@@ -53,7 +36,7 @@ function Shown({ study, trial, chosen, state, grid }: FadeAreaProps & { trial: T
         photo in Read.
       </Box>
     );
-  if (state.part === "life") return <LifeView study={study} trial={trial} state={state} chosen={chosen} grid={grid} />;
+  if (state.part === "life") return <LifeView study={study} trial={trial} state={state} chosen={chosen} />;
   return (
     <Box sx={{ p: 2 }}>
       <Awaited query={state.lasting}>

@@ -23,11 +23,10 @@ interface LifeViewProps {
   trial: TrialView;
   state: FadeState;
   chosen: readonly GridCell[];
-  grid: ReactNode;
 }
 
 /** The whole grid after some years in a place, or some washes: as foretold, beside its colours of today. */
-export function LifeView({ study, trial, state, chosen, grid }: LifeViewProps) {
+export function LifeView({ study, trial, state, chosen }: LifeViewProps) {
   const { life } = state;
   const isLight = trial.plan.kind === "light";
   const places = useShelf().data?.light_places ?? [];
@@ -48,7 +47,7 @@ export function LifeView({ study, trial, state, chosen, grid }: LifeViewProps) {
   const tooFar = [...(life.grid?.swatches ?? []), ...(life.otherGrid?.swatches ?? [])].some((one) => one.too_far);
   const beyond = life.grid?.swatches.some((one) => one.beyond);
   return (
-    <Box sx={{ height: "100%", overflow: "auto" }}>
+    <Box>
       <Box sx={{ px: 2, pt: 1, position: "sticky", top: 0, zIndex: 5, bgcolor: "background.default", display: "grid", gridTemplateColumns: { xs: "1fr", md: isLight ? "1fr 1fr 1.6fr" : "1fr" }, gap: 2, alignItems: "center", flex: "none" }}>
         {isLight && (
           <>
@@ -102,7 +101,6 @@ export function LifeView({ study, trial, state, chosen, grid }: LifeViewProps) {
           <Awaited query={state.lasting}>{(lasting) => <WashTable trial={trial} swatches={shownFirst(lasting.fading.swatches, chosen)} lookOf={lookOf} />}</Awaited>
         )}
       </Box>
-      <Box sx={{ height: 430, borderTop: 1, borderColor: "divider" }}>{grid}</Box>
     </Box>
   );
 }

@@ -10,6 +10,7 @@ import { useDyeFaces } from "../dye/bench-state";
 import { DyeArea, DyeTabs, DyeTabsOnAPhone, usePartOfDye } from "../dye/dye-area";
 import { DyePanel } from "../dye/dye-panel";
 import { useFadeFaces } from "../fade/fade-state";
+import { FadeTabs } from "../fade/fade-tabs";
 import { axesOf } from "../grid/axes";
 import { captionOf, swatchesOf, tieOf } from "../grid/cells";
 import { useSelection } from "../grid/selection";
@@ -113,6 +114,7 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
   const atBench = lens === "dye";
   const benchOnly = part === "bench";
   const besideGrid = atBench && (part === "days" || part === "log");
+  const besideInFade = lens === "fade" && fade.part !== "grid" && fade.trial !== undefined;
   const onAPhone = (shown: boolean, as: string) => (atBench && !shown ? "none" : as);
 
   return (
@@ -140,14 +142,16 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
       >
         <ProblemNote error={stored.error} again={() => void stored.refetch()} />
         {atBench && <DyeTabs study={study} />}
-        <Box sx={{ display: besideGrid ? "none" : "block", flex: 1, minHeight: 0 }}>
-          {lens === "fade" ? (
-            <Suspense fallback={grid}>
-              <FadeArea study={study} chosen={chosen} state={fade} grid={grid} />
-            </Suspense>
-          ) : (
-            grid
-          )}
+        {lens === "fade" && <FadeTabs state={fade} />}
+        {besideInFade && fade.trial && (
+          <Suspense fallback={null}>
+            <Box sx={{ flex: 1.4, minHeight: 0, overflow: "auto" }}>
+              <FadeArea study={study} trial={fade.trial} chosen={chosen} state={fade} />
+            </Box>
+          </Suspense>
+        )}
+        <Box sx={{ display: besideGrid || (besideInFade && fade.part !== "life") ? "none" : "block", flex: 1, minHeight: besideInFade ? { xs: 320, md: 0 } : 0, borderTop: besideInFade ? 1 : 0, borderColor: "divider" }}>
+          {grid}
         </Box>
         {besideGrid && <DyeArea study={study} state={dye} />}
       </Box>

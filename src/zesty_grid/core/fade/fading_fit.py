@@ -31,7 +31,7 @@ SIZES_DE00 = (1.5, 4.0, 10.0, 25.0)
 EARLY_DE00 = 2.0
 # The real scatter of a part of the vector, against the uncertainty that was stated.
 SCATTERS = np.geomspace(0.4, 2.4, 8)
-USUAL_SCATTER, SCATTER_SPREAD = 1.3, 0.4
+USUAL_SCATTER, SCATTER_SPREAD = 1.15, 0.4
 LEAST_UNCERTAINTY_DE00 = 0.05
 
 
