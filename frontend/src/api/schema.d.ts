@@ -4528,7 +4528,7 @@ export interface components {
         };
         /**
          * LoggerLight
-         * @description `log`: a logger's file that was kept for this trial.
+         * @description `log`: a logger's file that was kept for this trial; `watts`: it was given in W/m².
          */
         LoggerLight: {
             /**
@@ -4548,6 +4548,11 @@ export interface components {
              * @default true
              */
             uv: boolean;
+            /**
+             * Watts
+             * @default false
+             */
+            watts: boolean;
         };
         /** MadePlan */
         MadePlan: {

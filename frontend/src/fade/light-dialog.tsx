@@ -88,7 +88,7 @@ export function LightDialog({ study, trial, onClose }: { study: StudyView; trial
               accept=".csv,.txt,.tsv"
               onChange={(event) => {
                 const file = event.target.files?.[0];
-                if (file) void upload.mutateAsync(file).then((log) => add({ kind: "logger", name: log.filename, log: log.id, uv: true }), () => undefined);
+                if (file) void upload.mutateAsync(file).then((log) => add({ kind: "logger", name: log.filename, log: log.id, watts: log.watts, uv: true }), () => undefined);
                 event.target.value = "";
               }}
             />

@@ -21,7 +21,7 @@ from zesty_grid.core.fade.mounting_card import lay_out_cards
 from zesty_grid.core.fade.trial import TrialPlan
 from zesty_grid.core.fade.trial_choice import Candidate, Proposal, propose_swatches
 from zesty_grid.core.fade.trial_entry import TrialEntry
-from zesty_grid.core.fade.trial_state import doses_by_source, has_uv
+from zesty_grid.core.fade.trial_state import TrialState, doses_by_source, has_uv
 from zesty_grid.core.fade.window import WindowStay
 from zesty_grid.core.fade.window_light import DoseOfLight, dose_in_window
 from zesty_grid.formats.calendar import trial_stages_ics
@@ -29,6 +29,7 @@ from zesty_grid.formats.light_log import MOST_BYTES, read_light_log
 from zesty_grid.formats.mounting_cards import mounting_cards_pdf
 from zesty_grid.formats.towns import Town, find_towns
 from zesty_grid.store import fade as store_fade
+from zesty_grid.store.database import Database
 from zesty_grid.store.plan import NotFound, load_study
 from zesty_grid.store.standing import standing_study
 
@@ -132,11 +133,7 @@ def dose(study_id: RowId, trial_id: RowId, store: Store, until: date | None = No
 
 @router.get("/{trial_id}/cards.pdf", response_class=Response)
 def cards(study_id: RowId, trial_id: RowId, store: Store) -> Response:
-    with store.connection() as connection:
-        owner, plan = store_fade.load_trial(connection, trial_id)
-        _must_be_of(owner, study_id)
-        state = store_fade.state_of(connection, trial_id)
-        name = load_study(connection, study_id).plan.name
+    plan, state, name = _on_paper(store, study_id, trial_id)
     pdf = mounting_cards_pdf(plan, state, lay_out_cards(plan), name)
     return Response(pdf, media_type="application/pdf")
 
@@ -144,11 +141,7 @@ def cards(study_id: RowId, trial_id: RowId, store: Store) -> Response:
 @router.get("/{trial_id}/stages.ics", response_class=Response)
 def stages_calendar(study_id: RowId, trial_id: RowId, store: Store) -> Response:
     """The stages that are due, for a calendar."""
-    with store.connection() as connection:
-        owner, plan = store_fade.load_trial(connection, trial_id)
-        _must_be_of(owner, study_id)
-        state = store_fade.state_of(connection, trial_id)
-        name = load_study(connection, study_id).plan.name
+    plan, state, name = _on_paper(store, study_id, trial_id)
     return Response(trial_stages_ics(plan, state, name, trial_id), media_type="text/calendar")
 
 
@@ -168,6 +161,15 @@ def light_in_window(stay: WindowStay) -> DoseOfLight:
 def known_conditions() -> dict[str, tuple[Conditions, ...]]:
     """Conditions of washing, rubbing and wetting by name."""
     return {kind: tuple(found) for kind, found in KNOWN_CONDITIONS.items()}
+
+
+def _on_paper(store: Database, study_id: int, trial_id: int) -> tuple[TrialPlan, TrialState, str]:
+    """What cards and calendars are made of: the plan, how it stands, and the study's name."""
+    with store.connection() as connection:
+        owner, plan = store_fade.load_trial(connection, trial_id)
+        _must_be_of(owner, study_id)
+        state = store_fade.state_of(connection, trial_id)
+        return plan, state, load_study(connection, study_id).plan.name
 
 
 def _must_be_of(owner: int, study_id: int) -> None:

@@ -1,6 +1,6 @@
 """Trials: stages as planned and as they really were, what lasts, proposals, and cards."""
 
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 
 import numpy as np
 import pytest
@@ -10,7 +10,7 @@ from zesty_grid.core.fade.fade_points import FadePoint, StageReading, fade_point
 from zesty_grid.core.fade.lasting import changes_of, paths_of, trial_fading
 from zesty_grid.core.fade.lasting_effects import lasting_by_factor
 from zesty_grid.core.fade.life import aged, life_in_place, yearly_light
-from zesty_grid.core.fade.light_record import Lamp
+from zesty_grid.core.fade.light_record import Lamp, LightSample
 from zesty_grid.core.fade.mounting_card import CARD_MM, lay_out_cards
 from zesty_grid.core.fade.stage_advice import advise_stages
 from zesty_grid.core.fade.trial import (
@@ -24,6 +24,7 @@ from zesty_grid.core.fade.trial_choice import Candidate, propose_swatches
 from zesty_grid.core.fade.trial_entry import (
     LampLight,
     LightSaid,
+    LoggerLight,
     StageAdded,
     StageDone,
     StageLeftOut,
@@ -63,6 +64,20 @@ def test_a_late_stage_has_the_dose_that_it_really_had():
     noted = trial_state(plan(), [LAMP, StageDone(stage=1, on=START + timedelta(3))], read_on, {})
     assert noted.stages[1].dose.dose == 300_000
     assert state.stages[2].dose is None
+
+
+def test_a_log_in_watts_leaves_the_dose_more_open_than_one_in_lux():
+    start = datetime(2026, 6, 1)
+    samples = [LightSample(at=start + timedelta(hours=n), lux=500) for n in range(49)]
+        LightSample(at=datetime(2026, 6, 1) + timedelta(hours=n), lux=500) for n in range(49)
+    ]
+    widths = []
+    for watts in (False, True):
+        light = LightSaid(sources=(LoggerLight(log=1, watts=watts),))
+        state = trial_state(plan(), [light], {0: START + timedelta(1)}, {1: samples})
+        dose = state.stages[0].dose
+        widths.append(dose.high - dose.low)
+    assert widths[1] > 1.5 * widths[0]
 
 
 def test_stages_are_left_out_and_added_and_what_is_read_stays():

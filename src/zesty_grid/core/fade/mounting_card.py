@@ -9,8 +9,6 @@ CARD_MM = (190.0, 130.0)
 MARGIN_MM, HEAD_MM, GAP_MM = 8.0, 14.0, 5.0
 PIECE_MM = (50.0, 28.0)
 STRIP_MM = (80.0, 28.0)
-# Quarter turns of a card between stages even out a window that is brighter at one side.
-TURNS = ("this edge up", "turned by a half")
 
 
 class Place(Frozen):

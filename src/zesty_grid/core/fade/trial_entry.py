@@ -39,11 +39,12 @@ class MeterLight(Frozen):
 
 
 class LoggerLight(Frozen):
-    """`log`: a logger's file that was kept for this trial."""
+    """`log`: a logger's file that was kept for this trial; `watts`: it was given in W/m²."""
 
     kind: Literal["logger"] = "logger"
     name: Name = "Logger"
     log: int
+    watts: bool = False
     uv: bool = True
 
 

@@ -140,7 +140,7 @@ def _dose_of(
         return lamp_dose(source.lamp, days)
     if isinstance(source, LoggerLight):
         first, until = datetime.combine(start, time()), datetime.combine(last, time(23, 59))
-        return logged_dose(logs.get(source.log, ()), first, until, uv=source.uv).dose
+        return logged_dose(logs.get(source.log, ()), first, until, source.watts, source.uv).dose
     window = next((one for one in light.sources if isinstance(one, WindowLight)), None)
     if window is None:
         raise Refusal(
