@@ -69,8 +69,6 @@ def test_a_late_stage_has_the_dose_that_it_really_had():
 def test_a_log_in_watts_leaves_the_dose_more_open_than_one_in_lux():
     start = datetime(2026, 6, 1)
     samples = [LightSample(at=start + timedelta(hours=n), lux=500) for n in range(49)]
-        LightSample(at=datetime(2026, 6, 1) + timedelta(hours=n), lux=500) for n in range(49)
-    ]
     widths = []
     for watts in (False, True):
         light = LightSaid(sources=(LoggerLight(log=1, watts=watts),))
