@@ -240,6 +240,19 @@ def stages_read(readings: Iterable[tuple[int | None, str]]) -> dict[int, date]:
     return found
 
 
+def change_at_shared_stage(points: Sequence[FadePoint]) -> tuple[int | None, dict[str, float]]:
+    """The furthest stage at which all swatches of a trial were read, else the one with the most;
+    and the change of each in ΔE00, of the most exposed zone where there are several."""
+    by_stage: dict[int, dict[str, float]] = {}
+    for point in points:
+        own = by_stage.setdefault(point.stage, {})
+        own[point.swatch] = max(own.get(point.swatch, 0.0), point.difference.de00)
+    if not by_stage:
+        return None, {}
+    stage = max(by_stage, key=lambda one: (len(by_stage[one]), one))
+    return stage, by_stage[stage]
+
+
 def _triple(lab: Floats) -> Lab:
     lightness, a, b = (float(value) for value in lab)
     return lightness, a, b

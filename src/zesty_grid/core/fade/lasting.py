@@ -140,6 +140,22 @@ def changes_of(points: Sequence[FadePoint], swatch: str) -> tuple[ChangeSeen, ..
     )  # fmt: skip
 
 
+def fading_groups(levels: Mapping[str, Mapping[str, str]]) -> dict[str, str]:
+    """What is dyed alike fades alike: the dye (or what printed) makes the group in which bends are
+    shared, else all are one. `levels` by code and factor."""
+    return {code: own.get("dye", own.get("source", "")) for code, own in levels.items()}
+
+
+def paths_of_trial(points: Sequence[FadePoint], groups: Mapping[str, str]) -> dict[str, Paths]:
+    """Of every swatch of a trial that was read."""
+    seen = {
+        code: found
+        for code in dict.fromkeys(point.swatch for point in points)
+        if (found := changes_of(points, code))
+    }
+    return paths_of(tuple(sorted(seen.items())), tuple(sorted(groups.items())))
+
+
 @lru_cache(maxsize=8)
 def paths_of(
     seen: tuple[tuple[str, tuple[ChangeSeen, ...]], ...], groups: tuple[tuple[str, str], ...]

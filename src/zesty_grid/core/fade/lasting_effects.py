@@ -12,6 +12,7 @@ from typing import NamedTuple
 import numpy as np
 from scipy import stats
 
+from zesty_grid.core.compare.holm import holm
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.colour_space import Floats
 
@@ -129,21 +130,19 @@ def _factor(
 
 
 def _corrected(found: Sequence[_Found]) -> list[FactorLasting]:
-    every = sorted(p for one in found for p in one.chances if p is not None)
-    limit = 0.0
-    for rank, chance in enumerate(every):
-        if chance > ALPHA / (len(every) - rank):
-            break
-        limit = chance
+    tested = [(i, j) for i, one in enumerate(found) for j, p in enumerate(one.chances)
+              if p is not None]  # fmt: skip
+    corrected = holm([found[i].chances[j] or 0.0 for i, j in tested])
+    real = {place: p <= ALPHA for place, p in zip(tested, corrected, strict=True)}
     answer = []
-    for one in found:
+    for i, one in enumerate(found):
         rows = tuple(
             LevelLasting(
                 level=level, swatches=count, change_de00=mean, low_de00=low,
                 high_de00=high if np.isfinite(high) else mean * 10,
-                real=None if chance is None else chance <= limit,
+                real=real.get((i, j)),
             )
-            for (level, count, mean, low, high), chance in zip(one.rows, one.chances, strict=True)
+            for j, (level, count, mean, low, high) in enumerate(one.rows)
         )  # fmt: skip
         worse = [row for row in rows if row.real]
         if worse:

@@ -20,7 +20,9 @@ from zesty_grid.core.plan.factor_words import FACTOR_WORDS
 from zesty_grid.core.plan.factors import FACTOR_ORDER, FactorKind
 from zesty_grid.core.plan.noise import NoiseEstimate
 from zesty_grid.core.plan.planned_study import PlannedStudy
+from zesty_grid.core.plan.pot_words import listed, pot_words, single_pot_words
 from zesty_grid.core.plan.power import detectable_colour_standard_errors
+from zesty_grid.core.plan.sharing import levels_that_share
 from zesty_grid.core.plan.telling_zones import zone_effects
 from zesty_grid.core.plan.told import Effect, LevelCount, Telling
 
@@ -170,7 +172,7 @@ def _between(design: _Design, i: int) -> tuple[BathKind | None, list[int]]:
     found: list[tuple[int, int, BathKind]] = []
     apart: list[tuple[int, BathKind, list[int]]] = []
     for kind, where in design.vessel_of.items():
-        groups = _sharing(design.level_of[:, i], where)
+        groups = levels_that_share(design.level_of[:, i], where)
         there = set(design.level_of[where >= 0, i].tolist())
         if len(groups) == len(design.labels[i]):
             found.append((-len(there), len(set(where[where >= 0].tolist())), kind))
@@ -181,20 +183,6 @@ def _between(design: _Design, i: int) -> tuple[BathKind | None, list[int]]:
     if found:
         return min(found)[2], []
     return None, min(apart)[2] if apart else []
-
-
-def _sharing(levels: NDArray[np.int64], where: NDArray[np.int64]) -> list[set[int]]:
-    """Levels in groups: those that share a vessel of a kind are in one, directly or by others.
-
-    Pieces that go into no vessel of the kind are beside one another.
-    """
-    groups: list[set[int]] = []
-    for vessel in np.unique(where):
-        linked = set(levels[where == vessel].tolist())
-        touching = [group for group in groups if group & linked]
-        groups = [group for group in groups if not group & linked]
-        groups.append(linked.union(*touching))
-    return groups
 
 
 def _degrees_of_freedom(design: _Design, between: BathKind | None) -> int:
@@ -228,20 +216,13 @@ def _effect(design: _Design, i: int, variance: float | None) -> Effect:
     single = [c.label for c in counts if c.vessels == 1]
     apart = [design.labels[i][number][1] for number in alone]
     warnings = []
-    pot = _pot_words(between)
+    pot = pot_words(between)
     if single and between:
-        said = _listed(single)
-        verb = "has a single" if len(single) == 1 else "have a single"
-        each = "" if len(single) == 1 else " each"
-        cost = len(single)
-        warnings.append(
-            f"{said} {verb} {pot}{each}: the {pot} and the {_short(kind)} cannot be told apart. "
-            f"A second {pot} each costs {cost} vessel{'s' if cost > 1 else ''}."
-        )
+        warnings.append(single_pot_words(single, pot, _short(kind)))
     if apart:
         verb = "never shares" if len(apart) == 1 else "never share"
         warnings.append(
-            f"{_listed(apart)} {verb} a pot with the others: against them it is pot against pot, "
+            f"{listed(apart)} {verb} a pot with the others: against them it is pot against pot, "
             "and only other pots of the same kind say how much pots differ."
         )
     if variance is None:
@@ -251,7 +232,7 @@ def _effect(design: _Design, i: int, variance: float | None) -> Effect:
     told = variance is not None and not (single and between)
     where = f"compared between {pot}s" if between else "compared within pots, swatch beside swatch"
     if apart:
-        where += f" but for {_listed(apart)}"
+        where += f" but for {listed(apart)}"
     words = f"{name}: {where}; cannot be told."
     if told and smallest is not None and if_known is not None:
         words = f"{name}: {where}; shows a difference of {smallest:.1f} ΔE00 or more 8 times in 10."
@@ -271,10 +252,6 @@ def _effect(design: _Design, i: int, variance: float | None) -> Effect:
         smallest_if_noise_known_de00=if_known, degrees_of_freedom=degrees, words=words,
         warnings=tuple(warnings),
     )  # fmt: skip
-
-
-def _listed(names: list[str]) -> str:
-    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
 
 
 def _mixed_up_words(design: _Design, i: int) -> str:
@@ -336,18 +313,10 @@ def _joint_warnings(design: _Design, effects: list[Effect]) -> list[str]:
         if len({(a, b) for a, b, _ in triples}) == len(triples):
             said.append(
                 f"{first.name} with {lower_name(second.factor)}: each combination "
-                f"has a single {_pot_words(first.between)}, so whether they act on each other "
+                f"has a single {pot_words(first.between)}, so whether they act on each other "
                 "cannot be told from chance."
             )
     return said
-
-
-def _pot_words(between: BathKind | None) -> str:
-    return {
-        "tannin": "tannin pot", "mordant": "mordant pot", "binder": "binder bath",
-        "iron mordant": "iron pot", "dye": "pot", "overdye": "overdye pot",
-        "adjust": "after-bath", "iron": "iron bath",
-    }.get(between or "", "pot")  # fmt: skip
 
 
 def _short(kind: FactorKind) -> str:

@@ -1,0 +1,68 @@
+"""Swatches that do not fit their neighbours: swapped, or gone wrong."""
+
+from collections.abc import Sequence
+
+import numpy as np
+from scipy.stats import chi2
+
+from zesty_grid.core.compare.between import Foreteller
+from zesty_grid.core.compare.compared import ComparedSwatch
+from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.power import DIRECTIONS
+from zesty_grid.core.read.colour_difference import delta_e_2000
+from zesty_grid.core.read.colour_space import Floats, lab_to_hex
+
+# By chance one study in twenty has a swatch that is named here.
+SIGNIFICANCE = 0.05
+
+
+class Misfit(Frozen):
+    """`de00` from what its neighbours foretell, where `usual_de00` is the standard of chance.
+    `swapped_with`: the two fit far better the other way round."""
+
+    code: str
+    hex: str
+    foretold_hex: str
+    de00: float
+    usual_de00: float
+    swapped_with: str | None
+    words: str
+
+
+def misfits(found: Foreteller, swatches: Sequence[ComparedSwatch]) -> list[Misfit]:
+    """Each swatch against what all others foretell of it, corrected for looking at all of them."""
+    labs = np.array([one.lab for one in swatches])
+    guess, doubt = found.left_out()
+    apart = np.asarray(delta_e_2000(guess, labs))
+    limit = float(np.sqrt(chi2.ppf(1 - SIGNIFICANCE / len(swatches), DIRECTIONS) / DIRECTIONS))
+    odd = [int(i) for i in np.argsort(-apart / doubt) if apart[i] > limit * doubt[i]]
+    answer = []
+    for i in odd:
+        partner = _partner(i, odd, labs, guess, apart)
+        words = (
+            f"It fits the place of {swatches[partner].code}, and that one fits its place: were "
+            "they swapped?"
+            if partner is not None
+            else "Look at it again: swapped, read wrongly, or did its bath go another way?"
+        )
+        answer.append(
+            Misfit(
+                code=swatches[i].code, hex=lab_to_hex(labs[i]), foretold_hex=lab_to_hex(guess[i]),
+                de00=float(apart[i]), usual_de00=float(doubt[i]),
+                swapped_with=None if partner is None else swatches[partner].code, words=words,
+            )
+        )  # fmt: skip
+    return answer
+
+
+def _partner(i: int, odd: Sequence[int], labs: Floats, guess: Floats, apart: Floats) -> int | None:
+    best, least = None, 0.5 * float(apart[i])
+    for j in odd:
+        if j == i:
+            continue
+        crossed = max(
+            float(delta_e_2000(labs[i], guess[j])), float(delta_e_2000(labs[j], guess[i]))
+        )
+        if crossed < least:
+            best, least = j, crossed
+    return best
