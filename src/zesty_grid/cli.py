@@ -93,6 +93,7 @@ def _parser() -> argparse.ArgumentParser:
     for name, run, words in (
         ("dose", _dose, "the light that something gets in a window"),
         ("fade", _fade, "how a colour fades, and the dose at which a change is reached"),
+        ("compare", _compare, "which differences of colour are real, and against which error"),
     ):
         verb = verbs.add_parser(name, help=words)
         verb.add_argument("file", metavar="QUESTION", nargs="?", default="-",
@@ -288,6 +289,14 @@ def _fade(options: argparse.Namespace) -> None:
 
     question = FadingQuestion.model_validate_json(_json_text(options.file))
     print(answer_fading(question).model_dump_json())
+
+
+def _compare(options: argparse.Namespace) -> None:
+    from zesty_grid.core.compare.compared import CompareQuestion
+    from zesty_grid.core.compare.real_effects import real_effects
+
+    question = CompareQuestion.model_validate_json(_json_text(options.file))
+    print(real_effects(question).model_dump_json(by_alias=True))
 
 
 def _backup(options: argparse.Namespace) -> None:

@@ -5,6 +5,15 @@ from typing import Annotated
 
 from pydantic import Field, NaiveDatetime
 
+from zesty_grid.core.compare.between import ForetoldColour, HowWell
+from zesty_grid.core.compare.coloured import Coloured
+from zesty_grid.core.compare.compared import Compared
+from zesty_grid.core.compare.laid_table import LaidTable
+from zesty_grid.core.compare.lasts import LastsWords
+from zesty_grid.core.compare.misfits import Misfit
+from zesty_grid.core.compare.real_numbers import NumberEffect
+from zesty_grid.core.compare.recipe import Gentleness
+from zesty_grid.core.compare.twins import Mover, Parting, Twins
 from zesty_grid.core.dye.maps import ClothMap
 from zesty_grid.core.dye.protocol import Protocol
 from zesty_grid.core.dye.scheduling.curing import Cure
@@ -31,6 +40,7 @@ from zesty_grid.core.read.chart import Chart
 from zesty_grid.core.read.cloth_readings import ClothReading, Drift, MeanColour
 from zesty_grid.core.read.instrument import InstrumentSample
 from zesty_grid.core.read.instrument_agreement import Agreement
+from zesty_grid.core.read.measurement import Lab
 from zesty_grid.core.read.said_by_hand import CellByHand
 from zesty_grid.core.read.sheet_layout import Paper, PrintedKind
 from zesty_grid.core.record.addition import Addition
@@ -445,3 +455,96 @@ class TrialView(Frozen):
     stains: tuple[StainPoint, ...] = ()
     wools: tuple[WoolReading, ...] = ()
     logs: tuple[KeptLog, ...] = ()
+
+
+class Foretold(Frozen):
+    """What Tell said of a factor: the smallest difference that shows 8 times in 10, None where it
+    cannot be told."""
+
+    factor: str
+    smallest_difference_de00: float | None
+    words: str
+
+
+class EffectsView(Frozen):
+    """`compared` None: too few swatches are read. `words` name factors and their levels."""
+
+    compared: Compared | None
+    words: dict[str, str]
+    foretold: tuple[Foretold, ...]
+
+
+class TrialEffects(Frozen):
+    """What factors do to the change at one stage of a trial."""
+
+    trial: int
+    name: str
+    stage: str
+    stage_number: int
+    swatches: int
+    effects: tuple[NumberEffect, ...]
+
+
+class KeptTable(Frozen):
+    """Swatches laid side by side, under a name."""
+
+    id: int
+    table: LaidTable
+
+
+class FoundColour(Frozen):
+    """A piece near to what is wanted. `same`: no further than two of one colour are often read.
+    `cost` is for the mass that was asked; None where nothing has a price."""
+
+    piece: Coloured
+    de00: float
+    uncertainty_de00: float
+    same: bool
+    gentle: Gentleness | None = None
+    is_gentle: bool | None = None
+    cost: float | None = None
+    in_hand: bool | None = None
+    lasts: LastsWords | None = None
+
+
+class FindView(Frozen):
+    """`lasting_unknown`: so many nearer ones were passed over as they were never in light."""
+
+    lab: Lab
+    hex: str
+    colour_words: str
+    uncertainty_de00: float
+    found: tuple[FoundColour, ...]
+    searched: int
+    lasting_unknown: int
+
+
+class ForetoldCell(Frozen):
+    """A cell of the grid that was not read, as it is foretold."""
+
+    cell: str
+    colour: ForetoldColour
+
+
+class NumericFactor(Frozen):
+    """A factor whose numbers can be chosen between those that were dyed."""
+
+    factor: str
+    low: float
+    high: float
+
+
+class BetweenView(Frozen):
+    """`how_well` None: too few swatches to foretell anything."""
+
+    how_well: HowWell | None
+    cells: tuple[ForetoldCell, ...]
+    numeric: tuple[NumericFactor, ...]
+    factors: tuple[str, ...]
+
+
+class OddView(Frozen):
+    twins: tuple[Twins, ...]
+    partings: tuple[Parting, ...]
+    movers: tuple[Mover, ...]
+    misfits: tuple[Misfit, ...]

@@ -10,11 +10,13 @@ from starlette.middleware.base import BaseHTTPMiddleware
 from zesty_grid import __version__
 from zesty_grid.api import (
     bench_log,
+    between,
     cloths,
     compare,
     day_plans,
     dye,
     fade,
+    find,
     going_on,
     instruments,
     lasting,
@@ -23,6 +25,8 @@ from zesty_grid.api import (
     read,
     shelf,
     swatches,
+    tables,
+    telling_others,
     today,
     weigh,
 )
@@ -66,6 +70,10 @@ def create_application(database: Database, hosts: frozenset[str] = OWN_HOSTS) ->
         fade,
         lasting,
         compare,
+        tables,
+        find,
+        between,
+        telling_others,
         today,
     ):
         app.include_router(module.router)

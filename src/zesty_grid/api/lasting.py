@@ -9,7 +9,7 @@ from zesty_grid.api.answers import AgedGrid, LastingView
 from zesty_grid.api.shared import RowId, Store
 from zesty_grid.core.fade.fade_points import FadePoint
 from zesty_grid.core.fade.fading_curve import LIMIT_90, Paths, foretell
-from zesty_grid.core.fade.lasting import changes_of, paths_of, trial_fading
+from zesty_grid.core.fade.lasting import fading_groups, paths_of_trial, trial_fading
 from zesty_grid.core.fade.lasting_effects import FactorLasting, lasting_by_factor
 from zesty_grid.core.fade.life import LifeInPlace, aged, life_in_place, yearly_light
 from zesty_grid.core.fade.stage_advice import advise_stages
@@ -103,10 +103,9 @@ def _known(connection: sqlite3.Connection, study_id: int, trial_id: int) -> _Kno
         raise NotFound("trial")
     planned = standing_study(connection, study_id).planned
     levels = _levels(planned, plan)
-    # What is dyed alike fades alike: the dye makes the group, else all are one.
-    groups = {code: own.get("dye", own.get("source", "")) for code, own in levels.items()}
     return _Known(plan, store_fade.state_of(connection, trial_id),
-                  store_fade.points_of(connection, trial_id), levels, groups)  # fmt: skip
+                  store_fade.points_of(connection, trial_id), levels,
+                  fading_groups(levels))  # fmt: skip
 
 
 def _levels(planned: PlannedStudy, plan: TrialPlan) -> dict[str, dict[str, str]]:
@@ -119,12 +118,7 @@ def _levels(planned: PlannedStudy, plan: TrialPlan) -> dict[str, dict[str, str]]
 
 
 def _paths(known: _Known) -> dict[str, Paths]:
-    seen = {
-        code: found
-        for code in dict.fromkeys(point.swatch for point in known.points)
-        if (found := changes_of(known.points, code))
-    }
-    return paths_of(tuple(sorted(seen.items())), tuple(sorted(known.groups.items())))
+    return paths_of_trial(known.points, known.groups)
 
 
 def _place(connection: sqlite3.Connection, key: str) -> LightPlace:

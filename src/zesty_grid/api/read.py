@@ -265,18 +265,24 @@ def cell_image(
     with store.connection() as connection:
         photo = readings_store.load_photo(connection, photo_id)
         data = readings_store.photo_bytes(connection, photo_id)
+    headers = {"Cache-Control": "private, max-age=3600"}
+    return Response(picture_of_cell(photo, data, cell, shown), media_type="image/png",
+                    headers=headers)  # fmt: skip
+
+
+def picture_of_cell(
+    photo: Photo, data: bytes, cell: str, shown: Literal["photo", "use", "levelness"]
+) -> bytes:
+    """PNG. Raises NotFound where the sheet has no such cell, Refusal where nothing lies in it."""
     spot = next((one for one in photo.sheet.sheet.cells if one.cell == cell), None)
-    if spot is None:
-        raise NotFound("cell")
-    if photo.sheet.sheet.kind == "none":
+    if spot is None or photo.sheet.sheet.kind == "none":
         raise NotFound("cell")
     found = calibrate(open_photo(data), photo.sheet.sheet).photo
     said = {one.cell: one for one in photo.measurement.by_hand}
     pixels = cell_pixels(found, spot, said.get(cell))
     if pixels is None:
         raise Refusal("empty", f"Nothing was found in cell {cell}.", "Draw what lies there.")
-    headers = {"Cache-Control": "private, max-age=3600"}
-    return Response(cell_png(pixels, found.picture, shown), media_type="image/png", headers=headers)
+    return cell_png(pixels, found.picture, shown)
 
 
 @router.get("/photos/{photo_id}/image", response_class=Response)

@@ -5,6 +5,7 @@ import io
 from collections.abc import Iterable
 
 from zesty_grid.core.dye.log_words import LogLine
+from zesty_grid.formats.spreadsheet_text import plain_text
 
 HEAD = ["number", "at", "entered_at", "received_at", "who", "vessel", "step", "kind", "words",
         "swatches", "replaces", "replaced_by"]  # fmt: skip
@@ -19,12 +20,8 @@ def log_csv(lines: Iterable[LogLine]) -> str:
         writer.writerow(
             [line.id, line.at.isoformat(timespec="milliseconds"),
              line.entered_at.isoformat(timespec="milliseconds"),
-             line.received_at.isoformat(timespec="milliseconds"), _text(line.who),
-             _text(line.vessel), line.step_title, line.kind, _text(line.words),
+             line.received_at.isoformat(timespec="milliseconds"), plain_text(line.who),
+             plain_text(line.vessel), line.step_title, line.kind, plain_text(line.words),
              " ".join(line.swatches), line.replaces or "", line.replaced_by or ""]
         )  # fmt: skip
     return out.getvalue()
-
-
-def _text(words: str) -> str:
-    return f"'{words}" if words[:1] in ("=", "+", "-", "@", "\t") else words

@@ -7,7 +7,7 @@ from zesty_grid.core.read.difference_uncertainty import Seen
 from zesty_grid.core.record.marks import do_not_count
 from zesty_grid.core.record.states import AS_IT_CAME, in_order
 from zesty_grid.store.projecting import marks_for
-from zesty_grid.store.read import seen_readings
+from zesty_grid.store.read import SeenReading, seen_readings
 from zesty_grid.store.standing import StandingStudy
 from zesty_grid.store.states import ended_baths_of_study
 
@@ -20,12 +20,12 @@ PiecesByCell = dict[str, list[list[Seen]]]
 def pieces_in_last_state(connection: sqlite3.Connection, standing: StandingStudy) -> PiecesByCell:
     """The readings of each piece in the last state in which it was read."""
     found: PiecesByCell = {}
-    for code, by_state in _read(connection, standing).items():
+    for code, by_state in readings_by_state(connection, standing).items():
         last = next((run for run in reversed(_order(by_state)) if run in by_state[1]), None)
         if last is not None:
             cell = _cell(standing, code)
             if cell is not None:
-                found.setdefault(cell, []).append(by_state[1][last])
+                found.setdefault(cell, []).append([one.seen for one in by_state[1][last]])
     return found
 
 
@@ -37,7 +37,7 @@ def pieces_around(
     run_of = {run.name: run.id for run in standing.runs}
     before: PiecesByCell = {}
     after: PiecesByCell = {}
-    for code, by_state in _read(connection, standing).items():
+    for code, by_state in readings_by_state(connection, standing).items():
         order, seen = _order(by_state), by_state[1]
         read = [run for run in order if run in seen]
         later = read[-1] if read else None
@@ -54,14 +54,14 @@ def pieces_around(
         cell = _cell(standing, code)
         if cell is None:
             continue
-        before.setdefault(cell, []).append(seen[earlier[-1]])
-        after.setdefault(cell, []).append(seen[later])
+        before.setdefault(cell, []).append([one.seen for one in seen[earlier[-1]]])
+        after.setdefault(cell, []).append([one.seen for one in seen[later]])
     return before, after
 
 
-def _read(
+def readings_by_state(
     connection: sqlite3.Connection, standing: StandingStudy
-) -> Mapping[Part, tuple[list[int], dict[int, list[Seen]]]]:
+) -> Mapping[Part, tuple[list[int], dict[int, list[SeenReading]]]]:
     """For each swatch that counts, and each zone of one: its states in order, with readings."""
     lost = do_not_count(marks_for(connection, standing.stored.id))
     baths = ended_baths_of_study(connection, standing.stored.id)
@@ -73,7 +73,7 @@ def _read(
             (standing.stored.id,),
         )
     }
-    found: dict[Part, tuple[list[int], dict[int, list[Seen]]]] = {}
+    found: dict[Part, tuple[list[int], dict[int, list[SeenReading]]]] = {}
     study = standing.stored.id
     of_zones = seen_readings(connection, study, zones=True)
     for one in (*seen_readings(connection, study), *of_zones):
@@ -82,11 +82,11 @@ def _read(
         order = in_order(baths.get(one.swatch, ()))
         own = found.setdefault((one.swatch, one.zone), (order, {}))
         state = one.run if one.run in order else AS_IT_CAME
-        own[1].setdefault(state, []).append(one.seen)
+        own[1].setdefault(state, []).append(one)
     return found
 
 
-def _order(by_state: tuple[list[int], dict[int, list[Seen]]]) -> list[int]:
+def _order(by_state: tuple[list[int], dict[int, list[SeenReading]]]) -> list[int]:
     return by_state[0]
 
 

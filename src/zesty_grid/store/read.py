@@ -169,6 +169,22 @@ LEFT JOIN instrument_file ON instrument_file.id = instrument_sample.file_id
 """
 
 
+def last_photographed(
+    connection: sqlite3.Connection, code: str, run: int
+) -> tuple[int, str] | None:
+    """The photo, and the cell of its sheet, of the newest dry reading of a whole swatch in a state;
+    None where no photo shows it."""
+    row = connection.execute(
+        "SELECT measurement.photo_id, reading.sheet_cell FROM reading "
+        "JOIN measurement ON measurement.id = reading.measurement_id "
+        "JOIN swatch ON swatch.id = reading.swatch_id WHERE swatch.code = ? "
+        "AND coalesce(reading.run_id, 0) = ? AND piece = 'whole' AND zone = '' AND damp = 0 "
+        "ORDER BY reading.id DESC LIMIT 1",
+        (code, run),
+    ).fetchone()
+    return (row["photo_id"], row["sheet_cell"]) if row else None
+
+
 def list_readings(connection: sqlite3.Connection, study_id: int) -> list[Reading]:
     """All readings of the swatches of a study, oldest first."""
     rows = connection.execute(
@@ -216,6 +232,7 @@ class SeenReading(NamedTuple):
     uncertainty_de00: float
     taken_on: str
     zone: str = ""
+    levelness_de00: float = 0.0
 
 
 def seen_readings(
@@ -249,7 +266,7 @@ def _seen(row: sqlite3.Row) -> SeenReading:
     return SeenReading(
         swatch=row["code"], piece=row["piece"], trial=row["trial_id"], stage=row["stage"],
         run=row["run_id"] or 0, uncertainty_de00=row["uncertainty_de00"],
-        taken_on=row["taken_on"], zone=row["zone"],
+        taken_on=row["taken_on"], zone=row["zone"], levelness_de00=row["levelness_de00"],
         seen=Seen.model_construct(
             lab=(row["lab_l"], row["lab_a"], row["lab_b"]),
             photo=row["photo_id"] if by_photo else -row["file_id"],

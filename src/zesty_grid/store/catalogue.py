@@ -1,0 +1,302 @@
+"""Everything that has a colour, of one study or of all, as it stands in the tables."""
+
+import json
+import sqlite3
+from collections.abc import Iterable, Mapping, Sequence
+from typing import NamedTuple
+
+import numpy as np
+
+from zesty_grid.core.compare.coloured import (
+    ClothKey,
+    Coloured,
+    StageKey,
+    StateKey,
+    parse_key,
+    stage_key,
+    state_key,
+)
+from zesty_grid.core.fade.fade_points import FadePoint
+from zesty_grid.core.plan.factors import FACTOR_ORDER, FactorKind
+from zesty_grid.core.plan.placement import LevelArchive
+from zesty_grid.core.read.cloth_readings import mean_colour
+from zesty_grid.core.read.colour_words import colour_words
+from zesty_grid.core.read.difference_uncertainty import Seen
+from zesty_grid.store.cloths import cloth_readings
+from zesty_grid.store.colours import zone_colours
+from zesty_grid.store.fade import list_trials
+from zesty_grid.store.plan import level_archive
+from zesty_grid.store.read import seen_readings
+from zesty_grid.store.shelf import load_shelf
+from zesty_grid.store.state_colours import state_names
+
+_STATES = """
+SELECT swatch.code, swatch.fibre, place.study_id, study.name AS study_name, place.control,
+  place.larger, coalesce(place.true_levels, place.levels) AS levels, state_colour.run_id,
+  state_colour.document ->> '$.lab[0]' AS l, state_colour.document ->> '$.lab[1]' AS a,
+  state_colour.document ->> '$.lab[2]' AS b, state_colour.document ->> '$.hex' AS hex,
+  state_colour.document ->> '$.colour_words' AS words,
+  state_colour.document ->> '$.uncertainty_de00' AS uncertainty,
+  state_colour.document ->> '$.taken_on' AS taken_on,
+  coalesce(passage.out_at, '') AS at,
+  EXISTS (SELECT 1 FROM passage WHERE passage.swatch_id = swatch.id) AS logged
+FROM state_colour JOIN swatch ON swatch.id = state_colour.swatch_id
+JOIN place ON place.swatch_id = swatch.id AND place.study_id = swatch.study_id
+JOIN study ON study.id = place.study_id AND study.deleted_at IS NULL
+LEFT JOIN passage ON passage.run_id = state_colour.run_id AND passage.swatch_id = swatch.id
+"""
+
+
+def every_state(connection: sqlite3.Connection, study_id: int | None = None) -> list[Coloured]:
+    """Each swatch in each state that was read, in the order of study, swatch and state."""
+    where, values = ("WHERE place.study_id = ?", [study_id]) if study_id else ("", [])
+    rows = connection.execute(
+        f"{_STATES} {where} ORDER BY place.study_id, swatch.serial, at, state_colour.run_id", values
+    ).fetchall()
+    return _coloured(connection, rows)
+
+
+def states_by_key(connection: sqlite3.Connection, keys: Iterable[StateKey]) -> list[Coloured]:
+    codes = json.dumps(sorted({one.code for one in keys}))
+    rows = connection.execute(
+        f"{_STATES} WHERE swatch.code IN (SELECT value FROM json_each(?)) "
+        "ORDER BY place.study_id, swatch.serial, at, state_colour.run_id",
+        (codes,),
+    ).fetchall()
+    return _coloured(connection, rows)
+
+
+class Searched(NamedTuple):
+    """A colour as far as a search needs it; the rest is read for what is found."""
+
+    key: str
+    kind: str
+    study: int | None
+    code: str
+    fibre: str
+    lab: tuple[float, float, float]
+    uncertainty_de00: float
+    levels: str
+    place: int
+
+
+def searched_colours(connection: sqlite3.Connection) -> list[Searched]:
+    """Every state of all studies and every reference cloth."""
+    rows = connection.execute(
+        "SELECT swatch.code, swatch.fibre, place.study_id, place.control, state_colour.run_id, "
+        "coalesce(place.true_levels, place.levels) AS levels, "
+        "json_extract(state_colour.document, '$.lab[0]', '$.lab[1]', '$.lab[2]', "
+        "'$.uncertainty_de00') AS numbers "
+        "FROM state_colour JOIN swatch ON swatch.id = state_colour.swatch_id "
+        "JOIN place ON place.swatch_id = swatch.id AND place.study_id = swatch.study_id "
+        "JOIN study ON study.id = place.study_id AND study.deleted_at IS NULL"
+    )
+    found = []
+    for code, fibre, study, control, run, levels, numbers in map(tuple, rows):
+        lightness, a, b, off = json.loads(numbers)
+        kind = "control" if control else "swatch"
+        key = state_key(code, run)
+        found.append(Searched(key, kind, study, code, fibre, (lightness, a, b), off, levels, run))
+    return found + [
+        Searched(one.key, "cloth", None, "", "", one.lab, one.uncertainty_de00, "", 0)
+        for one in every_cloth(connection)
+    ]
+
+
+def _coloured(connection: sqlite3.Connection, rows: Sequence[sqlite3.Row]) -> list[Coloured]:
+    archives = {
+        study: level_archive(connection, study) for study in {row["study_id"] for row in rows}
+    }
+    labels = {
+        one.run: one.label
+        for one in state_names(connection, {row["run_id"] for row in rows if row["run_id"]})
+    }
+    undyed = _undyed_of(connection, {row["fibre"] for row in rows})
+    return [
+        Coloured.model_construct(
+            key=state_key(row["code"], row["run_id"]),
+            kind="control" if row["control"] else "swatch", study=row["study_id"],
+            study_name=row["study_name"], code=row["code"], name=row["code"],
+            words=_words(archives[row["study_id"]], json.loads(row["levels"]), row["control"]),
+            state=labels.get(row["run_id"], "as it came" if row["logged"] else "as read"),
+            lab=(row["l"], row["a"], row["b"]),
+            hex=row["hex"], colour_words=row["words"], uncertainty_de00=row["uncertainty"],
+            fibre=row["fibre"], levels=json.loads(row["levels"]), taken_on=row["taken_on"],
+            undyed=undyed.get((row["study_id"], row["fibre"])) or undyed.get((0, row["fibre"])),
+        )
+        for row in rows
+    ]  # fmt: skip
+
+
+def _words(archive: LevelArchive, levels: Mapping[FactorKind, str], control: str | None) -> str:
+    named = [
+        archive[(kind, levels[kind])].label if (kind, levels[kind]) in archive else levels[kind]
+        for kind in FACTOR_ORDER
+        if kind in levels
+    ]
+    return ", ".join([*named, *([control] if control else [])])
+
+
+def _undyed_of(connection: sqlite3.Connection, fibres: Iterable[str]) -> dict[tuple[int, str], str]:
+    """Undyed cloth by study and fibre, and by fibre alone under 0: a control of it, or a piece
+    that was read before its first bath."""
+    rows = connection.execute(
+        "SELECT swatch.code, swatch.fibre, place.study_id, state_colour.run_id "
+        "FROM state_colour JOIN swatch ON swatch.id = state_colour.swatch_id "
+        "JOIN place ON place.swatch_id = swatch.id AND place.study_id = swatch.study_id "
+        "WHERE (place.control = 'undyed' OR (state_colour.run_id = 0 AND EXISTS "
+        "(SELECT 1 FROM passage WHERE passage.swatch_id = swatch.id))) "
+        "AND swatch.fibre IN (SELECT value FROM json_each(?)) "
+        "ORDER BY place.control = 'undyed', state_colour.run_id DESC",
+        (json.dumps(sorted(set(fibres))),),
+    )
+    found: dict[tuple[int, str], str] = {}
+    for row in rows:
+        key = state_key(row["code"], row["run_id"])
+        found[(row["study_id"], row["fibre"])] = found[(0, row["fibre"])] = key
+    return found
+
+
+def every_zone(connection: sqlite3.Connection, study_id: int) -> list[Coloured]:
+    """Each zone of a study's swatches in the last state in which it was read."""
+    whole = {row["code"]: row for row in connection.execute(_PLACES, (study_id,))}
+    archive = level_archive(connection, study_id)
+    found = []
+    for one in zone_colours(connection, study_id):
+        row = whole.get(one.swatch)
+        if row is None:
+            continue
+        colour = one.colour
+        found.append(
+            Coloured(
+                key=state_key(one.swatch, colour.run, one.zone), kind="zone", study=study_id,
+                study_name=row["name"], code=one.swatch, name=f"{one.swatch}, {one.zone}",
+                words=_words(archive, json.loads(row["levels"]), row["control"]), state=one.zone,
+                lab=colour.lab, hex=colour.hex, colour_words=colour.colour_words,
+                uncertainty_de00=colour.uncertainty_de00, fibre=row["fibre"],
+                levels=json.loads(row["levels"]), taken_on=colour.taken_on,
+            )
+        )  # fmt: skip
+    return found
+
+
+_PLACES = """
+SELECT swatch.code, swatch.fibre, study.name, place.control,
+  coalesce(place.true_levels, place.levels) AS levels
+FROM place JOIN swatch ON swatch.id = place.swatch_id JOIN study ON study.id = place.study_id
+WHERE place.study_id = ?
+"""
+
+
+def every_stage(connection: sqlite3.Connection, study_id: int) -> list[Coloured]:
+    """Each piece of the trials of a study at each stage, kept dark and exposed."""
+    whole = {row["code"]: row for row in connection.execute(_PLACES, (study_id,))}
+    archive = level_archive(connection, study_id)
+    plans = list_trials(connection, study_id)
+    rows = connection.execute(
+        "SELECT trial_id, document FROM fade_point WHERE trial_id IN "
+        "(SELECT id FROM trial WHERE study_id = ?) ORDER BY trial_id, swatch_id, stage, zone",
+        (study_id,),
+    )
+    found = []
+    for stored in rows:
+        point = FadePoint.model_validate_json(stored["document"])
+        row, plan = whole.get(point.swatch), plans.get(stored["trial_id"])
+        if row is None or plan is None:
+            continue
+        label = plan.stages[point.stage].label if point.stage < len(plan.stages) else ""
+        for part, lab, hex_of in (
+            ("dark", point.dark_lab, point.dark_hex),
+            ("exposed", point.exposed_lab, point.exposed_hex),
+        ):
+            found.append(
+                Coloured.model_construct(
+                    key=stage_key(point.swatch, stored["trial_id"], point.stage, part, point.zone),
+                    kind="stage", study=study_id, study_name=row["name"], code=point.swatch,
+                    name=f"{point.swatch}, {label}",
+                    words=_words(archive, json.loads(row["levels"]), row["control"]),
+                    state=f"{plan.name}, {label}, {'kept dark' if part == 'dark' else 'exposed'}"
+                    + (f", {point.zone}" if point.zone else ""),
+                    lab=lab, hex=hex_of, colour_words=colour_words(np.array(lab)),
+                    uncertainty_de00=point.uncertainty_de00 / 2**0.5, fibre=row["fibre"],
+                    levels=json.loads(row["levels"]), taken_on="", undyed=None,
+                )
+            )  # fmt: skip
+    return found
+
+
+def every_cloth(connection: sqlite3.Connection) -> list[Coloured]:
+    """The reference cloths of the Shelf that were read or typed in."""
+    found = []
+    for cloth in load_shelf(connection).cloths:
+        mean = mean_colour(cloth_readings(connection, cloth.key))
+        if mean is not None and not cloth.is_tile:
+            found.append(
+                Coloured(
+                    key=f"cloth:{cloth.key}", kind="cloth", name=cloth.name, words=cloth.note,
+                    state="reference cloth", lab=mean.lab, hex=mean.hex,
+                    colour_words=mean.colour_words, uncertainty_de00=mean.uncertainty_de00,
+                )
+            )  # fmt: skip
+    return found
+
+
+def coloured_by_key(connection: sqlite3.Connection, keys: Iterable[str]) -> dict[str, Coloured]:
+    """What some keys stand for; those that nothing stands for are left out."""
+    wanted = {key: parse_key(key) for key in dict.fromkeys(keys)}
+    found: dict[str, Coloured] = {}
+    states = [one for one in wanted.values() if isinstance(one, StateKey)]
+    if states:
+        found |= {one.key: one for one in states_by_key(connection, states)}
+    if any(isinstance(one, ClothKey) for one in wanted.values()):
+        found |= {one.key: one for one in every_cloth(connection)}
+    codes = [
+        one.code for one in wanted.values()
+        if isinstance(one, StageKey) or (isinstance(one, StateKey) and one.zone)
+    ]  # fmt: skip
+    for study in _studies_of(connection, codes):
+        found |= {one.key: one for one in every_zone(connection, study)}
+        found |= {one.key: one for one in every_stage(connection, study)}
+    return {key: found[key] for key in wanted if key in found}
+
+
+def _studies_of(connection: sqlite3.Connection, codes: Iterable[str]) -> list[int]:
+    rows = connection.execute(
+        "SELECT DISTINCT study_swatch.study_id FROM study_swatch JOIN swatch "
+        "ON swatch.id = study_swatch.swatch_id WHERE swatch.code IN "
+        "(SELECT value FROM json_each(?))",
+        (json.dumps(sorted(set(codes))),),
+    )
+    return [row["study_id"] for row in rows]
+
+
+def seen_of(connection: sqlite3.Connection, pieces: Iterable[Coloured]) -> dict[str, list[Seen]]:
+    """The readings behind some colours, as far as their errors go."""
+    found: dict[str, list[Seen]] = {}
+    for piece in pieces:
+        found[piece.key] = _seen(connection, piece) or [_alone(piece)]
+    return found
+
+
+def _seen(connection: sqlite3.Connection, piece: Coloured) -> list[Seen]:
+    key = parse_key(piece.key)
+    if isinstance(key, ClothKey):
+        return []
+    row = connection.execute("SELECT id FROM swatch WHERE code = ?", (key.code,)).fetchone()
+    zoned = bool(key.zone) and isinstance(key, StateKey)
+    readings = seen_readings(connection, swatch_ids=[row["id"]], zones=zoned)
+    if isinstance(key, StateKey):
+        return [
+            one.seen for one in readings
+            if one.piece == "whole" and one.run == key.run and one.zone == key.zone
+        ]  # fmt: skip
+    return [
+        one.seen for one in readings
+        if one.trial == key.trial and one.stage == key.stage
+        and (one.piece == "dark") == (key.part == "dark") and one.zone == key.zone
+    ]  # fmt: skip
+
+
+def _alone(piece: Coloured) -> Seen:
+    """A colour of which only the uncertainty is known: it shares nothing with any other."""
+    return Seen(lab=piece.lab, photo=-1, instrument=piece.key, evenness_de00=piece.uncertainty_de00)

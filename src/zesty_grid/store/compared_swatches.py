@@ -1,0 +1,168 @@
+"""The swatches of a study as the mixed model takes them: what each really got, in which vessels it
+was, and its colour in a state."""
+
+import json
+import sqlite3
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import NamedTuple
+
+from zesty_grid.core.compare.coloured import state_key
+from zesty_grid.core.compare.compared import ComparedSwatch
+from zesty_grid.core.plan.factor_words import FACTOR_WORDS
+from zesty_grid.core.plan.factors import FACTOR_ORDER, FactorKind
+from zesty_grid.core.read.difference_uncertainty import Seen, mean_lab, mean_uncertainty
+from zesty_grid.store.compare import readings_by_state
+from zesty_grid.store.read import SeenReading
+from zesty_grid.store.runs import held_by_run
+from zesty_grid.store.standing import StandingStudy
+from zesty_grid.store.state_colours import state_names
+
+AS_IT_CAME = "as it came"
+# Baths in which pieces of all levels lie together, or that hold no cloth.
+NO_VESSEL = ("scour", "extract", "wash")
+
+
+class Bathed(NamedTuple):
+    kind: str
+    study: int
+    vessel: str
+    treatment: str | None
+
+
+@dataclass(frozen=True)
+class Looked:
+    """`levelness_de00` by code; `words` name factors and levels, `level_order` has the levels as
+    the plan has them, `keys` names the state that was looked at; `cells` where
+    swatches of another study fill a gap. A zone of a cloth goes by
+    the cloth's code and its name."""
+
+    swatches: list[ComparedSwatch]
+    levelness_de00: dict[str, float]
+    factors: tuple[str, ...]
+    level_order: dict[str, tuple[str, ...]]
+    words: dict[str, str]
+    keys: dict[str, str]
+    cells: dict[str, str] = field(default_factory=dict)
+
+
+def swatches_looked_at(
+    connection: sqlite3.Connection, standing: StandingStudy, kind: str = ""
+) -> Looked:
+    """`kind` of state; empty: the last state of the crossing in which each was read.
+    Controls that were added and larger pieces are none of the crossing."""
+    planned = standing.planned
+    vessels = _planned_vessels(connection, standing)
+    read = readings_by_state(connection, standing)
+    ever = {run for order, _ in read.values() for run in order if run}
+    kinds = {0: AS_IT_CAME} | {one.run: one.kind for one in state_names(connection, ever)}
+    baths = _baths(connection, ever)
+    study = standing.stored.id
+    cells = {cell.key: cell for cell in planned.cells}
+    found: list[ComparedSwatch] = []
+    levelness: dict[str, float] = {}
+    keys: dict[str, str] = {}
+    seen_levels: dict[tuple[FactorKind, str], None] = {}
+    for (code, zone), (order, by_state) in read.items():
+        swatch = planned.by_code[code]
+        own_order = [run for run in order if _is_of_the_crossing(baths.get(run), study)]
+        runs = [run for run in own_order if run in by_state and kind in ("", kinds.get(run))]
+        if not runs or swatch.added or code in planned.guests:
+            continue
+        levels = dict(planned.levels(swatch))
+        if zone:
+            cell = cells.get(planned.zone_cell(swatch, zone) or "")
+            if cell is None:
+                continue
+            levels = dict(cell.levels)
+        readings = by_state[runs[-1]]
+        name = f"{code} {zone}" if zone else code
+        behind = own_order[1 : own_order.index(runs[-1]) + 1]
+        own = _was_in(behind, baths) if len(order) > 1 else vessels.get(code, {})
+        own |= {"cloth": code} if zone else {}
+        found.append(_compared(name, {str(k): v for k, v in levels.items()}, own, readings))
+        keys[name] = state_key(code, runs[-1], zone)
+        levelness[name] = sum(one.levelness_de00 for one in readings) / len(readings)
+        seen_levels |= dict.fromkeys(levels.items())
+    factors = tuple(
+        kind for kind in FACTOR_ORDER
+        if len({levels for factor, levels in seen_levels if factor == kind}) > 1
+        or (any(one.levels.get(kind) is None for one in found)
+            and any(one.levels.get(kind) is not None for one in found))
+    )  # fmt: skip
+    words = {str(kind): FACTOR_WORDS[kind] for kind in factors}
+    for factor, level in seen_levels:
+        words[f"{factor}={level}"] = planned.level_words({factor: level})[factor]
+    order_of = {
+        str(kind): tuple(level.key for level in planned_factor.levels)
+        for kind in factors
+        if (planned_factor := standing.plan.factor(kind))
+    }
+    complete = [
+        one.model_copy(update={"levels": {kind: one.levels.get(kind, "") for kind in factors}})
+        for one in found
+    ]
+    return Looked(complete, levelness, tuple(str(kind) for kind in factors), order_of, words, keys)
+
+
+def _planned_vessels(
+    connection: sqlite3.Connection, standing: StandingStudy
+) -> dict[str, dict[str, str]]:
+    """By code and kind of bath: for swatches whose baths nobody logged."""
+    held = held_by_run(connection, standing.stored.id)
+    baths = [(run.vessel.vessel.bath, run.name, held.get(run.id, ())) for run in standing.runs]
+    baths += [(one.bath, one.name, one.swatches) for one in standing.ahead if not one.treatment]
+    found: dict[str, dict[str, str]] = {}
+    for kind, name, codes in baths:
+        for code in codes if kind not in NO_VESSEL else ():
+            found.setdefault(code, {}).setdefault(kind, name)
+    return found
+
+
+def _was_in(runs: Sequence[int], baths: Mapping[int, Bathed]) -> dict[str, str]:
+    """The vessels of some runs, by kind; two baths of a kind are one place: both, in order."""
+    found: dict[str, str] = {}
+    for run in runs:
+        bath = baths.get(run)
+        if bath and bath.kind not in NO_VESSEL:
+            there = found.get(bath.kind)
+            found[bath.kind] = f"{there}, {bath.vessel}" if there else bath.vessel
+    return found
+
+
+def _baths(connection: sqlite3.Connection, runs: set[int]) -> dict[int, Bathed]:
+    rows = connection.execute(
+        "SELECT id, study_id, name, document ->> '$.vessel.bath' AS bath, "
+        "document ->> '$.vessel.treatment' AS treatment FROM run "
+        "WHERE id IN (SELECT value FROM json_each(?))",
+        (json.dumps(sorted(runs)),),
+    )
+    return {
+        row["id"]: Bathed(row["bath"], row["study_id"], row["name"], row["treatment"])
+        for row in rows
+    }
+
+
+def _is_of_the_crossing(bath: Bathed | None, study: int) -> bool:
+    """A further treatment, here or in another study, makes something else of a swatch."""
+    return bath is None or (bath.study == study and not bath.treatment)
+
+
+def _compared(
+    name: str, levels: dict[str, str], vessels: dict[str, str], readings: list[SeenReading]
+) -> ComparedSwatch:
+    seen = [one.seen for one in readings]
+    lightness, a, b = (float(value) for value in mean_lab([seen]))
+    return ComparedSwatch(
+        code=name, levels=levels, vessels=vessels, lab=(lightness, a, b),
+        uncertainty_de00=mean_uncertainty(seen, [one.uncertainty_de00 for one in readings]),
+        photos=tuple(_shares(one) for one in seen),
+    )  # fmt: skip
+
+
+def _shares(seen: Seen) -> tuple[str, str, str]:
+    """Camera, light and photo; an instrument's readings share all of them."""
+    if seen.instrument:
+        return (seen.instrument, seen.instrument, seen.instrument)
+    light = f"light {seen.capture}" if seen.capture is not None else f"photo {seen.photo}"
+    return (seen.camera or light, light, f"photo {seen.photo}")
