@@ -23,6 +23,8 @@ from zesty_grid.core.read.readings import AssignedSheet, LiesIn, NewReadings
 from zesty_grid.core.read.sheet_layout import PrintedKind
 from zesty_grid.core.record.swatch import Levels
 from zesty_grid.core.shelf.shelf import ShelfItem
+from zesty_grid.demo.marsh_again import READ_ON as READ_AGAIN
+from zesty_grid.demo.marsh_again import again_plan, plain_log, pot_share
 from zesty_grid.demo.marsh_dyes import KEPT_DARK, Exposure, piece_reflectance, wet
 from zesty_grid.demo.marsh_log import cure_for, iron_log, marsh_log
 from zesty_grid.demo.marsh_onward import (
@@ -100,6 +102,7 @@ class _Job:
     bands: tuple[tuple[np.ndarray, ...], ...] = ()
     before: bool = False
     dose_lxh: float = 0.0
+    study: int | None = None
 
 
 def build_demo(database: Database, say: Callable[[str], None] = print) -> None:
@@ -112,6 +115,7 @@ def build_demo(database: Database, say: Callable[[str], None] = print) -> None:
         _log_bench(connection, study_id)
         jobs = _sheets_and_trials(connection, study_id)
         jobs += _go_on(connection, study_id)
+        jobs += _dye_again(connection)
         # Two processes share two cores best when neither spreads its own arithmetic.
         os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
         context = get_context("spawn")
@@ -119,7 +123,7 @@ def build_demo(database: Database, say: Callable[[str], None] = print) -> None:
             for job, (data, measurement) in zip(
                 jobs, pool.map(_take_and_measure, jobs, chunksize=1), strict=True
             ):
-                _keep(connection, study_id, job, data, measurement)
+                _keep(connection, job.study or study_id, job, data, measurement)
         _measure_some(connection, study_id, jobs[0])
         say(f"The demo study is ready: {len(jobs)} photos read.")
 
@@ -178,6 +182,33 @@ def _go_on(connection: sqlite3.Connection, study_id: int) -> list[_Job]:
     first = read.list_sheets(connection, study_id)[0]
     damp = replace(_job(first, None, None, known), taken_on=DAMP_ON, seed=400, damp=True)
     return [again, damp]
+
+
+def _dye_again(connection: sqlite3.Connection) -> list[_Job]:
+    """A small study of its own: two dyes in three pots each, logged and read."""
+    study_id = create_study(connection, again_plan())
+    plan.keep_recipes(connection, study_id, shelf.load_shelf(connection))
+    standing = standing_study(connection, study_id)
+    for one in standing.bench:
+        keep_run(connection, study_id, standing.stored.revision, one)
+    for at, entry in plain_log(standing.bench):
+        dye.add_entry(connection, study_id, entry.model_copy(update={"at": at}), at)
+    project_study(connection, study_id)
+    name_planned(connection, study_id)
+    add_sheets(connection, study_id, NewSheets(cells_per_page=CELLS_PER_PAGE))
+    planned = standing.planned
+    jobs = []
+    for sheet in read.list_sheets(connection, study_id):
+        seen = []
+        for assignment in sheet.assignments:
+            swatch = planned.by_code[assignment.swatch]
+            levels, seed = planned.levels(swatch), zlib.crc32(swatch.code.encode())
+            share = pot_share(levels["dye"], swatch.replicate)
+            rng = np.random.default_rng(seed)
+            seen.append(piece_reflectance(levels, KEPT_DARK, rng, share))
+        jobs.append(_Job(sheet, None, READ_AGAIN, tuple(seen), "as dyed", 500 + sheet.page,
+                         study=study_id))  # fmt: skip
+    return jobs
 
 
 def _true_levels(study: PlannedStudy) -> dict[str, Levels]:

@@ -47,9 +47,11 @@ FASTNESS = {
 
 
 def piece_reflectance(
-    levels: dict[FactorKind, str], exposure: Exposure, rng: np.random.Generator
-) -> Spectrum:
-    """Reflectance (36,) of a piece; `rng` gives what differs from swatch to swatch."""
+    levels: dict[FactorKind, str], exposure: Exposure, rng: np.random.Generator,
+    pot_share: float = 1.0,
+) -> Spectrum:  # fmt: skip
+    """Reflectance (36,) of a piece; `rng` gives what differs from swatch to swatch, `pot_share`
+    how much its pot gave."""
     fibre = levels["fibre"]
     ratio = absorption_over_scattering(UNDYED[fibre])
     mordant = levels.get("mordant")
@@ -58,7 +60,7 @@ def piece_reflectance(
     dye = levels.get("dye")
     if dye is None or mordant is None:
         return reflectance_of(ratio * rng.normal(1, 0.01))
-    amount = UPTAKE[fibre][mordant] * rng.normal(1, 0.03)
+    amount = pot_share * UPTAKE[fibre][mordant] * rng.normal(1, 0.03)
     half_life_lxh, share, wash_loss = FASTNESS[dye]
     left = (1 - share + share * 0.5 ** (exposure.dose_lxh / half_life_lxh)) * (
         1 - wash_loss
