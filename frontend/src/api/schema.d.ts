@@ -81,6 +81,67 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/coloured-cloths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Coloured Cloths
+         * @description The reference cloths that were read.
+         */
+        get: operations["coloured_cloths_api_coloured_cloths_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find Colour
+         * @description The nearest of all studies and of the cloths of the Shelf.
+         */
+        post: operations["find_colour_api_find_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/find/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Colour Beside Chart
+         * @description The colour of an object that lies beside the common chart, at a place in the photo given as
+         *     shares of its width and height. Nothing is kept.
+         */
+        post: operations["colour_beside_chart_api_find_photo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/light/conditions": {
         parameters: {
             query?: never;
@@ -583,6 +644,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/coloured": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Coloured Of Study
+         * @description All of a study that has a colour: states, controls, zones, stages of trials.
+         */
+        get: operations["coloured_of_study_api_studies__study_id__coloured_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/colours": {
         parameters: {
             query?: never;
@@ -595,6 +676,26 @@ export interface paths {
          * @description The states of every swatch, and the mean colour of each that was read.
          */
         get: operations["get_colours_api_studies__study_id__colours_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/colours.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Numbers
+         * @description Every colour of the study: states, zones, stages.
+         */
+        get: operations["numbers_api_studies__study_id__colours_csv_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -617,6 +718,208 @@ export interface paths {
          * @description Every read cell against the reference, without swatches that went wrong and do not count.
          */
         post: operations["compare_api_studies__study_id__compare_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/compare/beside/{other_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Beside
+         * @description Another study matched with this one by the levels of its swatches.
+         */
+        get: operations["beside_api_studies__study_id__compare_beside__other_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/compare/between": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Between
+         * @description What every cell that was not read is foretold to be, and how well that is done.
+         */
+        get: operations["between_api_studies__study_id__compare_between_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/compare/chart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Chart
+         * @description Every swatch at its place among colours, what each factor does to it, and how it fades.
+         */
+        get: operations["chart_api_studies__study_id__compare_chart_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/compare/effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Effects
+         * @description What each factor, and each pair, does to colour. `noise=known` takes how vessels differ from
+         *     earlier studies; `filled` is a study whose swatches mend the gaps of this one.
+         */
+        get: operations["effects_api_studies__study_id__compare_effects_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/compare/fading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Fading
+         * @description What each factor does to the change in each trial, at the furthest stage at which all of its
+         *     swatches were read; the trial of the most swatches first.
+         */
+        get: operations["fading_api_studies__study_id__compare_fading_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/compare/foretell": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Foretell
+         * @description The colour of a recipe that was not dyed.
+         */
+        post: operations["foretell_api_studies__study_id__compare_foretell_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/compare/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What Next
+         * @description The few swatches and pots that would tell most. Nothing is made yet.
+         */
+        post: operations["what_next_api_studies__study_id__compare_next_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/compare/odd": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Odd Ones
+         * @description Twins over all studies with one of this in each pair, those that part, movers, misfits.
+         */
+        get: operations["odd_ones_api_studies__study_id__compare_odd_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/compare/profile": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Two Factors
+         * @description The mean colour at each combination of two factors.
+         */
+        get: operations["two_factors_api_studies__study_id__compare_profile_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/compare/unevenness": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Unevenness
+         * @description What each factor does to how uneven the pieces are.
+         */
+        get: operations["unevenness_api_studies__study_id__compare_unevenness_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1132,6 +1435,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/palette.{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Palette
+         * @description The newest colour of each swatch, or of those that are named.
+         */
+        get: operations["palette_api_studies__study_id__palette__kind__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/photos": {
         parameters: {
             query?: never;
@@ -1224,6 +1547,40 @@ export interface paths {
          * @description What has not begun follows the Shelf as it is now; what has begun keeps its recipe.
          */
         post: operations["take_recipes_of_today_api_studies__study_id__recipes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/report.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Report Html */
+        get: operations["report_html_api_studies__study_id__report_html_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/report.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Report Pdf */
+        get: operations["report_pdf_api_studies__study_id__report_pdf_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1647,6 +2004,151 @@ export interface paths {
         get: operations["swatches_as_csv_api_studies__study_id__weigh_swatches_csv_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/swatches/{code}/recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Recipe
+         * @description Every bath of a swatch, for another mass of fibre.
+         */
+        get: operations["recipe_api_swatches__code__recipe_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/swatches/{code}/recipe.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Recipe As Html */
+        get: operations["recipe_as_html_api_swatches__code__recipe_html_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/swatches/{code}/recipe.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Recipe As Pdf */
+        get: operations["recipe_as_pdf_api_swatches__code__recipe_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Kept Tables */
+        get: operations["kept_tables_api_tables_get"];
+        put?: never;
+        /** Keep Table */
+        post: operations["keep_table_api_tables_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Table
+         * @description The pieces of a table with the differences of neighbours; nothing is kept.
+         */
+        post: operations["look_at_table_api_tables_look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/print": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Print Table */
+        post: operations["print_table_api_tables_print_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Kept Table */
+        get: operations["kept_table_api_tables__table_id__get"];
+        /** Change Table */
+        put: operations["change_table_api_tables__table_id__put"];
+        post?: never;
+        /** Take Table Away */
+        delete: operations["take_table_away_api_tables__table_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put Table Back */
+        post: operations["put_table_back_api_tables__table_id__restore_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2276,6 +2778,19 @@ export interface components {
              */
             zones: components["schemas"]["LaidZone"][];
         };
+        /**
+         * BetweenView
+         * @description `how_well` None: too few swatches to foretell anything.
+         */
+        BetweenView: {
+            /** Cells */
+            cells: components["schemas"]["ForetoldCell"][];
+            /** Factors */
+            factors: string[];
+            how_well: components["schemas"]["HowWell"] | null;
+            /** Numeric */
+            numeric: components["schemas"]["NumericFactor"][];
+        };
         /** BlendPart */
         BlendPart: {
             /**
@@ -2285,6 +2800,11 @@ export interface components {
             fibre_class: "protein" | "cellulose" | "regenerated cellulose" | "synthetic" | "polyamide";
             /** Percent */
             percent: number;
+        };
+        /** Body_colour_beside_chart_api_find_photo_post */
+        Body_colour_beside_chart_api_find_photo_post: {
+            /** Photo */
+            photo: string;
         };
         /** Body_keep_log_api_studies__study_id__trials__trial_id__logs_post */
         Body_keep_log_api_studies__study_id__trials__trial_id__logs_post: {
@@ -2589,6 +3109,22 @@ export interface components {
             version: number;
         };
         /**
+         * ChartArrow
+         * @description What a factor does to one cell, all else being the same. Codes of swatches.
+         */
+        ChartArrow: {
+            /** Factor */
+            factor: string;
+            /** From Code */
+            from_code: string;
+            /** From Level */
+            from_level: string;
+            /** To Code */
+            to_code: string;
+            /** To Level */
+            to_level: string;
+        };
+        /**
          * ChartLook
          * @description The chart, a screen colour for each patch row by row, and what it serves for.
          */
@@ -2612,6 +3148,34 @@ export interface components {
             ];
             /** Name */
             name: string;
+        };
+        /**
+         * ChartPoint
+         * @description A swatch, or a zone of one, at its place. `ab` and `cl` are the ellipses of its doubt in the
+         *     plane of a* (x) and b* (y), and of C* (x) and L* (y).
+         */
+        ChartPoint: {
+            ab: components["schemas"]["Ellipse"];
+            /** Cell */
+            cell: string;
+            cl: components["schemas"]["Ellipse"];
+            /** Code */
+            code: string;
+            /** Colour Words */
+            colour_words: string;
+            /** Hex */
+            hex: string;
+            /** Lab */
+            lab: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Zone
+             * @default
+             */
+            zone: string;
         };
         /**
          * ChartSlot
@@ -2804,6 +3368,15 @@ export interface components {
             /** Readings */
             readings: components["schemas"]["ClothReading"][];
         };
+        /** ColourChart */
+        ColourChart: {
+            /** Arrows */
+            arrows: components["schemas"]["ChartArrow"][];
+            /** Fading */
+            fading: components["schemas"]["FadingWay"][];
+            /** Points */
+            points: components["schemas"]["ChartPoint"][];
+        };
         /**
          * ColourDifference
          * @description How a sample differs from its reference: sample minus reference, CIELAB and CIEDE2000.
@@ -2823,6 +3396,93 @@ export interface components {
             dh: number;
             /** Dl */
             dl: number;
+        };
+        /**
+         * Coloured
+         * @description `key` names it for ever: `EYFC@41` a swatch after the bath that began as number 41 (0: as it
+         *     came), `EYFC@41~halo` a zone of it, `EYFC/t3/s4/exposed` a piece at a stage of a trial,
+         *     `cloth:old-skein` a cloth of the Shelf. `undyed` is the key of undyed cloth of its fibre.
+         */
+        Coloured: {
+            /**
+             * Code
+             * @default
+             */
+            code: string;
+            /** Colour Words */
+            colour_words: string;
+            /**
+             * Fibre
+             * @default
+             */
+            fibre: string;
+            /** Hex */
+            hex: string;
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "swatch" | "control" | "zone" | "stage" | "cloth";
+            /** Lab */
+            lab: [
+                number,
+                number,
+                number
+            ];
+            /** Levels */
+            levels?: {
+                [key: string]: string;
+            };
+            /** Name */
+            name: string;
+            /**
+             * State
+             * @default
+             */
+            state: string;
+            /** Study */
+            study?: number | null;
+            /**
+             * Study Name
+             * @default
+             */
+            study_name: string;
+            /**
+             * Taken On
+             * @default
+             */
+            taken_on: string;
+            /** Uncertainty De00 */
+            uncertainty_de00: number;
+            /** Undyed */
+            undyed?: string | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Compared
+         * @description `swatches` is how many were looked at; `words` say it in sentences, the surest first.
+         */
+        Compared: {
+            /** Effects */
+            effects: components["schemas"]["FactorEffect"][];
+            /** Interactions */
+            interactions: components["schemas"]["PairEffect"][];
+            noise: components["schemas"]["FoundNoise"];
+            /** Swatches */
+            swatches: number;
+            /**
+             * Warnings
+             * @default []
+             */
+            warnings: string[];
+            /**
+             * Words
+             * @default []
+             */
+            words: string[];
         };
         /**
          * Comparison
@@ -3028,6 +3688,36 @@ export interface components {
             arms: components["schemas"]["Arm"][];
             /** Treatments */
             treatments: components["schemas"]["Treatment"][];
+        };
+        /**
+         * Differs
+         * @description What the studies do not share.
+         */
+        Differs: {
+            /** First */
+            first: string;
+            /** Second */
+            second: string;
+            /** What */
+            what: string;
+        };
+        /**
+         * DirectionChange
+         * @description A change along one direction of colour in ΔE00, with its 95 % range and a word for it.
+         */
+        DirectionChange: {
+            /** Change De00 */
+            change_de00: number;
+            /** Direction */
+            direction: string;
+            /** High De00 */
+            high_de00: number;
+            /** Low De00 */
+            low_de00: number;
+            /** Real */
+            real: boolean;
+            /** Word */
+            word: string;
         };
         /** Discarding */
         Discarding: {
@@ -3306,6 +3996,41 @@ export interface components {
             words: string;
         };
         /**
+         * EffectAt
+         * @description What a factor does at one level of another.
+         */
+        EffectAt: {
+            /** De00 */
+            de00: number;
+            /** Delta Lab */
+            delta_lab: [
+                number,
+                number,
+                number
+            ];
+            /** Factor */
+            factor: string;
+            /** High De00 */
+            high_de00: number;
+            /** Level */
+            level: string;
+            /** Low De00 */
+            low_de00: number;
+        };
+        /**
+         * EffectsView
+         * @description `compared` None: too few swatches are read. `words` name factors and their levels.
+         */
+        EffectsView: {
+            compared: components["schemas"]["Compared"] | null;
+            /** Foretold */
+            foretold: components["schemas"]["Foretold"][];
+            /** Words */
+            words: {
+                [key: string]: string;
+            };
+        };
+        /**
          * Effort
          * @description `waste_l` is bath and rinsing water; `neutralise` says what it needs before it goes.
          */
@@ -3324,6 +4049,18 @@ export interface components {
             waste_l: number;
             /** Water L */
             water_l: number;
+        };
+        /**
+         * Ellipse
+         * @description Half axes in the units of the plane, and the angle of the first from its x axis, degrees.
+         */
+        Ellipse: {
+            /** Angle Deg */
+            angle_deg: number;
+            /** First */
+            first: number;
+            /** Second */
+            second: number;
         };
         /**
          * ExtractShare
@@ -3459,6 +4196,91 @@ export interface components {
             /** Levels */
             levels: components["schemas"]["Level"][];
         };
+        /**
+         * FactorEffect
+         * @description `to` less `from`, averaged over all else. The range holds 95 in 100; `p` is corrected for
+         *     the directions of colour, the pairs of levels and the factors that are looked at (Holm),
+         *     `p_alone` for the directions only. `df` None: the noise is known. `why` says what stands in the
+         *     way of a verdict, `would_take` what would settle it; `at` what it does at each level of others.
+         */
+        FactorEffect: {
+            /**
+             * At
+             * @default []
+             */
+            at: components["schemas"]["EffectAt"][];
+            /** Between */
+            between?: string | null;
+            /** De00 */
+            de00: number;
+            /** Delta Lab */
+            delta_lab: [
+                number,
+                number,
+                number
+            ];
+            /** Df */
+            df: number | null;
+            /**
+             * Directions
+             * @default []
+             */
+            directions: components["schemas"]["DirectionChange"][];
+            /** Error */
+            error: string;
+            /** Factor */
+            factor: string;
+            /** From */
+            from: string;
+            /** From Hex */
+            from_hex: string;
+            /** From Lab */
+            from_lab: [
+                number,
+                number,
+                number
+            ];
+            /** Furthest De00 */
+            furthest_de00: number;
+            /** High De00 */
+            high_de00: number;
+            /** Low De00 */
+            low_de00: number;
+            /** P */
+            p: number | null;
+            /** P Alone */
+            p_alone: number | null;
+            /** To */
+            to: string;
+            /** To Hex */
+            to_hex: string;
+            /** To Lab */
+            to_lab: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "different" | "same" | "untold";
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /**
+             * Would Take
+             * @default
+             */
+            would_take: string;
+        };
         /** FactorLasting */
         FactorLasting: {
             /** Factor */
@@ -3548,6 +4370,28 @@ export interface components {
              * @default
              */
             zone: string;
+        };
+        /**
+         * FadingWay
+         * @description A swatch from its kept-dark piece through a trial's stages; `change_de00` by the last.
+         */
+        FadingWay: {
+            /** Change De00 */
+            change_de00: number;
+            /** Code */
+            code: string;
+            /** Hexes */
+            hexes: string[];
+            /** Labs */
+            labs: [
+                number,
+                number,
+                number
+            ][];
+            /** Stages */
+            stages: string[];
+            /** Trial */
+            trial: string;
         };
         /**
          * Fibre
@@ -3712,6 +4556,80 @@ export interface components {
             working: string;
         };
         /**
+         * FindQuestion
+         * @description One of: L*a*b* (D50, 2°), six hexadecimal digits of sRGB, or the key of anything that was
+         *     read. `gentle`: no iron, no copper, no heat, pH 5 to 8. `mass_g` is what the cost is for.
+         */
+        FindQuestion: {
+            /** Cost At Most */
+            cost_at_most?: number | null;
+            /**
+             * Fibres
+             * @default []
+             */
+            fibres: string[];
+            /**
+             * Gentle
+             * @default false
+             */
+            gentle: boolean;
+            /** Hex */
+            hex?: string | null;
+            /**
+             * In Hand
+             * @default false
+             */
+            in_hand: boolean;
+            /** Key */
+            key?: string | null;
+            /** Lab */
+            lab?: [
+                number,
+                number,
+                number
+            ] | null;
+            lasting?: components["schemas"]["Lasting"] | null;
+            /**
+             * Mass G
+             * @default 100
+             */
+            mass_g: number;
+            /**
+             * Most
+             * @default 12
+             */
+            most: number;
+            /**
+             * Uncertainty De00
+             * @default 0
+             */
+            uncertainty_de00: number;
+        };
+        /**
+         * FindView
+         * @description `lasting_unknown`: so many nearer ones were passed over as they were never in light.
+         */
+        FindView: {
+            /** Colour Words */
+            colour_words: string;
+            /** Found */
+            found: components["schemas"]["FoundColour"][];
+            /** Hex */
+            hex: string;
+            /** Lab */
+            lab: [
+                number,
+                number,
+                number
+            ];
+            /** Lasting Unknown */
+            lasting_unknown: number;
+            /** Searched */
+            searched: number;
+            /** Uncertainty De00 */
+            uncertainty_de00: number;
+        };
+        /**
          * Flag
          * @description `asks`: a person should look before the reading is accepted.
          */
@@ -3753,6 +4671,111 @@ export interface components {
             into: "dye" | "iron";
         };
         /**
+         * ForetellQuestion
+         * @description A recipe by its levels, with numbers of its own where they lie between.
+         */
+        ForetellQuestion: {
+            /** Levels */
+            levels: {
+                [key: string]: string;
+            };
+            /** Numbers */
+            numbers?: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * Foretold
+         * @description What Tell said of a factor: the smallest difference that shows 8 times in 10, None where it
+         *     cannot be told.
+         */
+        Foretold: {
+            /** Factor */
+            factor: string;
+            /** Smallest Difference De00 */
+            smallest_difference_de00: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * ForetoldCell
+         * @description A cell of the grid that was not read, as it is foretold.
+         */
+        ForetoldCell: {
+            /** Cell */
+            cell: string;
+            colour: components["schemas"]["ForetoldColour"];
+        };
+        /**
+         * ForetoldColour
+         * @description `uncertainty_de00`: standard, of the foretelling and of what swatches differ. `beyond`: a
+         *     number lies outside of those that were dyed.
+         */
+        ForetoldColour: {
+            /**
+             * Beyond
+             * @default false
+             */
+            beyond: boolean;
+            /** Hex */
+            hex: string;
+            /** Lab */
+            lab: [
+                number,
+                number,
+                number
+            ];
+            /** Levels */
+            levels?: {
+                [key: string]: string;
+            };
+            /** Numbers */
+            numbers?: {
+                [key: string]: number;
+            };
+            /** Uncertainty De00 */
+            uncertainty_de00: number;
+        };
+        /**
+         * FoundColour
+         * @description A piece near to what is wanted. `same`: no further than two of one colour are often read.
+         *     `cost` is for the mass that was asked; None where nothing has a price.
+         */
+        FoundColour: {
+            /** Cost */
+            cost?: number | null;
+            /** De00 */
+            de00: number;
+            gentle?: components["schemas"]["Gentleness"] | null;
+            /** In Hand */
+            in_hand?: boolean | null;
+            /** Is Gentle */
+            is_gentle?: boolean | null;
+            lasts?: components["schemas"]["LastsWords"] | null;
+            piece: components["schemas"]["Coloured"];
+            /** Same */
+            same: boolean;
+            /** Uncertainty De00 */
+            uncertainty_de00: number;
+        };
+        /**
+         * FoundNoise
+         * @description Standard deviations in ΔE00 along the noisiest direction of colour; None: nothing says it.
+         *     `vessel` is that of the noisiest kind, `vessels` has each.
+         */
+        FoundNoise: {
+            /** Reading */
+            reading: number;
+            /** Swatch */
+            swatch: number | null;
+            /** Vessel */
+            vessel: number | null;
+            /** Vessels */
+            vessels?: {
+                [key: string]: number | null;
+            };
+        };
+        /**
          * Gap
          * @description Whether one swatch lasts better than another: how sure that is, and by how much.
          */
@@ -3769,6 +4792,23 @@ export interface components {
             real: boolean;
             /** Worse */
             worse: string;
+        };
+        /**
+         * Gentleness
+         * @description `hottest_c`, `ph_low` and `ph_high` None: nothing says it. A mordant bath is sour by itself:
+         *     the pH is that of baths whose pH was set or measured.
+         */
+        Gentleness: {
+            /** Copper */
+            copper: boolean;
+            /** Hottest C */
+            hottest_c: number | null;
+            /** Iron */
+            iron: boolean;
+            /** Ph High */
+            ph_high: number | null;
+            /** Ph Low */
+            ph_low: number | null;
         };
         /**
          * GoOn
@@ -3977,6 +5017,23 @@ export interface components {
             source: string;
         };
         /**
+         * HowWell
+         * @description What is foretold of swatches left out in turn, against what they are, in ΔE00. `inside_95`:
+         *     the share that lay within what was said, of 95 in 100.
+         */
+        HowWell: {
+            /** Inside 95 */
+            inside_95: number;
+            /** Mean De00 */
+            mean_de00: number;
+            /** Nine In Ten De00 */
+            nine_in_ten_de00: number;
+            /** Swatches */
+            swatches: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * Identified
          * @description `belongs`: it goes into this vessel. `words` say who it is, or why it cannot be said.
          *
@@ -4150,6 +5207,41 @@ export interface components {
             watts: boolean;
         };
         /**
+         * KeptTable
+         * @description Swatches laid side by side, under a name.
+         */
+        KeptTable: {
+            /** Id */
+            id: number;
+            table: components["schemas"]["LaidTable"];
+        };
+        /**
+         * LaidTable
+         * @description What is kept of a table: `pairs` lays them two by two, `undyed` shows the undyed cloth.
+         */
+        LaidTable: {
+            /**
+             * Ground
+             * @default grey
+             * @enum {string}
+             */
+            ground: "light" | "grey" | "dark";
+            /** Keys */
+            keys: string[];
+            /** Name */
+            name: string;
+            /**
+             * Pairs
+             * @default false
+             */
+            pairs: boolean;
+            /**
+             * Undyed
+             * @default false
+             */
+            undyed: boolean;
+        };
+        /**
          * LaidZone
          * @description A rectangle in shares of the cloth's width and height, from its top left.
          */
@@ -4215,6 +5307,24 @@ export interface components {
              */
             places: string[];
         };
+        /**
+         * Lasting
+         * @description Still within so much after so many years in a place of the Shelf, at the upper limit.
+         */
+        Lasting: {
+            /** Place */
+            place: string;
+            /**
+             * Within De00
+             * @default 2
+             */
+            within_de00: number;
+            /**
+             * Years
+             * @default 10
+             */
+            years: number;
+        };
         /** LastingView */
         LastingView: {
             /** Advice */
@@ -4222,6 +5332,27 @@ export interface components {
             /** Factors */
             factors: components["schemas"]["FactorLasting"][];
             fading: components["schemas"]["TrialFading"];
+        };
+        /**
+         * LastsWords
+         * @description `beyond`: further than the trial has seen, so by the shape alone. The range holds 90 in
+         *     100.
+         */
+        LastsWords: {
+            /** Beyond */
+            beyond: boolean;
+            /** De00 */
+            de00: number;
+            /** High De00 */
+            high_de00: number;
+            /** Low De00 */
+            low_de00: number;
+            /** Place */
+            place: string;
+            /** Words */
+            readonly words: string;
+            /** Years */
+            years: number;
         };
         /**
          * LeaveOutRule
@@ -4628,6 +5759,36 @@ export interface components {
             id: number;
         };
         /**
+         * MatchedPair
+         * @description Two swatches, or means of repeats, that were to be the same. `keys` name one
+         *     of each, `words` say what they are.
+         */
+        MatchedPair: {
+            /** Chroma De00 */
+            chroma_de00: number;
+            /** De00 */
+            de00: number;
+            /** First */
+            first: string[];
+            /** First Hex */
+            first_hex: string;
+            /** Hue De00 */
+            hue_de00: number;
+            /** Keys */
+            keys: [
+                string,
+                string
+            ];
+            /** Lightness De00 */
+            lightness_de00: number;
+            /** Second */
+            second: string[];
+            /** Second Hex */
+            second_hex: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * MeanColour
          * @description Of all readings of a cloth, each weighing by its uncertainty.
          */
@@ -4729,6 +5890,27 @@ export interface components {
             name: string;
             /** Samples */
             samples: components["schemas"]["LightSample"][];
+        };
+        /**
+         * Misfit
+         * @description `de00` from what its neighbours foretell, where `usual_de00` is the standard of chance.
+         *     `swapped_with`: the two fit far better the other way round.
+         */
+        Misfit: {
+            /** Code */
+            code: string;
+            /** De00 */
+            de00: number;
+            /** Foretold Hex */
+            foretold_hex: string;
+            /** Hex */
+            hex: string;
+            /** Swapped With */
+            swapped_with: string | null;
+            /** Usual De00 */
+            usual_de00: number;
+            /** Words */
+            words: string;
         };
         /** MixturePart */
         MixturePart: {
@@ -4840,6 +6022,26 @@ export interface components {
             task: string;
         };
         /**
+         * Mover
+         * @description How far a swatch went from one state to the next, or from kept dark to exposed.
+         */
+        Mover: {
+            /** Code */
+            code: string;
+            /** De00 */
+            de00: number;
+            /** From Hex */
+            from_hex: string;
+            /** From State */
+            from_state: string;
+            /** To Hex */
+            to_hex: string;
+            /** To State */
+            to_state: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * NamedZone
          * @description A zone of a cell that becomes a reading of its own.
          *
@@ -4859,6 +6061,40 @@ export interface components {
             piece?: ("whole" | "dark" | "light" | "wash" | "treated" | "halves" | "neighbour") | null;
             /** Zone */
             zone: string;
+        };
+        /**
+         * Needed
+         * @description A stuff with what is in hand and what it costs, where the Shelf says so.
+         */
+        Needed: {
+            /** Cost */
+            cost: number | null;
+            /** Grams */
+            grams: number;
+            /** In Hand G */
+            in_hand_g: number | null;
+            /** Name */
+            name: string;
+        };
+        /**
+         * Neighbours
+         * @description The second of two neighbours against the first. `distinguishable`: further apart than two of
+         *     one colour would be read.
+         */
+        Neighbours: {
+            difference: components["schemas"]["ColourDifference"];
+            /** Distinguishable */
+            distinguishable: boolean;
+            /** First */
+            first: string;
+            /** Limit De00 */
+            limit_de00: number;
+            /** Second */
+            second: string;
+            /** Uncertainty De00 */
+            uncertainty_de00: number;
+            /** Words */
+            words: string;
         };
         /**
          * NewBenchEntry
@@ -5165,6 +6401,56 @@ export interface components {
             words: string;
         };
         /**
+         * NextQuestion
+         * @description Either an effect that cannot be told yet, or a colour that is wanted. `tell_de00`: the
+         *     difference that the effect is to show; as it seems to be, less a third, where none is said.
+         */
+        NextQuestion: {
+            /** Factor */
+            factor?: string | null;
+            /**
+             * From Level
+             * @default
+             */
+            from_level: string;
+            /**
+             * Most
+             * @default 6
+             */
+            most: number;
+            /** Tell De00 */
+            tell_de00?: number | null;
+            /**
+             * To Level
+             * @default
+             */
+            to_level: string;
+            wanted?: components["schemas"]["FindQuestion"] | null;
+        };
+        /**
+         * NextTest
+         * @description A plan that is ready to be made. `tells_de00`: the smallest difference that it shows 8 times
+         *     in 10; None where that is not what it is for.
+         */
+        NextTest: {
+            /**
+             * Foretold
+             * @default []
+             */
+            foretold: components["schemas"]["ForetoldColour"][];
+            plan: components["schemas"]["StudyPlan"];
+            /** Swatches */
+            swatches: number;
+            /** Tells De00 */
+            tells_de00?: number | null;
+            /** Title */
+            title: string;
+            /** Vessels */
+            vessels: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * NoiseEstimate
          * @description The noise to plan with. `own` names what came from the researcher's own readings.
          */
@@ -5191,6 +6477,57 @@ export interface components {
             vessel_de00: number;
         };
         /**
+         * NumberEffect
+         * @description `to` less `from` in ΔE00, averaged over all else, with its 95 % range. `p` is corrected for
+         *     all that were looked at (Holm).
+         */
+        NumberEffect: {
+            /** Change */
+            change: number;
+            /** Df */
+            df: number | null;
+            /** Error */
+            error: string;
+            /** Factor */
+            factor: string;
+            /** From Level */
+            from_level: string;
+            /** From Value */
+            from_value: number;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** P */
+            p: number | null;
+            /** To Level */
+            to_level: string;
+            /** To Value */
+            to_value: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "different" | "same" | "untold";
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
+         * NumericFactor
+         * @description A factor whose numbers can be chosen between those that were dyed.
+         */
+        NumericFactor: {
+            /** Factor */
+            factor: string;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+        };
+        /**
          * OddPiece
          * @description `looks_like`: the swatch that it may be instead. `expected_hex`: what was to be expected,
          *     None where it is not a matter of colour.
@@ -5206,6 +6543,17 @@ export interface components {
             swatch: string;
             /** Words */
             words: string;
+        };
+        /** OddView */
+        OddView: {
+            /** Misfits */
+            misfits: components["schemas"]["Misfit"][];
+            /** Movers */
+            movers: components["schemas"]["Mover"][];
+            /** Partings */
+            partings: components["schemas"]["Parting"][];
+            /** Twins */
+            twins: components["schemas"]["Twins"][];
         };
         /** Option */
         Option: {
@@ -5264,6 +6612,43 @@ export interface components {
              */
             vessels: string[];
         };
+        /**
+         * PairEffect
+         * @description Whether two factors act on each other: what one does depends on the other. `largest_de00` is
+         *     by how much at most, with its furthest.
+         */
+        PairEffect: {
+            /** Df */
+            df?: number | null;
+            /**
+             * Error
+             * @default
+             */
+            error: string;
+            /** Factors */
+            factors: [
+                string,
+                string
+            ];
+            /** Furthest De00 */
+            furthest_de00?: number | null;
+            /** Largest De00 */
+            largest_de00?: number | null;
+            /** P */
+            p: number | null;
+            /** P Alone */
+            p_alone?: number | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "different" | "same" | "untold";
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
         /** PairShown */
         PairShown: {
             /** Camera Hex */
@@ -5288,6 +6673,34 @@ export interface components {
             run: number;
             /** Swatch */
             swatch: string;
+        };
+        /**
+         * Parting
+         * @description Alike as dyed, different after a stage of a trial.
+         */
+        Parting: {
+            /** After De00 */
+            after_de00: number;
+            /** Before De00 */
+            before_de00: number;
+            /** First */
+            first: string;
+            /** First Hexes */
+            first_hexes: [
+                string,
+                string
+            ];
+            /** Second */
+            second: string;
+            /** Second Hexes */
+            second_hexes: [
+                string,
+                string
+            ];
+            /** Stage */
+            stage: string;
+            /** Trial */
+            trial: string;
         };
         /**
          * Passage
@@ -5658,6 +7071,44 @@ export interface components {
             /** Vessel */
             vessel: string | null;
         };
+        /** Profile */
+        Profile: {
+            /** First */
+            first: string;
+            /** Points */
+            points: components["schemas"]["ProfilePoint"][];
+            /** Second */
+            second: string;
+        };
+        /**
+         * ProfilePoint
+         * @description The mean colour at a combination; the ranges hold 95 in 100 of how its L*, C* and hue
+         *     angle lie against the middle of all. None: pots and levels cannot be told apart there.
+         */
+        ProfilePoint: {
+            /** Chroma */
+            chroma: number;
+            /** Chroma Off */
+            chroma_off: number | null;
+            /** First */
+            first: string;
+            /** Hex */
+            hex: string;
+            /** Hue Deg */
+            hue_deg: number;
+            /** Hue Off Deg */
+            hue_off_deg: number | null;
+            /** Lab */
+            lab: [
+                number,
+                number,
+                number
+            ];
+            /** Lightness Off */
+            lightness_off: number | null;
+            /** Second */
+            second: string;
+        };
         /**
          * Proposal
          * @description The swatches in the order in which they were chosen, and what they cover.
@@ -5917,6 +7368,64 @@ export interface components {
              * @default
              */
             who: string;
+        };
+        /**
+         * Recipe
+         * @description `logged`: the baths are those that were logged; else they are as planned, and said so.
+         */
+        Recipe: {
+            /** Baths */
+            baths: components["schemas"]["RecipeBath"][];
+            /** Code */
+            code: string;
+            /** Cost */
+            cost: number | null;
+            /** Fibre */
+            fibre: string;
+            gentle: components["schemas"]["Gentleness"];
+            /** In Hand */
+            in_hand: boolean | null;
+            /** Logged */
+            logged: boolean;
+            /** Mass G */
+            mass_g: number;
+            /** Needed */
+            needed: components["schemas"]["Needed"][];
+            /** Study */
+            study: number;
+            /** Study Name */
+            study_name: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * RecipeBath
+         * @description `amounts` for the mass that is wanted; `really` what was measured when it was done.
+         */
+        RecipeBath: {
+            /** Amounts */
+            amounts: string[];
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
+            /** Duration Min */
+            duration_min: number | null;
+            /**
+             * Really
+             * @default
+             */
+            really: string;
+            /**
+             * Steps
+             * @default []
+             */
+            steps: string[];
+            /** Temperature C */
+            temperature_c: number | null;
+            /** Title */
+            title: string;
         };
         /**
          * ReferenceCloth
@@ -6722,6 +8231,32 @@ export interface components {
             /** Working */
             working: string;
         };
+        /**
+         * StudiesBeside
+         * @description `usual_de00` is the root mean square of the pairs; `shift_de00` what all of them share, in
+         *     words; `scatter_de00` what is left when that is taken off. `only_first` and `only_second` are
+         *     codes without a partner.
+         */
+        StudiesBeside: {
+            /** Differs */
+            differs: components["schemas"]["Differs"][];
+            /** Matched By */
+            matched_by: string[];
+            /** Only First */
+            only_first: string[];
+            /** Only Second */
+            only_second: string[];
+            /** Pairs */
+            pairs: components["schemas"]["MatchedPair"][];
+            /** Scatter De00 */
+            scatter_de00: number | null;
+            /** Shift De00 */
+            shift_de00: number | null;
+            /** Usual De00 */
+            usual_de00: number | null;
+            /** Words */
+            words: string;
+        };
         /** StudyColours */
         StudyColours: {
             /** Names */
@@ -7165,6 +8700,24 @@ export interface components {
             swatch: string;
         };
         /**
+         * TableLook
+         * @description `pieces` in the order that was asked for, `undyed` the cloths that belong to them. `missing`
+         *     are keys that nothing stands for any more.
+         */
+        TableLook: {
+            /**
+             * Missing
+             * @default []
+             */
+            missing: string[];
+            /** Neighbours */
+            neighbours: components["schemas"]["Neighbours"][];
+            /** Pieces */
+            pieces: components["schemas"]["Coloured"][];
+            /** Undyed */
+            undyed: components["schemas"]["Coloured"][];
+        };
+        /**
          * TakenOut
          * @description Pieces that come out of a vessel before the others, so long after they went in.
          */
@@ -7382,6 +8935,24 @@ export interface components {
             levels: (components["schemas"]["Treatment"] | null)[];
         };
         /**
+         * TrialEffects
+         * @description What factors do to the change at one stage of a trial.
+         */
+        TrialEffects: {
+            /** Effects */
+            effects: components["schemas"]["NumberEffect"][];
+            /** Name */
+            name: string;
+            /** Stage */
+            stage: string;
+            /** Stage Number */
+            stage_number: number;
+            /** Swatches */
+            swatches: number;
+            /** Trial */
+            trial: number;
+        };
+        /**
          * TrialFading
          * @description All curves, from what lasts best to what lasts least; `gaps` between neighbours in order.
          */
@@ -7513,6 +9084,26 @@ export interface components {
              * Format: date
              */
             on: string;
+        };
+        /**
+         * Twins
+         * @description Two swatches of different recipes that lie within 1 ΔE00, and so nearly that the error of
+         *     reading does not matter. `gentler` and `cheaper` are a code of the two, where one is.
+         */
+        Twins: {
+            /** Cheaper */
+            cheaper?: string | null;
+            /** De00 */
+            de00: number;
+            first: components["schemas"]["Coloured"];
+            /** Gentler */
+            gentler?: string | null;
+            second: components["schemas"]["Coloured"];
+            /**
+             * Words
+             * @default
+             */
+            words: string;
         };
         /**
          * TwoReadings
@@ -8394,6 +9985,95 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClothView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    coloured_cloths_api_coloured_cloths_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Coloured"][];
+                };
+            };
+        };
+    };
+    find_colour_api_find_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FindQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    colour_beside_chart_api_find_photo_post: {
+        parameters: {
+            query: {
+                x: number;
+                y: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_colour_beside_chart_api_find_photo_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CellMeasurement"];
                 };
             };
             /** @description Validation Error */
@@ -9344,6 +11024,37 @@ export interface operations {
             };
         };
     };
+    coloured_of_study_api_studies__study_id__coloured_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Coloured"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     get_colours_api_studies__study_id__colours_get: {
         parameters: {
             query?: never;
@@ -9363,6 +11074,35 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["StudyColours"];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    numbers_api_studies__study_id__colours_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {
@@ -9397,6 +11137,334 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    beside_api_studies__study_id__compare_beside__other_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+                other_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudiesBeside"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    between_api_studies__study_id__compare_between_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BetweenView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    chart_api_studies__study_id__compare_chart_get: {
+        parameters: {
+            query?: {
+                filled?: number | null;
+            };
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColourChart"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    effects_api_studies__study_id__compare_effects_get: {
+        parameters: {
+            query?: {
+                state?: string;
+                noise?: "learnt" | "known";
+                filled?: number | null;
+            };
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectsView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    fading_api_studies__study_id__compare_fading_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialEffects"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    foretell_api_studies__study_id__compare_foretell_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForetellQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForetoldColour"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    what_next_api_studies__study_id__compare_next_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NextQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextTest"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    odd_ones_api_studies__study_id__compare_odd_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OddView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    two_factors_api_studies__study_id__compare_profile_get: {
+        parameters: {
+            query: {
+                first: string;
+                second: string;
+            };
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Profile"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    unevenness_api_studies__study_id__compare_unevenness_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NumberEffect"][];
                 };
             };
             /** @description Validation Error */
@@ -10388,6 +12456,39 @@ export interface operations {
             };
         };
     };
+    palette_api_studies__study_id__palette__kind__get: {
+        parameters: {
+            query?: {
+                /** @description codes, with commas; empty: all */
+                codes?: string;
+            };
+            header?: never;
+            path: {
+                study_id: number;
+                kind: "css" | "svg" | "txt";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     list_photos_api_studies__study_id__photos_get: {
         parameters: {
             query?: never;
@@ -10572,6 +12673,64 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["StudyView"];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    report_html_api_studies__study_id__report_html_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    report_pdf_api_studies__study_id__report_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {
@@ -11366,6 +13525,343 @@ export interface operations {
         responses: {
             /** @description Successful Response */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    recipe_api_swatches__code__recipe_get: {
+        parameters: {
+            query?: {
+                mass_g?: number;
+                run?: number | null;
+            };
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recipe"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    recipe_as_html_api_swatches__code__recipe_html_get: {
+        parameters: {
+            query?: {
+                mass_g?: number;
+                run?: number | null;
+            };
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    recipe_as_pdf_api_swatches__code__recipe_pdf_get: {
+        parameters: {
+            query?: {
+                mass_g?: number;
+                run?: number | null;
+            };
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    kept_tables_api_tables_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptTable"][];
+                };
+            };
+        };
+    };
+    keep_table_api_tables_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LaidTable"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    look_at_table_api_tables_look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LaidTable"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableLook"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    print_table_api_tables_print_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LaidTable"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    kept_table_api_tables__table_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptTable"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    change_table_api_tables__table_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LaidTable"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    take_table_away_api_tables__table_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    put_table_back_api_tables__table_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -3,6 +3,7 @@ import { useMemo, useState } from "react";
 import type { GridCell, StudyView } from "../api/client";
 import { useComparison } from "../api/hooks";
 import type { Reference } from "../api/hooks";
+import { useBetween, useColourChart } from "./compare-queries";
 import type { Face } from "../grid/study-grid";
 import type { Colours, StateColour } from "../read/colours";
 
@@ -14,17 +15,28 @@ export interface CompareState {
 }
 
 /** Every cell's difference from the chosen reference, or of its pieces from what they were before. */
-export function useCompareFaces(study: StudyView, colours: Colours): CompareState {
+export function useCompareFaces(study: StudyView, colours: Colours, ghosts: boolean, filled: number | null): CompareState {
   const [chosen, setReference] = useState<Reference | null>(null);
   const first = study.grid.cells.find((cell) => cell.swatches.some((code) => (cell.zone ? colours.ofZone(code, cell.zone) : colours.newest(code))));
   const reference: Reference | null = chosen ?? (first ? { mode: "cell", cell: first.key } : null);
   const comparison = useComparison(study.id, reference);
+  const between = useBetween(study.id, ghosts).data;
+  const mended = useColourChart(study.id, filled, filled !== null).data;
+  const fillers = useMemo(() => new Map((filled === null ? [] : mended?.points)?.map((one) => [one.cell, one])), [mended, filled]);
+  const foretold = useMemo(() => new Map((ghosts ? between?.cells : [])?.map((one) => [one.cell, one.colour])), [between, ghosts]);
   const byCell = useMemo(() => new Map(comparison.data?.differences.map((one) => [one.cell, one])), [comparison.data]);
   return {
     reference,
     setReference,
     comparison,
     faceOf: (cell, plain) => {
+      const filler = fillers.get(cell.key);
+      if (filler && plain.fills.length === 0) return { ...plain, filler: true, fills: [filler.hex], caption: `+${filler.code}`, words: `${filler.code} of another study fills this gap: ${filler.colour_words}` };
+      const ghost = foretold.get(cell.key);
+      if (ghost && plain.fills.length === 0) {
+        const off = ghost.uncertainty_de00.toFixed(0);
+        return { ...plain, fills: [ghost.hex], ghost: true, caption: `±${off}`, words: `${plain.words}; foretold, not dyed, uncertain by ${off} ΔE00` };
+      }
       const found = byCell.get(cell.key);
       const isReference = reference?.mode === "cell" && reference.cell === cell.key;
       if (!found) return { ...plain, caption: isReference ? "ref" : "", words: `${plain.words}${isReference ? "; the reference" : ""}` };

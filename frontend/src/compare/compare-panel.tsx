@@ -1,6 +1,8 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import FormControlLabel from "@mui/material/FormControlLabel";
 import MenuItem from "@mui/material/MenuItem";
+import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
 
 import type { FactorKind, GridCell, Schema, StudyView } from "../api/client";
@@ -8,7 +10,16 @@ import { useBench } from "../api/hooks";
 import { FACTOR_NAMES } from "../grid/axes";
 import { captionOf, cellWords, oddWords } from "../grid/cells";
 import { Awaited, Part } from "../shell/said";
+import type { Colours } from "../read/colours";
+import { ChartPanel, ChartPanelChosen } from "./chart-panel";
+import type { CompareChoice } from "./compare-choice";
 import type { CompareState } from "./compare-faces";
+import { useComparePart } from "./compare-parts";
+import type { ComparePart } from "./compare-parts";
+import { useBetween } from "./compare-queries";
+import { FindPanel } from "./find-panel";
+import { RealPanel } from "./real-panel";
+import { TablePanel } from "./table-panel";
 
 const MOST_SHOWN = 12;
 
@@ -16,9 +27,41 @@ interface ComparePanelProps {
   study: StudyView;
   chosen: readonly GridCell[];
   state: CompareState;
+  part: ComparePart;
+  choice: CompareChoice;
+  colours: Colours;
 }
 
-export function ComparePanel({ study, chosen, state }: ComparePanelProps) {
+/** What goes with the view that is open. */
+export function ComparePanel(props: ComparePanelProps) {
+  const { study, chosen, state, part, choice, colours } = props;
+  if (part === "real" || part === "profiles") return <RealPanel study={study} colours={colours} choice={choice} />;
+  if (part === "chart") return <ChartPanel study={study} chosen={chosen} colours={colours} choice={choice.chart} />;
+  if (part === "find" || part === "next") return <FindPanel study={study} state={choice.find} />;
+  if (part === "twins" || part === "tell") return <ChartPanelChosen study={study} chosen={chosen} colours={colours} />;
+  if (part === "table") return <TablePanel study={study} chosen={chosen} state={choice.table} filled={choice.filled} setFilled={choice.setFilled} />;
+  return (
+    <>
+      <ReferencePanel study={study} chosen={chosen} state={state} />
+      <GhostsPart study={study} choice={choice} />
+    </>
+  );
+}
+
+/** Empty cells as they are foretold, and how well that is done. */
+function GhostsPart({ study, choice }: { study: StudyView; choice: CompareChoice }) {
+  const between = useBetween(study.id, choice.ghosts).data;
+  return (
+    <Part title="Cells that were not read">
+      <FormControlLabel control={<Switch color="secondary" checked={choice.ghosts} onChange={(_, on) => choice.setGhosts(on)} />} label="Show them as foretold" />
+      {choice.ghosts && between && (
+        <Box sx={{ fontSize: 13 }}>{between.how_well ? `Drawn with a dashed edge. ${between.how_well.words}` : "Fewer than six swatches are read: nothing can be foretold yet."}</Box>
+      )}
+    </Part>
+  );
+}
+
+function ReferencePanel({ study, chosen, state }: Pick<ComparePanelProps, "study" | "chosen" | "state">) {
   const one = chosen.length === 1 ? chosen[0] : undefined;
   const { reference } = state;
   return (
@@ -120,6 +163,8 @@ interface FindingsProps {
 }
 
 function Findings({ study, chosen, comparison, before }: FindingsProps) {
+  const { open } = useComparePart(study.id);
+  const onReal = () => open("real");
   const bench = useBench(study.id).data;
   const { differences, error_words } = comparison;
   if (differences.length === 0)
@@ -138,6 +183,9 @@ function Findings({ study, chosen, comparison, before }: FindingsProps) {
       <Box role="note" aria-label="What the error is" sx={{ fontSize: 13, mb: 1, borderLeft: 4, pl: 1 }}>
         {error_words}
       </Box>
+      <Button variant="outlined" size="small" sx={{ mb: 1 }} onClick={onReal}>
+        Which are real, pots and swatches counted?
+      </Button>
       <Box sx={{ fontSize: 13, mb: 1 }}>
         ≈ marks what two colours that are the same are often read apart. About 1 ΔE00 is just visible side by side; 2 is
         plain.

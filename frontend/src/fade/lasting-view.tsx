@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 
 import type { Schema, StudyView, TrialView } from "../api/client";
 import { cellOf, cellWords } from "../grid/cells";
+import { RangeBar } from "../shell/range-bar";
 import { Chip } from "../grid/chip";
 import { reachedWords } from "./fade-words";
 
@@ -49,7 +50,7 @@ export function LastingView({ study, trial, lasting }: LastingViewProps) {
                     {isLight ? "" : `; half of the depth: ${reachedWords(kind, one.half_depth)}`}
                   </Box>
                 </Box>
-                <Bar point={one.at_last} worst={worst} />
+                <RangeBar value={one.at_last.de00} low={one.at_last.low_de00} high={one.at_last.high_de00} from={0} to={worst} />
               </Box>
             </Box>
           );
@@ -71,7 +72,7 @@ export function LastingView({ study, trial, lasting }: LastingViewProps) {
                 <span>
                   {level.level} ({level.swatches})
                 </span>
-                <Bar point={{ de00: level.change_de00, low_de00: level.low_de00, high_de00: Math.min(level.high_de00, worst) }} worst={worst} />
+                <RangeBar value={level.change_de00} low={level.low_de00} high={level.high_de00} from={0} to={worst} />
                 <span>
                   {level.change_de00.toFixed(1)} {level.real === true ? "more, real" : level.real === false ? "≈ cannot be told" : ""}
                 </span>
@@ -89,17 +90,6 @@ export function LastingView({ study, trial, lasting }: LastingViewProps) {
 }
 
 const NOT_REACHED = { dose: null, low: null, high: null, reached: false };
-
-/** A change with its limits, drawn to one scale. */
-function Bar({ point, worst }: { point: { de00: number; low_de00: number; high_de00: number }; worst: number }) {
-  const at = (value: number) => `${Math.min(100, (100 * value) / worst)}%`;
-  return (
-    <Box sx={{ position: "relative", height: 14, borderBottom: 1, borderColor: "divider" }} aria-hidden>
-      <Box sx={{ position: "absolute", left: at(point.low_de00), width: `calc(${at(point.high_de00)} - ${at(point.low_de00)})`, top: 3, height: 8, bgcolor: "text.primary", opacity: 0.25 }} />
-      <Box sx={{ position: "absolute", left: at(point.de00), top: 0, width: "2px", height: 14, bgcolor: "text.primary" }} />
-    </Box>
-  );
-}
 
 export function Notes({ warnings }: { warnings: readonly string[] }) {
   return (

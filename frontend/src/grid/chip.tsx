@@ -25,12 +25,14 @@ interface ChipProps {
   /** Measured colours side by side: kept dark, exposed, washed. None: not read yet. */
   fills: readonly string[];
   leftOut?: boolean;
+  /** Foretold, not read: drawn with a dashed edge, so that it is never taken for cloth. */
+  ghost?: boolean;
   width?: number;
   height?: number;
 }
 
 /** A swatch as a chip of cloth; unread ones are plain unbleached cloth, never a made-up colour. */
-export function Chip({ fills, leftOut = false, width = 36, height = 28 }: ChipProps) {
+export function Chip({ fills, leftOut = false, ghost = false, width = 36, height = 28 }: ChipProps) {
   const id = useId();
   const dark = useTheme().palette.mode === "dark";
   const path = pinkedPath(width, height);
@@ -65,6 +67,9 @@ export function Chip({ fills, leftOut = false, width = 36, height = 28 }: ChipPr
           />
         ))}
       </g>
+      {ghost && (
+        <rect x={1} y={1} width={width - 2} height={height - 2} fill="none" stroke={dark ? "#ffffff" : "#000000"} strokeWidth={1.5} strokeDasharray="3 3" />
+      )}
     </svg>
   );
 }

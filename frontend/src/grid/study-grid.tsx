@@ -23,6 +23,10 @@ export interface Face {
   caption: string;
   words: string;
   faint?: boolean;
+  /** Foretold, not read. */
+  ghost?: boolean;
+  /** Shown although the plan leaves it out: a swatch of another study stands for it. */
+  filler?: boolean;
 }
 
 interface GridProps {
@@ -263,7 +267,8 @@ interface GridCellProps {
 function GridCell({ study, cell, face, left, top, width, selected, focused, ...events }: GridCellProps) {
   const control = cell.control && !cell.added ? " (control)" : "";
   const there = cell.included || cell.swatches.length > 0;
-  const said = [there ? face.words : "left out", ...oddWords(study, cell)].join("; ");
+  const shown = there || (face.ghost ?? false) || (face.filler ?? false);
+  const said = [shown ? face.words : "left out", ...oddWords(study, cell)].join("; ");
   const words = `${cellWords(study, cell)}${control}: ${said}`;
   return (
     <Box
@@ -294,10 +299,10 @@ function GridCell({ study, cell, face, left, top, width, selected, focused, ...e
         cursor: "default",
       }}
     >
-      <Chip fills={there ? face.fills : []} leftOut={!there} />
+      <Chip fills={shown ? face.fills : []} leftOut={!shown} ghost={face.ghost ?? false} />
       <span>
         {cell.control && there ? "○" : ""}
-        {there ? face.caption : "–"}
+        {shown ? face.caption : "–"}
         <Marks study={study} cell={cell} />
       </span>
     </Box>

@@ -4,7 +4,10 @@ import type { ReactNode } from "react";
 
 import type { GridCell, StudyView } from "../api/client";
 import { useColours, useRevisionWatch, useStudy } from "../api/hooks";
+import { useCompareChoice } from "../compare/compare-choice";
 import { ComparePanel } from "../compare/compare-panel";
+import { useComparePart } from "../compare/compare-parts";
+import { CompareTabs } from "../compare/compare-tabs";
 import { useCompareFaces } from "../compare/compare-faces";
 import { useDyeFaces } from "../dye/bench-state";
 import { DyeArea, DyeTabs, DyeTabsOnAPhone, usePartOfDye } from "../dye/dye-area";
@@ -28,6 +31,8 @@ import { Awaited, ProblemNote } from "./said";
 
 // Charts are large, and only this lens has them.
 const FadeArea = lazy(() => import("../fade/fade-area").then((module) => ({ default: module.FadeArea })));
+
+const CompareArea = lazy(() => import("../compare/compare-area").then((module) => ({ default: module.CompareArea })));
 
 const FadePanel = lazy(() => import("../fade/fade-panel").then((module) => ({ default: module.FadePanel })));
 
@@ -59,7 +64,9 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
   const dye = useDyeFaces(study);
   const { part } = usePartOfDye();
   const fade = useFadeFaces(study, lens === "fade");
-  const compare = useCompareFaces(study, colours);
+  const comparePart = useComparePart(study.id).part;
+  const compareChoice = useCompareChoice(study.id);
+  const compare = useCompareFaces(study, colours, lens === "compare" && compareChoice.ghosts, lens === "compare" ? compareChoice.filled : null);
   const chosen = useMemo(
     () => study.grid.cells.filter((cell) => selection.keys.has(cell.key)),
     [study.grid.cells, selection.keys],
@@ -101,7 +108,7 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
         <FadePanel study={study} chosen={chosen} state={fade} />
       </Suspense>
     ),
-    compare: <ComparePanel study={study} chosen={chosen} state={compare} />,
+    compare: <ComparePanel study={study} chosen={chosen} state={compare} part={comparePart} choice={compareChoice} colours={colours} />,
   };
 
   const grid =
@@ -115,6 +122,7 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
   const benchOnly = part === "bench";
   const besideGrid = atBench && (part === "days" || part === "log");
   const besideInFade = lens === "fade" && fade.part !== "grid" && fade.trial !== undefined;
+  const besideInCompare = lens === "compare" && comparePart !== "grid";
   const onAPhone = (shown: boolean, as: string) => (atBench && !shown ? "none" : as);
 
   return (
@@ -136,7 +144,7 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
           flex: { md: 1 },
           minWidth: 0,
           minHeight: 0,
-          height: { xs: atBench || (lens === "fade" && fade.part !== "grid") ? "auto" : "46vh", md: "auto" },
+          height: { xs: atBench || besideInCompare || (lens === "fade" && fade.part !== "grid") ? "auto" : "46vh", md: "auto" },
           flexShrink: 0,
         }}
       >
@@ -150,7 +158,15 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
             </Box>
           </Suspense>
         )}
-        <Box sx={{ display: besideGrid || (besideInFade && fade.part !== "life") ? "none" : "block", flex: 1, minHeight: besideInFade ? { xs: 320, md: 0 } : 0, borderTop: besideInFade ? 1 : 0, borderColor: "divider" }}>
+        {lens === "compare" && <CompareTabs study={study.id} />}
+        {besideInCompare && (
+          <Suspense fallback={null}>
+            <Box sx={{ flex: 1, minHeight: 0, overflow: "auto" }}>
+              <CompareArea study={study} chosen={chosen} choice={compareChoice} selection={selection} colours={colours} />
+            </Box>
+          </Suspense>
+        )}
+        <Box sx={{ display: besideGrid || besideInCompare || (besideInFade && fade.part !== "life") ? "none" : "block", flex: 1, minHeight: besideInFade ? { xs: 320, md: 0 } : 0, borderTop: besideInFade ? 1 : 0, borderColor: "divider" }}>
           {grid}
         </Box>
         {besideGrid && <DyeArea study={study} state={dye} />}

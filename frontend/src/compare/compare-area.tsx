@@ -1,0 +1,51 @@
+import type { GridCell, StudyView } from "../api/client";
+import { cellKeysOf } from "../grid/cells";
+import type { Selection } from "../grid/selection";
+import type { Colours } from "../read/colours";
+import { usePlace } from "../shell/place";
+import { ChartView } from "./chart-view";
+import { useComparePart } from "./compare-parts";
+import type { CompareChoice } from "./compare-choice";
+import { FindView } from "./find-view";
+import { NextView } from "./next-view";
+import { OddView } from "./odd-view";
+import { ProfilesView } from "./profiles-view";
+import { RealView } from "./real-view";
+import { TableView } from "./table-view";
+import { TellView } from "./tell-view";
+
+export interface CompareViewProps {
+  study: StudyView;
+  chosen: readonly GridCell[];
+  choice: CompareChoice;
+  selection: Selection;
+  colours: Colours;
+}
+
+/** The views of what came out, beside or instead of the grid. */
+export function CompareArea(props: CompareViewProps) {
+  const { study, choice, selection, chosen, colours } = props;
+  const { part, open } = useComparePart(study.id);
+  const [, go] = usePlace();
+  if (part === "chart") return <ChartView study={study} selection={selection} choice={choice.chart} filled={choice.filled} />;
+  if (part === "profiles") return <ProfilesView study={study} />;
+  if (part === "find") return <FindView study={study} state={choice.find} table={choice.table} />;
+  if (part === "tell") return <TellView study={study} chosen={chosen} colours={colours} />;
+  if (part === "twins") return <OddView study={study} selection={selection} table={choice.table} />;
+  if (part === "next")
+    return (
+      <NextView
+        study={study}
+        find={choice.find}
+        onMade={(made) => go({ study: made, view: "plan" })}
+        onFind={() => open("find")}
+        onFade={(codes) => {
+          selection.replace(cellKeysOf(study, codes));
+          go({ study: study.id, view: "fade" });
+        }}
+      />
+    );
+  if (part === "table") return <TableView state={choice.table} />;
+  if (part === "real") return <RealView study={study} noise={choice.noise} state={choice.state} filled={choice.filled} />;
+  return null;
+}

@@ -1,0 +1,121 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+
+import { answered, api } from "../api/client";
+import type { Schema } from "../api/client";
+
+export type Noise = "learnt" | "known";
+
+const at = (id: number) => ({ path: { study_id: id } });
+
+/** What each factor and each pair does to colour. */
+export const useEffects = (id: number, noise: Noise, state: string, filled: number | null = null) =>
+  useQuery({
+    queryKey: ["study", id, "compare", "effects", noise, state, filled],
+    queryFn: () =>
+      answered(api.GET("/api/studies/{study_id}/compare/effects", { params: { ...at(id), query: { noise, state, filled } } })) as Promise<Schema["EffectsView"]>,
+  });
+
+export const useUnevenness = (id: number) =>
+  useQuery({
+    queryKey: ["study", id, "compare", "unevenness"],
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/unevenness", { params: at(id) })) as Promise<Schema["NumberEffect"][]>,
+  });
+
+export const useFadingEffects = (id: number) =>
+  useQuery({
+    queryKey: ["study", id, "compare", "fading"],
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/fading", { params: at(id) })) as Promise<Schema["TrialEffects"][]>,
+  });
+
+/** All of a study that has a colour. */
+export const useColouredOf = (id: number) =>
+  useQuery({
+    queryKey: ["study", id, "coloured"],
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/coloured", { params: at(id) })) as Promise<Schema["Coloured"][]>,
+  });
+
+export const useColouredCloths = () =>
+  useQuery({
+    queryKey: ["coloured-cloths"],
+    queryFn: () => answered(api.GET("/api/coloured-cloths")) as Promise<Schema["Coloured"][]>,
+  });
+
+export const useKeptTables = () =>
+  useQuery({
+    queryKey: ["tables"],
+    queryFn: () => answered(api.GET("/api/tables")) as Promise<Schema["KeptTable"][]>,
+  });
+
+/** The pieces of a table; what was there stays while the next is fetched. */
+export const useTableLook = (table: Schema["LaidTable"]) =>
+  useQuery({
+    queryKey: ["tables", "look", table.keys, table.pairs],
+    enabled: table.keys.length > 0,
+    placeholderData: keepPreviousData,
+    queryFn: () => answered(api.POST("/api/tables/look", { body: { ...table, name: "look" } })) as Promise<Schema["TableLook"]>,
+  });
+
+export const useBeside = (id: number, other: number | null) =>
+  useQuery({
+    queryKey: ["study", id, "compare", "beside", other],
+    enabled: other !== null,
+    queryFn: () =>
+      answered(
+        api.GET("/api/studies/{study_id}/compare/beside/{other_id}", { params: { path: { study_id: id, other_id: other ?? 0 } } }),
+      ) as Promise<Schema["StudiesBeside"]>,
+  });
+
+export const useColourChart = (id: number, filled: number | null = null, wanted = true) =>
+  useQuery({
+    queryKey: ["study", id, "compare", "chart", filled],
+    enabled: wanted,
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/chart", { params: { ...at(id), query: { filled } } })) as Promise<Schema["ColourChart"]>,
+  });
+
+export const useProfile = (id: number, first: string, second: string) =>
+  useQuery({
+    queryKey: ["study", id, "compare", "profile", first, second],
+    enabled: first !== "" && second !== "" && first !== second,
+    placeholderData: keepPreviousData,
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/profile", { params: { ...at(id), query: { first, second } } })) as Promise<Schema["Profile"]>,
+  });
+
+export const useFound = (question: Schema["FindQuestion"] | null) =>
+  useQuery({
+    queryKey: ["find", question],
+    enabled: question !== null,
+    placeholderData: keepPreviousData,
+    queryFn: () => answered(api.POST("/api/find", { body: question as Schema["FindQuestion"] })) as Promise<Schema["FindView"]>,
+  });
+
+export const useRecipe = (code: string, mass: number, run: string | undefined) =>
+  useQuery({
+    queryKey: ["recipe", code, mass, run],
+    placeholderData: keepPreviousData,
+    queryFn: () =>
+      answered(
+        api.GET("/api/swatches/{code}/recipe", { params: { path: { code }, query: { mass_g: mass, run: run === undefined ? null : Number(run) } } }),
+      ) as Promise<Schema["Recipe"]>,
+  });
+
+export const useBetween = (id: number, wanted = true) =>
+  useQuery({
+    queryKey: ["study", id, "compare", "between"],
+    enabled: wanted,
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/between", { params: at(id) })) as Promise<Schema["BetweenView"]>,
+  });
+
+export const useForetold = (id: number, question: Schema["ForetellQuestion"] | null) =>
+  useQuery({
+    queryKey: ["study", id, "compare", "foretell", question],
+    enabled: question !== null,
+    placeholderData: keepPreviousData,
+    queryFn: () =>
+      answered(api.POST("/api/studies/{study_id}/compare/foretell", { params: at(id), body: question as Schema["ForetellQuestion"] })) as Promise<Schema["ForetoldColour"]>,
+  });
+
+export const useOdd = (id: number) =>
+  useQuery({
+    queryKey: ["study", id, "compare", "odd"],
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/odd", { params: at(id) })) as Promise<Schema["OddView"]>,
+  });

@@ -1,0 +1,78 @@
+import Box from "@mui/material/Box";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import MenuItem from "@mui/material/MenuItem";
+import Switch from "@mui/material/Switch";
+import TextField from "@mui/material/TextField";
+import ToggleButton from "@mui/material/ToggleButton";
+import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
+
+import type { StudyView } from "../api/client";
+import { useShelf } from "../api/hooks";
+import { Part } from "../shell/said";
+import { AnyPiece } from "./any-piece";
+import type { FindState } from "./find-state";
+import { ObjectPhoto } from "./object-photo";
+
+/** The colour that is wanted, and what else it has to be. */
+export function FindPanel({ study, state }: { study: StudyView; state: FindState }) {
+  const shelf = useShelf().data;
+  const { set } = state;
+  return (
+    <>
+      <Part title="Which colour">
+        <ToggleButtonGroup exclusive size="small" value={state.by} onChange={(_, by: FindState["by"] | null) => by && set({ by })} aria-label="Said how">
+          <ToggleButton value="picked">Picked</ToggleButton>
+          <ToggleButton value="number">L*a*b*</ToggleButton>
+          <ToggleButton value="piece">A piece</ToggleButton>
+        </ToggleButtonGroup>
+        {state.by === "picked" && (
+          <Box sx={{ display: "flex", gap: 1, mt: 1.5, alignItems: "center" }}>
+            <input type="color" aria-label="Colour that is wanted" value={/^#[0-9a-f]{6}$/i.test(state.hex) ? state.hex : "#808080"} onChange={(event) => set({ hex: event.target.value })} style={{ width: 64, height: 48, border: 0, padding: 0 }} />
+            <TextField label="As sRGB" value={state.hex} onChange={(event) => /^#?[0-9a-f]{0,6}$/i.test(event.target.value) && set({ hex: event.target.value })} helperText="six hexadecimal digits" />
+          </Box>
+        )}
+        {state.by === "number" && (
+          <Box sx={{ display: "grid", gridTemplateColumns: "repeat(3, 1fr)", gap: 1, mt: 1.5 }}>
+            {(["L*", "a*", "b*"] as const).map((name, i) => (
+              <TextField key={name} label={name} value={state.lab[i]} onChange={(event) => set({ lab: state.lab.map((old, k) => (k === i ? event.target.value : old)) as FindState["lab"], photoDoubt: 0 })} />
+            ))}
+          </Box>
+        )}
+        {state.by === "piece" && <AnyPiece study={study} label="Piece or cloth" onChoose={(piece) => set({ piece })} />}
+        <ObjectPhoto onColour={(lab, doubt) => set({ by: "number", lab: lab.map((value) => value.toFixed(1)) as FindState["lab"], photoDoubt: doubt })} />
+      </Part>
+      <Part title="What else it has to be">
+        <TextField select label="Fibre" value={state.fibre} onChange={(event) => set({ fibre: event.target.value })} slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}>
+          <MenuItem value="">any fibre</MenuItem>
+          {(shelf?.fibres ?? [])
+            .filter((one) => !one.retired)
+            .map((one) => (
+              <MenuItem key={one.key} value={one.key}>
+                {one.name}
+              </MenuItem>
+            ))}
+        </TextField>
+        <FormControlLabel sx={{ mt: 1 }} control={<Switch color="secondary" checked={state.gentle} onChange={(_, gentle) => set({ gentle })} />} label="Gentle: no iron, copper or heat, pH 5 to 8" />
+        <FormControlLabel control={<Switch color="secondary" checked={state.inHand} onChange={(_, inHand) => set({ inHand })} />} label="All of it in hand" />
+        <TextField select label="Lasting in" sx={{ mt: 1 }} value={state.place} onChange={(event) => set({ place: event.target.value })} slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}>
+          <MenuItem value="">not asked</MenuItem>
+          {(shelf?.light_places ?? []).map((one) => (
+            <MenuItem key={one.key} value={one.key}>
+              {one.name}
+            </MenuItem>
+          ))}
+        </TextField>
+        {state.place && (
+          <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, mt: 1.5 }}>
+            <TextField label="After years" value={state.years} onChange={(event) => set({ years: event.target.value })} />
+            <TextField label="Still within ΔE00" value={state.within} onChange={(event) => set({ within: event.target.value })} />
+          </Box>
+        )}
+        <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, mt: 1.5 }}>
+          <TextField label="For grams of fibre" value={state.mass} onChange={(event) => set({ mass: event.target.value })} />
+          <TextField label="Stuffs cost at most" value={state.cost} onChange={(event) => set({ cost: event.target.value })} />
+        </Box>
+      </Part>
+    </>
+  );
+}
