@@ -271,3 +271,100 @@ def test_how_a_colour_fades(tmp_path, capsys):
     assert any("rests on the shape alone" in words for words in said["warnings"])
     none = question | {"points": []}
     assert refused(capsys, "fade", written(tmp_path, none))["code"] == "invalid"
+
+
+def _compare_question(effect: float) -> dict:
+    """Two levels of iron, three pots of each, two fibres in each pot; deviations by hand."""
+    pots, own = (0.4, -0.5, 0.1, -0.3, 0.2, 0.1), (0.2, -0.2)
+    swatches = [
+        {
+            "code": f"{pot}{fibre}",
+            "levels": {"iron": "yes" if pot > 2 else "no", "fibre": "silk" if fibre else "wool"},
+            "vessels": {"dye": f"D{pot}"},
+            "lab": [60 + pots[pot] + own[(pot + fibre) % 2] - effect * (pot > 2) + 4 * fibre,
+                    10 - pots[pot] + own[fibre], 40 + own[pot % 2]],
+            "uncertainty_de00": 0.3,
+        }
+        for pot in range(6)
+        for fibre in range(2)
+    ]  # fmt: skip
+    return {"swatches": swatches, "factors": ["iron", "fibre"],
+            "interactions": [["iron", "fibre"]]}  # fmt: skip
+
+
+def test_compare_answers_in_the_promised_format(tmp_path, capsys, monkeypatch):
+    asked = tmp_path / "question.json"
+    asked.write_text(json.dumps(_compare_question(15)))
+    main(["compare", str(asked)])
+    answer = json.loads(capsys.readouterr().out)
+    assert {"swatch", "vessel", "reading"} <= set(answer["noise"])
+    iron = next(one for one in answer["effects"] if one["factor"] == "iron")
+    assert {"factor", "from", "to", "delta_lab", "de00", "low_de00", "high_de00", "df", "p",
+            "verdict", "error"} <= set(iron)  # fmt: skip
+    assert (iron["from"], iron["to"]) == ("no", "yes")
+    assert iron["verdict"] == "different"
+    assert iron["error"] == "between dye vessels"
+    assert iron["delta_lab"][0] == pytest.approx(-15, abs=0.5)
+    assert iron["low_de00"] < iron["de00"] < iron["high_de00"]
+    fibre = next(one for one in answer["effects"] if one["factor"] == "fibre")
+    assert fibre["error"] == "within vessels"
+    (pair,) = answer["interactions"]
+    assert set(pair["factors"]) == {"iron", "fibre"}
+    assert pair["verdict"] in ("different", "same", "untold")
+    assert answer["warnings"] == []
+    monkeypatch.setattr("sys.stdin", io.StringIO(json.dumps(_compare_question(0))))
+    main(["compare"])
+    answer = json.loads(capsys.readouterr().out)
+    assert answer["effects"][0]["verdict"] != "different"
+
+
+@pytest.mark.parametrize(
+    "spoil",
+    [
+        lambda q: q["swatches"].clear(),
+        lambda q: q["swatches"][0].update(lab=[1, 2]),
+        lambda q: q["swatches"][0]["levels"].pop("iron"),
+        lambda q: q.update(factors=[]),
+        lambda q: q["swatches"][0].update(uncertainty_de00=-1),
+    ],
+)
+def test_compare_refuses_what_it_cannot_work_with(tmp_path, capsys, spoil):
+    question = _compare_question(5)
+    spoil(question)
+    asked = tmp_path / "question.json"
+    asked.write_text(json.dumps(question))
+    with pytest.raises(SystemExit) as stopped:
+        main(["compare", str(asked)])
+    assert stopped.value.code == 2
+    assert json.loads(capsys.readouterr().err)["title"]
+
+
+def test_compare_says_where_there_is_nothing_to_compare(tmp_path, capsys):
+    question = _compare_question(5) | {"factors": ["iron", "moon"]}
+    for one in question["swatches"]:
+        one["levels"]["iron"] = "no"
+    asked = tmp_path / "question.json"
+    asked.write_text(json.dumps(question))
+    main(["compare", str(asked)])
+    answer = json.loads(capsys.readouterr().out)
+    assert answer["effects"] == []
+    assert any("nothing to compare" in words for words in answer["warnings"])
+    one_pot = _compare_question(5)
+    for one in one_pot["swatches"]:
+        one["vessels"] = {"dye": f"D {one['levels']['iron']}"}
+    asked.write_text(json.dumps(one_pot))
+    main(["compare", str(asked)])
+    answer = json.loads(capsys.readouterr().out)
+    iron = next(one for one in answer["effects"] if one["factor"] == "iron")
+    assert iron["verdict"] == "untold"
+    assert iron["p"] is None
+    assert "the pot and the iron cannot be told apart" in iron["why"]
+    assert answer["noise"]["vessel"] is None
+    # What is known from elsewhere may be given, and is named.
+    known = one_pot | {"known_noise": {"vessel_de00": 0.4, "words": "from the spring"}}
+    asked.write_text(json.dumps(known))
+    main(["compare", str(asked)])
+    answer = json.loads(capsys.readouterr().out)
+    assert any("from the spring" in words for words in answer["warnings"])
+    iron = next(one for one in answer["effects"] if one["factor"] == "iron")
+    assert iron["verdict"] == "different"

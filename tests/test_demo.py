@@ -1,9 +1,14 @@
 """The demo is one coherent study with something true to show in every lens."""
 
+import base64
+import io
+import re
 from collections import Counter
 
 import numpy as np
+import pypdfium2
 import pytest
+from PIL import Image
 from starlette.testclient import TestClient
 from tests.conftest import ADDRESS
 from tests.small_study import cells_of
@@ -83,7 +88,7 @@ def test_the_demos_file_is_sound_and_is_not_built_twice(demo):
     database, client = demo
     assert check(database.path) == []
     build_demo(database, lambda _: None)
-    assert len(client.get("/api/studies").json()) == 4
+    assert len(client.get("/api/studies").json()) == 5
 
 
 def test_prints_are_planned_on_four_cloths_with_six_zones_each(demo):
@@ -156,3 +161,43 @@ def test_a_study_was_begun_on_the_cloth_of_the_yellows_that_were_left(demo):
     treated = client.get("/api/studies/1").json()["plan"]["treatments"][0]["swatches"]
     assert {one["parent"] for one in view["swatches"]}.isdisjoint(treated)
     assert len(view["swatches"]) == 6
+
+
+def test_dyed_again_in_three_pots_the_dyes_are_told_apart(demo):
+    _, client = demo
+    view = client.get("/api/studies/5/compare/effects").json()["compared"]
+    by = {one["factor"]: one for one in view["effects"]}
+    assert by["dye"]["verdict"] == "different"
+    assert by["dye"]["error"] == "between dye vessels"
+    # Single pots in the autumn told nothing of the dyes.
+    autumn = client.get("/api/studies/1/compare/effects").json()["compared"]["effects"]
+    assert {one["verdict"] for one in autumn if one["factor"] == "dye"} == {"untold"}
+    beside = client.get("/api/studies/1/compare/beside/5").json()
+    assert len(beside["pairs"]) == 8
+    # The stuffs are older: a little less on the cloth (made up in marsh_again.py).
+    assert "lighter" in beside["words"]
+
+
+def test_the_piece_in_the_wrong_pot_does_not_spoil_what_is_foretold(demo):
+    _, client = demo
+    view = client.get("/api/studies/1/compare/between").json()
+    # An additive model of the same swatches leaves 7.4 ΔE00 in the mean.
+    assert view["how_well"]["mean_de00"] < 2.5
+    assert view["how_well"]["inside_95"] > 0.8
+
+
+def test_a_card_shows_the_cloth_as_it_was_photographed(demo):
+    _, client = demo
+    pieces = client.get("/api/studies/1/coloured").json()
+    piece = next(one for one in pieces if one["state"] == "after iron")
+    run = piece["key"].split("@")[1]
+    page = client.get(f"/api/swatches/{piece['code']}/recipe.html", params={"run": run}).text
+    shot = re.search(r'src="data:image/png;base64,([^"]+)"', page)[1]
+    picture = np.asarray(Image.open(io.BytesIO(base64.b64decode(shot))).convert("RGB"))
+    rows, columns = picture.shape[:2]
+    middle = picture[rows * 2 // 5 : rows * 3 // 5, columns * 2 // 5 : columns * 3 // 5]
+    # Darker in the middle, where the cloth lies, than the paper at the rim.
+    assert middle.mean() < picture[:4].mean() - 20
+    assert not re.search(r'(src|href)="(?!data:)', page)
+    pdf = client.get(f"/api/swatches/{piece['code']}/recipe.pdf", params={"run": run}).content
+    assert len(pypdfium2.PdfDocument(pdf)) == 1

@@ -41,6 +41,18 @@ PH_QUESTION = {
 BODIES = {
     "/api/studies": small_plan(),
     "/api/studies/1/sheets": {"cells_per_page": 12},
+    "/api/find": {
+        "lab": [50, 1, 2], "fibres": ["wool"], "gentle": True, "in_hand": True, "mass_g": 10,
+        "lasting": {"place": "museum", "years": 10, "within_de00": 2}, "cost_at_most": 3,
+    },
+    "/api/tables": {"name": "T", "keys": ["EYFC@1", "cloth:x", "EYFC/t1/s1/dark"]},
+    "/api/tables/look": {"name": "T", "keys": ["EYFC@1~halo", "cloth:x"], "pairs": True},
+    "/api/tables/print": {"name": "T", "keys": ["EYFC@1"], "ground": "dark", "undyed": True},
+    "/api/studies/1/compare/foretell": {"levels": {"fibre": "wool"}, "numbers": {"ph": 5}},
+    "/api/studies/1/compare/next": {
+        "factor": "iron", "from_level": "iron-0", "to_level": "iron-1", "most": 3,
+        "wanted": {"hex": "#aabbcc"},
+    },
     "/api/studies/1/trials": {
         "kind": "light", "name": "T", "swatches": ["EYFC"],
         "stages": [{"label": "1", "days": 1, "dose_lxh": 5}],

@@ -40,6 +40,7 @@ def test_migrations_are_recorded_and_run_once(database):
         (6, "zones"),
         (7, "instruments_and_cloths"),
         (8, "trials_in_full"),
+        (9, "laid_tables"),
     ]
 
 

@@ -172,6 +172,31 @@ def test_the_whole_path(page: Page, address: str, tmp_path: Path):
     page.reload()
     expect(compare.get_by_role("heading", name="9 differences")).to_be_visible()
 
+    # What is real: few swatches and one pot each say little, and why.
+    page.get_by_role("tab", name="What is real").click()
+    expect(page.get_by_role("region", name="Cannot be told yet")).to_be_visible()
+    page.get_by_role("tab", name="Grid", exact=True).click()
+    cells.nth(0).click()
+    cells.nth(3).click(modifiers=["Shift"])
+    page.get_by_role("tab", name="Side by side").click()
+    compare.get_by_role("button", name="Lay the selected").click()
+    laid = page.get_by_role("list", name="Laid side by side").get_by_role("listitem")
+    expect(laid).not_to_have_count(0)
+    # A colour near one that is there, and its recipe.
+    page.get_by_role("tab", name="Find", exact=True).click()
+    page.get_by_role("button", name=re.compile("^Recipe of")).first.click()
+    expect(page.get_by_role("dialog").get_by_role("link", name="Print the card")).to_be_visible()
+    page.get_by_role("dialog").get_by_role("button", name="Close").click()
+    page.get_by_role("tab", name="Profiles").click()
+    expect(page.get_by_role("img", name=re.compile("lightness"))).to_be_visible()
+    # What would tell more becomes a study.
+    page.get_by_role("tab", name="Test next").click()
+    page.get_by_role("button", name=re.compile("^Propose:")).first.click()
+    page.get_by_role("region", name="Proposal").get_by_role(
+        "button", name="Make this study"
+    ).click()
+    expect(page).to_have_url(re.compile(r"/study/2/plan$"))
+
 
 def test_a_photo_that_cannot_be_measured_says_why_and_the_good_one_still_counts(
     page: Page, address: str, tmp_path: Path
