@@ -50,6 +50,7 @@ bench: setup
 	$(BIN)/python bench/day_plans.py
 	$(BIN)/python bench/differences.py
 	$(BIN)/python bench/fading.py
+	$(BIN)/python bench/comparing.py
 	$(BIN)/python bench/many_studies.py
 
 api-types: setup

@@ -8,7 +8,6 @@ import urllib.request
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
-import pypdfium2
 from playwright.sync_api import Page, sync_playwright
 
 PORT = 8790
@@ -37,10 +36,6 @@ def shoot(page: Page, name: str, path: str) -> None:
         panel.get_by_role("button", name="potassium alum").first.click()
     if name == "plan-tell":
         panel.get_by_role("tab", name="Tell").click()
-    if name == "question":
-        page.get_by_role("button", name="Salt marsh").click()
-        page.get_by_role("menuitem", name="New study").click()
-        page.get_by_label("What do pH and iron do to this dye?").check()
     if name == "photo":
         page.get_by_role("button", name="Look", exact=True).first.click()
         page.wait_for_timeout(2500)
@@ -54,15 +49,6 @@ def shoot(page: Page, name: str, path: str) -> None:
         page.get_by_role("button", name="Plan the days").click()
         page.get_by_role("button", name="Plan the rest anew from now").wait_for(timeout=60_000)
         page.wait_for_timeout(9000)
-    if name == "phone-iron":
-        for _ in range(3):
-            panel.get_by_role("button", name="Done").click()
-            page.wait_for_timeout(500)
-        panel.get_by_role("button", name="All in").click()
-        page.wait_for_timeout(41_000)
-        for pull in panel.get_by_role("button", name="Pull").all()[:2]:
-            pull.click()
-            page.wait_for_timeout(700)
     if name == "swatch-record":
         page.get_by_role("list", name="States").wait_for()
     if name == "go-on":
@@ -82,41 +68,26 @@ def shoot(page: Page, name: str, path: str) -> None:
         page.get_by_role("row", name="Museum").or_(page.get_by_text("a year (")).first.wait_for()
         page.wait_for_timeout(4000)
     if name == "compare":
-        page.get_by_label("Or: same but for").click()
-        page.get_by_role("option", name="Iron: No iron").click()
+        page.get_by_role("button", name="Iron 1 % is").click()
+    if name == "compare-chart":
+        page.get_by_label("What this factor does to each").click()
+        page.get_by_role("option", name="Iron", exact=True).click()
+        page.get_by_label("The way they fade").check()
+        page.get_by_role("option", name="949H").press("Enter")
+    if name == "compare-table":
+        panel.get_by_label("Study", exact=True).click()
+        page.get_by_role("option", name="Yellow and grey again").click()
+        panel.get_by_role("button", name="Lay these pairs").click()
+        panel.get_by_label("In pairs").check()
+        laid = page.get_by_role("list", name="Laid side by side").get_by_role("listitem")
+        laid.nth(15).wait_for()
+        for piece in reversed(laid.all()[8:]):
+            piece.press("Delete")
+            page.wait_for_timeout(200)
+    if name == "compare-find":
+        page.get_by_role("list", name="Nearest colours").wait_for()
     page.wait_for_timeout(400)
     page.screenshot(path=TARGET / f"{name}.png")
-
-
-def iron_study() -> int:
-    """A small study with an iron after-bath, to be watched by the second."""
-
-    def levels(*keys: str) -> list[dict[str, str]]:
-        return [{"key": key, "label": key.capitalize()} for key in keys]
-
-    iron = [{"key": "i0", "label": "No iron", "value": 0},
-            {"key": "i1", "label": "Iron 1 %", "value": 1}]  # fmt: skip
-    plan = {
-        "name": "Iron by the second",
-        "factors": [
-            {"kind": "fibre", "levels": levels("wool", "silk", "cotton", "linen")},
-            {"kind": "mordant", "levels": levels("none")},
-            {"kind": "dye", "levels": levels("dye-extract")},
-            {"kind": "iron", "levels": iron},
-        ],
-        "rows": ["fibre", "mordant"], "columns": ["dye", "iron"],
-    }  # fmt: skip
-    asked = urllib.request.Request(f"{ADDRESS}/api/studies", json.dumps(plan).encode(),
-                                   {"Content-Type": "application/json"})  # fmt: skip
-    with urllib.request.urlopen(asked) as answer:
-        return int(json.load(answer)["id"])
-
-
-def bench_papers() -> None:
-    """The first page of cards of the bench papers."""
-    with urllib.request.urlopen(f"{ADDRESS}/api/studies/2/weigh/bench.pdf") as answer:
-        document = pypdfium2.PdfDocument(answer.read())
-    document[2].render(scale=1.3).to_pil().save(TARGET / "bench-papers.png")
 
 
 def main() -> None:
@@ -128,8 +99,11 @@ def main() -> None:
             wait_for_server()
             browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
             page = browser.new_page(viewport={"width": 1280, "height": 800})
-            for lens in ("plan", "weigh", "read", "compare"):
+            for lens in ("plan", "weigh", "read"):
                 shoot(page, lens, f"study/1/{lens}")
+            shoot(page, "compare", "study/1/compare/real")
+            for part in ("chart", "table", "find"):
+                shoot(page, f"compare-{part}", f"study/1/compare/{part}")
             shoot(page, "fade", "study/1/fade/strips")
             shoot(page, "fade-life", "study/1/fade/life")
             shoot(page, "days", "study/2/dye/days")
@@ -142,14 +116,10 @@ def main() -> None:
             shoot(page, "photo", "study/1/read")
             page.reload()
             shoot(page, "plan-tell", "study/1/plan")
-            shoot(page, "question", "study/1/plan")
-            page.reload()
-            bench_papers()
             shoot(page, "today", "study/1/today")
             shoot(page, "shelf", "study/1/shelf")
             phone = browser.new_page(viewport={"width": 390, "height": 844})
             shoot(phone, "phone", "study/1/fade")
-            shoot(phone, "phone-iron", f"study/{iron_study()}/dye/at/F1")
             dark = browser.new_page(viewport={"width": 1280, "height": 800})
             dark.goto(ADDRESS)
             dark.get_by_role("button", name="Dark bench").click()
