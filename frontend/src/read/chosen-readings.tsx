@@ -4,6 +4,7 @@ import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
+import { useState } from "react";
 
 import { answered, api } from "../api/client";
 import type { Reading, StudyView } from "../api/client";
@@ -18,6 +19,11 @@ import { labWords } from "./colours";
 import type { Colours } from "./colours";
 
 const AT_ONCE = 6;
+
+interface Choice {
+  counts: boolean;
+  run: number | null;
+}
 
 interface ChosenReadingsProps {
   study: StudyView;
@@ -93,7 +99,7 @@ function byInstrument(readings: readonly Reading[], run: number): string {
 }
 
 function ReadingLine({ reading, colours }: { reading: Reading; colours: Colours }) {
-  const choose = useChange((choice: { counts: boolean; run: number | null }) =>
+  const choose = useChange((choice: Choice) =>
     answered(
       api.POST("/api/readings/{reading_id}/choice", {
         params: { path: { reading_id: reading.id } },
@@ -102,7 +108,13 @@ function ReadingLine({ reading, colours }: { reading: Reading; colours: Colours 
     ),
   );
   const states = colours.of(reading.swatch)?.states ?? [];
-  const said = choose.isPending ? choose.variables : reading;
+  // The box answers the click at once; the server's word replaces it when it has come.
+  const [asked, setAsked] = useState<Choice | null>(null);
+  const said = asked ?? reading;
+  const ask = (choice: Choice) => {
+    setAsked(choice);
+    choose.mutate(choice, { onSettled: () => setAsked(null) });
+  };
   const lay = [
     reading.zone ? `${reading.zone}, ${Math.round(100 * (reading.share ?? 0))} % of the piece` : "",
     reading.instrument ? `by ${reading.instrument}` : "",
@@ -125,12 +137,12 @@ function ReadingLine({ reading, colours }: { reading: Reading; colours: Colours 
       </Box>
       <Box sx={{ display: "flex", alignItems: "center", gap: 1 }}>
         <FormControlLabel
-          control={<Checkbox checked={said.counts} onChange={(_, on) => choose.mutate({ counts: on, run: null })} />}
+          control={<Checkbox checked={said.counts} onChange={(_, on) => ask({ counts: on, run: null })} />}
           label="counts"
           sx={{ "& .MuiFormControlLabel-label": { fontSize: 13 } }}
         />
         {states.length > 1 && (
-          <TextField select label="It shows" value={reading.run} onChange={(event) => choose.mutate({ counts: said.counts, run: Number(event.target.value) })} sx={{ flex: 1 }}>
+          <TextField select label="It shows" value={reading.run} onChange={(event) => ask({ counts: said.counts, run: Number(event.target.value) })} sx={{ flex: 1 }}>
             {states.map((run) => (
               <MenuItem key={run} value={run}>
                 {colours.labelOf(run)}
