@@ -368,3 +368,36 @@ def test_compare_says_where_there_is_nothing_to_compare(tmp_path, capsys):
     assert any("from the spring" in words for words in answer["warnings"])
     iron = next(one for one in answer["effects"] if one["factor"] == "iron")
     assert iron["verdict"] == "different"
+
+
+def test_a_backup_is_restored_and_a_damaged_file_rescued_from_the_terminal(tmp_path, capsys):
+    data = tmp_path / "grid.db"
+    database = Database(data)
+    run(capsys, "backup", tmp_path / "copy.db", "--data", data)
+    with database.transaction() as connection:
+        connection.execute("INSERT INTO photo_file VALUES ('later', x'00')")
+    said = run(capsys, "restore", tmp_path / "copy.db", "--data", data)
+    assert said["kept"]
+    assert run(capsys, "check", "--quick", "--data", data)["faults"] == []
+    rescued = run(capsys, "rescue", data, "--out", tmp_path / "rescued.db")
+    assert rescued["faults"] == []
+    assert refused(capsys, "rescue", data, "--out", tmp_path / "rescued.db")["code"] == (
+        "file-exists"
+    )
+    (tmp_path / "letter.db").write_text("Dear colleague")
+    for verb in (("backup", tmp_path / "b.db"), ("access",)):
+        assert refused(capsys, *verb, "--data", tmp_path / "letter.db")["code"] == "no-data-file"
+    refusal = refused(capsys, "restore", tmp_path / "letter.db", "--data", data)
+    assert refusal["code"] == "no-data-file"
+
+
+def test_an_access_code_is_made_and_revoked_from_the_terminal(tmp_path, capsys):
+    data = tmp_path / "grid.db"
+    Database(data)
+    first = run(capsys, "access", "--data", data)
+    second = run(capsys, "access", "--data", data)
+    assert first["kind"] == second["kind"] == "full"
+    assert first["code"] != second["code"]
+    assert run(capsys, "access", "--guest", "--data", data)["kind"] == "guest"
+    assert run(capsys, "access", "--guest", "--revoke", "--data", data)["code"] is None
+    assert refused(capsys, "access", "--revoke", "--data", data)["code"] == "last-code"

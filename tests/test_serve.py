@@ -1,7 +1,10 @@
 """The application as it is started from a terminal."""
 
 import os
+import re
+import shutil
 import signal
+import ssl
 import subprocess
 import sys
 import time
@@ -9,10 +12,15 @@ from pathlib import Path
 
 import httpx2
 import pytest
+from tests.seeded_readings import add_readings, new_study
 from tests.small_study import small_plan
 from tests.ui.conftest import free_port
 
+from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
+from zesty_grid.store.access import code_that_fits
+from zesty_grid.store.database import Database
 from zesty_grid.store.safekeeping import check
+from zesty_grid.store.shelf import stock_shelf
 
 # No clock: a busy machine answers later, and that is no fault.
 http = httpx2.Client(timeout=None)
@@ -76,3 +84,137 @@ def test_what_was_acknowledged_is_there_after_the_power_goes(running):
     finally:
         again.kill()
         again.wait()
+
+
+def end(server: subprocess.Popen) -> int:
+    """As the terminal ends it, in order."""
+    server.terminate()
+    return server.wait()
+
+
+def test_ended_in_order_the_file_is_whole_on_its_own_and_a_backup_lies_beside(running):
+    server, address, data, _ = running
+    http.post(f"{address}/api/studies", json=small_plan(name="Kept"))
+    assert end(server) == 0
+    beside = {file.name for file in data.parent.iterdir()} - {"grid.db.lock"}
+    assert beside == {"grid.db", "grid backups"}
+    (made,) = (data.parent / "grid backups").iterdir()
+    assert check(made) == []
+
+
+def test_a_second_server_on_the_file_is_refused_in_words(running):
+    _, address, data, port = running
+    command = [sys.executable, "-m", "zesty_grid.cli", "serve", "--data", str(data)]
+    second = subprocess.run([*command, "--port", str(free_port())], capture_output=True, text=True)
+    assert second.returncode == 2
+    assert f"already runs with {data} at http://127.0.0.1:{port}" in second.stderr
+    assert "Traceback" not in second.stderr
+    assert http.get(f"{address}/api/studies").status_code == 200
+
+
+def test_a_backup_copied_over_the_running_file_is_noticed_and_then_used(running):
+    server, address, data, port = running
+    http.post(f"{address}/api/studies", json=small_plan(name="First"))
+    made = http.post(f"{address}/api/safekeeping/backups").json()["name"]
+    http.post(f"{address}/api/studies", json=small_plan(name="Second"))
+    shutil.copyfile(data.parent / "grid backups" / made, data)
+    for answer in (
+        http.get(f"{address}/api/studies"),
+        http.post(f"{address}/api/studies", json=small_plan(name="Third")),
+    ):
+        assert answer.status_code == 503
+        assert "was replaced while the application ran" in answer.json()["title"]
+    end(server)
+    again = start(data, port)
+    try:
+        assert [s["name"] for s in http.get(f"{address}/api/studies").json()] == ["First"]
+        (warning,) = http.get(f"{address}/api/safekeeping").json()["warnings"]
+        assert "set aside" in warning
+        assert list(data.parent.glob("*set aside*"))
+    finally:
+        again.kill()
+        again.wait()
+
+
+@pytest.mark.parametrize(
+    ("content", "words"),
+    [
+        (b"Dear colleague, these are my readings.", "is not a data file of Zesty Grid"),
+        (None, "is a folder"),
+    ],
+)
+def test_what_cannot_be_opened_is_said_without_a_traceback(tmp_path, content, words):
+    data = tmp_path / "grid.db"
+    data.mkdir() if content is None else data.write_bytes(content)
+    for verb in (["serve"], ["backup", str(tmp_path / "copy.db")], ["access"]):
+        command = [sys.executable, "-m", "zesty_grid.cli", *verb, "--data", str(data)]
+        said = subprocess.run(command, capture_output=True, text=True)
+        assert said.returncode == 2
+        assert "Traceback" not in said.stderr
+        assert words in said.stderr or "There is no data file" in said.stderr
+
+
+def test_a_damaged_file_is_served_to_be_read(tmp_path):
+    data = tmp_path / "grid.db"
+    database = Database(data)
+    with database.transaction() as connection:
+        stock_shelf(connection, STARTING_SHELF)
+    study, codes = new_study(database, small_plan(name="Readable"))
+    add_readings(database, study, [(next(iter(codes.values())), "whole", (60.0, 5.0, 20.0))])
+    with database.connection() as connection:
+        connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+        page, size = connection.execute(
+            "SELECT rootpage, (SELECT page_size FROM pragma_page_size) FROM sqlite_schema "
+            "WHERE name = 'measurement'"
+        ).fetchone()
+    with data.open("r+b") as file:
+        file.seek((page - 1) * size)
+        file.write(b"\xa5" * size)
+    port = free_port()
+    server, address = start(data, port), f"http://127.0.0.1:{port}"
+    try:
+        assert [s["name"] for s in http.get(f"{address}/api/studies").json()] == ["Readable"]
+        assert http.get(f"{address}/api/studies/{study}").status_code == 200
+        refused = http.post(f"{address}/api/studies", json=small_plan())
+        assert refused.status_code == 503
+        assert "rescue" in refused.json()["detail"]
+        assert "damaged" in http.get(f"{address}/api/safekeeping").json()["only_reading"]
+    finally:
+        server.kill()
+        server.wait()
+
+
+def test_open_to_a_network_it_asks_for_the_code_that_it_showed(tmp_path):
+    port = free_port()
+    command = [sys.executable, "-m", "zesty_grid.cli", "serve", "--data", str(tmp_path / "g.db"),
+               "--port", str(port), "--host", "0.0.0.0", "--tls"]  # fmt: skip
+    server = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
+    said = ""
+    while "On a phone:" not in said:
+        line = server.stdout.readline()
+        assert line, said
+        said += line
+    code = re.search(r"Access code: (\S+)", said)[1]
+    opened = re.search(r"On a phone: (\S+)/#/enter/(\S+)", said)
+    assert opened[2] == code
+    trusted = ssl.create_default_context(cafile=str(tmp_path / "g certificate" / "authority.pem"))
+    client = httpx2.Client(timeout=None, verify=trusted, base_url=f"https://localhost:{port}")
+    try:
+        while True:
+            try:
+                assert client.get("/api/studies").status_code == 401
+                break
+            except httpx2.TransportError:
+                time.sleep(0.1)
+        own = {"Origin": f"https://localhost:{port}"}
+        entered = client.post("/api/access", json={"code": code}, headers=own)
+        assert entered.status_code == 204
+        assert client.get("/api/studies").json() == []
+        assert "server" not in client.get("/").headers
+        certificate = client.get("/api/access/certificate").content
+        assert certificate == (tmp_path / "g certificate" / "authority.pem").read_bytes()
+    finally:
+        end(server)
+    # The code is shown once; at the next start it is still in force.
+    with Database(tmp_path / "g.db").connection() as connection:
+        assert code_that_fits(connection, code) is not None

@@ -1,12 +1,19 @@
 import "@fontsource/atkinson-hyperlegible/400.css";
 import "@fontsource/atkinson-hyperlegible/700.css";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 
+import { Problem } from "./api/client";
 import { App } from "./shell/app";
 
-const queries = new QueryClient({
+const queries: QueryClient = new QueryClient({
+  queryCache: new QueryCache({
+    // This device was put out, or the code was changed: the door asks again.
+    onError: (error) => {
+      if (error instanceof Problem && error.code === "code-needed") void queries.invalidateQueries({ queryKey: ["access"] });
+    },
+  }),
   defaultOptions: { queries: { retry: 1, staleTime: 2000 } },
 });
 const root = document.getElementById("root");

@@ -1,25 +1,22 @@
 """The same capabilities from a terminal: JSON in and out, errors to stderr with status 2."""
 
 import argparse
-import gc
 import json
 import secrets
 import sys
-from importlib import import_module
 from pathlib import Path
-from threading import Thread
 from typing import TYPE_CHECKING, NoReturn
 
 from pydantic import ValidationError
 
 from zesty_grid import __version__
 from zesty_grid.core.refusal import Refusal
+from zesty_grid.file_verbs import DEFAULT_DATA, add_file_verbs, must_exist
 
 if TYPE_CHECKING:
     from zesty_grid.core.read.chart import Chart
     from zesty_grid.core.shelf.shelf import Shelf
 
-DEFAULT_DATA = Path.home() / ".local" / "share" / "zesty-grid" / "zesty-grid.db"
 DEFAULT_PORT = 8750
 CHART_HELP = "patch24, or a file: CGATS text, CSV or chart JSON"
 
@@ -54,6 +51,10 @@ def _parser() -> argparse.ArgumentParser:
     serve.add_argument("--port", type=int, default=DEFAULT_PORT)
     serve.add_argument("--probe", action="append", default=[], metavar="HOST:PORT",
                        help="listen to a bath probe: lines of JSON over a socket")  # fmt: skip
+    serve.add_argument("--tls", action="store_true",
+                       help="encrypt, with a certificate made for this network")  # fmt: skip
+    serve.add_argument("--backups", metavar="FOLDER",
+                       help="where to keep them; none: make none")  # fmt: skip
     serve.set_defaults(run=_serve)
 
     sheet = verbs.add_parser("sheet", help="make a sheet to print")
@@ -100,14 +101,7 @@ def _parser() -> argparse.ArgumentParser:
                           help="a question as JSON; - or nothing for stdin")  # fmt: skip
         verb.set_defaults(run=run)
 
-    backup = verbs.add_parser("backup", help="copy the data file while it is in use")
-    backup.add_argument("target", type=Path, metavar="FILE")
-    backup.add_argument("--data", type=Path, default=DEFAULT_DATA)
-    backup.set_defaults(run=_backup)
-
-    check = verbs.add_parser("check", help="look for damage in a data file")
-    check.add_argument("--data", type=Path, default=DEFAULT_DATA)
-    check.set_defaults(run=_check)
+    add_file_verbs(verbs)
 
     openapi = verbs.add_parser("openapi", help="print the API's description")
     openapi.set_defaults(run=_openapi)
@@ -115,34 +109,10 @@ def _parser() -> argparse.ArgumentParser:
 
 
 def _serve(options: argparse.Namespace) -> None:
-    import uvicorn
+    from zesty_grid.serving.serve import Serving, serve
 
-    from zesty_grid.api.application import OWN_HOSTS, create_application
-    from zesty_grid.demo.build import build_demo
-    from zesty_grid.standins.probe import start_probes
-    from zesty_grid.store.database import Database
-
-    database = Database(options.data)
-    app = create_application(database, OWN_HOSTS | {options.host})
-    for address in options.probe:
-        host, _, port = address.rpartition(":")
-        if not port.isdigit():
-            raise Refusal("no-address", f"“{address}” is no address.", "Say it as HOST:PORT.")
-        app.state.probes.listen(host, int(port))
-    if options.demo:
-        build_demo(database, lambda words: print(words, flush=True))
-        app.state.probes.listen(*start_probes())
-    Thread(target=_load_ahead, daemon=True).start()
-    # What is loaded by now stays: walking through it took 150 ms in the middle of an answer.
-    gc.collect()
-    gc.freeze()
-    print(f"Zesty Grid: http://{options.host}:{options.port}", flush=True)
-    uvicorn.run(app, host=options.host, port=options.port, log_level="warning")
-
-
-def _load_ahead() -> None:
-    """The physics of the sun takes seconds to load: in the background, before it is asked for."""
-    import_module("pvlib")
+    serve(Serving(options.data, options.host, options.port, options.demo, options.tls,
+                  options.backups, tuple(options.probe)))  # fmt: skip
 
 
 def _sheet(options: argparse.Namespace) -> None:
@@ -213,11 +183,11 @@ def _shelf_for(data: Path | None) -> "Shelf":
 
     if data is None:
         return STARTING_SHELF
-    from zesty_grid.store.database import Database
+    from zesty_grid.store.opening import open_data
     from zesty_grid.store.shelf import load_shelf
 
-    _must_exist(data)
-    with Database(data).connection() as connection:
+    must_exist(data)
+    with open_data(data).connection() as connection:
         return load_shelf(connection)
 
 
@@ -297,30 +267,6 @@ def _compare(options: argparse.Namespace) -> None:
 
     question = CompareQuestion.model_validate_json(_json_text(options.file))
     print(real_effects(question).model_dump_json(by_alias=True))
-
-
-def _backup(options: argparse.Namespace) -> None:
-    from zesty_grid.store.database import Database
-    from zesty_grid.store.safekeeping import backup, check
-
-    _must_exist(options.data)
-    backup(Database(options.data), options.target)
-    print(json.dumps({"backup": str(options.target), "faults": check(options.target)}))
-
-
-def _check(options: argparse.Namespace) -> None:
-    from zesty_grid.store.safekeeping import check
-
-    _must_exist(options.data)
-    faults = check(options.data)
-    print(json.dumps({"file": str(options.data), "faults": faults}))
-    if faults:
-        raise SystemExit(2)
-
-
-def _must_exist(path: Path) -> None:
-    if not path.is_file():
-        raise Refusal("no-such-file", f"There is no data file at {path}.", "Name it with --data.")
 
 
 def _openapi(_: argparse.Namespace) -> None:

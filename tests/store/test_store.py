@@ -41,6 +41,7 @@ def test_migrations_are_recorded_and_run_once(database):
         (7, "instruments_and_cloths"),
         (8, "trials_in_full"),
         (9, "laid_tables"),
+        (10, "safekeeping_and_access"),
     ]
 
 
@@ -172,7 +173,7 @@ def test_backup_of_a_file_in_use_is_whole(database, study, tmp_path):
     with database.connection() as reader:
         reader.execute("BEGIN")
         reader.execute("SELECT * FROM study").fetchall()
-        backup(database, tmp_path / "copy.db")
+        backup(database.path, tmp_path / "copy.db")
     assert check(tmp_path / "copy.db") == []
     with Database(tmp_path / "copy.db").connection() as connection:
         assert plan.load_study(connection, study).plan == PLAN

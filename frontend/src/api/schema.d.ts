@@ -4,6 +4,109 @@
  */
 
 export interface paths {
+    "/api/access": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Access State */
+        get: operations["access_state_api_access_get"];
+        put?: never;
+        /**
+         * Come In
+         * @description Sets the device's cookie.
+         */
+        post: operations["come_in_api_access_post"];
+        /**
+         * Go Out
+         * @description This device has to enter a code again.
+         */
+        delete: operations["go_out_api_access_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/certificate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Authority
+         * @description What a phone has to trust, so that it believes this server; no secret.
+         */
+        get: operations["authority_api_access_certificate_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/codes/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Code
+         * @description A new code; devices that came in with the one before have to enter it, but for this one.
+         */
+        post: operations["change_code_api_access_codes__kind__post"];
+        /**
+         * Take Code Back
+         * @description Nobody comes in with it any more. The full code is only changed, never without one.
+         */
+        delete: operations["take_code_back_api_access_codes__kind__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/devices/{device_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Put Device Out */
+        delete: operations["put_device_out_api_access_devices__device_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/doors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Doors */
+        get: operations["doors_api_access_doors_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/charts/look": {
         parameters: {
             query?: never;
@@ -468,6 +571,103 @@ export interface paths {
          * @description Says whether a reading counts; it stays what it is.
          */
         post: operations["choose_api_readings__reading_id__choice_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/safekeeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** File State */
+        get: operations["file_state_api_safekeeping_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/safekeeping/backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Backup
+         * @description One more, now; checked before it counts.
+         */
+        post: operations["make_backup_api_safekeeping_backups_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/safekeeping/backups/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Fetch Backup
+         * @description The whole file, to be kept elsewhere.
+         */
+        get: operations["fetch_backup_api_safekeeping_backups__name__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/safekeeping/backups/{name}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Backup
+         * @description The backup takes the place of what is there; that becomes one more backup first.
+         */
+        post: operations["restore_backup_api_safekeeping_backups__name__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/safekeeping/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check File
+         * @description All of it: every page, every reference, every photograph, and tables against the log.
+         */
+        post: operations["check_file_api_safekeeping_check_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2202,6 +2402,31 @@ export interface components {
             readings: number;
         };
         /**
+         * AccessState
+         * @description `asked`: a code is needed here; `kind`: what this device came in with.
+         */
+        AccessState: {
+            /**
+             * Address
+             * @default
+             */
+            address: string;
+            /** Asked */
+            asked: boolean;
+            /**
+             * Authority
+             * @default false
+             */
+            authority: boolean;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /** Kind */
+            kind?: ("full" | "guest") | null;
+        };
+        /**
          * AddingSaid
          * @description The same with its grams, in words, and what to ask before it is logged.
          */
@@ -2452,6 +2677,20 @@ export interface components {
             piece: "whole" | "dark" | "light" | "wash" | "treated" | "halves" | "neighbour";
             /** Swatch */
             swatch: string;
+        };
+        /** BackupLine */
+        BackupLine: {
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Name */
+            name: string;
+            /** Size Bytes */
+            size_bytes: number;
+            /** Why */
+            why: string;
         };
         /**
          * Band
@@ -3269,6 +3508,19 @@ export interface components {
             words: string;
         };
         /**
+         * Checked
+         * @description Empty `faults`: all is well.
+         */
+        Checked: {
+            /**
+             * Checked At
+             * Format: date-time
+             */
+            checked_at: string;
+            /** Faults */
+            faults: string[];
+        };
+        /**
          * Choice
          * @description `usual` is chosen to begin with; `at_least` and `at_most` say how many may be.
          */
@@ -3689,6 +3941,30 @@ export interface components {
             /** Treatments */
             treatments: components["schemas"]["Treatment"][];
         };
+        /** DeviceLine */
+        DeviceLine: {
+            /**
+             * Came In At
+             * Format: date-time
+             */
+            came_in_at: string;
+            /** Id */
+            id: number;
+            /** Is This */
+            is_this: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "full" | "guest";
+            /** Name */
+            name: string;
+            /**
+             * Seen At
+             * Format: date-time
+             */
+            seen_at: string;
+        };
         /**
          * Differs
          * @description What the studies do not share.
@@ -3723,6 +3999,18 @@ export interface components {
         Discarding: {
             /** Discarded */
             discarded: boolean;
+        };
+        /**
+         * Doors
+         * @description Codes in force, by when they were made, and the devices that came in.
+         */
+        Doors: {
+            /** Devices */
+            devices: components["schemas"]["DeviceLine"][];
+            /** Full Made At */
+            full_made_at: string | null;
+            /** Guest Made At */
+            guest_made_at: string | null;
         };
         /**
          * DoseAdvice
@@ -4554,6 +4842,27 @@ export interface components {
             words: string;
             /** Working */
             working: string;
+        };
+        /**
+         * FileState
+         * @description `only_reading` says why nothing can be written, empty where it can; `warnings` are what the
+         *     person should do something about.
+         */
+        FileState: {
+            /** Backups */
+            backups: components["schemas"]["BackupLine"][];
+            /** By Itself */
+            by_itself: boolean;
+            /** File */
+            file: string;
+            /** Folder */
+            folder: string;
+            /** Only Reading */
+            only_reading: string;
+            /** Size Bytes */
+            size_bytes: number;
+            /** Warnings */
+            warnings: string[];
         };
         /**
          * FindQuestion
@@ -5611,7 +5920,8 @@ export interface components {
          * LogLine
          * @description `replaced_by` is the entry that corrects this one; then this one no longer counts.
          *
-         *     `entered_later`: it was written down well after it happened, at `entered_at`.
+         *     `entered_later`: it was written down well after it happened, at `entered_at`. `device` is the
+         *     one from which it came; empty for the computer itself.
          */
         LogLine: {
             /**
@@ -5619,6 +5929,11 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
             /**
              * Entered At
              * Format: date-time
@@ -6195,6 +6510,18 @@ export interface components {
              * @default []
              */
             zones: components["schemas"]["LaidZone"][];
+        };
+        /**
+         * NewCode
+         * @description Shown once. `square` is the link as a square code: a data URI of an SVG.
+         */
+        NewCode: {
+            /** Code */
+            code: string;
+            /** Link */
+            link: string;
+            /** Square */
+            square: string;
         };
         /**
          * NewDayPlan
@@ -7489,6 +7816,14 @@ export interface components {
             mean: number;
             /** P95 */
             p95: number;
+        };
+        /**
+         * Restored
+         * @description `kept`: the name of the backup that holds what was there before.
+         */
+        Restored: {
+            /** Kept */
+            kept: string;
         };
         /** Revision */
         Revision: {
@@ -9125,6 +9460,16 @@ export interface components {
             ph_second: number;
             question: components["schemas"]["PhQuestion"];
         };
+        /** Typed */
+        Typed: {
+            /** Code */
+            code: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+        };
         /**
          * TypedColour
          * @description A colour as a person types it, or as it stands in a maker's list (D50, 2°).
@@ -9868,6 +10213,202 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    access_state_api_access_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccessState"];
+                };
+            };
+        };
+    };
+    come_in_api_access_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Typed"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    go_out_api_access_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    authority_api_access_certificate_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    change_code_api_access_codes__kind__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "full" | "guest";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewCode"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    take_code_back_api_access_codes__kind__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "full" | "guest";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    put_device_out_api_access_devices__device_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    doors_api_access_doors_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Doors"];
+                };
+            };
+        };
+    };
     look_at_chart_api_charts_look_post: {
         parameters: {
             query?: never;
@@ -10597,6 +11138,126 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    file_state_api_safekeeping_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileState"];
+                };
+            };
+        };
+    };
+    make_backup_api_safekeeping_backups_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BackupLine"];
+                };
+            };
+        };
+    };
+    fetch_backup_api_safekeeping_backups__name__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    restore_backup_api_safekeeping_backups__name__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Restored"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    check_file_api_safekeeping_check_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Checked"];
                 };
             };
         };

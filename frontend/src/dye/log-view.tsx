@@ -97,7 +97,7 @@ function Line({ study, line, onCorrect, onSwatch }: LineProps) {
       <td>{line.id}</td>
       <td>
         {momentWords(line.at)}
-        <Box sx={{ fontSize: 12 }}>{line.who}</Box>
+        <Box sx={{ fontSize: 12 }}>{[line.who, line.device].filter(Boolean).join(" · ")}</Box>
         {line.entered_later && <Box sx={{ fontSize: 12 }}>entered later, {momentWords(line.entered_at)}</Box>}
         {arrived && <Box sx={{ fontSize: 12 }}>arrived {momentWords(line.received_at)}</Box>}
       </td>

@@ -102,7 +102,8 @@ async function sendFirst(): Promise<"sent" | "later" | "empty"> {
     const sentAt = Date.now();
     change((now) => now.map((one) => (one.entry.key === first.entry.key ? { ...one, sentAt } : one)));
   } catch (error) {
-    if (!(error instanceof Problem) || error.status >= 500) return "later";
+    // A device that has to enter its code again keeps what it wrote until it is in.
+    if (!(error instanceof Problem) || error.status >= 500 || [401, 429].includes(error.status)) return "later";
     const said = `${error.message} ${error.cure}`;
     const asks = ASKING.includes(error.code);
     change((now) => now.map((one) => (one.entry.key === first.entry.key ? { ...one, refused: said, asks } : one)));

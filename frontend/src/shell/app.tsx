@@ -6,6 +6,10 @@ import { useEffect, useMemo, useState } from "react";
 
 import { useStudies } from "../api/hooks";
 import { FirstStudy } from "../plan/first-study";
+import { EnterScreen } from "../safekeeping/enter-screen";
+import { FileNotice } from "../safekeeping/file-notice";
+import { useAccess } from "../safekeeping/queries";
+import { SafekeepingView } from "../safekeeping/safekeeping-view";
 import { ShelfView } from "../shelf/shelf-view";
 import { TodayView } from "../today/today-view";
 import { Dock } from "./dock";
@@ -19,17 +23,29 @@ import { themeFor } from "./theme";
 import { UndoBar } from "./undo-bar";
 import type { Bench } from "./theme";
 
+/** The theme, and the door: a code is asked for only where the application is open to a network. */
 export function App() {
   const [bench, setBench] = useState<Bench>(
     () => (localStorage.getItem("bench") as Bench | null) ?? "light",
   );
   const theme = useMemo(() => themeFor(bench), [bench]);
+  useEffect(() => localStorage.setItem("bench", bench), [bench]);
+  const access = useAccess();
+  const shut = access.data?.asked === true && access.data.kind == null;
+  return (
+    <ThemeProvider theme={theme}>
+      <CssBaseline />
+      {shut ? <EnterScreen /> : !access.isPending && <Inside bench={bench} onBench={setBench} />}
+    </ThemeProvider>
+  );
+}
+
+function Inside({ bench, onBench }: { bench: Bench; onBench: (bench: Bench) => void }) {
   const [place, go] = usePlace();
   const [keysShown, setKeysShown] = useState(false);
   const studies = useStudies();
   const study = place.study ?? studies.data?.[0]?.id ?? null;
 
-  useEffect(() => localStorage.setItem("bench", bench), [bench]);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
@@ -44,74 +60,81 @@ export function App() {
   }, [go, study]);
 
   return (
-    <ThemeProvider theme={theme}>
-      <CssBaseline />
-      <Box sx={{ display: "flex", flexDirection: "column", height: "100dvh" }}>
-        <Box
-          component="header"
-          className="not-printed"
-          sx={{
-            display: "flex",
-            alignItems: "center",
-            gap: { xs: 0.25, sm: 1 },
-            px: { xs: 0.75, sm: 1.5 },
-            py: 0.5,
-            "& .MuiButton-text": { minWidth: 44, px: { xs: 0.5, sm: 1.5 } },
-          }}
+    <Box sx={{ display: "flex", flexDirection: "column", height: "100dvh" }}>
+      <Box
+        component="header"
+        className="not-printed"
+        sx={{
+          display: "flex",
+          alignItems: "center",
+          gap: { xs: 0.25, sm: 1 },
+          px: { xs: 0.75, sm: 1.5 },
+          py: 0.5,
+          "& .MuiButton-text": { minWidth: 44, px: { xs: 0.5, sm: 1.5 } },
+        }}
+      >
+        <img src="/assets/sign.svg" width={28} height={28} alt="" />
+        <Box component="strong" sx={{ fontSize: 17, display: { xs: "none", sm: "block" } }}>
+          Zesty Grid
+        </Box>
+        <StudyMenu
+          studies={studies.data ?? []}
+          study={study}
+          onChoose={(id) => go({ study: id, view: isLens(place.view) ? place.view : "plan" })}
+        />
+        <Box sx={{ flex: 1 }} />
+        <Button onClick={() => go({ study, view: "today" })} aria-current={place.view === "today"}>
+          Today
+        </Button>
+        <Button onClick={() => go({ study, view: "shelf" })} aria-current={place.view === "shelf"}>
+          Shelf
+        </Button>
+        <Button
+          onClick={() => go({ study, view: "safekeeping" })}
+          aria-current={place.view === "safekeeping"}
+          sx={{ display: { xs: "none", sm: "inline-flex" } }}
         >
-          <img src="/assets/sign.svg" width={28} height={28} alt="" />
-          <Box component="strong" sx={{ fontSize: 17, display: { xs: "none", sm: "block" } }}>
-            Zesty Grid
-          </Box>
-          <StudyMenu
-            studies={studies.data ?? []}
-            study={study}
-            onChoose={(id) => go({ study: id, view: isLens(place.view) ? place.view : "plan" })}
-          />
-          <Box sx={{ flex: 1 }} />
-          <Button onClick={() => go({ study, view: "today" })} aria-current={place.view === "today"}>
-            Today
-          </Button>
-          <Button onClick={() => go({ study, view: "shelf" })} aria-current={place.view === "shelf"}>
-            Shelf
-          </Button>
-          <Button
-            aria-label={bench === "light" ? "Dark bench" : "Light bench"}
-            onClick={() => setBench(bench === "light" ? "dark" : "light")}>
-            {bench === "light" ? "Dark" : "Light"}
-          </Button>
-          <Button onClick={() => setKeysShown(true)} aria-label="Keys">
-            ?
-          </Button>
-        </Box>
-        <LensBar view={place.view} onChoose={(view) => go({ study, view })} />
-        <Box component="main" sx={{ flex: 1, minHeight: 0, display: "flex", flexDirection: "column" }}>
-          {place.view === "shelf" ? (
-            <ShelfView />
-          ) : place.view === "today" ? (
-            <TodayView onGo={(id, view) => go({ study: id, view })} />
-          ) : (
-            <Awaited query={studies}>
-              {() =>
-                study === null ? (
-                  <FirstStudy onMade={(id) => go({ study: id, view: "plan" })} />
-                ) : (
-                  <StudyScreen
-                    key={study}
-                    id={study}
-                    lens={isLens(place.view) ? place.view : "plan"}
-                    onGone={() => go({ study: null, view: "plan" })}
-                    onCopied={(id) => go({ study: id, view: "plan" })}
-                  />
-                )
-              }
-            </Awaited>
-          )}
-        </Box>
-        <UndoBar />
-        <Dock onGo={(id, name) => go({ study: id, view: "dye", part: `at/${name}` })} />
-        <KeysDialog open={keysShown} onClose={() => setKeysShown(false)} />
+          Safekeeping
+        </Button>
+        <Button
+          aria-label={bench === "light" ? "Dark bench" : "Light bench"}
+          onClick={() => onBench(bench === "light" ? "dark" : "light")}>
+          {bench === "light" ? "Dark" : "Light"}
+        </Button>
+        <Button onClick={() => setKeysShown(true)} aria-label="Keys">
+          ?
+        </Button>
       </Box>
-    </ThemeProvider>
+      <FileNotice onOpen={() => go({ study, view: "safekeeping" })} />
+      <LensBar view={place.view} onChoose={(view) => go({ study, view })} />
+      <Box component="main" sx={{ flex: 1, minHeight: 0, display: "flex", flexDirection: "column" }}>
+        {place.view === "shelf" ? (
+          <ShelfView />
+        ) : place.view === "today" ? (
+          <TodayView onGo={(id, view) => go({ study: id, view })} onSafekeeping={() => go({ study, view: "safekeeping" })} />
+        ) : place.view === "safekeeping" ? (
+          <SafekeepingView />
+        ) : (
+          <Awaited query={studies}>
+            {() =>
+              study === null ? (
+                <FirstStudy onMade={(id) => go({ study: id, view: "plan" })} />
+              ) : (
+                <StudyScreen
+                  key={study}
+                  id={study}
+                  lens={isLens(place.view) ? place.view : "plan"}
+                  onGone={() => go({ study: null, view: "plan" })}
+                  onCopied={(id) => go({ study: id, view: "plan" })}
+                />
+              )
+            }
+          </Awaited>
+        )}
+      </Box>
+      <UndoBar />
+      <Dock onGo={(id, name) => go({ study: id, view: "dye", part: `at/${name}` })} />
+      <KeysDialog open={keysShown} onClose={() => setKeysShown(false)} />
+    </Box>
   );
 }

@@ -2,7 +2,7 @@ import { useCallback, useSyncExternalStore } from "react";
 
 export const LENSES = ["plan", "weigh", "dye", "read", "fade", "compare"] as const;
 export type Lens = (typeof LENSES)[number];
-export type View = Lens | "today" | "shelf";
+export type View = Lens | "today" | "shelf" | "safekeeping";
 
 /** `part` is a place within a view, such as the days of the Dye lens. */
 export interface Place {
@@ -11,7 +11,7 @@ export interface Place {
   part?: string;
 }
 
-const VIEWS: readonly string[] = [...LENSES, "today", "shelf"];
+const VIEWS: readonly string[] = [...LENSES, "today", "shelf", "safekeeping"];
 
 function parse(hash: string): Place {
   const [, study, view, part] = /^#\/(?:study\/(\d+)\/)?([a-z]+)(?:\/([A-Za-z0-9/-]+))?$/.exec(hash) ?? [];

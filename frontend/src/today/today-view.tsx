@@ -5,7 +5,12 @@ import { useToday } from "../api/hooks";
 import type { View } from "../shell/place";
 import { Awaited } from "../shell/said";
 
-export function TodayView({ onGo }: { onGo: (study: number, view: View) => void }) {
+interface TodayViewProps {
+  onGo: (study: number, view: View) => void;
+  onSafekeeping: () => void;
+}
+
+export function TodayView({ onGo, onSafekeeping }: TodayViewProps) {
   const today = useToday();
   return (
     <Box sx={{ p: { xs: 2, md: 4 }, maxWidth: 760, overflow: "auto" }}>
@@ -35,6 +40,9 @@ export function TodayView({ onGo }: { onGo: (study: number, view: View) => void 
           )
         }
       </Awaited>
+      <Button onClick={onSafekeeping} sx={{ mt: 3, px: 0 }}>
+        Backups, and who may come in
+      </Button>
     </Box>
   );
 }

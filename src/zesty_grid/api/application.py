@@ -9,6 +9,7 @@ from starlette.middleware.base import BaseHTTPMiddleware
 
 from zesty_grid import __version__
 from zesty_grid.api import (
+    access,
     bench_log,
     between,
     cloths,
@@ -23,6 +24,7 @@ from zesty_grid.api import (
     plan,
     probes,
     read,
+    safekeeping,
     shelf,
     swatches,
     tables,
@@ -30,11 +32,15 @@ from zesty_grid.api import (
     today,
     weigh,
 )
-from zesty_grid.api.guard import guard_for
+from zesty_grid.api.access import Doorkeeper
+from zesty_grid.api.guard import BodyLimit, guard_for
 from zesty_grid.api.planning_jobs import PlanningJobs
 from zesty_grid.api.probe_hub import ProbeHub
 from zesty_grid.api.problems import install_problem_handlers
+from zesty_grid.api.safekeeping import Safekeeping
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
+from zesty_grid.store.backup_names import default_folder
+from zesty_grid.store.backups import Backups
 from zesty_grid.store.database import Database
 from zesty_grid.store.shelf import stock_shelf
 
@@ -42,7 +48,11 @@ WEB = Path(__file__).parent.parent / "web"
 OWN_HOSTS = frozenset({"127.0.0.1", "localhost", "::1"})
 
 
-def create_application(database: Database, hosts: frozenset[str] = OWN_HOSTS) -> FastAPI:
+def create_application(
+    database: Database, hosts: frozenset[str] = OWN_HOSTS, doorkeeper: Doorkeeper | None = None,
+    keeping: Safekeeping | None = None,
+) -> FastAPI:  # fmt: skip
+    """`doorkeeper`: asks every device for a code; without one, whoever reaches it may come in."""
     app = FastAPI(
         title="Zesty Grid", version=__version__, openapi_url="/api/openapi.json",
         docs_url=None, redoc_url=None,
@@ -50,11 +60,17 @@ def create_application(database: Database, hosts: frozenset[str] = OWN_HOSTS) ->
     app.state.database = database
     app.state.planning = PlanningJobs()
     app.state.probes = ProbeHub(database)
-    with database.transaction() as connection:
-        stock_shelf(connection, STARTING_SHELF)
+    app.state.doorkeeper = doorkeeper
+    app.state.safekeeping = keeping or Safekeeping(Backups(database, default_folder(database.path)))
+    if not database.only_reading:
+        with database.transaction() as connection:
+            stock_shelf(connection, STARTING_SHELF)
     install_problem_handlers(app)
-    app.add_middleware(BaseHTTPMiddleware, dispatch=guard_for(hosts))
+    app.add_middleware(BodyLimit)
+    app.add_middleware(BaseHTTPMiddleware, dispatch=guard_for(hosts, doorkeeper))
     for module in (
+        access,
+        safekeeping,
         going_on,
         plan,
         shelf,

@@ -14,6 +14,7 @@ from zesty_grid.formats.log_csv import log_csv
 from zesty_grid.store.dye import list_entries
 from zesty_grid.store.keeping import create_study
 from zesty_grid.store.projecting import marks_for
+from zesty_grid.store.signing import signed_entries
 from zesty_grid.store.standing import standing_study
 
 router = APIRouter(prefix="/api/studies/{study_id}/dye", tags=["dye"])
@@ -28,7 +29,9 @@ def read_log(
     """Every entry, the newest first, corrected ones included; narrowed by what is asked."""
     with store.connection() as connection:
         bench = standing_study(connection, study_id).bench
-        lines = log_lines(list_entries(connection, study_id), bench)
+        lines = log_lines(
+            list_entries(connection, study_id), bench, signed_entries(connection, study_id)
+        )
     return search(lines, text, who, vessel, kind)
 
 

@@ -30,7 +30,7 @@ from zesty_grid.core.record.entry import BenchEntry, NewBenchEntry
 from zesty_grid.core.record.log import loaded, standing, ticked_at
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.items import DyeLot
-from zesty_grid.formats.photo import MAX_BYTES, open_photo
+from zesty_grid.formats.photo import MAX_BYTES, look_over_photo, open_photo
 from zesty_grid.store.dye import add_photo, list_entries, load_photo, standing_entries
 from zesty_grid.store.logging import log_entry, vessel_for
 from zesty_grid.store.plan import load_study
@@ -92,7 +92,7 @@ def scan_labels(
 def keep_photo(study_id: RowId, file: Annotated[UploadFile, File()], store: Store) -> PhotoKept:
     """A picture for the log; kept once, whatever it is called."""
     data = file.file.read(MAX_BYTES + 1)
-    open_photo(data)
+    look_over_photo(data)
     digest = hashlib.sha256(data).hexdigest()
     with store.transaction() as connection:
         load_study(connection, study_id)

@@ -72,8 +72,9 @@ class ProbeHub:
         while True:
             try:
                 with socket.create_connection((host, port), timeout=SILENT_AFTER_S) as source:
-                    for text in source.makefile("r", encoding="utf-8", errors="replace"):
-                        self.take(text[:LONGEST_LINE])
+                    lines = source.makefile("r", encoding="utf-8", errors="replace")
+                    while text := lines.readline(LONGEST_LINE):
+                        self.take(text)
             except (OSError, sqlite3.Error):
                 pass  # the probe or the file is busy elsewhere: asked again in a moment
             time.sleep(AGAIN_AFTER_S)

@@ -1,5 +1,6 @@
 """Errors as problem+json (RFC 9457), in words for the person."""
 
+import sqlite3
 from typing import Any
 
 from fastapi import FastAPI, Request
@@ -7,11 +8,18 @@ from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from starlette.exceptions import HTTPException
 
+from zesty_grid.api.headers import HEADERS
 from zesty_grid.core.refusal import Fault, Refusal
+from zesty_grid.store.opening import refusal_for
 from zesty_grid.store.plan import NotFound, StudyChangedElsewhere
 
 STATUS = {"already-accepted": 409, "measured-again": 409, "key-taken": 409, "in-use": 409,
-          "corrected-already": 409}  # fmt: skip
+          "corrected-already": 409, "no-backup": 404, "no-device": 404, "not-open": 409,
+          "no-certificate": 404, "last-code": 409,
+          # What is wrong with the computer, not with what was sent.
+          "only-reading": 503, "file-replaced": 503, "file-held": 503, "file-damaged": 503,
+          "disk-error": 503, "disk-full": 507, "no-room": 507, "no-backup-made": 503,
+          "faulty-backup": 503}  # fmt: skip
 
 
 def problem(
@@ -40,6 +48,21 @@ def install_problem_handlers(app: FastAPI) -> None:
             status = 409
             more["revision"] = error.current.revision
         return problem(status, error.code, error.reason, error.cure, list(error.faults), **more)
+
+    @app.exception_handler(sqlite3.Error)
+    def not_kept(_: Request, error: sqlite3.Error) -> JSONResponse:
+        refusal = refusal_for(error)
+        return problem(STATUS[refusal.code], refusal.code, refusal.reason, refusal.cure)
+
+    @app.exception_handler(Exception)
+    def fault(_: Request, __: Exception) -> JSONResponse:
+        answer = problem(
+            500, "fault", "Something went wrong here; it is a fault of the application.",
+            "What you entered is still on the screen. Try again; where it was started, more is "
+            "written.",
+        )  # fmt: skip
+        answer.headers.update(HEADERS)  # this answer is made outside of the guard
+        return answer
 
     @app.exception_handler(RequestValidationError)
     def invalid(_: Request, error: RequestValidationError) -> JSONResponse:

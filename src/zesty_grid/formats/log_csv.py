@@ -8,7 +8,7 @@ from zesty_grid.core.dye.log_words import LogLine
 from zesty_grid.formats.spreadsheet_text import plain_text
 
 HEAD = ["number", "at", "entered_at", "received_at", "who", "vessel", "step", "kind", "words",
-        "swatches", "replaces", "replaced_by"]  # fmt: skip
+        "swatches", "replaces", "replaced_by", "device"]  # fmt: skip
 
 
 def log_csv(lines: Iterable[LogLine]) -> str:
@@ -22,6 +22,7 @@ def log_csv(lines: Iterable[LogLine]) -> str:
              line.entered_at.isoformat(timespec="milliseconds"),
              line.received_at.isoformat(timespec="milliseconds"), plain_text(line.who),
              plain_text(line.vessel), line.step_title, line.kind, plain_text(line.words),
-             " ".join(line.swatches), line.replaces or "", line.replaced_by or ""]
+             " ".join(line.swatches), line.replaces or "", line.replaced_by or "",
+             plain_text(line.device)]
         )  # fmt: skip
     return out.getvalue()

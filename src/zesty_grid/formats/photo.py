@@ -2,7 +2,6 @@
 profile and EXIF orientation."""
 
 import io
-import struct
 import warnings
 from dataclasses import dataclass
 
@@ -19,7 +18,7 @@ from zesty_grid.formats.icc import profile_tone_curves
 from zesty_grid.formats.raw import is_raw, open_raw
 
 MAX_BYTES = 200 * 1024 * 1024
-MAX_PIXELS = 120_000_000
+MAX_PIXELS, MAX_PIXELS_KEPT = 120_000_000, 40_000_000
 ORIENTATION_TAG = 274
 OPENED_BY_PILLOW = ("JPEG", "PNG", "WEBP", "AVIF")
 
@@ -33,6 +32,7 @@ class _Header:
     mode: str
     icc_profile: bytes | None
     orientation: int
+    in_layers: bool = False  # a progressive JPEG: decoded whole, at whatever size it is shown
 
 
 def open_photo(data: bytes) -> Picture:
@@ -48,13 +48,7 @@ def open_photo(data: bytes) -> Picture:
     if is_raw(data):
         return open_raw(data, MAX_PIXELS, camera_notes(data).camera)
     header = _read_header(data)
-    if header.width * header.height > MAX_PIXELS:
-        raise Refusal(
-            "too-many-pixels",
-            f"The picture says that it is {header.width} × {header.height} pixels; at most "
-            f"{MAX_PIXELS // 10**6} million can be read.",
-            "Save it at a smaller size.",
-        )
+    _must_not_exceed(header, MAX_PIXELS)
     if header.mode not in ("RGB", "RGBA"):
         raise Refusal(
             "not-rgb",
@@ -67,6 +61,49 @@ def open_photo(data: bytes) -> Picture:
     perhaps_straight = header.bits == 16 and header.icc_profile is None
     camera = camera_notes(data).camera
     return Picture(pixels, curve, notes, camera, perhaps_straight=perhaps_straight)
+
+
+def look_over_photo(data: bytes) -> None:
+    """Whether a picture that is only kept, and not measured, can be shown again.
+
+    Raises Refusal as `open_photo` does, but decodes a JPEG at an eighth of its size, and takes
+    others only as large as they can be decoded in a little memory.
+    """
+    if not data or len(data) > MAX_BYTES or is_raw(data):
+        open_photo(data)
+        return
+    header = _read_header(data)
+    by_parts = header.kind == "JPEG" and not header.in_layers
+    most = MAX_PIXELS if by_parts else MAX_PIXELS_KEPT
+    _must_not_exceed(header, most)
+    if header.kind != "JPEG":
+        _decode(data, header)
+        return
+    small = cv2.imdecode(np.frombuffer(data, np.uint8), cv2.IMREAD_REDUCED_COLOR_8)
+    if small is None or not _has_its_end(data):
+        raise _broken()
+
+
+def _must_not_exceed(header: _Header, most_pixels: int) -> None:
+    if header.width * header.height > most_pixels:
+        raise Refusal(
+            "too-many-pixels",
+            f"The picture says that it is {header.width} × {header.height} pixels; at most "
+            f"{most_pixels // 10**6} million can be read.",
+            "Save it at a smaller size.",
+        )
+
+
+def _has_its_end(jpeg: bytes) -> bool:
+    """OpenCV fills what is missing with grey and says nothing. Within the coded picture itself FF
+    is never followed by D9, the end marker (ITU-T T.81, B.1.1)."""
+    return b"\xff\xd9" in jpeg[jpeg.rfind(b"\xff\xda") :]
+
+
+def _broken() -> Refusal:
+    return Refusal(
+        "broken-photo", "The photo is cut short or damaged.", "Copy it from the camera again."
+    )
 
 
 def _unreadable(detail: str = "") -> Refusal:
@@ -103,12 +140,12 @@ def _read_header(data: bytes) -> _Header:
         # Not image.getexif(): for PNG that decodes all pixels, before their number is checked.
         exif = Image.Exif()
         exif.load(image.info.get("exif", b""))
-        orientation = int(exif.get(ORIENTATION_TAG, 1))
-    except (ValueError, TypeError, SyntaxError, struct.error):
+        orientation = _orientation(exif.get(ORIENTATION_TAG, 1))
+    except Exception:  # whatever is wrong with these notes, the picture itself can be read
         orientation = 1
     return _Header(
         str(image.format), image.width, image.height, bits, mode,
-        image.info.get("icc_profile"), orientation,
+        image.info.get("icc_profile"), orientation, bool(image.info.get("progressive")),
     )  # fmt: skip
 
 
@@ -135,22 +172,25 @@ def _tiff_header(data: bytes) -> _Header:
                 int(bits if isinstance(bits, int) else bits[0]),
                 {3: "RGB", 4: "RGBA"}.get(samples, "grey") if rgb else "not RGB",
                 bytes(profile.value) if profile else None,
-                int(orientation.value) if orientation else 1,
+                _orientation(orientation.value) if orientation else 1,
             )  # fmt: skip
     except Exception as error:
         raise _unreadable() from error
 
 
+def _orientation(said: object) -> int:
+    """1, upright, for what is no orientation: files say infinite, nothing, or a text."""
+    try:
+        number = int(said)  # type: ignore[call-overload]
+    except (ValueError, TypeError, OverflowError, ZeroDivisionError):
+        return 1
+    return number if 1 <= number <= 8 else 1
+
+
 def _decode(data: bytes, header: _Header) -> np.ndarray:
-    broken = Refusal(
-        "broken-photo",
-        "The photo is cut short or damaged.",
-        "Copy it from the camera again.",
-    )
+    broken = _broken()
     if header.kind == "JPEG":
-        # OpenCV fills what is missing with grey and says nothing: look for the end marker first.
-        # Within the coded picture itself FF is never followed by D9 (ITU-T T.81, B.1.1).
-        if b"\xff\xd9" not in data[data.rfind(b"\xff\xda") :]:
+        if not _has_its_end(data):
             raise broken
         flags = cv2.IMREAD_COLOR_RGB | cv2.IMREAD_IGNORE_ORIENTATION
         rgb = cv2.imdecode(np.frombuffer(data, np.uint8), flags)

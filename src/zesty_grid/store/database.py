@@ -1,23 +1,45 @@
 """One SQLite file: connections, and migrations applied in order."""
 
+import os
 import re
 import sqlite3
+import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from importlib import import_module, resources
 from pathlib import Path
 
+from zesty_grid.core.refusal import Refusal
+from zesty_grid.store.file_in_use import FileInUse, FileReplaced
+
 # Migrations that need more than SQL, and the module that does the rest. Loaded only then, as it
 # works out plans, and so stands above this one.
 BROUGHT_OVER_BY = {5: "zesty_grid.store.bring_over", 8: "zesty_grid.store.follow_again"}
 
 
-class Database:
-    """The file with all that must not be lost. Each request opens its own connection."""
+class OnlyReading(Refusal):
+    """Something was to be written to a file that is open for reading only."""
 
-    def __init__(self, path: Path) -> None:
+    def __init__(self, reason: str) -> None:
+        super().__init__("only-reading", "Nothing can be saved now.", reason)
+
+
+class Database:
+    """The file with all that must not be lost. Each request opens its own connection.
+
+    `only_reading` says why nothing may be written; empty where all is well. With `in_use` each
+    connection first looks whether the file is still the one that was opened.
+    """
+
+    def __init__(self, path: Path, only_reading: str = "") -> None:
         self.path = path
+        self.only_reading = only_reading
+        self.in_use: FileInUse | None = None
+        self.was_replaced = False
+        self._changing_all = threading.Event()
+        if only_reading:
+            return
         path.parent.mkdir(parents=True, exist_ok=True)
         with self.connection() as connection:
             connection.execute("PRAGMA journal_mode = WAL")
@@ -25,8 +47,9 @@ class Database:
 
     @contextmanager
     def connection(self) -> Iterator[sqlite3.Connection]:
-        """For reading; writes go through `transaction`."""
-        connection = sqlite3.connect(self.path, timeout=20, isolation_level=None)
+        """For reading; writes go through `transaction`. Raises FileReplaced."""
+        self._must_be_the_same()
+        connection = self._opened()
         connection.row_factory = sqlite3.Row
         try:
             connection.execute("PRAGMA foreign_keys = ON")
@@ -37,15 +60,53 @@ class Database:
 
     @contextmanager
     def transaction(self) -> Iterator[sqlite3.Connection]:
-        """All or nothing: committed at the end, rolled back on any error."""
+        """All or nothing: committed at the end, rolled back on any error. Raises OnlyReading."""
+        if self.only_reading:
+            raise OnlyReading(self.only_reading)
         with self.connection() as connection:
             connection.execute("BEGIN IMMEDIATE")
             try:
                 yield connection
+                connection.execute("COMMIT")
             except BaseException:
-                connection.execute("ROLLBACK")
+                if connection.in_transaction:  # a full disk has rolled back already
+                    connection.execute("ROLLBACK")
                 raise
-            connection.execute("COMMIT")
+
+    @contextmanager
+    def changing_all(self) -> Iterator[sqlite3.Connection]:
+        """For putting another content into the whole file; its mark is put back at the end."""
+        if self.only_reading:
+            raise OnlyReading(self.only_reading)
+        with self.connection() as connection:
+            self._changing_all.set()
+            try:
+                yield connection
+                if self.in_use is not None:
+                    self.in_use.mark_again(connection)
+            finally:
+                self._changing_all.clear()
+
+    def _opened(self) -> sqlite3.Connection:
+        if not self.only_reading:
+            return sqlite3.connect(self.path, timeout=20, isolation_level=None)
+        return open_to_read(self.path)
+
+    def _must_be_the_same(self) -> None:
+        if self.was_replaced:
+            raise FileReplaced
+        if self.in_use is None or self._changing_all.is_set() or not self.in_use.is_replaced():
+            return
+        self.was_replaced = True
+        self.in_use.keep_aside()
+        raise FileReplaced
+
+
+def open_to_read(path: Path) -> sqlite3.Connection:
+    """Also a file in a folder in which nothing may be written (SQLite, “immutable”)."""
+    way = "mode=ro" if os.access(path.parent, os.W_OK) else "immutable=1"
+    uri = f"{path.absolute().as_uri()}?{way}"
+    return sqlite3.connect(uri, uri=True, timeout=20, isolation_level=None)
 
 
 def now() -> str:

@@ -1,7 +1,7 @@
 """What runs, what is due and how much is read: questions to the tables, by index."""
 
 import sqlite3
-from datetime import date, datetime
+from datetime import UTC, date, datetime
 from typing import NamedTuple
 
 from zesty_grid.core.record.due import StageDue, StudyCounts
@@ -37,6 +37,16 @@ def newest_of_record(connection: sqlite3.Connection) -> int:
     tables = ("bench_entry", "photo", "measurement", "reading", "reading_choice")
     parts = " + ".join(f"(SELECT coalesce(max(id), 0) FROM {table})" for table in tables)
     return int(connection.execute(f"SELECT {parts}").fetchone()[0])
+
+
+def newest_moment(connection: sqlite3.Connection) -> datetime | None:
+    """When the server took the newest entry or reading, by its own clock then."""
+    rows = connection.execute(
+        "SELECT (SELECT received_at FROM bench_entry ORDER BY id DESC LIMIT 1), "
+        "(SELECT accepted_at FROM reading ORDER BY id DESC LIMIT 1)"
+    ).fetchone()
+    found = [datetime.fromisoformat(at) for at in rows if at]
+    return max((at if at.tzinfo else at.replace(tzinfo=UTC) for at in found), default=None)
 
 
 def running_steps(connection: sqlite3.Connection) -> list[RunningStep]:

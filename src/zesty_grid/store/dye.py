@@ -10,6 +10,7 @@ from zesty_grid.core.record.entry import BenchEntry, NewBenchEntry, true_times
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.store.database import now, stamp
 from zesty_grid.store.plan import NotFound
+from zesty_grid.store.signing import sign
 
 OWN_COLUMNS = {"vessel", "step", "kind", "who", "key", "at", "entered_at", "sent_at", "replaces",
                "sure"}  # fmt: skip
@@ -88,6 +89,7 @@ def add_entry(
          stamp(times.entered_at), stamp(received), entry.who, entry.replaces,
          entry.model_dump_json(exclude=OWN_COLUMNS, exclude_defaults=True)),
     )  # fmt: skip
+    sign(connection, "bench_entry", cursor.lastrowid)
     row = connection.execute(
         f"SELECT {ENTRY_COLUMNS} FROM bench_entry WHERE id = ?", (cursor.lastrowid,)
     )

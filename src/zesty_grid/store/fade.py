@@ -27,6 +27,7 @@ from zesty_grid.core.refusal import Refusal
 from zesty_grid.store.database import now
 from zesty_grid.store.plan import NotFound
 from zesty_grid.store.read import SeenReading, seen_readings
+from zesty_grid.store.signing import sign
 from zesty_grid.store.swatches import project_begun, swatch_ids
 
 _ENTRY: TypeAdapter[TrialEntry] = TypeAdapter(TrialEntry)
@@ -53,6 +54,7 @@ def add_trial(connection: sqlite3.Connection, study_id: int, plan: TrialPlan) ->
         (study_id, plan.model_dump_json(), now()),
     )
     trial_id = int(cursor.lastrowid or 0)
+    sign(connection, "trial", trial_id)
     ids = swatch_ids(connection, plan.swatches)
     connection.executemany(
         "INSERT INTO trial_swatch (trial_id, swatch_id, run_id) VALUES (?, ?, coalesce((SELECT "

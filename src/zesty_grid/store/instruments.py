@@ -17,6 +17,7 @@ from zesty_grid.store.fade import load_trial, stage_count
 from zesty_grid.store.following import follow_readings
 from zesty_grid.store.noise import COUNTS
 from zesty_grid.store.plan import NotFound
+from zesty_grid.store.signing import sign
 from zesty_grid.store.swatches import project_begun, swatch_ids
 
 
@@ -151,7 +152,7 @@ def _add_reading(
     new: NewInstrumentFile, moment: datetime, kept_at: datetime,
 ) -> None:  # fmt: skip
     lightness, red, yellow = one.lab or (0.0, 0.0, 0.0)
-    connection.execute(
+    kept = connection.execute(
         "INSERT INTO reading (swatch_id, piece, trial_id, stage, instrument_sample_id, sheet_cell, "
         "lab_l, lab_a, lab_b, hex, colour_words, uncertainty_de00, levelness_de00, flags, "
         "taken_on, accepted_at, said_run, shown_at, warnings) "
@@ -161,3 +162,4 @@ def _add_reading(
          new.measured_on.isoformat(), kept_at.isoformat(timespec="seconds"), new.run,
          stamp(moment), json.dumps(one.warnings)),
     )  # fmt: skip
+    sign(connection, "reading", kept.lastrowid)

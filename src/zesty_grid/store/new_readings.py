@@ -12,6 +12,7 @@ from zesty_grid.core.refusal import Refusal
 from zesty_grid.store.cloths import add_cloth_reading
 from zesty_grid.store.database import stamp
 from zesty_grid.store.read import choose_reading
+from zesty_grid.store.signing import sign
 from zesty_grid.store.swatches import swatch_ids
 
 # Another measurement of one photo, or another file of one sheet at one moment.
@@ -101,6 +102,7 @@ def add_readings(
             tuple(own.values()),
         )
         made.append(int(cursor.lastrowid or 0))
+        sign(connection, "reading", cursor.lastrowid)
     if earlier:
         choice = ReadingChoice(counts=False, note="the same sheet at the same moment counts once")
         for reading in earlier if wanted.instead else made:

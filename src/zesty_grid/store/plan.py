@@ -10,6 +10,7 @@ from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.store.database import now
+from zesty_grid.store.signing import sign
 
 KINDS: TypeAdapter[FactorKind] = TypeAdapter(FactorKind)
 
@@ -156,11 +157,12 @@ def set_deleted(connection: sqlite3.Connection, study_id: int, deleted: bool) ->
 def _keep_version(
     connection: sqlite3.Connection, study_id: int, revision: int, plan: StudyPlan, words: str
 ) -> None:
-    connection.execute(
+    kept = connection.execute(
         "INSERT INTO plan_version (study_id, revision, plan, words, saved_at) "
         "VALUES (?, ?, ?, ?, ?)",
         (study_id, revision, plan.model_dump_json(), words, now()),
     )
+    sign(connection, "plan_version", kept.lastrowid)
     connection.executemany(
         "INSERT INTO study_level (study_id, kind, key, document) VALUES (?, ?, ?, ?) "
         "ON CONFLICT (study_id, kind, key) DO UPDATE SET document = excluded.document",

@@ -22,6 +22,7 @@ from zesty_grid.core.read.readings import (
 from zesty_grid.core.read.sheet_layout import Sheet
 from zesty_grid.store.database import now
 from zesty_grid.store.plan import NotFound
+from zesty_grid.store.signing import sign
 
 
 def add_sheet(connection: sqlite3.Connection, study_id: int, assigned: AssignedSheet) -> None:
@@ -70,6 +71,7 @@ def add_photo(
     row = connection.execute(
         "SELECT id FROM photo WHERE study_id = ? AND sha256 = ?", (study_id, digest)
     ).fetchone()
+    sign(connection, "photo", row["id"])
     return int(row["id"])
 
 
@@ -213,11 +215,12 @@ def load_reading(connection: sqlite3.Connection, reading_id: int) -> tuple[int, 
 
 def choose_reading(connection: sqlite3.Connection, reading_id: int, choice: ReadingChoice) -> None:
     """Says whether a reading counts; what was said before stays."""
-    connection.execute(
+    chosen = connection.execute(
         "INSERT INTO reading_choice (reading_id, counts, run, who, note, at) "
         "VALUES (?, ?, ?, ?, ?, ?)",
         (reading_id, int(choice.counts), choice.run, choice.who, choice.note, now()),
     )
+    sign(connection, "reading_choice", chosen.lastrowid)
 
 
 class SeenReading(NamedTuple):

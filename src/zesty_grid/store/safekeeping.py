@@ -1,14 +1,15 @@
 """Backup while the application runs, and a check that nothing in the file has been damaged."""
 
 import hashlib
+import os
 import sqlite3
 from pathlib import Path
 
-from zesty_grid.store.database import Database, migrations
+from zesty_grid.store.database import migrations, open_to_read
 from zesty_grid.store.worked_again import differences_from_log
 
 
-def backup(database: Database, target: Path) -> None:
+def backup(path: Path, target: Path) -> None:
     """Copies the whole file, photographs included, while others may write to it.
 
     Written beside the target and then moved over it, so that a backup is whole or not there.
@@ -16,24 +17,35 @@ def backup(database: Database, target: Path) -> None:
     target.parent.mkdir(parents=True, exist_ok=True)
     unfinished = target.with_name(target.name + ".unfinished")
     unfinished.unlink(missing_ok=True)
-    with database.connection() as source:
-        copy = sqlite3.connect(unfinished)
+    try:
+        source, copy = open_to_read(path), sqlite3.connect(unfinished, isolation_level=None)
         try:
             source.backup(copy)
             copy.execute("PRAGMA journal_mode = DELETE")
+            copy.execute("PRAGMA user_version = 0")  # nobody has it in use
         finally:
             copy.close()
-    unfinished.replace(target)
+            source.close()
+        with unfinished.open("rb") as written:
+            os.fsync(written.fileno())
+        unfinished.replace(target)
+    except BaseException:
+        unfinished.unlink(missing_ok=True)
+        raise
 
 
-def check(path: Path) -> list[str]:
+def check(path: Path, quick: bool = False) -> list[str]:
     """What is wrong with a file: integrity, foreign keys, photo hashes, and tables that say
-    otherwise than the log that they follow from. Empty when all is well."""
+    otherwise than the log that they follow from. Empty when all is well. `quick`: its pages only.
+    """
     try:
-        connection = sqlite3.connect(f"file:{path}?mode=ro", uri=True)
+        connection = open_to_read(path)
     except sqlite3.Error as error:
         return [f"cannot be opened: {error}"]
     try:
+        if quick:
+            found = connection.execute("PRAGMA quick_check").fetchall()
+            return [f"integrity: {row[0]}" for row in found if row[0] != "ok"]
         faults = [
             f"integrity: {row[0]}"
             for row in connection.execute("PRAGMA integrity_check")

@@ -35,6 +35,18 @@ MOST_SAID = 20
 Rows = dict[tuple[object, ...], tuple[object, ...]]
 
 
+def work_out_again(connection: sqlite3.Connection) -> None:
+    """Puts into the tables all that follows from the log and the readings of every study."""
+    swatches = [row[0] for row in connection.execute("SELECT id FROM swatch ORDER BY id")]
+    project_begun(connection, swatches)
+    for row in connection.execute("SELECT id FROM study ORDER BY id").fetchall():
+        project_study(connection, row[0])
+    follow_readings(connection, swatches)
+    project_swatches(connection, swatches)
+    for row in connection.execute("SELECT id FROM trial ORDER BY id").fetchall():
+        project_trial(connection, row[0])
+
+
 def differences_from_log(file: sqlite3.Connection) -> list[str]:
     """What the tables of an open file say otherwise than its log and readings; nothing is changed.
 
@@ -42,14 +54,7 @@ def differences_from_log(file: sqlite3.Connection) -> list[str]:
     """
     again = _copy(file)
     try:
-        swatches = [row[0] for row in again.execute("SELECT id FROM swatch ORDER BY id")]
-        project_begun(again, swatches)
-        for row in again.execute("SELECT id FROM study ORDER BY id").fetchall():
-            project_study(again, row[0])
-        follow_readings(again, swatches)
-        project_swatches(again, swatches)
-        for row in again.execute("SELECT id FROM trial ORDER BY id").fetchall():
-            project_trial(again, row[0])
+        work_out_again(again)
         found = [words for table in DERIVED for words in _differences(table, file, again)]
     finally:
         again.close()

@@ -1,7 +1,8 @@
 """The bench log in words: one line an entry, to be read, searched, printed."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from datetime import datetime
+from types import MappingProxyType
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.record.addition import words_of
@@ -22,7 +23,8 @@ MANY_CODES = 8
 class LogLine(Frozen):
     """`replaced_by` is the entry that corrects this one; then this one no longer counts.
 
-    `entered_later`: it was written down well after it happened, at `entered_at`.
+    `entered_later`: it was written down well after it happened, at `entered_at`. `device` is the
+    one from which it came; empty for the computer itself.
     """
 
     id: int
@@ -31,6 +33,7 @@ class LogLine(Frozen):
     received_at: datetime
     entered_later: bool
     who: str
+    device: str = ""
     vessel: str
     step_title: str
     kind: EntryKind
@@ -42,8 +45,11 @@ class LogLine(Frozen):
     photo: str | None
 
 
-def log_lines(entries: Iterable[BenchEntry], bench: Iterable[BenchVessel]) -> list[LogLine]:
-    """Every entry, the newest first."""
+def log_lines(
+    entries: Iterable[BenchEntry], bench: Iterable[BenchVessel],
+    devices: Mapping[int, str] = MappingProxyType({}),
+) -> list[LogLine]:  # fmt: skip
+    """Every entry, the newest first; `devices` by the number of the entry."""
     vessels = {one.name: one for one in bench}
     entries = list(entries)
     over = {entry.replaces: entry.id for entry in entries if entry.replaces}
@@ -55,6 +61,7 @@ def log_lines(entries: Iterable[BenchEntry], bench: Iterable[BenchVessel]) -> li
             LogLine(
                 id=entry.id, at=entry.at, entered_at=entry.entered_at,
                 received_at=entry.received_at, entered_later=entry.entered_later, who=entry.who,
+                device=devices.get(entry.id, ""),
                 vessel=entry.vessel, step_title=step.title if step else entry.step, kind=entry.kind,
                 kind_words=KIND_WORDS[entry.kind], words=entry_words(entry),
                 swatches=entry.swatches, replaces=entry.replaces,

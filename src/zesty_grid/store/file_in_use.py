@@ -1,0 +1,209 @@
+"""One server to a data file, and a mark in it by which a file that is not its own is noticed.
+
+SQLite replays whatever write-ahead log lies beside a file, also one of another file. While a server
+runs, the file carries a random mark (`PRAGMA user_version`, bytes 60 to 63 of its first page:
+SQLite file format, 1.3) that the server also writes beside it. A file without the mark, with
+another or at another place on the disk was put there by somebody else.
+"""
+
+import json
+import os
+import secrets
+import sqlite3
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from pathlib import Path
+
+from filelock import FileLock, Timeout
+
+from zesty_grid.core.refusal import Refusal
+
+MARK_AT, WAY_OF_WRITING_AT = 60, 18
+KEEPS_NO_LOG = b"\x01\x01"
+
+
+class FileReplaced(Refusal):
+    """Another file lies where the data file was."""
+
+    def __init__(self) -> None:
+        super().__init__(
+            "file-replaced", "The data file was replaced while the application ran.",
+            "Nothing more is written, so that the two are not mixed. Stop the application and "
+            "start it again to use the file that is there now; what was entered before is kept "
+            "beside it, under a name with “set aside”.",
+        )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Beside:
+    """The files that belong to a data file."""
+
+    path: Path
+
+    @property
+    def log(self) -> Path:
+        return self._named("-wal")
+
+    @property
+    def log_index(self) -> Path:
+        return self._named("-shm")
+
+    @property
+    def mark(self) -> Path:
+        return self._named(".in-use")
+
+    @property
+    def lock(self) -> Path:
+        return self._named(".lock")
+
+    def set_aside(self, what: str) -> Path:
+        """A name of its own, by the moment."""
+        moment = datetime.now(UTC).strftime("%Y-%m-%d %H%M%S")
+        free = self._named(f" {what} set aside {moment}")
+        while free.exists():
+            free = free.with_name(f"{free.name}-{secrets.token_hex(2)}")
+        return free
+
+    def _named(self, ending: str) -> Path:
+        return self.path.with_name(self.path.name + ending)
+
+
+class FileInUse:
+    """Holds a data file for one server from its start to its end."""
+
+    def __init__(self, path: Path, address: str = "") -> None:
+        """Raises Refusal when another server holds it."""
+        self.path = path
+        self._beside = Beside(path)
+        self._lock = FileLock(self._beside.lock)
+        self._address = address
+        self._mark = 0
+        self._anchor: sqlite3.Connection | None = None
+        try:
+            path.parent.mkdir(parents=True, exist_ok=True)
+            if not os.access(path.parent, os.W_OK):
+                self.notices: list[str] = []  # only to be read: nothing to hold
+                return
+            self._lock.acquire(timeout=0)
+        except Timeout as error:
+            raise Refusal(
+                "file-in-use", f"Zesty Grid already runs with {path}{_at(self._beside)}.",
+                "Open that address, or stop it first; two servers must not share one file.",
+            ) from error  # fmt: skip
+        except OSError as error:
+            raise Refusal(
+                "no-folder", f"No file can be made at {path}: {error.strerror or error}.",
+                "Name a file in a folder of your own with --data.",
+            ) from error  # fmt: skip
+        self.notices = settle_log(path)
+
+    def begin(self) -> None:
+        """Marks the file; from now on `is_replaced` tells whether it still is the same one."""
+        self._mark = secrets.randbelow(2**31 - 1) + 1
+        # Kept open: else the log is folded into the file with each request that ends.
+        self._anchor = sqlite3.connect(self.path, check_same_thread=False, isolation_level=None)
+        self._beside.mark.write_text(json.dumps({"mark": self._mark, "address": self._address}))
+        self._anchor.execute(f"PRAGMA user_version = {self._mark}")
+        self._anchor.execute("PRAGMA wal_checkpoint(TRUNCATE)").fetchall()
+        self._lies_at = _place(self.path)
+
+    def mark_again(self, connection: sqlite3.Connection) -> None:
+        """After all that is in the file has come from elsewhere."""
+        connection.execute(f"PRAGMA user_version = {self._mark}")
+        connection.execute("PRAGMA wal_checkpoint(TRUNCATE)").fetchall()
+
+    def is_replaced(self) -> bool:
+        try:
+            return _place(self.path) != self._lies_at or mark_of(self.path) != self._mark
+        except OSError:
+            return True
+
+    def keep_aside(self) -> list[Path]:
+        """Saves what was there before the file was replaced, as far as it can be had."""
+        kept = []
+        if self._beside.log.exists() and self._beside.log.stat().st_size:
+            kept.append(self._beside.set_aside("log"))
+            kept[-1].write_bytes(self._beside.log.read_bytes())
+        try:
+            moved_away = _place(self.path) != self._lies_at
+        except OSError:
+            moved_away = True
+        if self._anchor is not None and moved_away:
+            # The old file lives on as long as somebody holds it open.
+            kept.append(self._beside.set_aside("data"))
+            with sqlite3.connect(kept[-1]) as copy:
+                self._anchor.backup(copy)
+                copy.execute("PRAGMA user_version = 0")
+            copy.close()
+        return kept
+
+    def end(self) -> None:
+        """The log is folded in and the mark taken away: the file is whole on its own."""
+        if self._anchor is not None:
+            self._anchor.execute("PRAGMA user_version = 0")
+            self._anchor.execute("PRAGMA wal_checkpoint(TRUNCATE)").fetchall()
+            self._anchor.close()
+            self._beside.mark.unlink(missing_ok=True)
+        self._lock.release()
+
+
+def mark_of(path: Path) -> int:
+    """The mark in the file itself, whatever its log says; 0 where nobody has it in use."""
+    with path.open("rb") as file:
+        file.seek(MARK_AT)
+        return int.from_bytes(file.read(4), "big")
+
+
+def settle_log(path: Path) -> list[str]:
+    """Sets a log aside that is not of this file; says so, and when a log is missing."""
+    beside = Beside(path)
+    if not path.is_file() or path.stat().st_size == 0:
+        return []
+    mark = mark_of(path)
+    has_log = beside.log.exists() and beside.log.stat().st_size > 0
+    noted = _noted(beside)
+    if has_log and (_keeps_no_log(path) or (noted is not None and noted != mark)):
+        aside = beside.set_aside("log")
+        beside.log.rename(aside)
+        beside.log_index.unlink(missing_ok=True)
+        beside.mark.unlink(missing_ok=True)
+        return [
+            f"{path.name} was replaced by another file. The log of the one before did not belong "
+            f"to it and was set aside as “{aside.name}”."
+        ]
+    missing = mark != 0 and not beside.log.exists()
+    beside.mark.unlink(missing_ok=True)
+    if missing:
+        return [
+            f"{path.name} was copied or moved while the application had it open, without the file "
+            f"“{beside.log.name}” that belongs to it: what was entered last may be missing. "
+            "Compare it with the newest backup."
+        ]
+    return []
+
+
+def _keeps_no_log(path: Path) -> bool:
+    """Whether the file is written without a log, as backups are."""
+    with path.open("rb") as file:
+        file.seek(WAY_OF_WRITING_AT)
+        return file.read(2) == KEEPS_NO_LOG
+
+
+def _noted(beside: Beside) -> int | None:
+    try:
+        return int(json.loads(beside.mark.read_text())["mark"])
+    except (OSError, ValueError, KeyError, TypeError):
+        return None
+
+
+def _at(beside: Beside) -> str:
+    try:
+        address = str(json.loads(beside.mark.read_text())["address"])
+    except (OSError, ValueError, KeyError, TypeError):
+        return ""
+    return f" at {address}" if address else ""
+
+
+def _place(path: Path) -> tuple[int, int]:
+    found = os.stat(path)
+    return found.st_dev, found.st_ino
