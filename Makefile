@@ -6,7 +6,7 @@ STAMPS := .stamps
 WEB := src/zesty_grid/web/index.html
 WEB_SOURCES := $(shell find frontend/src frontend/public -type f) frontend/index.html frontend/vite.config.ts
 
-.PHONY: setup demo test dev bench api-types screenshots
+.PHONY: setup demo test dev bench fuzz api-types screenshots
 
 setup: $(STAMPS)/python $(WEB)
 
@@ -52,6 +52,9 @@ bench: setup
 	$(BIN)/python bench/fading.py
 	$(BIN)/python bench/comparing.py
 	$(BIN)/python bench/many_studies.py
+
+fuzz: setup
+	$(BIN)/python bench/fuzz_api.py
 
 api-types: setup
 	$(BIN)/zesty-grid openapi > frontend/openapi.json

@@ -3,7 +3,7 @@
 from datetime import date, datetime
 from typing import Annotated
 
-from pydantic import Field, NaiveDatetime
+from pydantic import Field
 
 from zesty_grid.core.compare.between import ForetoldColour, HowWell
 from zesty_grid.core.compare.coloured import Coloured
@@ -50,6 +50,7 @@ from zesty_grid.core.record.log import StepTimes
 from zesty_grid.core.record.marks import Mark
 from zesty_grid.core.record.passages import Passage
 from zesty_grid.core.record.swatch import Levels, Swatch
+from zesty_grid.core.record.wall_clock import WallClock
 from zesty_grid.core.weigh.amounts import VesselAmounts
 from zesty_grid.core.weigh.cut_list import CutList
 from zesty_grid.core.weigh.weighing import Weighing
@@ -241,20 +242,20 @@ class NewDayPlan(Frozen):
     """`start`: not before then, in the bench's own time; None: from now."""
 
     seconds: Annotated[float, Field(ge=1, le=600)] = 20
-    start: NaiveDatetime | None = None
+    start: WallClock | None = None
     with_cures: bool = False
 
 
 class MoveWork(Frozen):
     task: Annotated[str, Field(min_length=1, max_length=700)]
-    starts_at: NaiveDatetime
+    starts_at: WallClock
 
 
 class PinWork(Frozen):
     """`starts_at` None lets it go."""
 
     task: Annotated[str, Field(min_length=1, max_length=700)]
-    starts_at: NaiveDatetime | None = None
+    starts_at: WallClock | None = None
 
 
 class MadePlan(Frozen):

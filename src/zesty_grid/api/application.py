@@ -33,6 +33,7 @@ from zesty_grid.api import (
     weigh,
 )
 from zesty_grid.api.access import Doorkeeper
+from zesty_grid.api.contract import describe_problems
 from zesty_grid.api.guard import BodyLimit, guard_for
 from zesty_grid.api.planning_jobs import PlanningJobs
 from zesty_grid.api.probe_hub import ProbeHub
@@ -96,6 +97,7 @@ def create_application(
     app.include_router(plan.questions_router)
     app.include_router(weigh.ph_router)
     app.include_router(fade.light_router)
+    describe_problems(app)
     if WEB.is_dir():
         app.mount("/assets", StaticFiles(directory=WEB / "assets"))
 

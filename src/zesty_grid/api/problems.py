@@ -20,6 +20,9 @@ STATUS = {"already-accepted": 409, "measured-again": 409, "key-taken": 409, "in-
           "only-reading": 503, "file-replaced": 503, "file-held": 503, "file-damaged": 503,
           "disk-error": 503, "disk-full": 507, "no-room": 507, "no-backup-made": 503,
           "faulty-backup": 503}  # fmt: skip
+# Each part is allowed and they do not go together, or there is no such day: no schema can say so
+# beforehand (names of Pydantic's errors).
+NOT_IN_A_SCHEMA = {"value_error", "datetime_from_date_parsing", "date_from_datetime_inexact"}
 
 
 def problem(
@@ -67,15 +70,20 @@ def install_problem_handlers(app: FastAPI) -> None:
     @app.exception_handler(RequestValidationError)
     def invalid(_: Request, error: RequestValidationError) -> JSONResponse:
         faults = [_fault(item) for item in error.errors()[:20]]
+        code = (
+            "does-not-fit" if NOT_IN_A_SCHEMA & {e["type"] for e in error.errors()} else "invalid"
+        )
         return problem(
-            422, "invalid", "Something in what was entered is not allowed.",
+            422, code, "Something in what was entered is not allowed.",
             "; ".join(f"{fault.field}: {fault.allowed}" for fault in faults[:3]), faults,
         )  # fmt: skip
 
     @app.exception_handler(HTTPException)
     def http(_: Request, error: HTTPException) -> JSONResponse:
         words = "There is nothing at this address." if error.status_code == 404 else error.detail
-        return problem(error.status_code, "http", words, "Go back to the start page.")
+        answer = problem(error.status_code, "http", words, "Go back to the start page.")
+        answer.headers.update(error.headers or {})  # which methods there are (RFC 9110, 15.5.6)
+        return answer
 
 
 def _fault(item: dict[str, Any]) -> Fault:

@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.measurement import Lab, Measurement
 from zesty_grid.core.read.sheet_layout import Sheet
+from zesty_grid.core.record.wall_clock import WallClock
 from zesty_grid.core.refusal import Fault, Refusal
 
 Piece = Literal["whole", "dark", "light", "wash", "treated", "halves", "neighbour"]
@@ -62,7 +63,7 @@ class Photo(Frozen):
     filename: str
     uploaded_at: str
     taken_on: str | None
-    taken_at: datetime | None = None
+    taken_at: WallClock | None = None
     sheet: AssignedSheet
     measurement_id: int
     measurement: Measurement

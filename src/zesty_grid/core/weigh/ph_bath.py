@@ -17,7 +17,7 @@ CACO3_EQUIVALENT_MG = 50.04
 CACO3_MG_MMOL = 100.09
 CO2_L_MOL = 24.5
 ALUMINIUM_HYDROXIDE_G_MOL = 78.0
-MOST_G_L = 400.0
+MOST_G_L, MOST_L = 400.0, 10_000.0
 FOAMS_ABOVE_L = 0.1
 HARMS_PROTEIN_PH = 10.0
 
@@ -66,11 +66,11 @@ class BathWater(Frozen):
 
 class Solute(Frozen):
     substance: PhSubstance
-    grams: Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)]
+    grams: Annotated[float, Field(ge=0, le=2 * MOST_G_L * MOST_L, allow_inf_nan=False)]
 
 
 class PhQuestion(Frozen):
-    volume_l: Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)]
+    volume_l: Annotated[float, Field(gt=0, le=MOST_L, allow_inf_nan=False)]
     water: BathWater
     solutes: Annotated[tuple[Solute, ...], Field(max_length=20)] = ()
     target_ph: Annotated[float, Field(ge=0, le=14, allow_inf_nan=False)]
@@ -252,7 +252,10 @@ def totals_of(
 
 @lru_cache(maxsize=256)
 def _water_totals(water: BathWater) -> dict[str, float]:
-    """Carbonate and strong ions that give the water its pH and alkalinity."""
+    """Carbonate and strong ions that give the water its pH and alkalinity.
+
+    Raises Refusal where nothing gives it both.
+    """
     alkalinity = water.alkalinity_mg_l_caco3 / CACO3_EQUIVALENT_MG / 1000
     calcium = water.hardness_mg_l_caco3 / CACO3_MG_MMOL / 1000
     strong = alkalinity
@@ -268,6 +271,13 @@ def _water_totals(water: BathWater) -> dict[str, float]:
         most = max(2 * alkalinity, 1e-5)
         while charge(most) > 0 and most < 1:
             most *= 2
+        if charge(most) > 0:
+            raise Refusal(
+                "no-such-water",
+                f"No water of pH {water.ph:g} has an alkalinity of "
+                f"{water.alkalinity_mg_l_caco3:g} mg/L: it would foam with carbon dioxide.",
+                "Measure both again; strips for pools often read the alkalinity too high.",
+            )
         carbonate = float(brentq(charge, 0.0, most, xtol=1e-10))
     sodium, chloride = max(0.0, strong - 2 * calcium), max(0.0, 2 * calcium - strong)
     if carbonate == 0.0:
