@@ -121,7 +121,8 @@ def again(table: str, row: dict[str, object], k: int, most: dict[str, int]) -> d
     if table == "sheet":
         made["id"] = f"{row['id']}-{k}"
     if table == "study":
-        made |= {"planned_swatches": 0, "read_swatches": 0}  # counted as the places come
+        # Counted as the places come, and named anew.
+        made |= {"planned_swatches": 0, "read_swatches": 0, "uid": f"{row['uid']}-{k}"}
         made["name"] = f"{row['name']} {k}"
     return made
 

@@ -28,12 +28,18 @@ def add_file_verbs(verbs: "argparse._SubParsersAction[argparse.ArgumentParser]")
     rescue.add_argument("--out", type=Path, required=True, metavar="NEW")
     rescue.set_defaults(run=_rescue)
 
+    export = verbs.add_parser("export", help="studies as a package in open formats")
+    export.add_argument("studies", nargs="*", metavar="STUDY",
+                        help="number or name; none: all")  # fmt: skip
+    export.add_argument("--out", type=Path, required=True, metavar="FOLDER|FILE.zip")
+    export.set_defaults(run=_export)
+
     access = verbs.add_parser("access", help="make or revoke the code that lets devices in")
     access.add_argument("--guest", action="store_true", help="the code that only looks")
     access.add_argument("--revoke", action="store_true", help="of a guest: nobody comes in with it")
     access.set_defaults(run=_access)
 
-    for verb in (backup, restore, check, access):
+    for verb in (backup, restore, check, export, access):
         verb.add_argument("--data", type=Path, default=DEFAULT_DATA)
 
 
@@ -82,6 +88,17 @@ def _rescue(options: argparse.Namespace) -> None:
 
     must_exist(options.source)
     print(json.dumps(asdict(rescue(options.source, options.out))))
+
+
+def _export(options: argparse.Namespace) -> None:
+    from zesty_grid.api.packages import write_package
+    from zesty_grid.store.opening import open_data
+
+    must_exist(options.data)
+    if options.out.exists() and (options.out.is_file() or any(options.out.iterdir())):
+        raise Refusal("file-exists", f"{options.out} exists already.", "Name a new one.")
+    ids = write_package(open_data(options.data), options.studies, options.out)
+    print(json.dumps({"package": str(options.out), "studies": ids}))
 
 
 def _access(options: argparse.Namespace) -> None:

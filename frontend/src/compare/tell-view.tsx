@@ -53,6 +53,12 @@ export function TellView({ study, chosen, colours }: TellViewProps) {
           <FileLink href={`${base}/report.html`} words="As one page" />
         </Links>
       </Section>
+      <Section title="Package" about="All of the study in open formats, for a colleague or another program: tables as CSV with their meaning and units, photographs, calibrations.">
+        <Links>
+          <FileLink href={`/api/package.zip?studies=${study.id}`} words="This study" />
+          <FileLink href="/api/package.zip" words="All studies" />
+        </Links>
+      </Section>
       <Section title="Numbers" about="Every state, zone and stage with L*a*b*, its uncertainty and its recipe.">
         <Links>
           <FileLink href={`${base}/colours.csv`} words="CSV" />

@@ -21,6 +21,7 @@ from zesty_grid.api import (
     going_on,
     instruments,
     lasting,
+    packages,
     plan,
     probes,
     read,
@@ -91,6 +92,7 @@ def create_application(
         find,
         between,
         telling_others,
+        packages,
         today,
     ):
         app.include_router(module.router)

@@ -28,7 +28,8 @@ WITH_NAMES = {404: "There is nothing of this name or number."}
 # What is no JSON, by how its address ends.
 FILES = {
     ".pdf": ("application/pdf",), ".png": ("image/png",), ".csv": ("text/csv",),
-    ".ics": ("text/calendar",), ".html": ("text/html",), "/image": ("image/jpeg",),
+    ".zip": ("application/zip",), ".ics": ("text/calendar",), ".html": ("text/html",),
+    "/image": ("image/jpeg",),
     "/dye/photos/{digest}": ("image/jpeg",), "/tables/print": ("application/pdf",),
     "/palette.{kind}": ("text/css", "image/svg+xml", "text/plain"),
     "/backups/{name}": ("application/vnd.sqlite3",),

@@ -14,7 +14,8 @@ from zesty_grid.store.opening import refusal_for
 from zesty_grid.store.plan import NotFound, StudyChangedElsewhere
 
 STATUS = {"already-accepted": 409, "measured-again": 409, "key-taken": 409, "in-use": 409,
-          "corrected-already": 409, "no-backup": 404, "no-device": 404, "not-open": 409,
+          "corrected-already": 409, "no-backup": 404, "no-study": 404, "two-studies": 409,
+          "no-device": 404, "not-open": 409,
           "no-certificate": 404, "last-code": 409,
           # What is wrong with the computer, not with what was sent.
           "only-reading": 503, "file-replaced": 503, "file-held": 503, "file-damaged": 503,

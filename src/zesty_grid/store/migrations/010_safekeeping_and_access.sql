@@ -33,3 +33,11 @@ CREATE TRIGGER signature_is_never_changed BEFORE UPDATE ON signature
 BEGIN SELECT RAISE(ABORT, 'signatures are never overwritten'); END;
 CREATE TRIGGER signature_is_never_deleted BEFORE DELETE ON signature
 BEGIN SELECT RAISE(ABORT, 'signatures are never deleted'); END;
+
+-- A name of its own for every study, wherever it is taken: a package says which one it holds.
+ALTER TABLE study ADD COLUMN uid TEXT NOT NULL DEFAULT '';
+UPDATE study SET uid = lower(hex(randomblob(12)));
+CREATE UNIQUE INDEX study_by_uid ON study (uid);
+CREATE TRIGGER study_is_named AFTER INSERT ON study WHEN NEW.uid = '' BEGIN
+  UPDATE study SET uid = lower(hex(randomblob(12))) WHERE id = NEW.id;
+END;
