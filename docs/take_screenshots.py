@@ -51,12 +51,6 @@ def shoot(page: Page, name: str, path: str) -> None:
         page.wait_for_timeout(9000)
     if name == "swatch-record":
         page.get_by_role("list", name="States").wait_for()
-    if name == "go-on":
-        panel.get_by_role("tab", name="Go on").click()
-        page.get_by_role("gridcell").nth(18).click()
-        page.get_by_role("gridcell").nth(23).click(modifiers=["Shift"])
-        panel.get_by_role("button", name="Go on with").click()
-        page.get_by_text("Who gets what").wait_for()
     if name == "fade":
         strips = page.get_by_role("list", name="Strips of stages").get_by_role("listitem")
         strips.nth(6).wait_for(timeout=30_000)
@@ -111,13 +105,13 @@ def main() -> None:
             with urllib.request.urlopen(f"{ADDRESS}/api/studies/1") as answer:
                 (iron,) = json.load(answer)["plan"]["treatments"]
             shoot(page, "swatch-record", f"study/1/dye/swatch/{iron['swatches'][0]}")
-            shoot(page, "go-on", "study/1/plan")
             page.reload()
             shoot(page, "photo", "study/1/read")
             page.reload()
             shoot(page, "plan-tell", "study/1/plan")
             shoot(page, "today", "study/1/today")
             shoot(page, "shelf", "study/1/shelf")
+            shoot(page, "safekeeping", "study/1/safekeeping")
             phone = browser.new_page(viewport={"width": 390, "height": 844})
             shoot(phone, "phone", "study/1/fade")
             dark = browser.new_page(viewport={"width": 1280, "height": 800})
