@@ -62,6 +62,11 @@ def describe_problems(app: FastAPI) -> None:
             schemas = document["components"]["schemas"]
             named = Problem.model_json_schema(ref_template="#/components/schemas/{model}")
             schemas |= named.pop("$defs", {}) | {"Problem": named}
+            document["components"]["responses"] = {
+                f"Problem{status}": {"description": words, "content": {PROBLEM: {"schema": REF}}}
+                for said in (ALWAYS, WITH_INPUT, WITH_BODY, WITH_NAMES, IN_THE_WAY, CHANGING)
+                for status, words in said.items()
+            }
             for unused in ("HTTPValidationError", "ValidationError"):
                 schemas.pop(unused, None)
             for name, tag in list(_tags(document)):
@@ -111,7 +116,5 @@ def _describe(path: str, method: str, operation: dict[str, Any]) -> None:
         said |= IN_THE_WAY
     if method != "get":
         said |= CHANGING
-    for status, words in sorted(said.items()):
-        operation["responses"][str(status)] = {
-            "description": words, "content": {PROBLEM: {"schema": REF}}
-        }  # fmt: skip
+    for status in sorted(said):
+        operation["responses"][str(status)] = {"$ref": f"#/components/responses/Problem{status}"}
