@@ -345,3 +345,18 @@ def test_a_few_swatches_get_a_page_of_their_own_whatever_lies_elsewhere(client, 
     ]  # fmt: skip
     strange = client.post(f"/api/studies/{study}/sheets", json={"swatches": ["9999"]})
     assert strange.status_code == 422
+
+
+def test_the_list_of_studies_comes_by_pages_and_by_words(client):
+    for name in ("Weld", "Madder, first", "Madder, second", "100 % wool"):
+        client.post("/api/studies", json=small_plan(name=name))
+
+    def names(**asked):
+        return [one["name"] for one in client.get("/api/studies", params=asked).json()]
+
+    assert len(names()) == 4
+    assert names(most=2) == ["Weld", "Madder, first"]
+    assert names(most=2, after=2) == ["Madder, second", "100 % wool"]
+    assert names(text="mADder") == ["Madder, first", "Madder, second"]
+    assert names(text="%") == ["100 % wool"]  # no sign is more than itself
+    assert names(text="does it work", most=1) == ["Weld"]  # the question counts too

@@ -5,7 +5,10 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 from tests import patient_http as http
+from tests.seeded_readings import new_study
 from tests.small_study import levels, small_plan, valued
+
+from zesty_grid.store.database import Database
 
 
 @pytest.fixture
@@ -183,3 +186,29 @@ def test_a_wrong_fact_is_refused_beside_the_dialog_and_stays_typed(page: Page):
     dialog.get_by_role("button", name="Put the vessel on the Shelf").click()
     expect(dialog.get_by_role("alert")).to_contain_text("greater than 0")
     expect(dialog.get_by_label("Litres")).to_have_value("-2")
+
+
+def test_among_many_studies_one_is_found_by_its_words(page: Page, database: Database):
+    study, _ = new_study(database, small_plan(name="Weld on wool"))
+    with database.transaction() as connection:
+        connection.executemany(
+            "INSERT INTO study (plan, created_at, name, question) "
+            "SELECT json_set(plan, '$.name', ?1), created_at, ?1, question FROM study "
+            "WHERE id = ?2",
+            ((f"Madder {n}", study) for n in range(1, 90)),
+        )
+    page.goto("/#/study/1/plan")
+    page.get_by_role("button", name="Weld on wool ▾").click()
+    listed = page.get_by_role("list", name="Studies").get_by_role("listitem")
+    expect(listed).to_have_count(60)
+    expect(page.get_by_text("The first 60; type a word to find others.")).to_be_visible()
+    page.get_by_label("Find a study").fill("MADDER 77")
+    expect(listed).to_have_count(1)
+    listed.get_by_role("button", name="Madder 77").click()
+    # It is none of the first sixty, and its name is there all the same.
+    expect(page.get_by_role("button", name="Madder 77 ▾")).to_be_visible()
+    page.get_by_role("button", name="Madder 77 ▾").click()
+    page.get_by_label("Find a study").fill("indigo")
+    expect(page.get_by_text("No study has these words")).to_be_visible()
+    page.get_by_role("button", name="New study").click()
+    expect(page.get_by_role("dialog")).to_be_visible()

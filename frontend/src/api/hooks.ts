@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
 import { answered, api } from "./client";
@@ -6,12 +6,24 @@ import type { Photo, Reading, Schema, Shelf, TrialView } from "./client";
 
 const at = (id: number) => ({ params: { path: { study_id: id } } });
 
-export const useStudies = () =>
-  useQuery({ queryKey: ["studies"], queryFn: () => answered(api.GET("/api/studies")) });
+/** As many as a list shows at once; the others are found by their words. */
+export const STUDIES_AT_ONCE = 60;
 
-export const useStudy = (id: number) =>
+export const useStudies = (text = "") =>
+  useQuery({
+    queryKey: ["studies", "found", text],
+    queryFn: () => answered(api.GET("/api/studies", { params: { query: { text, most: STUDIES_AT_ONCE } } })),
+    placeholderData: keepPreviousData,
+  });
+
+/** For choosing another study: all of them. */
+export const useEveryStudy = () =>
+  useQuery({ queryKey: ["studies", "every"], queryFn: () => answered(api.GET("/api/studies")) });
+
+export const useStudy = (id: number, wanted = true) =>
   useQuery({
     queryKey: ["study", id],
+    enabled: wanted,
     queryFn: () => answered(api.GET("/api/studies/{study_id}", at(id))),
   });
 

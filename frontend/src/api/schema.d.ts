@@ -774,7 +774,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Studies */
+        /**
+         * List Studies
+         * @description Those with `text` in their name or question; by pages where `most` is said, of which the next
+         *     begins `after` the last number of the one before.
+         */
         get: operations["list_studies_api_studies_get"];
         put?: never;
         /** Create Study */
@@ -11789,7 +11793,11 @@ export interface operations {
     };
     list_studies_api_studies_get: {
         parameters: {
-            query?: never;
+            query?: {
+                text?: string;
+                after?: number;
+                most?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -11807,7 +11815,9 @@ export interface operations {
             };
             401: components["responses"]["Problem401"];
             403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
             421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
             429: components["responses"]["Problem429"];
             500: components["responses"]["Problem500"];
             503: components["responses"]["Problem503"];

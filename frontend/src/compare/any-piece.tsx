@@ -5,12 +5,12 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import type { StudyView } from "../api/client";
-import { useStudies } from "../api/hooks";
+import { useEveryStudy } from "../api/hooks";
 import { useColouredCloths, useColouredOf } from "./compare-queries";
 
 /** Finds any piece of any study, or a cloth of the Shelf. */
 export function AnyPiece({ study, onChoose, label = "Or find any piece" }: { study: StudyView; onChoose: (key: string) => void; label?: string }) {
-  const studies = useStudies().data ?? [];
+  const studies = useEveryStudy().data ?? [];
   const [from, setFrom] = useState<number | "cloths">(study.id);
   const own = useColouredOf(from === "cloths" ? study.id : from).data ?? [];
   const cloths = useColouredCloths().data ?? [];

@@ -7,7 +7,7 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import type { StudyView } from "../api/client";
-import { useStudies } from "../api/hooks";
+import { useEveryStudy } from "../api/hooks";
 import { Awaited, Part } from "../shell/said";
 import { useBeside } from "./compare-queries";
 import { PairOfCloth } from "./pair-of-cloth";
@@ -23,7 +23,7 @@ interface StudiesBesideProps {
 
 /** Another study matched with this one: is it repeatable, and what differed between the runs? */
 export function StudiesBeside({ study, onLay, filled, setFilled }: StudiesBesideProps) {
-  const others = (useStudies().data ?? []).filter((one) => one.id !== study.id && one.read_count > 0);
+  const others = (useEveryStudy().data ?? []).filter((one) => one.id !== study.id && one.read_count > 0);
   const [other, setOther] = useState<number | null>(filled);
   const query = useBeside(study.id, other);
   if (others.length === 0) return null;

@@ -4,7 +4,7 @@ import Button from "@mui/material/Button";
 import { ThemeProvider } from "@mui/material/styles";
 import { useEffect, useMemo, useState } from "react";
 
-import { useStudies } from "../api/hooks";
+import { useStudies, useStudy } from "../api/hooks";
 import { FirstStudy } from "../plan/first-study";
 import { EnterScreen } from "../safekeeping/enter-screen";
 import { FileNotice } from "../safekeeping/file-notice";
@@ -45,6 +45,9 @@ function Inside({ bench, onBench }: { bench: Bench; onBench: (bench: Bench) => v
   const [keysShown, setKeysShown] = useState(false);
   const studies = useStudies();
   const study = place.study ?? studies.data?.[0]?.id ?? null;
+  const listed = studies.data?.find((one) => one.id === study)?.name;
+  const other = useStudy(study ?? 0, study !== null && studies.data !== undefined && listed === undefined);
+  const name = listed ?? other.data?.plan.name;
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -78,7 +81,7 @@ function Inside({ bench, onBench }: { bench: Bench; onBench: (bench: Bench) => v
           Zesty Grid
         </Box>
         <StudyMenu
-          studies={studies.data ?? []}
+          name={name}
           study={study}
           onChoose={(id) => go({ study: id, view: isLens(place.view) ? place.view : "plan" })}
         />

@@ -1,26 +1,34 @@
+import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Divider from "@mui/material/Divider";
-import Menu from "@mui/material/Menu";
-import MenuItem from "@mui/material/MenuItem";
-import { useState } from "react";
+import List from "@mui/material/List";
+import ListItemButton from "@mui/material/ListItemButton";
+import Popover from "@mui/material/Popover";
+import TextField from "@mui/material/TextField";
+import { useDeferredValue, useState } from "react";
 
-import type { Schema } from "../api/client";
+import { STUDIES_AT_ONCE, useStudies } from "../api/hooks";
 import { NewStudyDialog } from "../plan/new-study-dialog";
+import { ProblemNote } from "./said";
 
 interface StudyMenuProps {
-  studies: readonly Schema["StudySummary"][];
+  name: string | undefined;
   study: number | null;
   onChoose: (id: number) => void;
 }
 
-export function StudyMenu({ studies, study, onChoose }: StudyMenuProps) {
+/** The list of studies: a few of them at once, the others by their words. */
+export function StudyMenu({ name, study, onChoose }: StudyMenuProps) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [naming, setNaming] = useState(false);
-  const current = studies.find((one) => one.id === study);
+  const choose = (id: number) => {
+    setAnchor(null);
+    onChoose(id);
+  };
   return (
     <>
       <Button
         variant="outlined"
+        aria-haspopup="dialog"
         onClick={(event) => setAnchor(event.currentTarget)}
         sx={{
           flex: { xs: "1 1 90px", sm: "none" },
@@ -31,31 +39,27 @@ export function StudyMenu({ studies, study, onChoose }: StudyMenuProps) {
           justifyContent: "flex-start",
         }}
       >
-        {current?.name ?? "Studies"} ▾
+        {name ?? "Studies"} ▾
       </Button>
-      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
-        {studies.map((one) => (
-          <MenuItem
-            key={one.id}
-            selected={one.id === study}
-            onClick={() => {
-              setAnchor(null);
-              onChoose(one.id);
-            }}
-          >
-            {one.name} · {one.read_count} of {one.swatch_count} read
-          </MenuItem>
-        ))}
-        {studies.length > 0 && <Divider />}
-        <MenuItem
+      <Popover
+        anchorEl={anchor}
+        open={anchor !== null}
+        onClose={() => setAnchor(null)}
+        anchorOrigin={{ vertical: "bottom", horizontal: "left" }}
+        slotProps={{ paper: { "aria-label": "Studies", role: "dialog", sx: { width: 420, maxWidth: "94vw" } } }}
+      >
+        <Found study={study} onChoose={choose} />
+        <Button
+          fullWidth
+          sx={{ justifyContent: "flex-start", px: 2, minHeight: 48, borderTop: 1, borderColor: "divider" }}
           onClick={() => {
             setAnchor(null);
             setNaming(true);
           }}
         >
           New study
-        </MenuItem>
-      </Menu>
+        </Button>
+      </Popover>
       <NewStudyDialog
         open={naming}
         onClose={() => setNaming(false)}
@@ -64,6 +68,36 @@ export function StudyMenu({ studies, study, onChoose }: StudyMenuProps) {
           onChoose(id);
         }}
       />
+    </>
+  );
+}
+
+function Found({ study, onChoose }: { study: number | null; onChoose: (id: number) => void }) {
+  const [text, setText] = useState("");
+  const studies = useStudies(useDeferredValue(text.trim()));
+  const found = studies.data ?? [];
+  return (
+    <>
+      <Box sx={{ p: 1.5, pb: 0.5 }}>
+        <TextField label="Find a study" value={text} onChange={(event) => setText(event.target.value)} autoFocus fullWidth slotProps={{ htmlInput: { maxLength: 200 } }} />
+      </Box>
+      <ProblemNote error={studies.error} again={() => void studies.refetch()} />
+      <List aria-label="Studies" sx={{ maxHeight: "50vh", overflow: "auto" }}>
+        {found.map((one) => (
+          <li key={one.id}>
+            <ListItemButton
+              selected={one.id === study}
+              aria-current={one.id === study}
+              onClick={() => onChoose(one.id)}
+              sx={{ "&.Mui-selected, &.Mui-selected:hover": { bgcolor: "action.hover", fontWeight: 700 } }}
+            >
+              {one.name} · {one.read_count} of {one.swatch_count} read
+            </ListItemButton>
+          </li>
+        ))}
+      </List>
+      {studies.data && found.length === 0 && <Box sx={{ px: 2, pb: 1 }}>No study has these words in its name or question.</Box>}
+      {found.length >= STUDIES_AT_ONCE && <Box sx={{ px: 2, pb: 1, fontSize: 13 }}>The first {STUDIES_AT_ONCE}; type a word to find others.</Box>}
     </>
   );
 }

@@ -2,8 +2,9 @@
 
 import sqlite3
 from datetime import datetime
+from typing import Annotated
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
 from zesty_grid.api.answers import (
@@ -44,12 +45,18 @@ questions_router = APIRouter(prefix="/api/questions", tags=["plan"])
 
 
 @router.get("")
-def list_studies(store: Store) -> list[StudySummary]:
+def list_studies(
+    store: Store, text: Annotated[str, Query(max_length=200)] = "",
+    after: Annotated[int, Query(ge=0, le=2**53)] = 0,
+    most: Annotated[int | None, Query(ge=1, le=1000)] = None,
+) -> list[StudySummary]:  # fmt: skip
+    """Those with `text` in their name or question; by pages where `most` is said, of which the next
+    begins `after` the last number of the one before."""
     with store.connection() as connection:
         return [
             StudySummary(id=line.id, name=line.name, question=line.question,
                          swatch_count=line.swatches, read_count=line.read)
-            for line in study_lines(connection)
+            for line in study_lines(connection, text.strip(), after, most or -1)
         ]  # fmt: skip
 
 

@@ -67,11 +67,16 @@ def running_steps(connection: sqlite3.Connection) -> list[RunningStep]:
     ]  # fmt: skip
 
 
-def study_lines(connection: sqlite3.Connection) -> list[StudyLine]:
-    """Every study on the list, with how many swatches it has and how many of them are read."""
+def study_lines(
+    connection: sqlite3.Connection, text: str = "", after: int = 0, most: int = -1
+) -> list[StudyLine]:
+    """Studies on the list, with how many swatches each has and how many of them are read: those
+    with `text` in their name or question, `most` of them after the number `after` (-1: all)."""
     rows = connection.execute(
         "SELECT id, name, question, planned_swatches, read_swatches FROM study "
-        "WHERE deleted_at IS NULL ORDER BY id"
+        "WHERE deleted_at IS NULL AND id > ?1 AND (instr(lower(name), lower(?2)) "
+        "OR instr(lower(question), lower(?2))) ORDER BY id LIMIT ?3",
+        (after, text, most),
     )
     return [StudyLine(*row) for row in rows]
 

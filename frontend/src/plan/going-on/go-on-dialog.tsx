@@ -12,7 +12,7 @@ import { useState } from "react";
 
 import { answered, api } from "../../api/client";
 import type { Schema, StudyView } from "../../api/client";
-import { useChange, useShelf, useStudies } from "../../api/hooks";
+import { useChange, useShelf, useEveryStudy } from "../../api/hooks";
 import { SwatchPicker } from "../../grid/swatch-picker";
 import { ProblemNote } from "../../shell/said";
 import type { PlanDraft } from "../plan-draft";
@@ -33,7 +33,7 @@ const MOST_CHOICES = 3;
 export function GoOnDialog({ study, draft, codes, onClose }: GoOnDialogProps) {
   const narrow = useMediaQuery("(max-width: 599px)");
   const shelf = useShelf().data;
-  const studies = useStudies().data ?? [];
+  const studies = useEveryStudy().data ?? [];
   const [swatches, setSwatches] = useState<string[]>([...codes]);
   const [choices, setChoices] = useState<ChoiceDraft[]>([{ levels: [draftOf("iron")], some: true }]);
   const [seed, setSeed] = useState(1);
