@@ -1,7 +1,9 @@
 """The power goes a hundred times during logging: what was acknowledged is there."""
 
+import gzip
 import os
 import signal
+import sqlite3
 import subprocess
 import sys
 import threading
@@ -15,6 +17,7 @@ from tests.ui.conftest import free_port
 
 from zesty_grid.store.database import Database
 from zesty_grid.store.dye import list_entries
+from zesty_grid.store.plan import list_study_ids
 from zesty_grid.store.safekeeping import check
 
 CUTS = 100
@@ -102,3 +105,67 @@ def test_nothing_acknowledged_is_lost_and_timers_go_on_over_a_hundred_cuts(tmp_p
     assert set(kept) <= set(stored)
     assert len(set(stored)) == len(stored)
     assert len(kept) >= CUTS
+
+
+def cut_off(tmp_path: Path, script: str) -> None:
+    """Runs a program that ends as if the power had gone: nothing is closed, nothing tidied."""
+    ended = subprocess.run(
+        [sys.executable, "-c", script, str(tmp_path / "grid.db")],
+        cwd=Path(__file__).parent.parent, capture_output=True, text=True,
+    )  # fmt: skip
+    assert ended.returncode == 9, ended.stderr
+
+
+def test_power_lost_in_a_migration_leaves_the_file_as_it_was(tmp_path):
+    landed = Path(__file__).parent / "store" / "landed" / "before_the_record.db.gz"
+    data = tmp_path / "grid.db"
+    data.write_bytes(gzip.decompress(landed.read_bytes()))
+    cut_off(
+        tmp_path,
+        """
+import os, sys
+from pathlib import Path
+from zesty_grid.store import bring_over
+from zesty_grid.store.opening import open_data
+whole = bring_over.bring_over
+bring_over.bring_over = lambda connection: (whole(connection), os._exit(9))
+open_data(Path(sys.argv[1]), Path(sys.argv[1]).with_name("kept"))
+""",
+    )
+    with sqlite3.connect(data) as connection:
+        newest = connection.execute("SELECT max(number) FROM migration").fetchone()[0]
+    connection.close()
+    assert newest == 4  # the fifth was under way
+    assert len(list((tmp_path / "kept").iterdir())) == 1
+    opened = Database(data)
+    with opened.connection() as connection:
+        assert list_study_ids(connection)
+    assert check(data) == []
+
+
+def test_power_lost_in_an_upload_leaves_nothing_of_it(tmp_path):
+    cut_off(
+        tmp_path,
+        """
+import io, os, sys
+from pathlib import Path
+from PIL import Image
+from starlette.testclient import TestClient
+from tests.small_study import small_plan
+from zesty_grid.api import dye
+from zesty_grid.api.application import create_application
+from zesty_grid.store.database import Database
+client = TestClient(create_application(Database(Path(sys.argv[1]))), base_url="http://127.0.0.1")
+study = client.post("/api/studies", json=small_plan()).json()["id"]
+whole = dye.add_photo
+dye.add_photo = lambda *given: (whole(*given), os._exit(9))
+picture = io.BytesIO()
+Image.new("RGB", (64, 48), "white").save(picture, "JPEG")
+client.post(f"/api/studies/{study}/dye/photos", files={"file": picture.getvalue()})
+""",
+    )
+    database = Database(tmp_path / "grid.db")
+    with database.connection() as connection:
+        assert len(list_study_ids(connection)) == 1
+        assert connection.execute("SELECT count(*) FROM photo_file").fetchone()[0] == 0
+    assert check(database.path) == []

@@ -161,7 +161,8 @@ def test_a_guest_sees_everything_and_changes_nothing(inside, guest, database):
         ("POST", "/api/studies"), ("DELETE", f"/api/studies/{study}"),
         ("POST", f"/api/studies/{study}/dye/entries"), ("POST", "/api/access/codes/full"),
         ("GET", "/api/access/doors"), ("DELETE", "/api/access/devices/1"),
-        ("POST", "/api/safekeeping/backups"), ("GET", "/api/safekeeping/backups/x"),
+        ("POST", "/api/safekeeping/backups"), ("GET", "/api/safekeeping"),
+        ("GET", "/api/safekeeping/backups/x"),
     ):  # fmt: skip
         answer = guest.request(method, path, json={})
         assert (answer.status_code, code_of(answer)) == (403, "guest"), path

@@ -1,6 +1,7 @@
 """A package of studies: sound by its own description, complete, and enough to do it all again."""
 
 import hashlib
+import io
 import json
 import re
 import zipfile
@@ -12,6 +13,7 @@ import pytest
 from frictionless import Package
 from hypothesis import given
 from hypothesis import strategies as st
+from PIL import Image
 from starlette.testclient import TestClient
 from tests.compared_studies import seeded_study
 from tests.seeded_readings import new_trial
@@ -34,7 +36,11 @@ def study(database: Database, client: TestClient) -> int:
         "kind": "light", "name": "Window", "swatches": list(codes.values())[:3],
         "stages": [{"label": "1 day", "days": 1, "dose_lxh": 1e5}],
     })  # fmt: skip
-    note = {"kind": "note", "note": "soft water", "who": '=HYPERLINK("x")', "key": "device-note"}
+    picture = io.BytesIO()
+    Image.new("RGB", (64, 48), "white").save(picture, "JPEG")
+    kept = client.post(f"/api/studies/{made}/dye/photos", files={"file": picture.getvalue()}).json()
+    note = {"kind": "note", "note": "soft water", "who": '=HYPERLINK("x")', "key": "device-note",
+            "photo": kept["photo"]}  # fmt: skip
     assert client.post(f"/api/studies/{made}/dye/entries", json=note).status_code == 201
     return made
 
@@ -68,7 +74,7 @@ def test_all_that_was_dyed_and_read_is_in_it(package, database, study):
     with database.connection() as connection:
         for kept, name in (
             ("swatch", "swatches"), ("reading", "readings"), ("bench_entry", "entries"),
-            ("trial", "trials"), ("trial_stage", "stages"), ("photo", "photos"),
+            ("trial", "trials"), ("trial_stage", "stages"), ("photo_file", "photos"),
             ("shelf_item", "shelf"), ("run", "runs"),
         ):  # fmt: skip
             rows = connection.execute(f"SELECT count(*) FROM {kept}").fetchone()[0]

@@ -152,6 +152,16 @@ def test_restoring_brings_back_what_was_there_and_keeps_what_is_there(backups):
     assert names(database) == ["First", "After the backup"]
 
 
+def test_over_data_with_faults_a_backup_is_restored_and_they_are_kept_as_they_are(backups):
+    made = backups.make()
+    with backups.database.transaction() as connection:
+        connection.execute("INSERT INTO photo_file VALUES ('not its hash', x'00')")
+    kept = restore_into(backups, backups.file_of(made.name))
+    assert kept.name.endswith(".faulty")
+    assert "not what was stored" in check(kept)[0]
+    assert check(backups.database.path) == []
+
+
 def test_restoring_while_it_runs_is_not_taken_for_a_file_that_was_replaced(backups):
     database = backups.database
     database.in_use = in_use = FileInUse(database.path)

@@ -32,6 +32,10 @@ export function App() {
   useEffect(() => localStorage.setItem("bench", bench), [bench]);
   const access = useAccess();
   const shut = access.data?.asked === true && access.data.kind == null;
+  useEffect(() => {
+    // A device that is already in followed a link with the code: it does not stay in the address.
+    if (!shut && access.data && window.location.hash.startsWith("#/enter/")) window.location.replace("#/plan");
+  }, [shut, access.data]);
   return (
     <ThemeProvider theme={theme}>
       <CssBaseline />

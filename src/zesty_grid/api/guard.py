@@ -172,7 +172,7 @@ def _may_everybody(request: Request) -> bool:
 
 def _may_guest(request: Request) -> bool:
     path = request.url.path
-    if path.startswith(("/api/access/", "/api/safekeeping/backups/")):
+    if path.startswith(("/api/access/", "/api/safekeeping")):
         return False
     return request.method in ("GET", "HEAD") or reads_only(request)
 

@@ -10,6 +10,7 @@ from pydantic import ValidationError
 
 from zesty_grid.core.dye.probe_line import ProbeLine
 from zesty_grid.core.dye.watching import BathReading
+from zesty_grid.core.refusal import Refusal
 from zesty_grid.store.database import Database
 from zesty_grid.store.probes import Hung, add_reading, hung_probes
 
@@ -75,6 +76,6 @@ class ProbeHub:
                     lines = source.makefile("r", encoding="utf-8", errors="replace")
                     while text := lines.readline(LONGEST_LINE):
                         self.take(text)
-            except (OSError, sqlite3.Error):
+            except (OSError, sqlite3.Error, Refusal):
                 pass  # the probe or the file is busy elsewhere: asked again in a moment
             time.sleep(AGAIN_AFTER_S)

@@ -38,12 +38,13 @@ class Backups:
             raise Refusal("no-backup", f"There is no backup “{name}”.", "Choose one of the list.")
         return self.folder / name
 
-    def make(self, why: str = "") -> Backup:
+    def make(self, why: str = "", even_faulty: bool = False) -> Backup:
         """Copies the file, checks the copy, and thins out older ones. Raises Refusal when it
-        cannot be made; a copy that turns out damaged is not counted as a backup."""
+        cannot be made; a copy that turns out damaged is named so and not counted as a backup, but
+        is answered where `even_faulty` is enough."""
         with self._making:
             try:
-                made = self._copy(why)
+                made = self._copy(why, even_faulty)
                 self.fault = ""
             except Refusal as refusal:
                 self.fault = f"{refusal.reason} {refusal.cure}"
@@ -71,7 +72,7 @@ class Backups:
             self.make_if_due()
             pause.wait(LOOK_EVERY_S)
 
-    def _copy(self, why: str) -> Backup:
+    def _copy(self, why: str, even_faulty: bool) -> Backup:
         moment = datetime.now(UTC)
         while (self.folder / backup_name(moment, why)).exists():
             moment += timedelta(seconds=1)
@@ -96,7 +97,8 @@ class Backups:
             raise refusal_for(error, self.database.path) from error
         faults = check(target)
         if faults:
-            target.rename(target.with_name(f"{target.name}.faulty"))
+            target = target.rename(target.with_name(f"{target.name}.faulty"))
+        if faults and not even_faulty:
             raise Refusal(
                 "faulty-backup", f"The backup that was made has faults: {faults[0]}.",
                 "Look at the data file itself with “zesty-grid check”.",

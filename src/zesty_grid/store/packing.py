@@ -61,10 +61,14 @@ SQL = {
     "stages": f"SELECT {TRIAL_NAME} AS trial, stage, label, due_on, left_out FROM trial_stage "
     "JOIN trial ON trial.id = trial_stage.trial_id JOIN study ON study.id = trial.study_id "
     "WHERE study.id = ? ORDER BY trial.id, stage",
+    # Of sheets, and pictures in the log.
     "photos": "SELECT photo.sha256 AS photo, study.uid AS study, photo.filename, uploaded_at, "
     "taken_at, camera, substr(bytes, 1, 4) AS start FROM photo "
-    "JOIN study ON study.id = photo.study_id JOIN photo_file USING (sha256) "
-    "WHERE study.id = ? ORDER BY photo.id",
+    "JOIN study ON study.id = photo.study_id JOIN photo_file USING (sha256) WHERE study.id = ?1 "
+    "UNION ALL SELECT sha256, study.uid, '', min(received_at), NULL, '', substr(bytes, 1, 4) "
+    "FROM bench_entry JOIN study ON study.id = bench_entry.study_id "
+    "JOIN photo_file ON sha256 = document ->> '$.photo' WHERE study.id = ?1 AND sha256 NOT IN "
+    "(SELECT sha256 FROM photo WHERE study_id = ?1) GROUP BY sha256 ORDER BY uploaded_at, photo",
     "readings": "SELECT study.uid || '/reading-' || printf('%06d', row_number() OVER "
     "(ORDER BY reading.id)) AS reading, swatch.code AS swatch, study.uid AS study, "
     f"(SELECT {RUN_NAME} FROM run WHERE run.id = reading.run_id) AS state, piece, zone, "
@@ -132,13 +136,11 @@ def packed_files(
             if row["path"] not in seen:
                 seen.add(row["path"])
                 yield row["path"], f"{row['document']}\n".encode()
-        for row in connection.execute(
-            "SELECT sha256 FROM photo WHERE study_id = ? ORDER BY id", (study_id,)
-        ).fetchall():
+        for row in connection.execute(SQL["photos"], (study_id,)).fetchall():
             data = connection.execute(
-                "SELECT bytes FROM photo_file WHERE sha256 = ?", (row["sha256"],)
+                "SELECT bytes FROM photo_file WHERE sha256 = ?", (row["photo"],)
             ).fetchone()["bytes"]
-            path = _photo_path(row["sha256"], data[:4])
+            path = _photo_path(row["photo"], data[:4])
             if path not in seen:
                 seen.add(path)
                 yield path, data

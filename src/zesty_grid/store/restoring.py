@@ -20,7 +20,7 @@ def restore_into(backups: Backups, source: Path) -> Path:
     """
     must_be_sound(source)
     database = backups.database
-    kept = backups.make(BEFORE_RESTORE)
+    kept = backups.make(BEFORE_RESTORE, even_faulty=True)
     try:
         with database.changing_all() as connection:
             _copy_over(source, connection)
