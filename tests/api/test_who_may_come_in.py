@@ -3,7 +3,7 @@
 import re
 import sqlite3
 import sys
-from datetime import datetime
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import pytest
@@ -17,8 +17,11 @@ from zesty_grid.api.application import create_application
 from zesty_grid.api.guard import MOST_AT_ONCE, MOST_BYTES
 from zesty_grid.api.headers import HEADERS
 from zesty_grid.api.reads_only import QUESTIONS
+from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.store.access import make_code
+from zesty_grid.store.backup_names import backup_name
 from zesty_grid.store.database import Database
+from zesty_grid.store.keeping import create_study as keep_new_study
 
 ADDRESS = "https://192.168.1.20:8750"
 OWN = {"Origin": ADDRESS}
@@ -352,6 +355,32 @@ def test_trouble_with_the_disk_is_an_answer_in_words(client, monkeypatch, name, 
     answer = client.post("/api/studies", json=small_plan())
     assert (answer.status_code, code_of(answer)) == (status, code)
     assert answer.json()["detail"]
+
+
+def test_what_is_wrong_with_the_backups_is_a_warning(client, database):
+    keeping = client.app.state.safekeeping
+    keeping.is_making = True
+
+    def warnings() -> list[str]:
+        return client.get("/api/safekeeping").json()["warnings"]
+
+    assert warnings() == []  # the first one is being made
+    keeping.since -= timedelta(hours=1)
+    assert warnings() == ["There is no backup yet."]
+    made = keeping.backups.make()
+    assert warnings() == []
+    old = backup_name(made.made_at - timedelta(days=5))
+    (keeping.backups.folder / made.name).rename(keeping.backups.folder / old)
+    assert warnings() == ["The last backup is 5 days old."]
+    ahead = (datetime.now(UTC) + timedelta(days=1)).isoformat()
+    with database.transaction() as connection:
+        study = keep_new_study(connection, StudyPlan.model_validate(small_plan()))
+        connection.execute(
+            "INSERT INTO bench_entry (study_id, key, vessel, step, kind, at, entered_at, "
+            "received_at, document) VALUES (?, 'k', '', '', 'note', ?2, ?2, ?2, '{}')",
+            (study, ahead),
+        )
+    assert "The clock of this computer stands" in warnings()[0]
 
 
 def test_the_state_of_the_file_and_its_backups_by_the_api(client, database):

@@ -15,17 +15,18 @@ from zesty_grid.store.restoring import restore_into
 from zesty_grid.store.safekeeping import check
 
 router = APIRouter(prefix="/api/safekeeping", tags=["safekeeping"])
-OLD_AFTER = timedelta(days=2)
+OLD_AFTER, FIRST_WITHIN = timedelta(days=2), timedelta(minutes=15)
 
 
 @dataclass
 class Safekeeping:
     """`notices`: what was found when the file was opened. `is_making`: backups come by
-    themselves."""
+    themselves, `since` then."""
 
     backups: Backups
     notices: list[str] = field(default_factory=list)
     is_making: bool = False
+    since: datetime = field(default_factory=lambda: datetime.now(UTC))
 
     @property
     def database(self) -> Database:
@@ -121,7 +122,8 @@ def _warnings(keeping: Safekeeping, backups: list[Backup]) -> list[str]:
     elif not keeping.is_making:
         return said
     elif not backups:
-        said.append("There is no backup yet. The first one is being made.")
+        if now - keeping.since > FIRST_WITHIN:
+            said.append("There is no backup yet.")
     elif now - backups[0].made_at > OLD_AFTER:
         days = (now - backups[0].made_at).days
         said.append(f"The last backup is {days} days old.")
