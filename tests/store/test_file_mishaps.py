@@ -151,6 +151,22 @@ def test_a_damaged_file_is_opened_to_read_what_can_be_read(filled):
         raise AssertionError("nothing is written")
 
 
+def test_the_mark_waits_for_whoever_reads_and_is_refused_when_that_never_ends(filled, monkeypatch):
+    monkeypatch.setattr("zesty_grid.store.file_in_use.MARK_TRIES", 1)
+    new_study(filled, small_plan(name="In the log"))
+    reading = sqlite3.connect(filled.path, isolation_level=None)
+    reading.execute("BEGIN")
+    reading.execute("SELECT count(*) FROM study").fetchone()
+    in_use = FileInUse(filled.path)
+    with pytest.raises(Refusal, match=r"reads .* without end"):
+        in_use.begin()
+    reading.execute("COMMIT")
+    reading.close()
+    in_use.begin()
+    assert not in_use.is_replaced()
+    in_use.end()
+
+
 def test_two_servers_do_not_share_a_file(filled):
     in_use = held_by(filled)
     with pytest.raises(Refusal, match=r"already runs with .* at http://127.0.0.1:8750"):

@@ -10,6 +10,7 @@ import json
 import os
 import secrets
 import sqlite3
+import time
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
@@ -19,6 +20,7 @@ from filelock import FileLock, Timeout
 from zesty_grid.core.refusal import Refusal
 
 MARK_AT, WAY_OF_WRITING_AT = 60, 18
+MARK_TRIES, MARK_PAUSE_S = 100, 0.1
 KEEPS_NO_LOG = b"\x01\x01"
 
 
@@ -103,14 +105,24 @@ class FileInUse:
         # Kept open: else the log is folded into the file with each request that ends.
         self._anchor = sqlite3.connect(self.path, check_same_thread=False, isolation_level=None)
         self._beside.mark.write_text(json.dumps({"mark": self._mark, "address": self._address}))
-        self._anchor.execute(f"PRAGMA user_version = {self._mark}")
-        self._anchor.execute("PRAGMA wal_checkpoint(TRUNCATE)").fetchall()
+        self.mark_again(self._anchor)
         self._lies_at = _place(self.path)
 
     def mark_again(self, connection: sqlite3.Connection) -> None:
-        """After all that is in the file has come from elsewhere."""
+        """Also after all that is in the file has come from elsewhere.
+
+        Raises Refusal where somebody who reads keeps the mark out of the file itself.
+        """
         connection.execute(f"PRAGMA user_version = {self._mark}")
-        connection.execute("PRAGMA wal_checkpoint(TRUNCATE)").fetchall()
+        for _ in range(MARK_TRIES):
+            connection.execute("PRAGMA wal_checkpoint(TRUNCATE)").fetchall()
+            if mark_of(self.path) == self._mark:
+                return
+            time.sleep(MARK_PAUSE_S)
+        raise Refusal(
+            "file-held", f"Another program reads {self.path} without end.",
+            "Close the program that has it open (a backup, a file synchroniser), and try again.",
+        )  # fmt: skip
 
     def is_replaced(self) -> bool:
         try:
