@@ -12,7 +12,6 @@ from zesty_grid.store.backups import Backup, Backups
 from zesty_grid.store.database import Database
 from zesty_grid.store.due import newest_moment
 from zesty_grid.store.restoring import restore_into
-from zesty_grid.store.safekeeping import check
 
 router = APIRouter(prefix="/api/safekeeping", tags=["safekeeping"])
 OLD_AFTER, FIRST_WITHIN = timedelta(days=2), timedelta(minutes=15)
@@ -102,7 +101,8 @@ def restore_backup(request: Request, name: str) -> Restored:
 @router.post("/check")
 def check_file(request: Request) -> Checked:
     """All of it: every page, every reference, every photograph, and tables against the log."""
-    faults = check(_of(request).database.path)
+    keeping = _of(request)
+    faults = keeping.backups.look(keeping.database.path)
     return Checked(faults=tuple(faults), checked_at=datetime.now(UTC))
 
 

@@ -21,6 +21,7 @@ from zesty_grid.core.refusal import Refusal
 from zesty_grid.demo.build import build_demo
 from zesty_grid.serving.addresses import THIS_COMPUTER, in_url, is_only_here, own_names
 from zesty_grid.serving.certificate import LocalCertificate, certificate_for
+from zesty_grid.serving.checking import check_apart
 from zesty_grid.standins.probe import start_probes
 from zesty_grid.store.access import codes_in_force, make_code
 from zesty_grid.store.backup_names import default_folder
@@ -82,7 +83,9 @@ def _run(
     folder = _folder(asked)
     makes = folder is not None and not database.only_reading
     keeping = Safekeeping(
-        Backups(database, folder or default_folder(asked.data)), in_use.notices, makes
+        Backups(database, folder or default_folder(asked.data), look=check_apart),
+        in_use.notices,
+        makes,
     )
     if database.only_reading:
         say(f"Only for reading: {database.only_reading}")

@@ -3,6 +3,7 @@
 import shutil
 import sqlite3
 import threading
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
@@ -21,11 +22,13 @@ ROOM_TO_LEAVE = 1.2
 
 @dataclass
 class Backups:
-    """The backups of one data file. `fault` says why the last one could not be made."""
+    """The backups of one data file. `fault` says why the last one could not be made; `look` finds
+    what is wrong with a copy."""
 
     database: Database
     folder: Path
     fault: str = ""
+    look: Callable[[Path], list[str]] = check
     _making: threading.Lock = field(default_factory=threading.Lock)
 
     def all(self) -> list[Backup]:
@@ -95,7 +98,7 @@ class Backups:
             ) from error  # fmt: skip
         except sqlite3.Error as error:
             raise refusal_for(error, self.database.path) from error
-        faults = check(target)
+        faults = self.look(target)
         if faults:
             target = target.rename(target.with_name(f"{target.name}.faulty"))
         if faults and not even_faulty:
