@@ -5,6 +5,7 @@ import os
 import shutil
 import sqlite3
 import subprocess
+import sys
 from pathlib import Path
 
 import pytest
@@ -333,3 +334,25 @@ def stop_midway(database: Database) -> None:
     with database.transaction() as connection:
         connection.execute("UPDATE study SET name = 'half'")
         raise KeyboardInterrupt
+
+
+def test_looking_at_the_mark_does_not_let_go_of_the_file(filled):
+    """Closing any descriptor of a file drops this process's locks on it (POSIX; SQLite, “How to
+    corrupt a database file”, 2.2): another program would then take itself for the last one, and
+    take the log away from under the server."""
+    in_use = held_by(filled)
+    log = Path(f"{filled.path}-wal")
+    for n in range(3):
+        new_study(filled, small_plan(name=f"Here {n}"))
+        before = log.stat().st_ino
+        other = (
+            "import sqlite3, sys; c = sqlite3.connect(sys.argv[1]); "
+            "c.execute('UPDATE study SET question = question || 1'); "
+            "c.commit(); c.close()"
+        )
+        subprocess.run([sys.executable, "-c", other, str(filled.path)], check=True)
+        assert log.exists()
+        assert log.stat().st_ino == before
+    assert names(filled) == ["First", "Here 0", "Here 1", "Here 2"]
+    in_use.end()
+    assert check(filled.path) == []

@@ -81,6 +81,7 @@ class FileInUse:
         self._address = address
         self._mark = 0
         self._anchor: sqlite3.Connection | None = None
+        self._look = -1
         try:
             path.parent.mkdir(parents=True, exist_ok=True)
             if not os.access(path.parent, os.W_OK):
@@ -102,6 +103,10 @@ class FileInUse:
     def begin(self) -> None:
         """Marks the file; from now on `is_replaced` tells whether it still is the same one."""
         self._mark = secrets.randbelow(2**31 - 1) + 1
+        # Never closed while the program runs: with any descriptor of a file that is closed, all
+        # locks of this process on it are gone (POSIX), also those of SQLite.
+        if self._look < 0:
+            self._look = os.open(self.path, os.O_RDONLY)
         # Kept open: else the log is folded into the file with each request that ends.
         self._anchor = sqlite3.connect(self.path, check_same_thread=False, isolation_level=None)
         self._beside.mark.write_text(json.dumps({"mark": self._mark, "address": self._address}))
@@ -116,7 +121,7 @@ class FileInUse:
         connection.execute(f"PRAGMA user_version = {self._mark}")
         for _ in range(MARK_TRIES):
             connection.execute("PRAGMA wal_checkpoint(TRUNCATE)").fetchall()
-            if mark_of(self.path) == self._mark:
+            if self._mark_there() == self._mark:
                 return
             time.sleep(MARK_PAUSE_S)
         raise Refusal(
@@ -126,9 +131,12 @@ class FileInUse:
 
     def is_replaced(self) -> bool:
         try:
-            return _place(self.path) != self._lies_at or mark_of(self.path) != self._mark
+            return _place(self.path) != self._lies_at or self._mark_there() != self._mark
         except OSError:
             return True
+
+    def _mark_there(self) -> int:
+        return int.from_bytes(os.pread(self._look, 4, MARK_AT), "big")
 
     def keep_aside(self) -> list[Path]:
         """Saves what was there before the file was replaced, as far as it can be had."""
@@ -160,7 +168,8 @@ class FileInUse:
 
 
 def mark_of(path: Path) -> int:
-    """The mark in the file itself, whatever its log says; 0 where nobody has it in use."""
+    """The mark in the file itself, whatever its log says; 0 where nobody has it in use. Only for a
+    file that this process has not open: see `FileInUse.begin`."""
     with path.open("rb") as file:
         file.seek(MARK_AT)
         return int.from_bytes(file.read(4), "big")
