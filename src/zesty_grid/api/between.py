@@ -18,7 +18,7 @@ from zesty_grid.core.compare.between import (
     how_well,
 )
 from zesty_grid.core.compare.coloured import Coloured
-from zesty_grid.core.compare.compared import ComparedSwatch, CompareQuestion
+from zesty_grid.core.compare.compared import ComparedSwatch
 from zesty_grid.core.compare.equivalence import SAME_DE00
 from zesty_grid.core.compare.find import FindQuestion, wanted_lab
 from zesty_grid.core.compare.misfits import misfits
@@ -147,10 +147,7 @@ def what_next(study_id: RowId, question: NextQuestion, store: Store) -> NextTest
         test = reach_colour(standing.plan, found, wanted, question.most, dyed, standing.shelf)
     elif question.factor:
         compared = real_effects(
-            CompareQuestion(
-                swatches=tuple(looked.swatches), factors=looked.factors,
-                level_order=looked.level_order, words=looked.words,
-            )
+            looked.question(with_pairs=False)
         )  # fmt: skip
         effect = next(
             (one for one in compared.effects if one.factor == question.factor

@@ -1,6 +1,5 @@
 """Differences from a chosen reference, and which effects are real."""
 
-from itertools import combinations
 from typing import Annotated, Literal
 
 import numpy as np
@@ -15,7 +14,7 @@ from zesty_grid.core.compare.colour_chart import (
     doubt,
     fading_ways,
 )
-from zesty_grid.core.compare.compared import CompareQuestion, KnownNoise
+from zesty_grid.core.compare.compared import KnownNoise
 from zesty_grid.core.compare.equivalence import SAME_DE00
 from zesty_grid.core.compare.profile import Profile, profile
 from zesty_grid.core.compare.real_effects import real_effects
@@ -93,7 +92,7 @@ def effects(
         )
     if len(looked.swatches) < FEWEST or not looked.factors:
         return EffectsView(compared=None, words=looked.words, foretold=())
-    question = _question(looked, known)
+    question = looked.question(known)
     return EffectsView(
         compared=real_effects(question), words=looked.words, foretold=tuple(_foretold(told))
     )
@@ -109,7 +108,7 @@ def two_factors(
         looked = swatches_looked_at(connection, standing_study(connection, study_id))
     if len(looked.swatches) < FEWEST or not looked.factors:
         return Profile(first=first, second=second, points=())
-    return profile(_question(looked, None), first, second)
+    return profile(looked.question(), first, second)
 
 
 @router.get("/chart")
@@ -186,13 +185,6 @@ def beside(study_id: RowId, other_id: RowId, store: Store) -> StudiesBeside:
         first = one_study(connection, standing_study(connection, study_id))
         second = one_study(connection, standing_study(connection, other_id))
     return lay_studies_beside(first, second)
-
-
-def _question(looked: Looked, known: KnownNoise | None) -> CompareQuestion:
-    return CompareQuestion(
-        swatches=tuple(looked.swatches), factors=looked.factors, level_order=looked.level_order,
-        interactions=tuple(combinations(looked.factors, 2)), known_noise=known, words=looked.words,
-    )  # fmt: skip
 
 
 def _numbers(looked: Looked, values: dict[str, float], margin: float) -> list[NumberEffect]:

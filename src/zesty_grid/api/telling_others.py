@@ -1,7 +1,6 @@
 """A study for others: a report, numbers, palettes."""
 
 from datetime import datetime
-from itertools import combinations
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query
@@ -11,7 +10,6 @@ from zesty_grid.api.compare import FEWEST
 from zesty_grid.api.compare import fading as fading_effects
 from zesty_grid.api.shared import RowId, Store
 from zesty_grid.core.compare.coloured import Coloured
-from zesty_grid.core.compare.compared import CompareQuestion
 from zesty_grid.core.compare.real_effects import real_effects
 from zesty_grid.core.compare.report import Report, Told, TrialTold, report_of
 from zesty_grid.core.dye.log_words import log_lines
@@ -93,11 +91,7 @@ def _report(study_id: int, store: Store) -> Report:
     compared = None
     if len(looked.swatches) >= FEWEST and looked.factors:
         compared = real_effects(
-            CompareQuestion(
-                swatches=tuple(looked.swatches), factors=looked.factors,
-                level_order=looked.level_order, words=looked.words,
-                interactions=tuple(combinations(looked.factors, 2)),
-            )
+            looked.question()
         )  # fmt: skip
     trials = [
         TrialTold(

@@ -5,10 +5,11 @@ import json
 import sqlite3
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from itertools import combinations
 from typing import NamedTuple
 
 from zesty_grid.core.compare.coloured import state_key
-from zesty_grid.core.compare.compared import ComparedSwatch
+from zesty_grid.core.compare.compared import ComparedSwatch, CompareQuestion, KnownNoise
 from zesty_grid.core.plan.factor_words import FACTOR_WORDS
 from zesty_grid.core.plan.factors import FACTOR_ORDER, FactorKind
 from zesty_grid.core.read.difference_uncertainty import Seen, mean_lab, mean_uncertainty
@@ -44,6 +45,16 @@ class Looked:
     words: dict[str, str]
     keys: dict[str, str]
     cells: dict[str, str] = field(default_factory=dict)
+
+    def question(
+        self, known_noise: KnownNoise | None = None, with_pairs: bool = True
+    ) -> CompareQuestion:  # fmt: skip
+        """Which of the factors make a difference, and whether any two act on each other."""
+        return CompareQuestion(
+            swatches=tuple(self.swatches), factors=self.factors, level_order=self.level_order,
+            interactions=tuple(combinations(self.factors, 2)) if with_pairs else (),
+            known_noise=known_noise, words=self.words,
+        )  # fmt: skip
 
 
 def swatches_looked_at(

@@ -3,10 +3,8 @@
 import json
 import sqlite3
 from collections.abc import Iterable, Iterator
-from itertools import combinations
 from typing import Any, get_args
 
-from zesty_grid.core.compare.compared import CompareQuestion
 from zesty_grid.core.compare.real_effects import real_effects
 from zesty_grid.core.plan.factors import FactorKind
 from zesty_grid.core.refusal import Refusal
@@ -232,10 +230,6 @@ def _effects(connection: sqlite3.Connection, uid: str, standing: StandingStudy) 
     looked = swatches_looked_at(connection, standing)
     if len(looked.swatches) < FEWEST_TO_COMPARE or not looked.factors:
         return []
-    question = CompareQuestion(
-        swatches=tuple(looked.swatches), factors=looked.factors, level_order=looked.level_order,
-        interactions=tuple(combinations(looked.factors, 2)), words=looked.words,
-    )  # fmt: skip
     return [
         {
             "study": uid, "factor": one.factor, "from_level": one.from_level,
@@ -244,7 +238,7 @@ def _effects(connection: sqlite3.Connection, uid: str, standing: StandingStudy) 
             "de00": one.de00, "low_de00": one.low_de00, "high_de00": one.high_de00, "p": one.p,
             "verdict": one.verdict, "error": one.error,
         }
-        for one in real_effects(question).effects
+        for one in real_effects(looked.question()).effects
     ]  # fmt: skip
 
 
