@@ -1,4 +1,4 @@
-"""Verbs about the data file: backup, restore, check, rescue, and who may come in."""
+"""Verbs about the data file: backups, damage, packages of studies, and who may come in."""
 
 import argparse
 import json
@@ -34,12 +34,17 @@ def add_file_verbs(verbs: "argparse._SubParsersAction[argparse.ArgumentParser]")
     export.add_argument("--out", type=Path, required=True, metavar="FOLDER|FILE.zip")
     export.set_defaults(run=_export)
 
+    take = verbs.add_parser("import", help="take the studies of a package in")
+    take.add_argument("package", type=Path, metavar="FOLDER|FILE.zip")
+    take.add_argument("--look", action="store_true", help="say what would happen, change nothing")
+    take.set_defaults(run=_import)
+
     access = verbs.add_parser("access", help="make or revoke the code that lets devices in")
     access.add_argument("--guest", action="store_true", help="the code that only looks")
     access.add_argument("--revoke", action="store_true", help="of a guest: nobody comes in with it")
     access.set_defaults(run=_access)
 
-    for verb in (backup, restore, check, export, access):
+    for verb in (backup, restore, check, export, take, access):
         verb.add_argument("--data", type=Path, default=DEFAULT_DATA)
 
 
@@ -99,6 +104,17 @@ def _export(options: argparse.Namespace) -> None:
         raise Refusal("file-exists", f"{options.out} exists already.", "Name a new one.")
     ids = write_package(open_data(options.data), options.studies, options.out)
     print(json.dumps({"package": str(options.out), "studies": ids}))
+
+
+def _import(options: argparse.Namespace) -> None:
+    from zesty_grid.api.packages import take_package
+    from zesty_grid.store.opening import open_data
+
+    if not options.package.exists():
+        raise Refusal("no-such-file", f"There is nothing at {options.package}.", "Name a package.")
+    store = open_data(options.data)
+    report = take_package(store, options.package, options.package.name, options.look)
+    print(report.model_dump_json())
 
 
 def _access(options: argparse.Namespace) -> None:

@@ -325,6 +325,31 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Taken In
+         * @description Packages that were taken in, the newest first.
+         */
+        get: operations["list_taken_in_api_packages_get"];
+        put?: never;
+        /**
+         * Take Package In
+         * @description Takes all studies of a package (a zip) in, or nothing. Studies that are here already go on
+         *     where the package has more; nothing is doubled.
+         */
+        post: operations["take_package_in_api_packages_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ph": {
         parameters: {
             query?: never;
@@ -3096,6 +3121,11 @@ export interface components {
         };
         /** Body_scan_labels_api_studies__study_id__dye_scan_post */
         Body_scan_labels_api_studies__study_id__dye_scan_post: {
+            /** File */
+            file: string;
+        };
+        /** Body_take_package_in_api_packages_post */
+        Body_take_package_in_api_packages_post: {
             /** File */
             file: string;
         };
@@ -8821,6 +8851,32 @@ export interface components {
             swatch_count: number;
         };
         /**
+         * StudyTaken
+         * @description One study of a package. `mark` stands before the codes of its swatches in this file, where
+         *     their own codes are given already; `added` counts what is new, by the package's tables.
+         */
+        StudyTaken: {
+            /** Added */
+            added?: {
+                [key: string]: number;
+            };
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "new" | "grown" | "here";
+            /** Mark */
+            mark: string;
+            /** Name */
+            name: string;
+            /** Readings */
+            readings: number;
+            /** Study */
+            study: number;
+            /** Swatches */
+            swatches: number;
+        };
+        /**
          * StudyView
          * @description A study with all that follows from its plan and stands in its record.
          *
@@ -9106,6 +9162,39 @@ export interface components {
             pieces: components["schemas"]["Coloured"][];
             /** Undyed */
             undyed: components["schemas"]["Coloured"][];
+        };
+        /**
+         * TakenIn
+         * @description `shelf_added` and `shelf_kept` name things of the Shelf: those that are new, and those of
+         *     which this file keeps its own. `said`: what the package did not hold.
+         */
+        TakenIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Filename */
+            filename: string;
+            /**
+             * Said
+             * @default []
+             */
+            said: string[];
+            /**
+             * Shelf Added
+             * @default []
+             */
+            shelf_added: string[];
+            /**
+             * Shelf Kept
+             * @default []
+             */
+            shelf_kept: string[];
+            /** Studies */
+            studies: components["schemas"]["StudyTaken"][];
+            /** Written At */
+            written_at: string;
         };
         /**
          * TakenOut
@@ -10969,6 +11058,72 @@ export interface operations {
             429: components["responses"]["Problem429"];
             500: components["responses"]["Problem500"];
             503: components["responses"]["Problem503"];
+        };
+    };
+    list_taken_in_api_packages_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenIn"][];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            421: components["responses"]["Problem421"];
+            429: components["responses"]["Problem429"];
+            500: components["responses"]["Problem500"];
+            503: components["responses"]["Problem503"];
+        };
+    };
+    take_package_in_api_packages_post: {
+        parameters: {
+            query?: {
+                /** @description say what would happen, and change nothing */
+                look?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_take_package_in_api_packages_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenIn"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            409: components["responses"]["Problem409"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            429: components["responses"]["Problem429"];
+            500: components["responses"]["Problem500"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
         };
     };
     dose_api_ph_post: {

@@ -7,6 +7,7 @@ import TextField from "@mui/material/TextField";
 import { useDeferredValue, useState } from "react";
 
 import { STUDIES_AT_ONCE, useStudies } from "../api/hooks";
+import { BringDialog } from "../bring/bring-dialog";
 import { NewStudyDialog } from "../plan/new-study-dialog";
 import { ProblemNote } from "./said";
 
@@ -20,6 +21,7 @@ interface StudyMenuProps {
 export function StudyMenu({ name, study, onChoose }: StudyMenuProps) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [naming, setNaming] = useState(false);
+  const [bringing, setBringing] = useState(false);
   const choose = (id: number) => {
     setAnchor(null);
     onChoose(id);
@@ -59,7 +61,26 @@ export function StudyMenu({ name, study, onChoose }: StudyMenuProps) {
         >
           New study
         </Button>
+        <Button
+          fullWidth
+          sx={{ justifyContent: "flex-start", px: 2, minHeight: 48 }}
+          onClick={() => {
+            setAnchor(null);
+            setBringing(true);
+          }}
+        >
+          Studies from a file
+        </Button>
       </Popover>
+      {bringing && (
+        <BringDialog
+          onClose={() => setBringing(false)}
+          onChoose={(id) => {
+            setBringing(false);
+            onChoose(id);
+          }}
+        />
+      )}
       <NewStudyDialog
         open={naming}
         onClose={() => setNaming(false)}

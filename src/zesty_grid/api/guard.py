@@ -17,6 +17,8 @@ from zesty_grid.store.access import is_long_unseen, note_seen
 from zesty_grid.store.signing import written_by
 
 MOST_BYTES = MAX_BYTES + 2**20
+# A package holds all photographs of its studies.
+LARGER_BODIES = {"/api/packages": 8 * 2**30}
 # What a page of another site can send without asking first (Fetch standard, “CORS-safelisted”),
 # and what this application never takes as it is.
 FORMS_OF_OTHER_SITES = ("text/plain", "application/x-www-form-urlencoded")
@@ -83,16 +85,17 @@ class BodyLimit:
             await self._app(scope, receive, send)
             return
         taken, answered = 0, False
+        most = LARGER_BODIES.get(scope["path"], MOST_BYTES)
 
         async def receive_bounded() -> Message:
             nonlocal taken
             message = await receive()
             taken += len(message.get("body", b""))
-            return message if taken <= MOST_BYTES else {"type": "http.disconnect"}
+            return message if taken <= most else {"type": "http.disconnect"}
 
         async def send_noted(message: Message) -> None:
             nonlocal answered
-            if taken > MOST_BYTES and not answered:
+            if taken > most and not answered:
                 return  # words about a body that was cut off here
             answered = True
             await send(message)
@@ -100,9 +103,9 @@ class BodyLimit:
         try:
             await self._app(scope, receive_bounded, send_noted)
         except Exception:
-            if taken <= MOST_BYTES or answered:
+            if taken <= most or answered:
                 raise
-        if taken > MOST_BYTES and not answered:
+        if taken > most and not answered:
             await too_large()(scope, receive, send)
 
 
@@ -134,7 +137,8 @@ def _refusal(request: Request, allowed_hosts: frozenset[str]) -> Response | None
                 "Send JSON, or a file as multipart/form-data.",
             )  # fmt: skip
     length = request.headers.get("content-length") or "0"
-    if not length.isdigit() or int(length) > MOST_BYTES:
+    most = LARGER_BODIES.get(request.url.path, MOST_BYTES)
+    if not length.isdigit() or int(length) > most:
         return too_large()
     return None
 

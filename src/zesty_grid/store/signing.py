@@ -29,11 +29,14 @@ def sign(connection: sqlite3.Connection, written: str, row_id: int | None) -> No
 
 
 def signed_entries(connection: sqlite3.Connection, study_id: int) -> dict[int, str]:
-    """Which device wrote which entries of a study's log, by the entry's number."""
+    """Which device wrote which entries of a study's log, by the entry's number; also in the file
+    from which the study was taken."""
     rows = connection.execute(
         "SELECT signature.row_id, device.name FROM bench_entry "
         "JOIN signature ON signature.row_id = bench_entry.id AND written = 'bench_entry' "
-        "JOIN device ON device.id = signature.device_id WHERE bench_entry.study_id = ?",
+        "JOIN device ON device.id = signature.device_id WHERE bench_entry.study_id = ?1 UNION ALL "
+        "SELECT row_id, device FROM bench_entry JOIN brought_signature "
+        "ON row_id = bench_entry.id AND written = 'bench_entry' WHERE bench_entry.study_id = ?1",
         (study_id,),
     )
     return {row["row_id"]: row["name"] for row in rows}

@@ -2,7 +2,7 @@
 
 import json
 import sqlite3
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from math import isclose
 
 from zesty_grid.store.fade import project_trial
@@ -35,16 +35,31 @@ MOST_SAID = 20
 Rows = dict[tuple[object, ...], tuple[object, ...]]
 
 
-def work_out_again(connection: sqlite3.Connection) -> None:
-    """Puts into the tables all that follows from the log and the readings of every study."""
-    swatches = [row[0] for row in connection.execute("SELECT id FROM swatch ORDER BY id")]
+def work_out_again(
+    connection: sqlite3.Connection, study_ids: Collection[int] | None = None
+) -> None:
+    """Puts into the tables all that follows from the log and the readings of every study, or of
+    some of them."""
+    every = [row[0] for row in connection.execute("SELECT id FROM study ORDER BY id")]
+    wanted = [one for one in every if study_ids is None or one in study_ids]
+    swatches = sorted({
+        row[0]
+        for one in wanted
+        for row in connection.execute(
+            "SELECT swatch_id FROM study_swatch WHERE study_id = ?1 UNION "
+            "SELECT id FROM swatch WHERE study_id = ?1", (one,),
+        )
+    })  # fmt: skip
     project_begun(connection, swatches)
-    for row in connection.execute("SELECT id FROM study ORDER BY id").fetchall():
-        project_study(connection, row[0])
+    for one in wanted:
+        project_study(connection, one)
     follow_readings(connection, swatches)
     project_swatches(connection, swatches)
-    for row in connection.execute("SELECT id FROM trial ORDER BY id").fetchall():
-        project_trial(connection, row[0])
+    for one in wanted:
+        for row in connection.execute(
+            "SELECT id FROM trial WHERE study_id = ? ORDER BY id", (one,)
+        ).fetchall():
+            project_trial(connection, row[0])
 
 
 def differences_from_log(file: sqlite3.Connection) -> list[str]:
@@ -109,6 +124,6 @@ def _copy(file: sqlite3.Connection) -> sqlite3.Connection:
         places = ", ".join("?" * len(rows.description))
         again.executemany(f"INSERT INTO {name} VALUES ({places})", map(tuple, rows))
     for _, kind, sql in made:
-        if kind == "index":
+        if kind in ("index", "view"):
             again.execute(sql)
     return again

@@ -5,7 +5,7 @@ from collections.abc import Collection, Iterable
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.planned_study import PlannedStudy
-from zesty_grid.core.plan.swatch_codes import LABEL_PREFIX, is_swatch_code
+from zesty_grid.core.plan.swatch_codes import LABEL_PREFIX, is_swatch_code, on_label
 from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.placing import TruePlace, true_place
 from zesty_grid.core.record.swatch import Swatch
@@ -37,6 +37,8 @@ def who_is(
     said = text.strip()
     code: str | None = said.upper().removeprefix(LABEL_PREFIX).replace(" ", "")
     belongs = vessel.vessel.swatches
+    if code not in study.by_code:
+        code = next((one for one in study.by_code if on_label(one) == code), code)
     if code not in study.by_code and _TIE.fullmatch(said):
         tie = "·".join(re.findall("[1-4]", said))
         code = _with_tie(tie, belongs, study, inside)

@@ -5,6 +5,7 @@ from collections.abc import Mapping, Sequence
 import numpy as np
 
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.swatch_codes import on_label
 from zesty_grid.core.read.cell_labels import CellLabel
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import Floats, lab_to_hex
@@ -75,7 +76,8 @@ def by_labels(labels: Sequence[CellLabel], assigned: Mapping[str, str]) -> list[
             words=f"The label in {label.cell} says {label.code}, the sheet {assigned[label.cell]}.",
         )
         for label in labels
-        if label.cell in assigned and assigned[label.cell] != label.code
+        if label.cell in assigned
+        and label.code not in (assigned[label.cell], on_label(assigned[label.cell]))
     ]  # fmt: skip
 
 

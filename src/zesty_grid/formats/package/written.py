@@ -12,7 +12,8 @@ from collections.abc import Iterable, Iterator, Mapping
 from pathlib import Path
 from typing import Any
 
-from zesty_grid.formats.package.tables import TABLES, VERSION, Column, Table
+from zesty_grid.formats.package.table import Column, Table
+from zesty_grid.formats.package.tables import FORMAT, TABLES, VERSION
 from zesty_grid.formats.spreadsheet_text import plain_text
 
 Row = Mapping[str, Any]
@@ -54,7 +55,8 @@ def write_zip(target: Path, files: Iterable[tuple[str, bytes]]) -> None:
 
 def _as_csv(table: Table, rows: Iterable[Row]) -> bytes:
     out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\n")
+    # As RFC 4180 wants it; with another end of line a lone return in a text would not be quoted.
+    writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow([column.name for column in table.columns])
     for row in rows:
         writer.writerow([_cell(column, row.get(column.name)) for column in table.columns])
@@ -67,9 +69,8 @@ def _cell(column: Column, value: Any) -> str:
     if column.type == "boolean":
         return "true" if value else "false"
     if column.type in ("object", "array"):
-        # As they are kept, but with their names in order: the same content gives the same bytes.
         held = json.loads(value) if isinstance(value, str) else value
-        return json.dumps(held, ensure_ascii=False, sort_keys=True)
+        return json.dumps(held, ensure_ascii=False)
     if column.type in ("number", "integer"):
         return repr(value)
     return plain_text(str(value))
@@ -79,7 +80,7 @@ def _described(tables: Iterable[Table], created: str) -> bytes:
     document = {
         "name": "zesty-grid-studies",
         "profile": "data-package",
-        "format": "zesty-grid/study-package",
+        "format": FORMAT,
         "version": VERSION,
         "created": created,
         "description": "Studies of natural dyes: plan, log, readings and trials. Colours are CIE "

@@ -1,0 +1,30 @@
+import { useQuery } from "@tanstack/react-query";
+
+import { answered, api } from "../api/client";
+import type { Schema } from "../api/client";
+
+/** A file as a form: what the browser sends for a chosen file. */
+export function formOf(file: File): FormData {
+  const body = new FormData();
+  body.append("file", file);
+  return body;
+}
+
+/** What a package would bring; the server changes nothing. */
+export const useTakenLook = (file: File) =>
+  useQuery({
+    queryKey: ["package", file.name, file.size, file.lastModified],
+    gcTime: 0,
+    staleTime: Infinity,
+    retry: false,
+    queryFn: () => sendPackage(file, true),
+  });
+
+export const sendPackage = (file: File, look: boolean): Promise<Schema["TakenIn"]> =>
+  answered(
+    api.POST("/api/packages", {
+      params: { query: { look } },
+      body: { file: file as unknown as string },
+      bodySerializer: () => formOf(file),
+    }),
+  );

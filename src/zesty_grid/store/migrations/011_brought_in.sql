@@ -1,0 +1,23 @@
+-- Studies from packages and spreadsheets: how a study came to be where it was not planned here, and
+-- which devices of another file signed its entries.
+ALTER TABLE study ADD COLUMN origin TEXT CHECK (origin IS NULL OR json_valid(origin));
+CREATE TABLE brought_signature (
+  written TEXT NOT NULL,
+  row_id INTEGER NOT NULL,
+  device TEXT NOT NULL,
+  PRIMARY KEY (written, row_id)
+) STRICT;
+CREATE TRIGGER brought_signature_is_never_changed BEFORE UPDATE ON brought_signature
+BEGIN SELECT RAISE(ABORT, 'signatures are never overwritten'); END;
+CREATE TRIGGER brought_signature_is_never_deleted BEFORE DELETE ON brought_signature
+BEGIN SELECT RAISE(ABORT, 'signatures are never deleted'); END;
+-- Packages that were taken in: when, from which file, and which studies were new or had grown.
+CREATE TABLE taken_in (
+  id INTEGER PRIMARY KEY,
+  at TEXT NOT NULL,
+  document TEXT NOT NULL CHECK (json_valid(document))
+) STRICT;
+CREATE TRIGGER taken_in_is_never_changed BEFORE UPDATE ON taken_in
+BEGIN SELECT RAISE(ABORT, 'what was taken in is never overwritten'); END;
+CREATE TRIGGER taken_in_is_never_deleted BEFORE DELETE ON taken_in
+BEGIN SELECT RAISE(ABORT, 'what was taken in is never deleted'); END;
