@@ -204,6 +204,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/entered/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Table
+         * @description The cells of a spreadsheet (XLSX) or text table (CSV, TSV); nothing is kept.
+         */
+        post: operations["look_at_table_api_entered_look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/entered/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Enter List
+         * @description Adds what is new to the Shelf; all of it, or nothing.
+         */
+        post: operations["enter_list_api_entered_shelf_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/entered/shelf/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At List
+         * @description What a list would bring to the Shelf; nothing is kept.
+         */
+        post: operations["look_at_list_api_entered_shelf_look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/entered/study": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Enter Table
+         * @description A study whose record says that it was entered later; all of it, or nothing.
+         */
+        post: operations["enter_table_api_entered_study_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/entered/study/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Study
+         * @description What a table would be as a study, with all its faults; nothing is kept.
+         */
+        post: operations["look_at_study_api_entered_study_look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/find": {
         parameters: {
             query?: never;
@@ -3109,6 +3209,11 @@ export interface components {
             /** Photo */
             photo: string;
         };
+        /** Body_look_at_table_api_entered_look_post */
+        Body_look_at_table_api_entered_look_post: {
+            /** File */
+            file: string;
+        };
         /** Body_measure_any_photo_api_photos_post */
         Body_measure_any_photo_api_photos_post: {
             /** Photo */
@@ -3768,6 +3873,23 @@ export interface components {
             words: string;
         };
         /**
+         * ColumnsLook
+         * @description A file's cells, what its columns seem to be in a study, and in lists for the Shelf.
+         */
+        ColumnsLook: {
+            /** Allowed */
+            allowed: {
+                [key: string]: string[];
+            };
+            /** Fields */
+            fields: {
+                [key: string]: string[];
+            };
+            /** Roles */
+            roles: ("leave" | "name" | "fibre" | "mordant" | "dye" | "strength" | "temperature" | "duration" | "ph" | "iron" | "recipe" | "note" | "lightness" | "a" | "b" | "hex" | "doubt" | "day")[];
+            table: components["schemas"]["EnteredTable"];
+        };
+        /**
          * Compared
          * @description `swatches` is how many were looked at; `words` say it in sentences, the surest first.
          */
@@ -4295,6 +4417,41 @@ export interface components {
             vessels: components["schemas"]["VesselBench"][];
         };
         /**
+         * EarlierSwatch
+         * @description One row. `words`: its levels as they will stand in the grid; `said`: its recipe and notes.
+         */
+        EarlierSwatch: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Doubt De00 */
+            doubt_de00: number;
+            /** Hex */
+            hex: string;
+            /** Lab */
+            lab: [
+                number,
+                number,
+                number
+            ] | null;
+            /** Levels */
+            levels: {
+                [key: string]: string;
+            };
+            /** Name */
+            name: string;
+            /** Replicate */
+            replicate: number;
+            /** Row */
+            row: number;
+            /** Said */
+            said: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Effect
          * @description Whether a factor's effect can be told, and the smallest that would show 8 times in 10.
          *
@@ -4403,6 +4560,31 @@ export interface components {
             first: number;
             /** Second */
             second: number;
+        };
+        /** EnteredOnShelf */
+        EnteredOnShelf: {
+            /** Added */
+            added: number;
+        };
+        /** EnteredStudy */
+        EnteredStudy: {
+            /** Id */
+            id: number;
+        };
+        /**
+         * EnteredTable
+         * @description The cells of a file as text, without its header.
+         */
+        EnteredTable: {
+            /**
+             * Filename
+             * @default
+             */
+            filename: string;
+            /** Headers */
+            headers: string[];
+            /** Rows */
+            rows: string[][];
         };
         /**
          * ExtractShare
@@ -8882,6 +9064,7 @@ export interface components {
          *
          *     `vessels` are all that the plan counts: those in `begun` as they were kept, the others as
          *     planned. `recipes_kept`: dyeing has begun, and changes on the Shelf no longer move its recipes.
+         *     `entered_from`: the table from which its swatches were entered when they had been dyed.
          *     `comes_from` and `goes_into` are the studies whose swatches it starts from, or that start from
          *     its own.
          */
@@ -8896,6 +9079,8 @@ export interface components {
             comes_from: components["schemas"]["Relative"][];
             /** Control Offers */
             control_offers: components["schemas"]["ControlOffer"][];
+            /** Entered From */
+            entered_from: string;
             /** Goes Into */
             goes_into: components["schemas"]["Relative"][];
             grid: components["schemas"]["Grid"];
@@ -9089,6 +9274,7 @@ export interface components {
         /**
          * SwatchRecord
          * @description `levels` are those it really has, `meant` those it was planned for, where they differ.
+         *     `notes` were made of this swatch by name.
          */
         SwatchRecord: {
             /** Cell */
@@ -9120,6 +9306,8 @@ export interface components {
             meant: {
                 [key: string]: string;
             } | null;
+            /** Notes */
+            notes: components["schemas"]["LogLine"][];
             /** Passages */
             passages: components["schemas"]["BathPassed"][];
             /** Planned */
@@ -9162,6 +9350,96 @@ export interface components {
             pieces: components["schemas"]["Coloured"][];
             /** Undyed */
             undyed: components["schemas"]["Coloured"][];
+        };
+        /**
+         * TableShelf
+         * @description `fields`: what each column fills, empty where nothing. `classes`: of fibres whose names do
+         *     not tell.
+         */
+        TableShelf: {
+            /** Classes */
+            classes?: {
+                [key: string]: "protein" | "cellulose" | "regenerated cellulose" | "synthetic" | "polyamide";
+            };
+            /** Fields */
+            fields: string[];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "fibre" | "dye_lot" | "vessel";
+            table: components["schemas"]["EnteredTable"];
+        };
+        /**
+         * TableShelfLook
+         * @description `there`: names that stand on the Shelf already, and are left as they are.
+         */
+        TableShelfLook: {
+            /** Asked */
+            asked: string[];
+            /** Faults */
+            faults: components["schemas"]["Fault"][];
+            /** Items */
+            items: (components["schemas"]["Fibre"] | components["schemas"]["MordantRoute"] | components["schemas"]["DyeLot"] | components["schemas"]["Substance"] | components["schemas"]["ShelfVessel"] | components["schemas"]["HeatPlace"] | components["schemas"]["Scale"] | components["schemas"]["Water"] | components["schemas"]["ShelfChart"] | components["schemas"]["ReferenceCloth"] | components["schemas"]["LightPlace"])[];
+            /** There */
+            there: string[];
+        };
+        /**
+         * TableStudy
+         * @description What a person says of a table: what its columns are, and what no column says.
+         *
+         *     `fibre`: of all swatches, by its key on the Shelf, where no column says it. `classes`: what
+         *     fibres are made of whose names do not tell. `doubt_de00`: where no cell says it, and none is
+         *     given here, 2 of L*a*b* and 5 of hex.
+         */
+        TableStudy: {
+            /** Classes */
+            classes?: {
+                [key: string]: "protein" | "cellulose" | "regenerated cellulose" | "synthetic" | "polyamide";
+            };
+            /** Doubt De00 */
+            doubt_de00?: number | null;
+            /** Fibre */
+            fibre?: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Question
+             * @default
+             */
+            question: string;
+            /**
+             * Read On
+             * Format: date
+             */
+            read_on: string;
+            /** Roles */
+            roles: ("leave" | "name" | "fibre" | "mordant" | "dye" | "strength" | "temperature" | "duration" | "ph" | "iron" | "recipe" | "note" | "lightness" | "a" | "b" | "hex" | "doubt" | "day")[];
+            table: components["schemas"]["EnteredTable"];
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /**
+         * TableStudyLook
+         * @description `lines`: the first swatches as they would be. `new_items`: what the Shelf would get.
+         *     `asked`: fibres of which must be said what they are made of.
+         */
+        TableStudyLook: {
+            /** Asked */
+            asked: string[];
+            /** Coloured */
+            coloured: number;
+            /** Faults */
+            faults: components["schemas"]["Fault"][];
+            /** Lines */
+            lines: components["schemas"]["EarlierSwatch"][];
+            /** New Items */
+            new_items: (components["schemas"]["Fibre"] | components["schemas"]["MordantRoute"] | components["schemas"]["DyeLot"] | components["schemas"]["Substance"] | components["schemas"]["ShelfVessel"] | components["schemas"]["HeatPlace"] | components["schemas"]["Scale"] | components["schemas"]["Water"] | components["schemas"]["ShelfChart"] | components["schemas"]["ReferenceCloth"] | components["schemas"]["LightPlace"])[];
+            /** Swatches */
+            swatches: number;
         };
         /**
          * TakenIn
@@ -10855,6 +11133,191 @@ export interface operations {
             429: components["responses"]["Problem429"];
             500: components["responses"]["Problem500"];
             503: components["responses"]["Problem503"];
+        };
+    };
+    look_at_table_api_entered_look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_look_at_table_api_entered_look_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColumnsLook"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            409: components["responses"]["Problem409"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            429: components["responses"]["Problem429"];
+            500: components["responses"]["Problem500"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    enter_list_api_entered_shelf_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableShelf"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EnteredOnShelf"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            409: components["responses"]["Problem409"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            429: components["responses"]["Problem429"];
+            500: components["responses"]["Problem500"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    look_at_list_api_entered_shelf_look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableShelf"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableShelfLook"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            409: components["responses"]["Problem409"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            429: components["responses"]["Problem429"];
+            500: components["responses"]["Problem500"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    enter_table_api_entered_study_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableStudy"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EnteredStudy"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            409: components["responses"]["Problem409"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            429: components["responses"]["Problem429"];
+            500: components["responses"]["Problem500"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    look_at_study_api_entered_study_look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableStudy"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableStudyLook"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            409: components["responses"]["Problem409"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            429: components["responses"]["Problem429"];
+            500: components["responses"]["Problem500"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
         };
     };
     find_colour_api_find_post: {

@@ -7,6 +7,7 @@ import DialogTitle from "@mui/material/DialogTitle";
 import { useRef, useState } from "react";
 
 import { PackageLook } from "./package-look";
+import { TableLook } from "./table-look";
 
 interface BringDialogProps {
   onChoose: (study: number) => void;
@@ -18,12 +19,15 @@ export function BringDialog({ onChoose, onClose }: BringDialogProps) {
   const [file, setFile] = useState<File | null>(null);
   const props = { onChoose, onClose, onAnother: () => setFile(null) };
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth={file ? "md" : "sm"} aria-labelledby="bring-title">
+    <Dialog open onClose={onClose} fullWidth maxWidth={file ? "lg" : "sm"} aria-labelledby="bring-title">
       <DialogTitle id="bring-title">Studies from a file</DialogTitle>
-      {file ? <PackageLook file={file} {...props} /> : <ChooseFile onFile={setFile} onClose={onClose} />}
+      {!file && <ChooseFile onFile={setFile} onClose={onClose} />}
+      {file && (isPackage(file) ? <PackageLook file={file} {...props} /> : <TableLook file={file} {...props} />)}
     </Dialog>
   );
 }
+
+const isPackage = (file: File) => /\.zip$/i.test(file.name);
 
 function ChooseFile({ onFile, onClose }: { onFile: (file: File) => void; onClose: () => void }) {
   const input = useRef<HTMLInputElement>(null);
@@ -41,16 +45,21 @@ function ChooseFile({ onFile, onClose }: { onFile: (file: File) => void; onClose
         }}
       >
         <p>
-          A package (.zip) that another file of this application has written: its studies come with plan, log, photographs,
-          readings and trials, and go on here. First you see what it would bring.
+          <strong>A package (.zip)</strong> that another file of this application has written: its studies come with plan, log,
+          photographs, readings and trials, and go on here.
         </p>
+        <p>
+          <strong>A table (.csv, .xlsx)</strong> of swatches that you dyed before: one row a swatch, with fibre, dye, recipe, and its
+          colour as L*a*b* or hex. It becomes a study.
+        </p>
+        <p>First you see what it would bring.</p>
         <Box sx={{ border: 1, borderStyle: "dashed", p: 3, textAlign: "center" }}>
           <Button variant="contained" onClick={() => input.current?.click()} sx={{ minHeight: 48 }}>
             Choose a file
           </Button>
           <Box sx={{ mt: 1 }}>or drop it here</Box>
         </Box>
-        <input ref={input} type="file" hidden aria-label="File with studies" accept=".zip" onChange={(event) => take(event.target.files)} />
+        <input ref={input} type="file" hidden aria-label="File with studies" accept=".zip,.csv,.tsv,.txt,.xlsx" onChange={(event) => take(event.target.files)} />
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Leave it</Button>

@@ -45,8 +45,8 @@ export function PackageLook({ file, onAnother, onChoose, onClose }: PackageLookP
                     <div>{studyWords(one)}</div>
                     {one.mark && one.how !== "here" && (
                       <div>
-                        Codes of its swatches are in use here already. They get a {one.mark} before them: the label ACEF is{" "}
-                        {one.mark}ACEF here.
+                        Codes of its swatches are in use here already. They get a {one.mark} before them here; a label without it
+                        is still understood at the pot and on photos.
                       </div>
                     )}
                   </Box>

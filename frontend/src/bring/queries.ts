@@ -28,3 +28,14 @@ export const sendPackage = (file: File, look: boolean): Promise<Schema["TakenIn"
       bodySerializer: () => formOf(file),
     }),
   );
+
+/** The cells of somebody's table; the server keeps nothing. */
+export const useTableLook = (file: File) =>
+  useQuery({
+    queryKey: ["entered", file.name, file.size, file.lastModified],
+    gcTime: 0,
+    staleTime: Infinity,
+    retry: false,
+    queryFn: () =>
+      answered(api.POST("/api/entered/look", { body: { file: file as unknown as string }, bodySerializer: () => formOf(file) })),
+  });

@@ -4,6 +4,7 @@ import type { Schema } from "../api/client";
 import { factorWords, levelWords, pWords, range, rangeWords } from "./level-words";
 import { PairOfCloth } from "./pair-of-cloth";
 import { RangeBar } from "../shell/range-bar";
+import { DataTable } from "../shell/data-table";
 
 interface EffectDetailProps {
   effect: Schema["FactorEffect"];
@@ -31,7 +32,7 @@ export function EffectDetail({ effect, words, foretold }: EffectDetailProps) {
       <strong>ΔE00 {told ? rangeWords(effect) : effect.de00.toFixed(1)}</strong>, 95 in 100, averaged over all else.
       {effect.why && <Box sx={{ borderLeft: 6, pl: 1, my: 1 }}>{effect.why}</Box>}
       {told && (
-        <Box component="table" aria-label="In each direction of colour" sx={tableLook}>
+        <DataTable name="directions" aria-label="In each direction of colour" sx={tableLook}>
           <tbody>
             {effect.directions.map((one) => (
               <tr key={one.direction}>
@@ -46,12 +47,12 @@ export function EffectDetail({ effect, words, foretold }: EffectDetailProps) {
               </tr>
             ))}
           </tbody>
-        </Box>
+        </DataTable>
       )}
       {effect.at.length > 0 && told && (
         <Box component="details" open>
           <summary>With each level of the others</summary>
-          <Box component="table" aria-label="With each level of the others" sx={tableLook}>
+          <DataTable name="with-the-others" aria-label="With each level of the others" sx={tableLook}>
             <tbody>
               {effect.at.map((one) => (
                 <tr key={`${one.factor} ${one.level}`}>
@@ -65,7 +66,7 @@ export function EffectDetail({ effect, words, foretold }: EffectDetailProps) {
                 </tr>
               ))}
             </tbody>
-          </Box>
+          </DataTable>
         </Box>
       )}
       <Box component="details" sx={{ mt: 1 }} open>

@@ -12,6 +12,7 @@ import { useState } from "react";
 import type { Schema, StudyView } from "../api/client";
 import { FACTOR_NAMES } from "../grid/axes";
 import { Awaited } from "../shell/said";
+import { DataTable } from "../shell/data-table";
 import { useEffects, useProfile } from "./compare-queries";
 
 type Point = Schema["ProfilePoint"];
@@ -116,7 +117,7 @@ function Lines({ profile, measure, labelOf }: LinesProps) {
       </Box>
       <Box component="details" sx={{ fontSize: 13 }}>
         <summary>The figures</summary>
-        <Box component="table" sx={{ "& td, & th": { textAlign: "left", pr: 2, py: 0.25 } }}>
+        <DataTable name="profiles" sx={{ "& td, & th": { textAlign: "left", pr: 2, py: 0.25 } }}>
           <tbody>
             {profile.points.map((one) => (
               <tr key={`${one.first} ${one.second}`}>
@@ -131,7 +132,7 @@ function Lines({ profile, measure, labelOf }: LinesProps) {
               </tr>
             ))}
           </tbody>
-        </Box>
+        </DataTable>
       </Box>
       <Box sx={{ fontSize: 12, color: "text.secondary" }}>Averaged over all else. Ranges hold 95 in 100 of how a point lies against the middle of all; none is drawn where pot and level cannot be told apart.</Box>
     </>

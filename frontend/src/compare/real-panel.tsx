@@ -8,6 +8,7 @@ import TextField from "@mui/material/TextField";
 import type { StudyView } from "../api/client";
 import type { Colours } from "../read/colours";
 import { Awaited, Part } from "../shell/said";
+import { DataTable } from "../shell/data-table";
 import type { CompareChoice } from "./compare-choice";
 import { useEffects } from "./compare-queries";
 
@@ -48,7 +49,7 @@ export function RealPanel({ study, colours, choice }: RealPanelProps) {
           {({ compared }) => (
             <Box sx={{ fontSize: 13, mt: 1 }}>
               {compared && (
-                <Box component="table" aria-label="Noise" sx={{ "& td": { pr: 1.5, py: 0.25 } }}>
+                <DataTable name="noise" aria-label="Noise" sx={{ "& td": { pr: 1.5, py: 0.25 } }}>
                   <tbody>
                     <tr>
                       <td>swatch from swatch</td>
@@ -65,7 +66,7 @@ export function RealPanel({ study, colours, choice }: RealPanelProps) {
                       <td>{said(compared.noise.reading)}</td>
                     </tr>
                   </tbody>
-                </Box>
+                </DataTable>
               )}
               <div>Standard deviations in ΔE00 along the noisiest direction. What factors do together in one pot counts as pot noise where each has one pot.</div>
               {compared?.warnings.map((words) => (

@@ -3,6 +3,7 @@ import { useState } from "react";
 
 import type { Schema, StudyView } from "../api/client";
 import { Awaited } from "../shell/said";
+import { DataTable } from "../shell/data-table";
 import { EffectDetail } from "./effect-detail";
 import { effectName } from "./effect-name";
 import { factorWords, pWords } from "./level-words";
@@ -116,7 +117,7 @@ function Pairs({ compared, words }: { compared: Schema["Compared"]; words: Recor
       <Box component="h2" sx={{ m: 0, mb: 0.5, fontSize: 16 }}>
         What depends on what
       </Box>
-      <Box component="table" sx={{ borderCollapse: "collapse", fontSize: 14, "& td, & th": { textAlign: "left", borderBottom: 1, borderColor: "divider", py: 0.5, pr: 2, verticalAlign: "top" } }}>
+      <DataTable name="what-depends-on-what" sx={{ borderCollapse: "collapse", fontSize: 14, "& td, & th": { textAlign: "left", borderBottom: 1, borderColor: "divider", py: 0.5, pr: 2, verticalAlign: "top" } }}>
         <thead>
           <tr>
             <th>Pair</th>
@@ -137,7 +138,7 @@ function Pairs({ compared, words }: { compared: Schema["Compared"]; words: Recor
             </tr>
           ))}
         </tbody>
-      </Box>
+      </DataTable>
     </Box>
   );
 }

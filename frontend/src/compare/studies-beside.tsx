@@ -9,6 +9,7 @@ import { useState } from "react";
 import type { StudyView } from "../api/client";
 import { useEveryStudy } from "../api/hooks";
 import { Awaited, Part } from "../shell/said";
+import { DataTable } from "../shell/data-table";
 import { useBeside } from "./compare-queries";
 import { PairOfCloth } from "./pair-of-cloth";
 
@@ -64,7 +65,7 @@ export function StudiesBeside({ study, onLay, filled, setFilled }: StudiesBeside
                 </Button>
               )}
               {found.differs.length > 0 && (
-                <Box component="table" aria-label="What differs between the studies" sx={{ mt: 1, "& td, & th": { textAlign: "left", verticalAlign: "top", pr: 1, py: 0.25 } }}>
+                <DataTable name="studies" aria-label="What differs between the studies" sx={{ mt: 1, "& td, & th": { textAlign: "left", verticalAlign: "top", pr: 1, py: 0.25 } }}>
                   <thead>
                     <tr>
                       <th>What differs</th>
@@ -81,7 +82,7 @@ export function StudiesBeside({ study, onLay, filled, setFilled }: StudiesBeside
                       </tr>
                     ))}
                   </tbody>
-                </Box>
+                </DataTable>
               )}
               {found.only_first.length > 0 && <div>{found.only_first.length} here have no like there.</div>}
               {found.only_second.length > 0 && <div>{found.only_second.length} there have no like here.</div>}

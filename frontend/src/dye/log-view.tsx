@@ -9,6 +9,7 @@ import { useBenchLog } from "../api/hooks";
 import type { LogFilter } from "../api/hooks";
 import { momentWords } from "../shell/dates";
 import { Awaited } from "../shell/said";
+import { DataTable } from "../shell/data-table";
 import { CorrectDialog } from "./correct-dialog";
 
 type LogLine = Schema["LogLine"];
@@ -51,7 +52,7 @@ export function LogView({ study, bench, onSwatch }: { study: StudyView; bench: S
           ) : (
             <>
               <Box sx={{ fontSize: 13, color: "text.secondary" }}>{lines.length} entries</Box>
-              <Box component="table" sx={{ width: "100%", borderCollapse: "collapse", fontSize: 14, "& td, & th": { textAlign: "left", verticalAlign: "top", borderBottom: 1, borderColor: "divider", py: 0.5, pr: 1 } }}>
+              <DataTable name="log" sx={{ width: "100%", borderCollapse: "collapse", fontSize: 14, "& td, & th": { textAlign: "left", verticalAlign: "top", borderBottom: 1, borderColor: "divider", py: 0.5, pr: 1 } }}>
                 <thead>
                   <tr>
                     <th>No.</th>
@@ -66,7 +67,7 @@ export function LogView({ study, bench, onSwatch }: { study: StudyView; bench: S
                     <Line key={line.id} study={study.id} line={line} onCorrect={setCorrecting} onSwatch={onSwatch} />
                   ))}
                 </tbody>
-              </Box>
+              </DataTable>
               {lines.length > shown && <Button onClick={() => setShown(shown + AT_ONCE)}>Show more of {lines.length}</Button>}
             </>
           )

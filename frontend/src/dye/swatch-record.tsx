@@ -56,6 +56,11 @@ function Pages({ study, record }: { study: StudyView; record: Record_ }) {
           {mark.through && ` · through ${mark.through}`} · {mark.cure ?? "nothing decided yet"}
         </Box>
       ))}
+      {record.notes.map((line) => (
+        <Box component="p" key={line.id} sx={{ whiteSpace: "pre-line" }}>
+          <strong>Noted, {dayWords(line.at)}:</strong> {line.words}
+        </Box>
+      ))}
       <Heading>Its states</Heading>
       <States states={record.states} />
       <Heading>Its path</Heading>
@@ -75,7 +80,7 @@ function Pages({ study, record }: { study: StudyView; record: Record_ }) {
           <span>
             {dayWords(reading.taken_on)} · {record.states.find((state) => state.run === reading.run)?.label ?? ""} · {reading.piece}
             {reading.stage != null && `, stage ${reading.stage + 1}`} · {labWords(reading.lab)} · ±{reading.uncertainty_de00.toFixed(1)} · {reading.colour_words}
-            {reading.instrument && ` · by ${reading.instrument}`}
+            {reading.instrument && ` · ${reading.instrument.startsWith("entered later") ? "" : "by "}${reading.instrument}`}
             {reading.damp && " · damp"}
             {!reading.counts && " · does not count"}
             {reading.note && ` · ${reading.note}`}

@@ -8,6 +8,7 @@ import { useState } from "react";
 import type { GridCell, Schema, StudyView, TrialView } from "../api/client";
 import { codesIn } from "../grid/cells";
 import { Awaited } from "../shell/said";
+import { DataTable } from "../shell/data-table";
 import { Curves } from "./curves";
 import type { FadeState } from "./fade-state";
 import { THRESHOLDS, reachedWords } from "./fade-words";
@@ -144,7 +145,7 @@ function CurvesPart(props: CurvesPartProps) {
         }
       />
       <Notes warnings={props.warnings} />
-      <Box component="table" sx={{ borderCollapse: "collapse", fontSize: 13, mt: 1, width: "100%", "& th, & td": { textAlign: "left", p: 0.5, borderBottom: 1, borderColor: "divider" } }}>
+      <DataTable name="fading" sx={{ borderCollapse: "collapse", fontSize: 13, mt: 1, width: "100%", "& th, & td": { textAlign: "left", p: 0.5, borderBottom: 1, borderColor: "divider" } }}>
         <thead>
           <tr>
             <th scope="col">Swatch</th>
@@ -175,7 +176,7 @@ function CurvesPart(props: CurvesPartProps) {
             </tr>
           ))}
         </tbody>
-      </Box>
+      </DataTable>
     </>
   );
 }

@@ -10,6 +10,7 @@ import { cellOf, cellWords, codesIn } from "../grid/cells";
 import { Chip } from "../grid/chip";
 import type { GridCell } from "../api/client";
 import { Awaited } from "../shell/said";
+import { DataTable } from "../shell/data-table";
 import { COUNTED, THRESHOLDS, digits, doseWords, reachedWords, yearsWords } from "./fade-words";
 import type { FadeState } from "./fade-state";
 import { Notes } from "./lasting-view";
@@ -171,7 +172,7 @@ function WashTable({ trial, swatches, lookOf }: { trial: TrialView; swatches: re
 
 function Table({ head, rows, lookOf }: { head: string[]; rows: string[][]; lookOf: LookOf }) {
   return (
-    <Box component="table" sx={{ borderCollapse: "collapse", fontSize: 13, width: "100%", "& th, & td": { textAlign: "left", p: 0.5, borderBottom: 1, borderColor: "divider", verticalAlign: "top" } }}>
+    <DataTable name="life" sx={{ borderCollapse: "collapse", fontSize: 13, width: "100%", "& th, & td": { textAlign: "left", p: 0.5, borderBottom: 1, borderColor: "divider", verticalAlign: "top" } }}>
       <thead>
         <tr>
           {head.map((words) => (
@@ -189,6 +190,6 @@ function Table({ head, rows, lookOf }: { head: string[]; rows: string[][]; lookO
         ))}
       </tbody>
       {rows.some((row) => row.some((words) => words.endsWith("*"))) && <caption style={{ captionSide: "bottom", textAlign: "left" }}>* beyond what was seen: by the shape of the fading alone.</caption>}
-    </Box>
+    </DataTable>
   );
 }

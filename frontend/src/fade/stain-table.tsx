@@ -1,6 +1,7 @@
 import Box from "@mui/material/Box";
 
 import type { TrialView } from "../api/client";
+import { DataTable } from "../shell/data-table";
 
 /** How white neighbours were stained at the last stage, fibre by fibre. */
 export function StainTable({ trial, codes }: { trial: TrialView; codes: readonly string[] }) {
@@ -12,7 +13,7 @@ export function StainTable({ trial, codes }: { trial: TrialView; codes: readonly
   return (
     <Box component="section" aria-label="Staining of white neighbours" sx={{ mt: 3 }}>
       <Box component="h2" sx={{ fontSize: 16 }}>Staining of white neighbours, {trial.state.stages[last]?.plan.label}</Box>
-      <Box component="table" sx={{ borderCollapse: "collapse", fontSize: 13, "& th, & td": { textAlign: "left", p: 0.5, borderBottom: 1, borderColor: "divider" } }}>
+      <DataTable name="staining" sx={{ borderCollapse: "collapse", fontSize: 13, "& th, & td": { textAlign: "left", p: 0.5, borderBottom: 1, borderColor: "divider" } }}>
         <thead>
           <tr>
             <th scope="col">Swatch</th>
@@ -48,7 +49,7 @@ export function StainTable({ trial, codes }: { trial: TrialView; codes: readonly
               </tr>
             ))}
         </tbody>
-      </Box>
+      </DataTable>
       <Box sx={{ fontSize: 12, color: "text.secondary", mt: 0.5 }}>Clean | after; rated by ISO 105-A04, 5 is clean.</Box>
     </Box>
   );

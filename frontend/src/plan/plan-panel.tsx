@@ -76,10 +76,11 @@ function Saving({ study, draft }: { study: StudyView; draft: PlanDraft }) {
         <strong>
           {counted(swatches, "swatch")}, {counted(study.vessels.length, "vessel")}
         </strong>
-        {past > 0 && <span> · {past} no longer planned</span>}
+        {past > 0 && <span> · {past} {study.entered_from ? "beside the plan" : "no longer planned"}</span>}
         <Box component="span" sx={{ color: "text.secondary" }}>
           {draft.saving ? " · saving" : " · saved"}
         </Box>
+        {study.entered_from && <div>Entered later, from {study.entered_from}: dyed before its record began.</div>}
         {draft.changedElsewhere && draft.held === null && <div>Changed in another tab or on another device: this is the newer version.</div>}
       </Box>
       <Button size="small" variant="outlined" disabled={!draft.canUndo} onClick={draft.undo} sx={{ minWidth: 0 }}>

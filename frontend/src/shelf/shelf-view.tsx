@@ -10,6 +10,8 @@ import { useShelf } from "../api/hooks";
 import { PanelTabs } from "../shell/panel-tabs";
 import { Awaited } from "../shell/said";
 import { ItemDialog } from "./item-dialog";
+import { ListDialog } from "./list-dialog";
+import type { ListKind } from "./list-dialog";
 import { KINDS } from "./kinds";
 import type { ShelfItem, ShelfKind } from "./kinds";
 
@@ -68,8 +70,11 @@ const itemsOf = (shelf: Shelf, kind: ShelfKind) => (shelf[KINDS[kind].list] ?? [
 const fits = (item: ShelfItem, sought: string, retired: boolean) =>
   (retired || !item.retired) && JSON.stringify(item).toLowerCase().includes(sought.trim().toLowerCase());
 
+const isListKind = (kind: ShelfKind): kind is ListKind => ["fibre", "dye_lot", "vessel"].includes(kind);
+
 function KindList({ kind, items, onOpen }: { kind: ShelfKind; items: ShelfItem[]; onOpen: (item: ShelfItem | null) => void }) {
   const shape = KINDS[kind];
+  const [listing, setListing] = useState(false);
   const facts = shape.facts as (item: ShelfItem) => (string | null | undefined | false)[];
   return (
     <Box component="section" aria-label={shape.title} sx={{ mt: 2 }}>
@@ -80,6 +85,8 @@ function KindList({ kind, items, onOpen }: { kind: ShelfKind; items: ShelfItem[]
         <Button variant="contained" onClick={() => onOpen(null)}>
           New {shape.one}
         </Button>
+        {isListKind(kind) && <Button onClick={() => setListing(true)}>From a list</Button>}
+        {listing && isListKind(kind) && <ListDialog kind={kind} title={shape.title} onClose={() => setListing(false)} />}
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(280px, 1fr))", columnGap: 3 }}>
         {items.map((item) => (

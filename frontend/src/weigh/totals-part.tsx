@@ -8,6 +8,7 @@ import type { Schema, Shelf, StudyPlan } from "../api/client";
 import { useShelf } from "../api/hooks";
 import { LateField } from "../plan/late-field";
 import { Part } from "../shell/said";
+import { DataTable } from "../shell/data-table";
 import { grams } from "./amount-words";
 import { FigureRow } from "./figure-row";
 
@@ -37,7 +38,7 @@ export function TotalsPart({ plan, weighing, change }: TotalsPartProps) {
         {cost > 0 && <Box sx={{ fontSize: 13 }}>Cost of what has a price on the Shelf: {cost.toFixed(2)}</Box>}
       </Part>
       <Part title="Water, heat, hands, waste">
-        <Box component="table" sx={{ width: "100%", fontSize: 13, borderSpacing: 0, "& td, & th": { textAlign: "right", py: 0.25, pl: 1 }, "& td:first-of-type, & th:first-of-type": { textAlign: "left", pl: 0 } }}>
+        <DataTable name="shopping" sx={{ width: "100%", fontSize: 13, borderSpacing: 0, "& td, & th": { textAlign: "right", py: 0.25, pl: 1 }, "& td:first-of-type, & th:first-of-type": { textAlign: "left", pl: 0 } }}>
           <thead>
             <tr>
               <th>Baths</th>
@@ -62,7 +63,7 @@ export function TotalsPart({ plan, weighing, change }: TotalsPartProps) {
               <th>{effort.hands_h.toFixed(1)}</th>
             </tr>
           </tbody>
-        </Box>
+        </DataTable>
         <Box sx={{ fontSize: 13, color: "text.secondary", mb: 1 }}>Estimates, good to about a third.</Box>
         <strong>{effort.waste_l.toFixed(0)} L of waste</strong>
         {effort.neutralise.map((line) => (

@@ -79,6 +79,7 @@ class StudyView(WorkedPlan):
 
     `vessels` are all that the plan counts: those in `begun` as they were kept, the others as
     planned. `recipes_kept`: dyeing has begun, and changes on the Shelf no longer move its recipes.
+    `entered_from`: the table from which its swatches were entered when they had been dyed.
     `comes_from` and `goes_into` are the studies whose swatches it starts from, or that start from
     its own.
     """
@@ -88,6 +89,7 @@ class StudyView(WorkedPlan):
     plan: StudyPlan
     begun: tuple[str, ...]
     recipes_kept: bool
+    entered_from: str
     guests: tuple[Guest, ...]
     comes_from: tuple[Relative, ...]
     goes_into: tuple[Relative, ...]

@@ -16,6 +16,7 @@ from zesty_grid.api import (
     compare,
     day_plans,
     dye,
+    entering,
     fade,
     find,
     going_on,
@@ -93,6 +94,7 @@ def create_application(
         between,
         telling_others,
         packages,
+        entering,
         today,
     ):
         app.include_router(module.router)

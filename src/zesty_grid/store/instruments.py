@@ -6,7 +6,7 @@ import sqlite3
 from collections.abc import Sequence
 from datetime import datetime
 
-from zesty_grid.core.read.instrument import InstrumentSample, NewInstrumentFile
+from zesty_grid.core.read.instrument import ENTERED_LATER, InstrumentSample, NewInstrumentFile
 from zesty_grid.core.read.instrument_agreement import BothRead
 from zesty_grid.core.read.readings import check_day, moment_of
 from zesty_grid.core.refusal import Refusal
@@ -98,9 +98,11 @@ def read_both_ways(connection: sqlite3.Connection) -> list[BothRead]:
     """Whole swatches of all studies whose one state was read by photo and by instrument: each of
     the photo's readings against the instrument's newest."""
     rows = connection.execute(
-        "WITH true_colour AS (SELECT swatch_id, coalesce(run_id, 0) AS run, lab_l, lab_a, lab_b, "
-        "uncertainty_de00, max(id) FROM reading WHERE instrument_sample_id IS NOT NULL "
-        f"AND piece = 'whole' AND trial_id IS NULL AND {COUNTS} GROUP BY swatch_id, run) "
+        "WITH true_colour AS (SELECT reading.swatch_id, coalesce(run_id, 0) AS run, lab_l, lab_a, "
+        "lab_b, uncertainty_de00, max(reading.id) FROM reading JOIN instrument_sample "
+        "ON instrument_sample.id = instrument_sample_id JOIN instrument_file "
+        f"ON instrument_file.id = file_id WHERE instrument NOT LIKE '{ENTERED_LATER}%' "
+        f"AND piece = 'whole' AND trial_id IS NULL AND {COUNTS} GROUP BY reading.swatch_id, run) "
         "SELECT swatch.code, true_colour.run, (SELECT cell.value ->> '$.untaught_lab' "
         "FROM json_each(measurement.document, '$.cells') AS cell "
         "WHERE cell.value ->> '$.cell' = reading.sheet_cell) AS untaught, photo.camera, "
@@ -155,11 +157,13 @@ def _add_reading(
     kept = connection.execute(
         "INSERT INTO reading (swatch_id, piece, trial_id, stage, instrument_sample_id, sheet_cell, "
         "lab_l, lab_a, lab_b, hex, colour_words, uncertainty_de00, levelness_de00, flags, "
-        "taken_on, accepted_at, said_run, shown_at, warnings) "
-        "VALUES (?, ?, ?, ?, ?, '', ?, ?, ?, ?, ?, ?, ?, '[]', ?, ?, ?, ?, ?)",
+        "taken_on, accepted_at, said_run, shown_at, warnings, evenness_de00) "
+        "VALUES (?, ?, ?, ?, ?, '', ?, ?, ?, ?, ?, ?, ?, '[]', ?, ?, ?, ?, ?, ?)",
         (swatch_id, one.piece, new.trial, new.stage, sample_id, lightness, red, yellow, one.hex,
          one.colour_words, one.uncertainty_de00, one.spread_de00 or 0.0,
          new.measured_on.isoformat(), kept_at.isoformat(timespec="seconds"), new.run,
-         stamp(moment), json.dumps(one.warnings)),
+         stamp(moment), json.dumps(one.warnings),
+         # Two colours that were entered share no error that would cancel.
+         one.uncertainty_de00 if new.instrument.startswith(ENTERED_LATER) else 0.0),
     )  # fmt: skip
     sign(connection, "reading", kept.lastrowid)

@@ -1,5 +1,6 @@
 """Studies, the versions of their plans, and the levels that they ever had."""
 
+import json
 import sqlite3
 from dataclasses import dataclass
 
@@ -22,6 +23,8 @@ class StoredStudy:
     plan: StudyPlan
     deleted: bool
     kept_shelf: Shelf | None
+    entered_from: str = ""
+    """The table from which its swatches were entered, when they had been dyed."""
 
 
 @dataclass(frozen=True)
@@ -69,6 +72,7 @@ def load_study(connection: sqlite3.Connection, study_id: int) -> StoredStudy:
         row["id"], row["revision"], StudyPlan.model_validate_json(row["plan"]),
         row["deleted_at"] is not None,
         Shelf.model_validate_json(row["kept_shelf"]) if row["kept_shelf"] else None,
+        json.loads(row["origin"]).get("filename", "") if row["origin"] else "",
     )  # fmt: skip
 
 

@@ -8,6 +8,7 @@ from datetime import datetime
 from typing import NamedTuple
 
 from zesty_grid.core.read.difference_uncertainty import Seen, same_response
+from zesty_grid.core.read.instrument import ENTERED_LATER
 from zesty_grid.core.read.measurement import Measurement
 from zesty_grid.core.read.readings import (
     AssignedSheet,
@@ -243,7 +244,7 @@ def seen_readings(
     zones: bool = False,
 ) -> list[SeenReading]:  # fmt: skip
     """Readings that a state is known by, of a study's swatches or of some swatches, oldest first:
-    those that count, and of these only the instrument's where one was used. Of whole pieces, or
+    those that count, and of these only the best kind where there are several. Of whole pieces, or
     of their `zones`."""
     if study_id is not None:
         where, values = "(SELECT swatch_id FROM study_swatch WHERE study_id = ?)", [study_id]
@@ -256,8 +257,17 @@ def seen_readings(
         [int(zones), *values],
     )
     found = [_seen(row) for row in rows if row["counts"]]
-    measured = {_shows(one) for one in found if one.seen.instrument}
-    return [one for one in found if one.seen.instrument or _shows(one) not in measured]
+    best: dict[tuple[object, ...], int] = {}
+    for one in found:
+        best[_shows(one)] = max(best.get(_shows(one), 0), _worth(one))
+    return [one for one in found if _worth(one) == best[_shows(one)]]
+
+
+def _worth(one: SeenReading) -> int:
+    """An instrument's reading is worth more than a photo's, and what was entered later less."""
+    if one.seen.instrument.startswith(ENTERED_LATER):
+        return 1
+    return 3 if one.seen.instrument else 2
 
 
 def _shows(one: SeenReading) -> tuple[object, ...]:

@@ -5,6 +5,7 @@ import sqlite3
 from collections.abc import Iterable
 from dataclasses import dataclass
 
+from zesty_grid.core.plan.bath import PAST_ALL_BATHS
 from zesty_grid.core.plan.liquors import BegunLiquor
 from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.taken import NamedVessel, Taken
@@ -106,6 +107,7 @@ def load_taken(connection: sqlite3.Connection, study_id: int) -> Taken:
         "JOIN swatch ON swatch.id = passage.swatch_id WHERE run.study_id = ? AND run.void = 0",
         study_id,
     )
+    been = _dyed_before(connection, study_id) | been
     nobody: frozenset[str] = frozenset()
     past = {code: held.get(code, nobody) | been.get(code, nobody) for code in held.keys() | been}
     names = connection.execute("SELECT name FROM run WHERE study_id = ? AND void = 0", (study_id,))
@@ -115,6 +117,16 @@ def load_taken(connection: sqlite3.Connection, study_id: int) -> Taken:
         names=frozenset(row["name"] for row in names), kept=tuple(_kept(connection, study_id)),
         liquors=tuple(_liquors(connection, study_id)),
     )  # fmt: skip
+
+
+def _dyed_before(connection: sqlite3.Connection, study_id: int) -> dict[str, frozenset[str]]:
+    """Swatches that were entered when they were dyed already: past all baths of the plan."""
+    rows = connection.execute(
+        "SELECT one.value AS code FROM study, json_each(origin, '$.swatches') AS one "
+        "WHERE study.id = ? AND origin ->> '$.kind' = 'table'",
+        (study_id,),
+    )
+    return {row["code"]: frozenset({PAST_ALL_BATHS}) for row in rows}
 
 
 def _liquors(connection: sqlite3.Connection, study_id: int) -> list[BegunLiquor]:

@@ -14,6 +14,7 @@ from zesty_grid.core.dye.swatch_record import (
     SwatchRecord,
     bath_passed,
     hand_lines,
+    note_lines,
 )
 from zesty_grid.core.read.colour_difference import cielab_difference
 from zesty_grid.core.read.difference_uncertainty import Seen, difference_uncertainty
@@ -75,6 +76,7 @@ def record_of(connection: sqlite3.Connection, study_id: int, code: str) -> Swatc
         hand=tuple(
             hand_lines(code, lines[study_id], standing_entries(connection, study_id))
         ),
+        notes=tuple(note_lines(code, lines[study_id])),
         readings=tuple(readings_of(connection, row)),
     )  # fmt: skip
 

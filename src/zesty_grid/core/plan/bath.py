@@ -20,6 +20,8 @@ BATH_ORDER: dict[BathKind, str] = {
 }  # fmt: skip
 KIND_OF_LETTERS: dict[str, BathKind] = {letters: kind for kind, letters in BATH_ORDER.items()}
 IN_ORDER: tuple[BathKind, ...] = tuple(BATH_ORDER)
+# The stage of a piece that was dyed before the record began.
+PAST_ALL_BATHS = f"{IN_ORDER[-1]}:9"
 # Which factors a bath of a kind settles for the pieces in it.
 SETTLES: dict[BathKind, frozenset[FactorKind]] = {
     "tannin": frozenset({"mordant"}),

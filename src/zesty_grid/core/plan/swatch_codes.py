@@ -39,7 +39,8 @@ def serial_of(code: str) -> int | None:
     digits = [ALPHABET.index(character) for character in code[:-1]]
     value = sum(digit * BASE**place for place, digit in enumerate(digits))
     first = sum(BASE**length for length in range(BODY_LENGTH, len(digits)))
-    return first + value * pow(_SCATTER, -1, BASE ** len(digits)) % BASE ** len(digits)
+    size = int(BASE ** len(digits))
+    return int(first + value * pow(_SCATTER, -1, size) % size)
 
 
 def is_swatch_code(text: str) -> bool:

@@ -53,6 +53,8 @@ class ViewedUnder(Frozen):
         return f"{self.illuminant}/{self.observer}°"
 
 
+# What a person entered from an earlier table is no measurement of an instrument.
+ENTERED_LATER = "entered later, from "
 OURS = ViewedUnder(illuminant="D50", observer="2")
 
 

@@ -65,7 +65,7 @@ HELD = (
         _derived("swatch_mass_g", "plan ->> '$.swatch_mass_g'"),
         _derived("liquor_ratio_ml_per_g", "plan ->> '$.liquor_ratio_ml_per_g'"),
         Held("plan", kind="codes"), Held("kept_shelf", kind="json"),
-        Held("taken_off_at", "deleted_at"), Held("origin", kind="json"),
+        Held("taken_off_at", "deleted_at"), Held("origin", kind="codes"),
     ), "id = ?1", "id", ("study", "study"), grows=False),
     HeldTable("plan_versions", "plan_version", (
         STUDY, Held("revision"), Held("plan", kind="codes"), Held("words"), Held("saved_at"),
