@@ -10,16 +10,20 @@ import numpy as np
 import pytest
 from PIL import Image
 from tests.cloth_spectra import cloths_on, true_lab
+from tests.seeded_readings import new_study
 from tests.small_study import small_plan
 
 from zesty_grid.cli import main
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.sheet_layout import Sheet
+from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 from zesty_grid.demo.station_chart import station_chart, station_spectra
 from zesty_grid.standins.camera import Shot, photograph
 from zesty_grid.standins.cloth import Motif
 from zesty_grid.standins.scene import Scene
 from zesty_grid.store.database import Database
+from zesty_grid.store.opening import open_data
+from zesty_grid.store.shelf import stock_shelf
 
 SHOT = Shot(width_px=2400, height_px=1800)
 
@@ -401,3 +405,22 @@ def test_an_access_code_is_made_and_revoked_from_the_terminal(tmp_path, capsys):
     assert run(capsys, "access", "--guest", "--data", data)["kind"] == "guest"
     assert run(capsys, "access", "--guest", "--revoke", "--data", data)["code"] is None
     assert refused(capsys, "access", "--revoke", "--data", data)["code"] == "last-code"
+
+
+def test_studies_are_written_out_and_taken_in_from_a_terminal(capsys, tmp_path):
+    here, there = tmp_path / "here.db", tmp_path / "there.db"
+    data = open_data(here)
+    with data.transaction() as connection:
+        stock_shelf(connection, STARTING_SHELF)
+    new_study(data, small_plan(name="Weld"))
+    run(capsys, "export", "--out", tmp_path / "p.zip", "--data", here)
+    looked = run(capsys, "import", tmp_path / "p.zip", "--look", "--data", there)
+    assert [one["how"] for one in looked["studies"]] == ["new"]
+    taken = run(capsys, "import", tmp_path / "p.zip", "--data", there)
+    assert taken["studies"] == looked["studies"]
+    again = run(capsys, "import", tmp_path / "p.zip", "--data", there)
+    assert [one["how"] for one in again["studies"]] == ["here"]
+    assert (
+        refused(capsys, "import", tmp_path / "none.zip", "--data", there)["code"] == "no-such-file"
+    )
+    assert refused(capsys, "import", here, "--data", there)["code"] == "no-package"

@@ -14,6 +14,7 @@ from tests.conftest import ADDRESS
 from tests.small_study import cells_of
 
 from zesty_grid.api.application import create_application
+from zesty_grid.api.packages import take_package, write_package
 from zesty_grid.core.fade.trial import MULTIFIBRE
 from zesty_grid.core.read.colour_space import lab_to_lch, xyz_to_lab
 from zesty_grid.core.read.patch24 import spectra_to_xyz
@@ -201,3 +202,20 @@ def test_a_card_shows_the_cloth_as_it_was_photographed(demo):
     assert not re.search(r'(src|href)="(?!data:)', page)
     pdf = client.get(f"/api/swatches/{piece['code']}/recipe.pdf", params={"run": run}).content
     assert len(pypdfium2.PdfDocument(pdf)) == 1
+
+
+def test_the_whole_demo_goes_out_and_in_again(demo, tmp_path):
+    """The same bytes, but for the moment of writing; and the same on every screen."""
+    database, client = demo
+    write_package(database, [], tmp_path / "out")
+    other = Database(tmp_path / "other.db")
+    take_package(other, tmp_path / "out", "out")
+    assert check(other.path) == []
+    write_package(other, [], tmp_path / "again")
+    for path in (tmp_path / "out").rglob("*.*"):
+        if path.name != "datapackage.json":
+            again = tmp_path / "again" / path.relative_to(tmp_path / "out")
+            assert path.read_bytes() == again.read_bytes(), path
+    there = TestClient(create_application(other), base_url=ADDRESS)
+    for path in ("/api/studies/1/colours", "/api/studies/1/compare/between", "/api/today"):
+        assert there.get(path).json() == client.get(path).json(), path

@@ -161,9 +161,7 @@ class _Reading:
     def _levels(self, number: int, row: tuple[str, ...]) -> Levels:
         levels: Levels = {}
         for kind in FACTOR_ORDER:
-            role: ColumnRole | None = next(
-                (one for one in self._column if one == kind and one != "leave"), None
-            )
+            role: ColumnRole | None = next((one for one in self._column if one == kind), None)
             if kind == "fibre" and role is None and self._wanted.fibre:
                 level = self._all_of_one_fibre()
             elif role is None:
