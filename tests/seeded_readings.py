@@ -49,7 +49,10 @@ def add_readings(
 ) -> None:  # fmt: skip
     """Twelve pieces at most: swatch code, piece, colour. Taken on the day of accepting."""
     with database.transaction() as connection:
-        name = f"S{len(read.list_photos(connection, study))}-{trial or 0}-{study}"
+        (count,) = connection.execute(
+            "SELECT count(*) FROM photo WHERE study_id = ?", (study,)
+        ).fetchone()
+        name = f"S{count}-{trial or 0}-{study}"
         sheet = lay_out_sheet(name)
         cells = [cell.cell for cell in sheet.cells[: len(laid)]]
         assignments = tuple(

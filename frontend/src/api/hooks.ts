@@ -187,13 +187,21 @@ export const useNextDose = (id: number, vessel: string, step: string) =>
 export const useSheets = (id: number) =>
   useQuery({
     queryKey: ["study", id, "sheets"],
-    queryFn: () => answered(api.GET("/api/studies/{study_id}/sheets", at(id))),
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/sheet-lines", at(id))),
   });
 
 export const usePhotos = (id: number) =>
   useQuery({
     queryKey: ["study", id, "photos"],
-    queryFn: () => answered(api.GET("/api/studies/{study_id}/photos", at(id))) as Promise<Photo[]>,
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/photo-lines", at(id))),
+  });
+
+/** A photo with all that was measured in it. */
+export const usePhoto = (photo: number | null) =>
+  useQuery({
+    queryKey: ["photo", photo],
+    enabled: photo !== null,
+    queryFn: () => answered(api.GET("/api/photos/{photo_id}", { params: { path: { photo_id: photo ?? 0 } } })) as Promise<Photo>,
   });
 
 /** Pieces of a photo that look other than was to be expected. */
@@ -207,10 +215,16 @@ export const usePhotoQuestions = (photo: number, measurement: number) =>
 export const useFlags = () =>
   useQuery({ queryKey: ["flags"], staleTime: Infinity, queryFn: () => answered(api.GET("/api/read/flags")) as Promise<Schema["Flag"][]> });
 
-export const useReadings = (id: number) =>
+/** The readings of some swatches. */
+export const useReadings = (id: number, codes: readonly string[]) =>
   useQuery({
-    queryKey: ["study", id, "readings"],
-    queryFn: () => answered(api.GET("/api/studies/{study_id}/readings", at(id))) as Promise<Reading[]>,
+    queryKey: ["study", id, "readings", codes],
+    enabled: codes.length > 0,
+    placeholderData: keepPreviousData,
+    queryFn: () =>
+      answered(
+        api.GET("/api/studies/{study_id}/readings", { params: { path: { study_id: id }, query: { codes: codes.join(",") } } }),
+      ) as Promise<Reading[]>,
   });
 
 export const useTrials = (id: number) =>

@@ -507,6 +507,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Photo
+         * @description A photo with all that was measured in it.
+         */
+        get: operations["get_photo_api_photos__photo_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/photos/{photo_id}/accept": {
         parameters: {
             query?: never;
@@ -1804,6 +1824,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/photo-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Photo Lines
+         * @description The photos of a study, the newest first, without what was measured in them.
+         */
+        get: operations["list_photo_lines_api_studies__study_id__photo_lines_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/photos": {
         parameters: {
             query?: never;
@@ -1872,7 +1912,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Readings */
+        /**
+         * List Readings
+         * @description All readings of a study, or those of some of its swatches, oldest first.
+         */
         get: operations["list_readings_api_studies__study_id__readings_get"];
         put?: never;
         post?: never;
@@ -1965,6 +2008,26 @@ export interface paths {
          * @description So that a tab that only looks can tell that another one has saved.
          */
         get: operations["get_revision_api_studies__study_id__revision_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/sheet-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Sheet Lines
+         * @description The sheets of a study with who lies on them, without their layouts.
+         */
+        get: operations["list_sheet_lines_api_studies__study_id__sheet_lines_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -7477,6 +7540,31 @@ export interface components {
             photo: string;
         };
         /**
+         * PhotoLine
+         * @description A photo in a list. `measured`: cells that were measured and wait, or that were accepted.
+         *     `page` and `trial` are those of its sheet, whose `sheet_kind` is "none" where there is none.
+         */
+        PhotoLine: {
+            /** Accepted */
+            accepted: boolean;
+            /** Discarded */
+            discarded: boolean;
+            /** Filename */
+            filename: string;
+            /** Id */
+            id: number;
+            /** Measured */
+            measured: number;
+            /** Page */
+            page: number;
+            /** Sheet */
+            sheet: string;
+            /** Sheet Kind */
+            sheet_kind: string;
+            /** Trial */
+            trial: number | null;
+        };
+        /**
          * PinWork
          * @description `starts_at` None lets it go.
          */
@@ -8267,6 +8355,22 @@ export interface components {
              * @default []
              */
             zones: string[];
+        };
+        /**
+         * SheetLine
+         * @description A sheet in a list: its page, and the swatches that lie on it.
+         */
+        SheetLine: {
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Page */
+            page: number;
+            /** Swatches */
+            swatches: string[];
+            /** Trial */
+            trial: number | null;
         };
         /** Shelf */
         Shelf: {
@@ -11700,6 +11804,37 @@ export interface operations {
             507: components["responses"]["Problem507"];
         };
     };
+    get_photo_api_photos__photo_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photo"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            409: components["responses"]["Problem409"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            429: components["responses"]["Problem429"];
+            500: components["responses"]["Problem500"];
+            503: components["responses"]["Problem503"];
+        };
+    };
     accept_readings_api_photos__photo_id__accept_post: {
         parameters: {
             query?: never;
@@ -14235,6 +14370,37 @@ export interface operations {
             503: components["responses"]["Problem503"];
         };
     };
+    list_photo_lines_api_studies__study_id__photo_lines_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoLine"][];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            409: components["responses"]["Problem409"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            429: components["responses"]["Problem429"];
+            500: components["responses"]["Problem500"];
+            503: components["responses"]["Problem503"];
+        };
+    };
     list_photos_api_studies__study_id__photos_get: {
         parameters: {
             query?: never;
@@ -14380,7 +14546,10 @@ export interface operations {
     };
     list_readings_api_studies__study_id__readings_get: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description codes of swatches, with commas; empty: all */
+                codes?: string;
+            };
             header?: never;
             path: {
                 study_id: number;
@@ -14551,6 +14720,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Revision"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            409: components["responses"]["Problem409"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            429: components["responses"]["Problem429"];
+            500: components["responses"]["Problem500"];
+            503: components["responses"]["Problem503"];
+        };
+    };
+    list_sheet_lines_api_studies__study_id__sheet_lines_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetLine"][];
                 };
             };
             401: components["responses"]["Problem401"];

@@ -8,6 +8,7 @@ import { useState } from "react";
 import { answered, api } from "../api/client";
 import type { GridCell, StudyView, TrialView } from "../api/client";
 import { useChange, useSheets } from "../api/hooks";
+import { Folded } from "../shell/folded";
 import { cellOf, cellWords, codesIn } from "../grid/cells";
 import { Chip } from "../grid/chip";
 import { dayWords } from "../shell/dates";
@@ -155,11 +156,11 @@ function TrialSheets({ study, trial }: { study: StudyView; trial: TrialView }) {
             Lay out its sheets
           </Button>
         ) : (
-          own.map((sheet) => (
-            <Link key={sheet.sheet.id} href={`/api/sheets/${sheet.sheet.id}.pdf`} target="_blank" rel="noreferrer" color="inherit" sx={{ mr: 1 }}>
+          <Folded of={own} at={40}>{(sheet) => (
+            <Link key={sheet.id} href={`/api/sheets/${sheet.id}.pdf`} target="_blank" rel="noreferrer" color="inherit" sx={{ mr: 1 }}>
               sheet, page {sheet.page}
             </Link>
-          ))
+          )}</Folded>
         )}
       </Box>
       <ProblemNote error={lay.error} />

@@ -33,7 +33,7 @@ interface ChosenReadingsProps {
 
 /** Each selected swatch with its own states, their colours, and every reading behind them. */
 export function ChosenReadings({ study, codes, colours }: ChosenReadingsProps) {
-  const readings = useReadings(study.id);
+  const readings = useReadings(study.id, codes.slice(0, AT_ONCE));
   const own = (code: string) => (readings.data ?? []).filter((one) => one.swatch === code && one.piece === "whole");
   return (
     <Part title={`${codes.length} ${codes.length === 1 ? "swatch" : "swatches"} selected`}>

@@ -12,7 +12,7 @@ export function JoinPhotos({ photo }: { photo: Photo }) {
   const join = useChange((others: number[]) =>
     answered(api.POST("/api/photos/{photo_id}/measure", { params: { path: { photo_id: photo.id } }, body: { cells: [], join: others } })),
   );
-  const others = (photos.data ?? []).filter((one) => one.id !== photo.id && one.sheet.sheet.id === photo.sheet.sheet.id && !one.accepted && !one.discarded);
+  const others = (photos.data ?? []).filter((one) => one.id !== photo.id && one.sheet === photo.sheet.sheet.id && !one.accepted && !one.discarded);
   const joined = photo.measurement.photos ?? [];
   if (joined.length > 1)
     return (

@@ -5,11 +5,11 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 
 import { answered, api } from "../api/client";
-import type { Photo } from "../api/client";
+import type { Schema } from "../api/client";
 import { ProblemNote } from "../shell/said";
 
 /** Reads kept photos once more, by what the program knows today; the new measurements wait to be looked at. */
-export function ReadAgain({ photos }: { photos: Photo[] }) {
+export function ReadAgain({ photos }: { photos: readonly Schema["PhotoLine"][] }) {
   const [done, setDone] = useState<number | null>(null);
   const [problem, setProblem] = useState<unknown>(null);
   const stopped = useRef(false);

@@ -8,8 +8,9 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import { answered, api } from "../api/client";
-import type { GridCell, Photo, Schema, StudyView } from "../api/client";
-import { useChange, usePhotos, useSheets, useShelf, useTrials } from "../api/hooks";
+import type { GridCell, Schema, StudyView } from "../api/client";
+import { useChange, usePhoto, usePhotos, useSheets, useShelf, useTrials } from "../api/hooks";
+import { Folded } from "../shell/folded";
 import { codesIn } from "../grid/cells";
 import { counted } from "../shell/counted";
 import { usePlace } from "../shell/place";
@@ -56,7 +57,7 @@ export function ReadPanel({ study, chosen, colours, state, setState }: ReadPanel
   const waiting = photos.data?.filter((photo) => !photo.accepted && !photo.discarded) ?? [];
   const taken = photos.data?.filter((photo) => photo.accepted && !photo.discarded) ?? [];
   const aside = photos.data?.filter((photo) => photo.discarded) ?? [];
-  const looked = photos.data?.find((photo) => photo.id === reviewed);
+  const looked = usePhoto(reviewed).data;
   return (
     <>
       {colours.kinds.length > 1 && (
@@ -93,9 +94,7 @@ export function ReadPanel({ study, chosen, colours, state, setState }: ReadPanel
               {taken.length > 0 && (
                 <Box component="details" sx={{ mt: 1 }}>
                   <summary>{taken.length === 1 ? "1 accepted photo" : `${taken.length} accepted photos`}</summary>
-                  {taken.map((photo) => (
-                    <PhotoLine key={photo.id} photo={photo} onOpen={setReviewed} />
-                  ))}
+                  <Folded of={taken} at={40}>{(photo) => <PhotoLine key={photo.id} photo={photo} onOpen={setReviewed} />}</Folded>
                   <ReadAgain photos={taken} />
                   <ChartOverTime chart="" />
                 </Box>
@@ -114,18 +113,17 @@ export function ReadPanel({ study, chosen, colours, state, setState }: ReadPanel
       </Part>
       <InstrumentPart study={study} />
       {place.part === "take" && <TakePhotos study={study} onClose={() => go({ study: study.id, view: "read" })} />}
-      {looked && <PhotoReview study={study} photo={looked} colours={colours} onClose={() => setReviewed(null)} />}
+      {reviewed !== null && looked?.id === reviewed && <PhotoReview study={study} photo={looked} colours={colours} onClose={() => setReviewed(null)} />}
     </>
   );
 }
 
-function PhotoLine(props: { photo: Photo; onOpen: (photo: number) => void; primary?: boolean }) {
+function PhotoLine(props: { photo: Schema["PhotoLine"]; onOpen: (photo: number) => void; primary?: boolean }) {
   const { photo } = props;
-  const measured = photo.measurement.cells.filter((cell) => cell.status === "measured").length;
   return (
     <Box sx={{ display: "flex", alignItems: "center", gap: 1, py: 0.5 }}>
       <Box sx={{ flex: 1, fontSize: 13, minWidth: 0, overflowWrap: "anywhere" }}>
-        {photo.filename} · {photo.sheet.sheet.kind === "none" ? "no sheet" : `sheet ${photo.sheet.sheet.id}`} · {measured} measured
+        {photo.filename} · {photo.sheet_kind === "none" ? "no sheet" : `sheet ${photo.sheet}`} · {photo.measured} measured
       </Box>
       <Button
         variant={props.primary ? "contained" : "text"}
@@ -169,7 +167,7 @@ function Sheets({ study, codes }: { study: StudyView; codes: readonly string[] }
     ),
   );
   const laid = new Set(
-    sheets.data?.filter((one) => !one.trial).flatMap((one) => one.assignments.map((a) => a.swatch)),
+    sheets.data?.filter((one) => !one.trial).flatMap((one) => one.swatches),
   );
   const there = [...study.swatches, ...study.guests.map((guest) => guest.swatch)];
   const missing = there.filter((swatch) => !laid.has(swatch.code)).length;
@@ -209,17 +207,17 @@ function Sheets({ study, codes }: { study: StudyView; codes: readonly string[] }
           <ProblemNote error={lay.error} />
           {pages.length > 0 && (
             <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mt: 1, fontSize: 13 }}>
-              {pages.map((page) => (
+              <Folded of={pages} at={40}>{(page) => (
                 <Link
-                  key={page.sheet.id}
-                  href={`/api/sheets/${page.sheet.id}.pdf`}
+                  key={page.id}
+                  href={`/api/sheets/${page.id}.pdf`}
                   target="_blank"
                   rel="noreferrer"
                   color="inherit"
                 >
                   {trials.data?.find((trial) => trial.id === page.trial)?.plan.name ?? "Whole swatches"} page {page.page}
                 </Link>
-              ))}
+              )}</Folded>
               <Box sx={{ flexBasis: "100%", color: "text.secondary" }}>
                 The same pages serve before and after a further bath: each reading belongs to the state of its day. Select swatches
                 to lay out sheets for them alone.

@@ -83,8 +83,8 @@ export function TakePhotos({ study, onClose }: { study: StudyView; onClose: () =
 function BeforeTheFirst({ study }: { study: StudyView }) {
   const sheets = useSheets(study.id);
   const photos = usePhotos(study.id);
-  const there = new Set(photos.data?.filter((one) => !one.discarded).map((one) => one.sheet.sheet.id));
-  const left = (sheets.data ?? []).filter((one) => !there.has(one.sheet.id));
+  const there = new Set(photos.data?.filter((one) => !one.discarded).map((one) => one.sheet));
+  const left = (sheets.data ?? []).filter((one) => !there.has(one.id));
   return (
     <Box sx={{ fontSize: 15, "& li": { mb: 0.5 } }}>
       <HowItLies />

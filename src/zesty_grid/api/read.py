@@ -33,8 +33,10 @@ from zesty_grid.core.read.readings import (
     AssignedSheet,
     NewReadings,
     Photo,
+    PhotoLine,
     Piece,
     Reading,
+    SheetLine,
     assigned_page,
     next_pages,
 )
@@ -58,6 +60,10 @@ from zesty_grid.store.shelf import load_shelf
 from zesty_grid.store.standing import standing_study
 
 router = APIRouter(prefix="/api", tags=["read"])
+Codes = Annotated[
+    str, Query(max_length=4000, pattern=r"^([A-Z0-9]{2,12}(,[A-Z0-9]{2,12})*)?$",
+               description="codes of swatches, with commas; empty: all"),
+]  # fmt: skip
 
 
 @router.get("/read/flags")
@@ -70,6 +76,14 @@ def list_flags() -> list[Flag]:
 def list_sheets(study_id: RowId, store: Store) -> list[AssignedSheet]:
     with store.connection() as connection:
         return readings_store.list_sheets(connection, study_id)
+
+
+@router.get("/studies/{study_id}/sheet-lines")
+def list_sheet_lines(study_id: RowId, store: Store) -> list[SheetLine]:
+    """The sheets of a study with who lies on them, without their layouts."""
+    with store.connection() as connection:
+        load_study(connection, study_id)
+        return readings_store.sheet_lines(connection, study_id)
 
 
 @router.post("/studies/{study_id}/sheets", status_code=201)
@@ -138,6 +152,21 @@ def sheet_as_png(sheet_id: str, store: Store) -> Response:
 def list_photos(study_id: RowId, store: Store) -> list[Photo]:
     with store.connection() as connection:
         return readings_store.list_photos(connection, study_id)
+
+
+@router.get("/studies/{study_id}/photo-lines")
+def list_photo_lines(study_id: RowId, store: Store) -> list[PhotoLine]:
+    """The photos of a study, the newest first, without what was measured in them."""
+    with store.connection() as connection:
+        load_study(connection, study_id)
+        return readings_store.photo_lines(connection, study_id)
+
+
+@router.get("/photos/{photo_id}")
+def get_photo(photo_id: RowId, store: Store) -> Photo:
+    """A photo with all that was measured in it."""
+    with store.connection() as connection:
+        return readings_store.load_photo(connection, photo_id)
 
 
 @router.post("/studies/{study_id}/photos", status_code=201)
@@ -338,10 +367,13 @@ def accept_clear(study_id: RowId, store: Store) -> ClearAccepted:
 
 
 @router.get("/studies/{study_id}/readings", response_model=list[Reading])
-def list_readings(study_id: RowId, store: Store) -> Response:
+def list_readings(study_id: RowId, store: Store, codes: Codes = "") -> Response:
+    """All readings of a study, or those of some of its swatches, oldest first."""
+    wanted = [code for code in codes.split(",") if code]
     with store.connection() as connection:
         load_study(connection, study_id)
-        return as_json(list[Reading], readings_store.list_readings(connection, study_id))
+        found = readings_store.list_readings(connection, study_id, wanted)
+        return as_json(list[Reading], found)
 
 
 def _new_sheet_id() -> str:

@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from importlib import import_module, resources
+from itertools import count
 from pathlib import Path
 
 from zesty_grid.core.refusal import Refusal
@@ -25,6 +26,13 @@ class OnlyReading(Refusal):
         super().__init__("only-reading", "Nothing can be saved now.", reason)
 
 
+class FileConnection(sqlite3.Connection):
+    """`moment`: the same for two connections only if nothing was written between their opening;
+    None where that is not known. It says nothing once a transaction is open."""
+
+    moment: tuple[object, ...] | None = None
+
+
 class Database:
     """The file with all that must not be lost. Each request opens its own connection.
 
@@ -38,6 +46,8 @@ class Database:
         self.in_use: FileInUse | None = None
         self.was_replaced = False
         self._changing_all = threading.Event()
+        self._written = count(1)
+        self._writes = 0
         if only_reading:
             return
         path.parent.mkdir(parents=True, exist_ok=True)
@@ -54,6 +64,8 @@ class Database:
         try:
             connection.execute("PRAGMA foreign_keys = ON")
             connection.execute("PRAGMA synchronous = FULL")
+            if not self.only_reading:
+                connection.moment = self._moment()
             yield connection
         finally:
             connection.close()
@@ -68,6 +80,7 @@ class Database:
             try:
                 yield connection
                 connection.execute("COMMIT")
+                self._writes = next(self._written)
             except BaseException:
                 if connection.in_transaction:  # a full disk has rolled back already
                     connection.execute("ROLLBACK")
@@ -86,11 +99,27 @@ class Database:
                     self.in_use.mark_again(connection)
             finally:
                 self._changing_all.clear()
+                self._writes = next(self._written)
 
-    def _opened(self) -> sqlite3.Connection:
+    def _opened(self) -> FileConnection:
         if not self.only_reading:
-            return sqlite3.connect(self.path, timeout=20, isolation_level=None)
+            return sqlite3.connect(
+                self.path, timeout=20, isolation_level=None, factory=FileConnection
+            )
         return open_to_read(self.path)
+
+    def _moment(self) -> tuple[object, ...]:
+        """Own writes are counted; those of another process show in the files."""
+        seen: list[object] = [str(self.path), id(self), self._writes]
+        for path in (self.path, self.path.with_name(f"{self.path.name}-wal")):
+            try:
+                state = path.stat()
+            except OSError:
+                continue
+            else:
+                # A reader makes an empty log and takes it away again.
+                seen += [state.st_mtime_ns, state.st_size, state.st_ino] if state.st_size else []
+        return tuple(seen)
 
     def _must_be_the_same(self) -> None:
         if self.was_replaced:
@@ -102,11 +131,11 @@ class Database:
         raise FileReplaced
 
 
-def open_to_read(path: Path) -> sqlite3.Connection:
+def open_to_read(path: Path) -> FileConnection:
     """Also a file in a folder in which nothing may be written (SQLite, “immutable”)."""
     way = "mode=ro" if os.access(path.parent, os.W_OK) else "immutable=1"
     uri = f"{path.absolute().as_uri()}?{way}"
-    return sqlite3.connect(uri, uri=True, timeout=20, isolation_level=None)
+    return sqlite3.connect(uri, uri=True, timeout=20, isolation_level=None, factory=FileConnection)
 
 
 def now() -> str:

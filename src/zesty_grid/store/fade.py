@@ -25,6 +25,8 @@ from zesty_grid.core.fade.trial_entry import LightSaid, LoggerLight, StageAdded,
 from zesty_grid.core.fade.trial_state import TrialState, has_uv, trial_state
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.store.database import now
+from zesty_grid.store.noise import COUNTS
+from zesty_grid.store.parsed import parsed
 from zesty_grid.store.plan import NotFound
 from zesty_grid.store.read import SeenReading, seen_readings
 from zesty_grid.store.signing import sign
@@ -169,7 +171,7 @@ def load_trial(connection: sqlite3.Connection, trial_id: int) -> tuple[int, Tria
     row = connection.execute("SELECT * FROM trial WHERE id = ?", (trial_id,)).fetchone()
     if row is None:
         raise NotFound("trial")
-    return row["study_id"], TrialPlan.model_validate_json(row["plan"])
+    return row["study_id"], parsed(TrialPlan, row["plan"])
 
 
 def stage_count(connection: sqlite3.Connection, trial_id: int) -> int:
@@ -180,7 +182,7 @@ def stage_count(connection: sqlite3.Connection, trial_id: int) -> int:
 
 def list_trials(connection: sqlite3.Connection, study_id: int) -> dict[int, TrialPlan]:
     rows = connection.execute("SELECT * FROM trial WHERE study_id = ? ORDER BY id", (study_id,))
-    return {row["id"]: TrialPlan.model_validate_json(row["plan"]) for row in rows}
+    return {row["id"]: parsed(TrialPlan, row["plan"]) for row in rows}
 
 
 def trial_states(connection: sqlite3.Connection, trial_id: int) -> dict[str, int]:
@@ -191,6 +193,17 @@ def trial_states(connection: sqlite3.Connection, trial_id: int) -> dict[str, int
         (trial_id,),
     )
     return {row["code"]: row["run_id"] for row in rows}
+
+
+def points_as_kept(connection: sqlite3.Connection, trial_id: int) -> list[str]:
+    """What was found at every stage of a trial that was read, as JSON."""
+    rows = connection.execute(
+        "SELECT fade_point.document FROM fade_point JOIN swatch "
+        "ON swatch.id = fade_point.swatch_id WHERE trial_id = ? "
+        "ORDER BY swatch.code, fade_point.stage, fade_point.zone",
+        (trial_id,),
+    )
+    return [row["document"] for row in rows]
 
 
 def list_points(connection: sqlite3.Connection, study_id: int) -> dict[int, list[FadePoint]]:
@@ -259,19 +272,22 @@ def doses_by_wools(
 def state_of(connection: sqlite3.Connection, trial_id: int) -> TrialState:
     """The trial as it stands."""
     _, plan = load_trial(connection, trial_id)
-    own = [one for one in _seen(connection, trial_id, plan) if one.trial == trial_id]
-    return _state(connection, trial_id, plan, own)
-
-
-def _state(
-    connection: sqlite3.Connection, trial_id: int, plan: TrialPlan, own: list[SeenReading]
-) -> TrialState:
     entries = trial_entries(connection, trial_id)
     said = [one for one in entries if isinstance(one, LightSaid)]
     uv = has_uv(said[-1] if said else None)
     wools = doses_by_wools(connection, trial_id, plan, uv)
-    read_on = stages_read((one.stage, one.taken_on) for one in own)
+    read_on = stages_read(_days_of_stages(connection, trial_id))
     return trial_state(plan, entries, read_on, light_logs(connection, trial_id), wools)
+
+
+def _days_of_stages(connection: sqlite3.Connection, trial_id: int) -> list[tuple[int, str]]:
+    """The stages of a trial that have readings which count, and the last day of each."""
+    rows = connection.execute(
+        f"SELECT stage, max(taken_on) AS day FROM reading WHERE trial_id = ? AND {COUNTS} "
+        "GROUP BY stage",
+        (trial_id,),
+    )
+    return [(row["stage"], row["day"]) for row in rows]
 
 
 def _seen(connection: sqlite3.Connection, trial_id: int, plan: TrialPlan) -> list[SeenReading]:
@@ -316,7 +332,7 @@ def project_trial(connection: sqlite3.Connection, trial_id: int) -> None:
     _, plan = load_trial(connection, trial_id)
     ids = swatch_ids(connection, plan.swatches)
     seen = _seen(connection, trial_id, plan)
-    state = _state(connection, trial_id, plan, [one for one in seen if one.trial == trial_id])
+    state = state_of(connection, trial_id)
     readings = [
         StageReading(swatch=o.swatch, piece=o.piece, stage=o.stage, seen=o.seen, zone=o.zone)
         for o in seen

@@ -157,13 +157,11 @@ def _add_reading(
     kept = connection.execute(
         "INSERT INTO reading (swatch_id, piece, trial_id, stage, instrument_sample_id, sheet_cell, "
         "lab_l, lab_a, lab_b, hex, colour_words, uncertainty_de00, levelness_de00, flags, "
-        "taken_on, accepted_at, said_run, shown_at, warnings, evenness_de00) "
-        "VALUES (?, ?, ?, ?, ?, '', ?, ?, ?, ?, ?, ?, ?, '[]', ?, ?, ?, ?, ?, ?)",
+        "taken_on, accepted_at, said_run, shown_at, warnings) "
+        "VALUES (?, ?, ?, ?, ?, '', ?, ?, ?, ?, ?, ?, ?, '[]', ?, ?, ?, ?, ?)",
         (swatch_id, one.piece, new.trial, new.stage, sample_id, lightness, red, yellow, one.hex,
          one.colour_words, one.uncertainty_de00, one.spread_de00 or 0.0,
          new.measured_on.isoformat(), kept_at.isoformat(timespec="seconds"), new.run,
-         stamp(moment), json.dumps(one.warnings),
-         # Two colours that were entered share no error that would cancel.
-         one.uncertainty_de00 if new.instrument.startswith(ENTERED_LATER) else 0.0),
+         stamp(moment), json.dumps(one.warnings)),
     )  # fmt: skip
     sign(connection, "reading", kept.lastrowid)

@@ -11,6 +11,7 @@ from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.store.database import now
+from zesty_grid.store.parsed import parsed
 from zesty_grid.store.signing import sign
 
 KINDS: TypeAdapter[FactorKind] = TypeAdapter(FactorKind)
@@ -61,7 +62,7 @@ def list_study_ids(connection: sqlite3.Connection) -> list[int]:
 def all_plans(connection: sqlite3.Connection) -> list[StudyPlan]:
     """The plan of every study, also of those that are off the list: they can come back."""
     rows = connection.execute("SELECT plan FROM study ORDER BY id")
-    return [StudyPlan.model_validate_json(row["plan"]) for row in rows]
+    return [parsed(StudyPlan, row["plan"]) for row in rows]
 
 
 def load_study(connection: sqlite3.Connection, study_id: int) -> StoredStudy:
@@ -69,9 +70,9 @@ def load_study(connection: sqlite3.Connection, study_id: int) -> StoredStudy:
     if row is None:
         raise NotFound("study")
     return StoredStudy(
-        row["id"], row["revision"], StudyPlan.model_validate_json(row["plan"]),
+        row["id"], row["revision"], parsed(StudyPlan, row["plan"]),
         row["deleted_at"] is not None,
-        Shelf.model_validate_json(row["kept_shelf"]) if row["kept_shelf"] else None,
+        parsed(Shelf, row["kept_shelf"]) if row["kept_shelf"] else None,
         json.loads(row["origin"]).get("filename", "") if row["origin"] else "",
     )  # fmt: skip
 
@@ -120,7 +121,7 @@ def load_version(connection: sqlite3.Connection, study_id: int, revision: int) -
     ).fetchone()
     if row is None:
         raise NotFound("version of this plan")
-    return StudyPlan.model_validate_json(row["plan"])
+    return parsed(StudyPlan, row["plan"])
 
 
 def level_archive(
@@ -130,7 +131,7 @@ def level_archive(
         "SELECT kind, key, document FROM study_level WHERE study_id = ?", (study_id,)
     )
     return {
-        (KINDS.validate_python(row["kind"]), row["key"]): Level.model_validate_json(row["document"])
+        (KINDS.validate_python(row["kind"]), row["key"]): parsed(Level, row["document"])
         for row in rows
     }
 

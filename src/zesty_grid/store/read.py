@@ -3,7 +3,7 @@
 import hashlib
 import json
 import sqlite3
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from datetime import datetime
 from typing import NamedTuple
 
@@ -15,13 +15,16 @@ from zesty_grid.core.read.readings import (
     Assignment,
     LiesIn,
     Photo,
+    PhotoLine,
     Piece,
     Reading,
     ReadingChoice,
+    SheetLine,
     zones_of_pieces,
 )
 from zesty_grid.core.read.sheet_layout import Sheet
 from zesty_grid.store.database import now
+from zesty_grid.store.parsed import parsed
 from zesty_grid.store.plan import NotFound
 from zesty_grid.store.signing import sign
 
@@ -149,6 +152,52 @@ def list_photos(connection: sqlite3.Connection, study_id: int) -> list[Photo]:
     return [_photo(connection, row) for row in rows]
 
 
+def photo_lines(connection: sqlite3.Connection, study_id: int) -> list[PhotoLine]:
+    """The photos of a study, the newest first, without what was measured in them."""
+    rows = connection.execute(
+        "SELECT photo.id, filename, sheet_id, sheet.layout ->> '$.kind' AS kind, page, trial_id, "
+        "discarded, newest, (SELECT count(DISTINCT sheet_cell) FROM reading "
+        "WHERE measurement_id = newest) AS readings FROM photo JOIN sheet ON sheet.id = sheet_id "
+        "JOIN (SELECT photo_id, max(id) AS newest FROM measurement GROUP BY photo_id) "
+        "ON photo_id = photo.id WHERE photo.study_id = ? ORDER BY photo.id DESC",
+        (study_id,),
+    ).fetchall()
+    return [
+        PhotoLine.model_construct(
+            id=row["id"], filename=row["filename"], sheet=row["sheet_id"], sheet_kind=row["kind"],
+            page=row["page"], trial=row["trial_id"],
+            measured=row["readings"] or _measured_cells(connection, row["newest"]),
+            accepted=row["readings"] > 0, discarded=bool(row["discarded"]),
+        )
+        for row in rows
+    ]  # fmt: skip
+
+
+def _measured_cells(connection: sqlite3.Connection, measurement: int) -> int:
+    row = connection.execute(
+        "SELECT count(*) FROM measurement, json_each(document, '$.cells') AS cell "
+        "WHERE measurement.id = ? AND cell.value ->> '$.status' = 'measured'",
+        (measurement,),
+    )
+    return int(row.fetchone()[0])
+
+
+def sheet_lines(connection: sqlite3.Connection, study_id: int) -> list[SheetLine]:
+    """The sheets of a study in the order in which they were laid out, without their layouts."""
+    rows = connection.execute(
+        "SELECT id, page, trial_id, layout ->> '$.kind' AS kind, assignments FROM sheet "
+        "WHERE study_id = ? AND page > 0 ORDER BY trial_id, page, id",
+        (study_id,),
+    )
+    return [
+        SheetLine.model_construct(
+            id=row["id"], page=row["page"], trial=row["trial_id"], kind=row["kind"],
+            swatches=tuple(one["swatch"] for one in json.loads(row["assignments"])),
+        )
+        for row in rows
+    ]  # fmt: skip
+
+
 def discard_photo(connection: sqlite3.Connection, photo_id: int, discarded: bool) -> None:
     """Sets a photo aside, or brings it back; its readings stay what they are."""
     connection.execute(
@@ -188,13 +237,16 @@ def last_photographed(
     return (row["photo_id"], row["sheet_cell"]) if row else None
 
 
-def list_readings(connection: sqlite3.Connection, study_id: int) -> list[Reading]:
-    """All readings of the swatches of a study, oldest first."""
+def list_readings(
+    connection: sqlite3.Connection, study_id: int, codes: Sequence[str] = ()
+) -> list[Reading]:
+    """The readings of the swatches of a study, or of some of them, oldest first."""
+    narrowed = f"AND swatch.code IN ({','.join('?' * len(codes))}) " if codes else ""
     rows = connection.execute(
         _READING + "WHERE reading.swatch_id IN (SELECT swatch_id FROM study_swatch "
-        "WHERE study_id = ?) "
+        f"JOIN swatch ON swatch.id = swatch_id WHERE study_swatch.study_id = ? {narrowed}) "
         "ORDER BY reading.id",
-        (study_id,),
+        (study_id, *codes),
     )
     return [_reading(row) for row in rows]
 
@@ -292,7 +344,7 @@ def _seen(row: sqlite3.Row) -> SeenReading:
 
 def _sheet(row: sqlite3.Row) -> AssignedSheet:
     return AssignedSheet(
-        sheet=Sheet.model_validate_json(row["layout"]),
+        sheet=parsed(Sheet, row["layout"]),
         page=row["page"],
         trial=row["trial_id"],
         assignments=tuple(Assignment(**a) for a in json.loads(row["assignments"])),

@@ -10,6 +10,7 @@ from zesty_grid.core.plan.liquors import BegunLiquor
 from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.taken import NamedVessel, Taken
 from zesty_grid.store.database import now
+from zesty_grid.store.parsed import parsed
 from zesty_grid.store.swatches import project_begun, swatch_ids
 
 
@@ -222,7 +223,7 @@ def _kept(connection: sqlite3.Connection, study_id: int) -> list[NamedVessel]:
 
 
 def _run(row: sqlite3.Row) -> StoredRun:
-    return StoredRun(row["id"], row["study_id"], BenchVessel.model_validate_json(row["document"]))
+    return StoredRun(row["id"], row["study_id"], parsed(BenchVessel, row["document"]))
 
 
 def held_by_run(connection: sqlite3.Connection, study_id: int) -> dict[int, tuple[str, ...]]:

@@ -4,6 +4,7 @@ import sqlite3
 
 from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.core.shelf.shelf import SHELF_KINDS, Shelf, ShelfItem, ShelfKind
+from zesty_grid.store.parsed import parsed
 from zesty_grid.store.plan import NotFound
 
 FIELD: dict[ShelfKind, str] = {
@@ -21,7 +22,7 @@ def load_shelf(connection: sqlite3.Connection) -> Shelf:
     for row in rows:
         documents[FIELD[row["kind"]]].append(row["document"])
     fields = (f'"{field}": [{",".join(those)}]' for field, those in documents.items())
-    return Shelf.model_validate_json("{" + ",".join(fields) + "}")
+    return parsed(Shelf, "{" + ",".join(fields) + "}")
 
 
 def stock_shelf(connection: sqlite3.Connection, shelf: Shelf) -> None:

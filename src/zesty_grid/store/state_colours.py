@@ -11,6 +11,7 @@ from zesty_grid.core.record.states import (
     state_name,
 )
 from zesty_grid.store.colours import list_colours, zone_colours
+from zesty_grid.store.parsed import parsed
 
 
 def colours_of_study(connection: sqlite3.Connection, study_id: int) -> StudyColours:
@@ -47,6 +48,5 @@ def state_names(connection: sqlite3.Connection, runs: set[int]) -> list[StateNam
         (json.dumps(sorted(runs)),),
     )
     return [
-        state_name(row["id"], row["study_id"], BenchVessel.model_validate_json(row["document"]))
-        for row in rows
+        state_name(row["id"], row["study_id"], parsed(BenchVessel, row["document"])) for row in rows
     ]

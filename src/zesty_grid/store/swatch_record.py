@@ -47,8 +47,9 @@ def record_of(connection: sqlite3.Connection, study_id: int, code: str) -> Swatc
     names = study_names(connection)
     runs = runs_of_swatch(connection, row)
     passages = passages_of_swatch(connection, row)
-    lines = {run.study_id: _lines(connection, run.study_id, runs) for run in runs}
-    lines.setdefault(study_id, _lines(connection, study_id, runs))
+    lines = {
+        one: _lines(connection, one, runs) for one in {study_id, *(run.study_id for run in runs)}
+    }
     planned = standing.planned
     levels = planned.levels(swatch)
     fibre = standing.shelf.fibre(swatch.fibre)
@@ -74,7 +75,9 @@ def record_of(connection: sqlite3.Connection, study_id: int, code: str) -> Swatc
         states=tuple(_states(connection, row, code)),
         marks=tuple(marks_for(connection, swatch_id=row)),
         hand=tuple(
-            hand_lines(code, lines[study_id], standing_entries(connection, study_id))
+            hand_lines(
+                code, lines[study_id], standing_entries(connection, study_id, kinds=("hand",))
+            )
         ),
         notes=tuple(note_lines(code, lines[study_id])),
         readings=tuple(readings_of(connection, row)),
@@ -97,8 +100,14 @@ def _parent(
 def _lines(
     connection: sqlite3.Connection, study_id: int, runs: Sequence[StoredRun]
 ) -> list[LogLine]:
+    """What was logged at its own vessels, and at none."""
     vessels = [run.vessel for run in runs if run.study_id == study_id]
-    return log_lines(standing_entries(connection, study_id), vessels)
+    entries = [
+        entry
+        for name in dict.fromkeys([*(vessel.name for vessel in vessels), ""])
+        for entry in standing_entries(connection, study_id, name)
+    ]
+    return log_lines(sorted(entries, key=lambda entry: (entry.at, entry.id)), vessels)
 
 
 def _passed(

@@ -76,6 +76,31 @@ class Photo(Frozen):
     own_zones: tuple["NamedZone", ...] = ()
 
 
+class PhotoLine(Frozen):
+    """A photo in a list. `measured`: cells that were measured and wait, or that were accepted.
+    `page` and `trial` are those of its sheet, whose `sheet_kind` is "none" where there is none."""
+
+    id: int
+    filename: str
+    sheet: str
+    sheet_kind: str
+    page: int
+    trial: int | None
+    measured: int
+    accepted: bool
+    discarded: bool
+
+
+class SheetLine(Frozen):
+    """A sheet in a list: its page, and the swatches that lie on it."""
+
+    id: str
+    page: int
+    trial: int | None
+    kind: str
+    swatches: tuple[str, ...]
+
+
 class NamedZone(Frozen):
     """A zone of a cell that becomes a reading of its own.
 

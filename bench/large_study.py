@@ -1,0 +1,101 @@
+"""One study of 2,000 swatches, read, and exposed to light in five stages: built for benches."""
+
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+from unittest.mock import patch
+
+import numpy as np
+
+from tests.seeded_readings import add_readings, codes_by_cell, new_trial
+from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.record.entry import NewBenchEntry
+from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
+from zesty_grid.store import dye
+from zesty_grid.store.database import Database
+from zesty_grid.store.keeping import create_study, name_planned
+from zesty_grid.store.plan import keep_recipes
+from zesty_grid.store.runs import keep_run
+from zesty_grid.store.shelf import stock_shelf
+from zesty_grid.store.standing import standing_study
+from zesty_grid.store.worked_again import work_out_again
+
+STAGES = 5
+A_PAGE = 30
+AT = datetime(2026, 3, 1, 9, tzinfo=UTC)
+
+
+def two_thousand_cells() -> dict:
+    def named(items, count):
+        return [{"key": item.key, "label": item.name} for item in items[:count]]
+
+    def valued(kind, values):
+        return [{"key": f"{kind}-{v:g}", "label": f"{kind} {v:g}", "value": v} for v in values]
+
+    return {
+        "name": "Two thousand",
+        "factors": [
+            {"kind": "fibre", "levels": named(STARTING_SHELF.fibres, 5)},
+            {"kind": "mordant", "levels": named(STARTING_SHELF.mordant_routes, 5)},
+            {"kind": "dye", "levels": named(STARTING_SHELF.dye_lots, 5)},
+            {"kind": "ph", "levels": valued("ph", (4, 5.5, 7, 9))},
+            {"kind": "iron", "levels": valued("iron", (0, 0.5, 1, 2))},
+        ],
+        "rows": ["fibre", "mordant"],
+        "columns": ["dye", "ph", "iron"],
+    }
+
+
+def large_study(path: Path) -> Database:
+    """Every bath logged, every swatch read, all of them in one light trial of five stages."""
+    database = Database(path)
+    with database.transaction() as connection:
+        stock_shelf(connection, STARTING_SHELF)
+        study = create_study(connection, StudyPlan.model_validate(two_thousand_cells()))
+        keep_recipes(connection, study, STARTING_SHELF)
+        standing = standing_study(connection, study)
+        at = AT
+        for one in standing.bench:
+            keep_run(connection, study, 1, one)
+            for step in one.steps:
+                at += timedelta(minutes=5)
+                said = NewBenchEntry(vessel=one.name, step=step.key, kind="done", at=at)
+                dye.add_entry(connection, study, said, at)
+        codes = list(codes_by_cell(connection, study).values())
+        work_out_again(connection, [study])
+        name_planned(connection, study)
+    rng = np.random.default_rng(1)
+    colours = np.column_stack([rng.uniform(30, 85, len(codes)), rng.uniform(-5, 30, len(codes)),
+                               rng.uniform(0, 60, len(codes))])  # fmt: skip
+    read_at = at + timedelta(days=4)
+    # What follows is worked out once, at the end.
+    with (
+        patch("zesty_grid.store.accepting.follow_readings"),
+        patch("zesty_grid.store.accepting.project_begun"),
+    ):
+        laid = [(code, "whole", tuple(lab)) for code, lab in zip(codes, colours, strict=True)]
+        for start in range(0, len(laid), 12):
+            add_readings(database, study, laid[start : start + 12], accepted_at=read_at)
+    with database.transaction() as connection:
+        work_out_again(connection, [study])
+    trial = new_trial(database, study, {
+        "kind": "light", "name": "Window", "swatches": codes,
+        "stages": [{"label": f"{n} days", "days": n, "dose_lxh": n * 1e5}
+                   for n in (1, 2, 4, 8, 16)],
+    })  # fmt: skip
+    with (
+        patch("zesty_grid.store.accepting.follow_readings"),
+        patch("zesty_grid.store.accepting.project_begun"),
+    ):
+        for stage in range(STAGES):
+            faded = colours + np.array([1.5, -0.5, -3.0]) * (stage + 1)
+            pieces = [
+                (code, piece, tuple(lab + rng.normal(0, 0.2, 3)))
+                for piece, labs in (("dark", colours), ("light", faded))
+                for code, lab in zip(codes, labs, strict=True)
+            ]
+            for start in range(0, len(pieces), 12):
+                add_readings(database, study, pieces[start : start + 12], trial, stage,
+                             accepted_at=read_at + timedelta(days=stage + 1))  # fmt: skip
+    with database.transaction() as connection:
+        work_out_again(connection, [study])
+    return database
