@@ -5,8 +5,8 @@ from pathlib import Path
 from unittest.mock import patch
 
 import numpy as np
-
 from tests.seeded_readings import add_readings, codes_by_cell, new_trial
+
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.record.entry import NewBenchEntry
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF

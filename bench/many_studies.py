@@ -147,11 +147,13 @@ ASKED = {
     "what runs at the bench": "/api/today/bench", "a study": "/api/studies/{study}",
     "revision": "/api/studies/{study}/revision", "telling": "/api/studies/{study}/telling",
     "choices": "/api/studies/{study}/choices", "bench": "/api/studies/{study}/dye",
-    "log": "/api/studies/{study}/dye/log", "readings": "/api/studies/{study}/readings",
-    "photos": "/api/studies/{study}/photos", "sheets": "/api/studies/{study}/sheets",
+    "log": "/api/studies/{study}/dye/log", "readings of a swatch": "/api/studies/{study}/readings?codes={code}",
+    "photos": "/api/studies/{study}/photo-lines",
+    "sheets": "/api/studies/{study}/sheet-lines",
     "colours": "/api/studies/{study}/colours", "trials": "/api/studies/{study}/trials",
     "record of a swatch": "/api/studies/{study}/swatches/{code}", "Shelf": "/api/shelf",
-    "differences": "/api/studies/{study}/compare/effects", "between": "/api/studies/{study}/compare/between",
+    "differences": "/api/studies/{study}/compare/effects",
+    "between": "/api/studies/{study}/compare/between",
 }  # fmt: skip
 COMPUTED = frozenset({"telling", "differences", "between"})
 

@@ -149,8 +149,9 @@ def _view(connection: sqlite3.Connection, study: StandingStudy) -> DyeView:
         for one in study.bench
         if one.steps and ticked_at(by_vessel.get(one.name, ()), one.name, one.steps[-1].key)
     }
+    names = {one.name for one in study.bench}
     return DyeView(
-        vessels=tuple(_vessel(one, by_vessel.get(one.name, []), study, done)
+        vessels=tuple(_vessel(one, by_vessel.get(one.name, []), study, names, done)
                       for one in study.bench),
         entries=tuple(entries),
         standing=tuple(entry.id for entry in log),
@@ -161,11 +162,11 @@ def _view(connection: sqlite3.Connection, study: StandingStudy) -> DyeView:
 
 
 def _vessel(
-    one: BenchVessel, log: list[BenchEntry], study: StandingStudy, done: set[str]
-) -> VesselBench:
+    one: BenchVessel, log: list[BenchEntry], study: StandingStudy, names: set[str],
+    done: set[str],
+) -> VesselBench:  # fmt: skip
     facts = facts_of(one, log)
     times = {step.key: step for step in facts.steps}
-    names = {other.name for other in study.bench}
     has_zones = one.step("lay") is not None or one.vessel.times_in > 0
     return VesselBench(
         vessel=one.vessel,

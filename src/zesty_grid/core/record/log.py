@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Sequence
 from datetime import datetime, timedelta
 
+from zesty_grid.core.dye.step import Step
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.entry import BenchEntry
@@ -56,13 +57,7 @@ def step_times(one: BenchVessel, log: Sequence[BenchEntry]) -> list[StepTimes]:
     by_step: dict[str, list[BenchEntry]] = {}
     for entry in own:
         by_step.setdefault(entry.step, []).append(entry)
-    found = [
-        _times(by_step.get(step.key, ()), StepTimes(
-            key=step.key, title=step.title, stir_every_min=step.stir_every_min,
-            iron_watch=step.asks == "iron watch",
-        ))
-        for step in one.steps
-    ]  # fmt: skip
+    found = [_times(by_step.get(step.key, ()), step) for step in one.steps]
     for entry in own:
         if entry.kind == REHEAT:
             key = f"{REHEAT}-{entry.id}"
@@ -79,9 +74,13 @@ def step_times(one: BenchVessel, log: Sequence[BenchEntry]) -> list[StepTimes]:
     return found
 
 
-def has_begun(one: BenchVessel, log: Sequence[BenchEntry]) -> bool:
-    """Whether anything was done at a vessel that was not taken back since."""
-    if any(times.begun_at or times.done_at for times in step_times(one, log)):
+def has_begun(
+    one: BenchVessel, log: Sequence[BenchEntry], steps: Iterable[StepTimes] | None = None
+) -> bool:
+    """Whether anything was done at a vessel that was not taken back since. `steps`: where its times
+    are known already."""
+    known = step_times(one, log) if steps is None else steps
+    if any(times.begun_at or times.done_at for times in known):
         return True
     doing = ("loaded", "pulled", "addition", "rinses", "laid", "record", "looked", "deviation")
     inside = loaded(log, one.name)
@@ -103,18 +102,18 @@ def loaded(entries: Iterable[BenchEntry], vessel: str) -> list[str]:
     return list(inside)
 
 
-def _times(own: Iterable[BenchEntry], step: StepTimes) -> StepTimes:
-    entries = list(own)
-    first = _begin([e for e in entries if e.kind in ("begun", "undone")])
-    ticks = [e for e in entries if e.kind in ("done", "undone")]
-    done = ticks[-1].at if ticks and ticks[-1].kind == "done" else None
+def _times(own: Sequence[BenchEntry], step: Step) -> StepTimes:
+    first = _begin([e for e in own if e.kind in ("begun", "undone")])
+    ticks = [e for e in own if e.kind in ("done", "undone")]
     due = None
     if first and first.minutes:
-        more = sum(e.minutes or 0 for e in entries if e.kind == "timer" and e.at >= first.at)
+        more = sum(e.minutes or 0 for e in own if e.kind == "timer" and e.at >= first.at)
         due = first.at + timedelta(minutes=first.minutes + more)
-    return step.model_copy(
-        update={"begun_at": first.at if first else None, "due_at": due, "done_at": done}
-    )
+    return StepTimes(
+        key=step.key, title=step.title, begun_at=first.at if first else None, due_at=due,
+        done_at=ticks[-1].at if ticks and ticks[-1].kind == "done" else None,
+        stir_every_min=step.stir_every_min, iron_watch=step.asks == "iron watch",
+    )  # fmt: skip
 
 
 def _begin(entries: Iterable[BenchEntry]) -> BenchEntry | None:

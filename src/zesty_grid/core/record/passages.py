@@ -41,11 +41,13 @@ class WhoIsIn(Frozen):
         return frozenset((*(one.swatch for one in self.passages), *self.expected))
 
 
-def who_is_in(one: BenchVessel, log: Sequence[BenchEntry]) -> WhoIsIn:
+def who_is_in(
+    one: BenchVessel, log: Sequence[BenchEntry], steps: Iterable[StepTimes] | None = None
+) -> WhoIsIn:
     """From the standing log. A vessel that was filled without a single tick had all of its own in
-    it; where some were ticked in, only those were."""
+    it; where some were ticked in, only those were. `steps`: where its times are known already."""
     own = [entry for entry in log if entry.vessel == one.name]
-    times = {step.key: step for step in step_times(one, own)}
+    times = {step.key: step for step in (step_times(one, own) if steps is None else steps)}
     belongs = one.vessel.swatches
     entered = _entered_at(one, own, times)
     came = _comings(own)
