@@ -1,8 +1,44 @@
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vite";
+import { VitePWA } from "vite-plugin-pwa";
+
+// What the bench needs when the network is away: the newest answer that this device has seen.
+const AT_THE_BENCH = /\/api\/(access|shelf|studies(\/\d+(\/dye(\/protocol)?|\/colours|\/revision)?)?|today(\/bench)?)(\?.*)?$/;
 
 export default defineConfig({
-  plugins: [react()],
+  plugins: [
+    react(),
+    VitePWA({
+      // A new version takes over at the next look; no page is loaded anew under somebody's hands.
+      registerType: "prompt",
+      includeManifestIcons: false,
+      injectRegister: false,
+      manifest: {
+        name: "Zesty Grid",
+        short_name: "Zesty Grid",
+        description: "Test grids of natural dyes: plan, dye, read, fade, compare.",
+        start_url: "/",
+        display: "standalone",
+        background_color: "#e9e9e9",
+        theme_color: "#c9d433",
+        icons: [{ src: "assets/sign.svg", sizes: "any", type: "image/svg+xml" }],
+      },
+      workbox: {
+        skipWaiting: true,
+        clientsClaim: true,
+        globPatterns: ["**/*.{js,css,html,svg,woff2}"],
+        maximumFileSizeToCacheInBytes: 4_000_000,
+        navigateFallbackDenylist: [/^\/api\//],
+        runtimeCaching: [
+          {
+            urlPattern: AT_THE_BENCH,
+            handler: "NetworkFirst",
+            options: { cacheName: "bench", networkTimeoutSeconds: 8, expiration: { maxEntries: 60 }, cacheableResponse: { statuses: [200] } },
+          },
+        ],
+      },
+    }),
+  ],
   build: { outDir: "../src/zesty_grid/web", emptyOutDir: true, assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },
   server: { proxy: { "/api": "http://127.0.0.1:8750" } },
 });

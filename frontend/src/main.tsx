@@ -6,12 +6,18 @@ import { createRoot } from "react-dom/client";
 
 import { Problem } from "./api/client";
 import { App } from "./shell/app";
+import { forgetAnswers, keepForOffline } from "./shell/offline";
+
+keepForOffline();
 
 const queries: QueryClient = new QueryClient({
   queryCache: new QueryCache({
     // This device was put out, or the code was changed: the door asks again.
     onError: (error) => {
-      if (error instanceof Problem && error.code === "code-needed") void queries.invalidateQueries({ queryKey: ["access"] });
+      if (error instanceof Problem && error.code === "code-needed") {
+        void forgetAnswers();
+        void queries.invalidateQueries({ queryKey: ["access"] });
+      }
     },
   }),
   defaultOptions: { queries: { retry: 1, staleTime: 2000 } },

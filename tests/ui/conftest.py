@@ -57,7 +57,8 @@ def browser() -> Iterator[Browser]:
 def page(browser: Browser, address: str) -> Iterator[Page]:
     """A page that fails its test on any script error or blocked resource."""
     complaints: list[str] = []
-    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=address)
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=address,
+                                  service_workers="block")  # fmt: skip
     page = context.new_page()
     page.set_default_timeout(20_000)
     page.on("pageerror", lambda error: complaints.append(str(error)))

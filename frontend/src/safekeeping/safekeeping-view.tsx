@@ -5,6 +5,7 @@ import { answered, api } from "../api/client";
 import type { Schema } from "../api/client";
 import { useChange } from "../api/hooks";
 import { momentWords } from "../shell/dates";
+import { forgetAnswers } from "../shell/offline";
 import { Awaited, ProblemNote } from "../shell/said";
 import { BackupsPart } from "./backups-part";
 import { DoorsPart } from "./doors-part";
@@ -71,7 +72,7 @@ function FilePart({ file }: { file: Schema["FileState"] }) {
 }
 
 function LeavePart({ device }: { device: string }) {
-  const leave = useChange(() => answered(api.DELETE("/api/access")));
+  const leave = useChange(() => forgetAnswers().then(() => answered(api.DELETE("/api/access"))));
   return (
     <p>
       This device came in as “{device}”.{" "}

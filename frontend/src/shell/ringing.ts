@@ -1,3 +1,5 @@
+import { notify } from "./offline";
+
 /** Sound, vibration, title and notification for a timer, as far as the device allows. */
 
 let audio: AudioContext | null = null;
@@ -23,13 +25,7 @@ function beep(hertz: number, at: number, length: number, loudness: number) {
 export function ring(words: string) {
   for (const at of [0, 0.35, 0.7]) beep(880, at, 0.22, 0.25);
   if ("vibrate" in navigator) navigator.vibrate([300, 150, 300, 150, 300]);
-  if ("Notification" in window && Notification.permission === "granted" && document.hidden) {
-    try {
-      new Notification("Zesty Grid", { body: words, tag: words });
-    } catch {
-      // Some phones allow notifications only from a service worker; the sound remains.
-    }
-  }
+  if (document.hidden) notify(words).catch(() => undefined); // the sound remains
 }
 
 /** A light reminder: one soft tone. */

@@ -1,5 +1,6 @@
 """Puts the routers, the guard and the built screens together."""
 
+from collections.abc import Callable
 from pathlib import Path
 
 from fastapi import FastAPI
@@ -109,4 +110,16 @@ def create_application(
         def start_page() -> FileResponse:
             return FileResponse(WEB / "index.html", headers={"Cache-Control": "no-cache"})
 
+        # The worker that opens the screens without a network has to stand at the root.
+        for path in WEB.iterdir():
+            if path.is_file():
+                app.add_api_route(f"/{path.name}", _answering_with(path), include_in_schema=False)
+
     return app
+
+
+def _answering_with(path: Path) -> Callable[[], FileResponse]:
+    def file() -> FileResponse:
+        return FileResponse(path, headers={"Cache-Control": "no-cache"})
+
+    return file

@@ -2,6 +2,7 @@
 
 import sqlite3
 from collections import defaultdict
+from collections.abc import Iterator
 
 from zesty_grid.core.plan.noise import AlikeColours, alike
 from zesty_grid.core.read.measurement import Lab
@@ -30,17 +31,7 @@ def colours_that_should_be_alike(
     ):
         same_piece[(row["swatch_id"], row["trial_id"])].append(_lab(row))
     repeats: defaultdict[tuple[object, ...], dict[int, tuple[Lab, object]]] = defaultdict(dict)
-    for row in connection.execute(
-        "SELECT place.study_id, place.levels, place.control, reading.swatch_id, lab_l, lab_a, "
-        "lab_b, reading.run_id, run.stage, study.plan ->> '$.replicate_vessels' AS vessels "
-        "FROM reading JOIN swatch ON swatch.id = reading.swatch_id "
-        "JOIN place ON place.swatch_id = swatch.id AND place.study_id = swatch.study_id "
-        "JOIN study ON study.id = place.study_id LEFT JOIN run ON run.id = reading.run_id "
-        "WHERE reading.measurement_id IS NOT NULL AND reading.zone = '' "
-        "AND reading.piece = 'whole' AND place.true_levels IS NULL "
-        f"AND {COUNTS} AND study.plan ->> '$.replicates' > 1 ORDER BY reading.id DESC LIMIT ?",
-        (MOST_READINGS,),
-    ):
+    for row in _readings_of_repeats(connection):
         what = (row["study_id"], row["levels"], row["control"], row["stage"])
         # Without a known bath, repeats that run apart are each in a vessel of their own.
         apart = row["swatch_id"] if row["vessels"] == "apart" else 0
@@ -54,6 +45,30 @@ def colours_that_should_be_alike(
         shared += [tuple(labs) for labs in by_vessel.values()]
         apart_colours.append(tuple(labs[0] for labs in by_vessel.values()))
     return alike(tuple(g) for g in same_piece.values()), alike(shared), alike(apart_colours)
+
+
+def _readings_of_repeats(connection: sqlite3.Connection) -> Iterator[sqlite3.Row]:
+    """The newest first, of the newest studies that have repeats; not more than are needed."""
+    studies = connection.execute(
+        "SELECT DISTINCT study_id FROM place WHERE replicate > 1 ORDER BY study_id DESC"
+    ).fetchall()
+    left = MOST_READINGS
+    for study in studies:
+        rows = connection.execute(
+            "SELECT place.study_id, place.levels, place.control, reading.swatch_id, lab_l, lab_a, "
+            "lab_b, reading.run_id, run.stage, (SELECT plan ->> '$.replicate_vessels' FROM study "
+            "WHERE id = ?1) AS vessels FROM swatch JOIN place ON place.swatch_id = swatch.id "
+            "AND place.study_id = swatch.study_id JOIN reading ON reading.swatch_id = swatch.id "
+            "LEFT JOIN run ON run.id = reading.run_id WHERE swatch.study_id = ?1 "
+            "AND reading.measurement_id IS NOT NULL AND reading.zone = '' "
+            "AND reading.piece = 'whole' AND place.true_levels IS NULL "
+            f"AND {COUNTS} ORDER BY reading.id DESC LIMIT ?2",
+            (study["study_id"], left),
+        ).fetchall()
+        yield from rows
+        left -= len(rows)
+        if left <= 0:
+            return
 
 
 def _lab(row: sqlite3.Row) -> Lab:

@@ -155,11 +155,11 @@ def list_photos(connection: sqlite3.Connection, study_id: int) -> list[Photo]:
 def photo_lines(connection: sqlite3.Connection, study_id: int) -> list[PhotoLine]:
     """The photos of a study, the newest first, without what was measured in them."""
     rows = connection.execute(
-        "SELECT photo.id, filename, sheet_id, sheet.layout ->> '$.kind' AS kind, page, trial_id, "
-        "discarded, newest, (SELECT count(DISTINCT sheet_cell) FROM reading "
-        "WHERE measurement_id = newest) AS readings FROM photo JOIN sheet ON sheet.id = sheet_id "
-        "JOIN (SELECT photo_id, max(id) AS newest FROM measurement GROUP BY photo_id) "
-        "ON photo_id = photo.id WHERE photo.study_id = ? ORDER BY photo.id DESC",
+        "SELECT own.*, sheet.layout ->> '$.kind' AS kind, page, trial_id, (SELECT "
+        "count(DISTINCT sheet_cell) FROM reading WHERE measurement_id = newest) AS readings "
+        "FROM (SELECT id, filename, sheet_id, discarded, (SELECT max(id) FROM measurement "
+        "WHERE photo_id = photo.id) AS newest FROM photo WHERE study_id = ?) AS own "
+        "JOIN sheet ON sheet.id = sheet_id WHERE newest IS NOT NULL ORDER BY own.id DESC",
         (study_id,),
     ).fetchall()
     return [

@@ -21,3 +21,7 @@ CREATE TRIGGER taken_in_is_never_changed BEFORE UPDATE ON taken_in
 BEGIN SELECT RAISE(ABORT, 'what was taken in is never overwritten'); END;
 CREATE TRIGGER taken_in_is_never_deleted BEFORE DELETE ON taken_in
 BEGIN SELECT RAISE(ABORT, 'what was taken in is never deleted'); END;
+-- Asked for by every look at a study's sheets, and by the noise that is learnt from all readings.
+CREATE INDEX sheet_by_study ON sheet (study_id);
+CREATE INDEX reading_kept_dark ON reading (id) WHERE piece = 'dark' AND zone = '';
+CREATE INDEX place_repeats ON place (study_id) WHERE replicate > 1;
