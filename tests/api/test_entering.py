@@ -117,6 +117,14 @@ def test_columns_can_be_said_otherwise(client):
     assert client.post("/api/entered/study/look", json=twice).status_code == 422
 
 
+def test_the_preview_shows_colours_that_were_given_as_numbers(client):
+    body = wanted(client, "Fibre;Dye;L;a;b\nwool;weld;80;-3;60\n")
+    (line,) = made(client.post("/api/entered/study/look", json=body))["lines"]
+    assert line["lab"] == [80, -3, 60]
+    assert line["doubt_de00"] == 2
+    assert line["hex"].startswith("#")
+
+
 def test_too_many_kinds_are_said_before_anything_is_entered(client):
     rows = "\n".join(f"wool;dye {i}" for i in range(13))
     faults = made(client.post("/api/entered/study/look",

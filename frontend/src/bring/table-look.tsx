@@ -150,7 +150,9 @@ function WouldBe({ found }: { found: Schema["TableStudyLook"] }) {
       </Box>
       {lines.map((line) => (
         <Box key={line.row} sx={{ display: "flex", gap: 1.5, alignItems: "center", py: 0.5, borderBottom: 1, borderColor: "divider" }}>
-          <Chip fills={line.hex ? [line.hex.startsWith("#") ? line.hex : `#${line.hex}`] : []} />
+          <Box sx={{ flex: "none" }}>
+            <Chip fills={line.hex ? [line.hex] : []} />
+          </Box>
           <span>
             <strong>{line.name || `row ${line.row}`}</strong> · {line.words}
             {line.replicate > 1 && `, repeat ${line.replicate}`}

@@ -23,6 +23,8 @@ export function DyePanel({ study, state }: { study: StudyView; state: DyeState }
     <Awaited query={state.bench}>
       {(bench) => {
         const one = state.vessel;
+        if (!one && study.entered_from)
+          return <Part title="Dyed before">These swatches were entered from {study.entered_from} when they had been dyed. To dye them further, select them and choose Go on in the Plan lens.</Part>;
         if (!one) return <Part title="Nothing to dye yet">Cross a dye or a mordant in the Plan lens first.</Part>;
         const next = nextStep(one);
         const current = one.steps[next];

@@ -38,7 +38,7 @@ function Pages({ study, record }: { study: StudyView; record: Record_ }) {
         <Chip fills={newest?.colour ? [newest.colour.hex] : []} width={84} height={64} />
         <div>
           <h1 style={{ margin: 0 }}>
-            {record.code} <Box component="span" sx={{ fontWeight: 400 }}>tie {record.tie}</Box>
+            {record.code} {record.tie && <Box component="span" sx={{ fontWeight: 400 }}>tie {record.tie}</Box>}
           </h1>
           {Object.values(record.level_words).join(", ")}
           {record.control && ` (control: ${record.control})`}
@@ -64,6 +64,7 @@ function Pages({ study, record }: { study: StudyView; record: Record_ }) {
       <Heading>Its states</Heading>
       <States states={record.states} />
       <Heading>Its path</Heading>
+      {record.passages.length === 0 && <p>{study.entered_from ? "It was dyed before its record began." : "It was in no bath yet."}</p>}
       {record.passages.map((bath) => (
         <BathLines key={`${bath.study} ${bath.vessel}`} bath={bath} elsewhere={bath.study !== study.id} />
       ))}

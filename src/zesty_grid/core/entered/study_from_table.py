@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from datetime import date
 from typing import Annotated
 
+import numpy as np
 from pydantic import Field, ValidationError, model_validator
 
 from zesty_grid.core.entered.cells import Unclear, colour_in, day_in, number_in
@@ -22,6 +23,7 @@ from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.cells import cell_key, cross
 from zesty_grid.core.plan.factors import FACTOR_ORDER, MAX_LEVELS, FactorKind, Level
 from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.read.colour_space import lab_to_hex
 from zesty_grid.core.read.measurement import Lab
 from zesty_grid.core.record.swatch import Levels
 from zesty_grid.core.refusal import Fault, Refusal
@@ -238,10 +240,10 @@ class _Reading:
             b = self._number(number, "b", cells[2], -128, 128, "b* from −128 to 128")
             if lightness is None or a is None or b is None:
                 return None, ""
-            return (lightness, a, b), ""
+            return (lightness, a, b), lab_to_hex(np.array((lightness, a, b)))
         if code:
             try:
-                return colour_in(code), code
+                return colour_in(code), f"#{code.removeprefix('#').lower()}"
             except Unclear as unclear:
                 self._fault(number, "hex", code, unclear.allowed)
         return None, ""
