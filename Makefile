@@ -52,6 +52,7 @@ bench: setup
 	$(BIN)/python bench/fading.py
 	$(BIN)/python bench/comparing.py
 	$(BIN)/python bench/many_studies.py
+	$(BIN)/python bench/large_study.py
 
 fuzz: setup
 	$(BIN)/python bench/fuzz_api.py

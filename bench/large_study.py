@@ -1,12 +1,22 @@
-"""One study of 2,000 swatches, read, and exposed to light in five stages: built for benches."""
+"""One study of 2,000 swatches, read, and exposed to light in five stages: what its screens take."""
 
+import gc
+import sys
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from unittest.mock import patch
 
 import numpy as np
-from tests.seeded_readings import add_readings, codes_by_cell, new_trial
+from starlette.testclient import TestClient
 
+sys.path.insert(0, str(Path(__file__).parent.parent))
+
+from asking import ask
+from tests.seeded_readings import add_readings, codes_by_cell, new_trial
+from thousand_cells import thousand_cells
+
+from zesty_grid.api.application import create_application
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.record.entry import NewBenchEntry
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
@@ -20,29 +30,24 @@ from zesty_grid.store.standing import standing_study
 from zesty_grid.store.worked_again import work_out_again
 
 STAGES = 5
-A_PAGE = 30
+ROUNDS, TARGET_MS = 10, 300
+# Those without a target compute what depends on every swatch.
+ASKED = {
+    "a study": "", "bench": "/dye", "log": "/dye/log", "photos": "/photo-lines",
+    "sheets": "/sheet-lines", "colours": "/colours", "trials": "/trials", "choices": "/choices",
+    "telling": "/telling", "record of a swatch": "/swatches/{code}",
+    "readings of a swatch": "/readings?codes={code}",
+}  # fmt: skip
+COMPUTED = {"unevenness": "/compare/unevenness", "fading": "/compare/fading", "pieces": "/coloured"}
 AT = datetime(2026, 3, 1, 9, tzinfo=UTC)
 
 
 def two_thousand_cells() -> dict:
-    def named(items, count):
-        return [{"key": item.key, "label": item.name} for item in items[:count]]
-
-    def valued(kind, values):
-        return [{"key": f"{kind}-{v:g}", "label": f"{kind} {v:g}", "value": v} for v in values]
-
-    return {
-        "name": "Two thousand",
-        "factors": [
-            {"kind": "fibre", "levels": named(STARTING_SHELF.fibres, 5)},
-            {"kind": "mordant", "levels": named(STARTING_SHELF.mordant_routes, 5)},
-            {"kind": "dye", "levels": named(STARTING_SHELF.dye_lots, 5)},
-            {"kind": "ph", "levels": valued("ph", (4, 5.5, 7, 9))},
-            {"kind": "iron", "levels": valued("iron", (0, 0.5, 1, 2))},
-        ],
-        "rows": ["fibre", "mordant"],
-        "columns": ["dye", "ph", "iron"],
-    }
+    plan = thousand_cells()
+    doses = next(one for one in plan["factors"] if one["kind"] == "iron")
+    doses["levels"] = [{"key": f"iron-{v:g}", "label": f"{v:g}", "value": v}
+                       for v in (0, 0.5, 1, 2)]  # fmt: skip
+    return plan | {"name": "Two thousand"}
 
 
 def large_study(path: Path) -> Database:
@@ -99,3 +104,21 @@ def large_study(path: Path) -> Database:
     with database.transaction() as connection:
         work_out_again(connection, [study])
     return database
+
+
+def main() -> None:
+    with TemporaryDirectory() as folder:
+        database = large_study(Path(folder) / "bench.db")
+        client = TestClient(create_application(database), base_url="http://127.0.0.1:8750")
+        gc.collect()
+        gc.freeze()
+        bench: dict[str, object] = {"bench": "a study of 2,000 swatches"}
+        code = client.get("/api/studies/1").json()["swatches"][5]["code"]
+        for name, path in (ASKED | COMPUTED).items():
+            computed = name in COMPUTED
+            ask(client, bench, name, "/api/studies/1" + path.format(code=code),
+                None if computed else TARGET_MS, 1 if computed else ROUNDS)  # fmt: skip
+
+
+if __name__ == "__main__":
+    main()

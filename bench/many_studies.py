@@ -10,10 +10,8 @@ file.
 import gc
 import json
 import sqlite3
-import statistics
 import subprocess
 import sys
-import time
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from tempfile import TemporaryDirectory
@@ -22,6 +20,7 @@ from starlette.testclient import TestClient
 
 sys.path.insert(0, str(Path(__file__).parent.parent))
 
+from asking import ask
 from tests.seeded_readings import add_readings, new_study, new_trial
 from tests.small_study import levels, small_plan, valued
 
@@ -160,21 +159,6 @@ ASKED = {
 COMPUTED = frozenset({"telling", "differences", "between"})
 
 
-def ask(client: TestClient, studies: int, name: str, path: str) -> None:
-    times = []
-    client.get(path)  # the first answer of a kind builds how it is written
-    for _ in range(ROUNDS):
-        start = time.process_time()
-        answer = client.get(path)
-        times.append(1000 * (time.process_time() - start))
-        assert answer.status_code == 200, answer.text[:200]
-    print(json.dumps({"bench": "many studies", "studies": studies, "asked": name,
-                      "median_ms": round(statistics.median(times), 1),
-                      "p95_ms": round(sorted(times)[int(0.95 * ROUNDS)], 1),
-                      "target_ms": None if name in COMPUTED else TARGET_MS,
-                      "answer_kb": round(len(answer.content) / 1024)}), flush=True)  # fmt: skip
-
-
 def ask_all(database: Database, studies: int) -> None:
     client = TestClient(create_application(database), base_url="http://127.0.0.1:8750")
     gc.collect()
@@ -182,7 +166,9 @@ def ask_all(database: Database, studies: int) -> None:
     study = studies - 1
     code = client.get(f"/api/studies/{study}").json()["swatches"][5]["code"]
     for name, path in ASKED.items():
-        ask(client, studies, name, path.format(study=study, code=code))
+        ask(client, {"bench": "many studies", "studies": studies}, name,
+            path.format(study=study, code=code), None if name in COMPUTED else TARGET_MS,
+            ROUNDS)  # fmt: skip
 
 
 MEMORY = """

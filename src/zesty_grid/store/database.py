@@ -19,6 +19,11 @@ from zesty_grid.store.file_in_use import FileInUse, FileReplaced
 BROUGHT_OVER_BY = {5: "zesty_grid.store.bring_over", 8: "zesty_grid.store.follow_again"}
 
 
+# The number of the last write to each file by this process.
+_writes: dict[Path, int] = {}
+_numbers = count(1)
+
+
 class OnlyReading(Refusal):
     """Something was to be written to a file that is open for reading only."""
 
@@ -46,8 +51,6 @@ class Database:
         self.in_use: FileInUse | None = None
         self.was_replaced = False
         self._changing_all = threading.Event()
-        self._written = count(1)
-        self._writes = 0
         if only_reading:
             return
         path.parent.mkdir(parents=True, exist_ok=True)
@@ -80,7 +83,7 @@ class Database:
             try:
                 yield connection
                 connection.execute("COMMIT")
-                self._writes = next(self._written)
+                _writes[self.path] = next(_numbers)
             except BaseException:
                 if connection.in_transaction:  # a full disk has rolled back already
                     connection.execute("ROLLBACK")
@@ -99,7 +102,7 @@ class Database:
                     self.in_use.mark_again(connection)
             finally:
                 self._changing_all.clear()
-                self._writes = next(self._written)
+                _writes[self.path] = next(_numbers)
 
     def _opened(self) -> FileConnection:
         if not self.only_reading:
@@ -109,8 +112,8 @@ class Database:
         return open_to_read(self.path)
 
     def _moment(self) -> tuple[object, ...]:
-        """Own writes are counted; those of another process show in the files."""
-        seen: list[object] = [str(self.path), id(self), self._writes]
+        """Writes of this process are counted; those of another one show in the files."""
+        seen: list[object] = [str(self.path), _writes.get(self.path, 0)]
         for path in (self.path, self.path.with_name(f"{self.path.name}-wal")):
             try:
                 state = path.stat()
