@@ -46,6 +46,7 @@ class TestAPackage:
         expect(page.get_by_text(re.compile(r"^○?B[A-Z0-9]{4}")).first).to_be_visible()
         page.get_by_role("button", name="Strengths ▾").click()
         page.get_by_role("button", name="Studies from a file").click()
+        expect(dialog.get_by_role("region", name="Taken in before")).to_contain_text("Strengths")
         chosen(page, "p.zip", (tmp_path / "p.zip").read_bytes())
         expect(dialog).to_contain_text("There is nothing to take in")
         expect(dialog.get_by_role("button", name="Take it in")).to_have_count(0)

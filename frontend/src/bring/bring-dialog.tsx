@@ -6,7 +6,9 @@ import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import { useRef, useState } from "react";
 
+import { momentWords } from "../shell/dates";
 import { PackageLook } from "./package-look";
+import { useTaken } from "./queries";
 import { TableLook } from "./table-look";
 
 interface BringDialogProps {
@@ -59,11 +61,30 @@ function ChooseFile({ onFile, onClose }: { onFile: (file: File) => void; onClose
           </Button>
           <Box sx={{ mt: 1 }}>or drop it here</Box>
         </Box>
+        <TakenBefore />
         <input ref={input} type="file" hidden aria-label="File with studies" accept=".zip,.csv,.tsv,.txt,.xlsx" onChange={(event) => take(event.target.files)} />
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Leave it</Button>
       </DialogActions>
     </>
+  );
+}
+
+const LINES = 4;
+
+/** Packages that were taken in lately. */
+function TakenBefore() {
+  const taken = useTaken();
+  if (!taken.data?.length) return null;
+  return (
+    <Box component="section" aria-label="Taken in before" sx={{ mt: 2, fontSize: 14 }}>
+      Taken in before:
+      {taken.data.slice(0, LINES).map((one) => (
+        <div key={one.at}>
+          {momentWords(one.at)}, {one.filename || "a package"}: {one.studies.filter((study) => study.how !== "here").map((study) => study.name).join(", ")}
+        </div>
+      ))}
+    </Box>
   );
 }

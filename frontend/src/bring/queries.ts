@@ -39,3 +39,5 @@ export const useTableLook = (file: File) =>
     queryFn: () =>
       answered(api.POST("/api/entered/look", { body: { file: file as unknown as string }, bodySerializer: () => formOf(file) })),
   });
+
+export const useTaken = () => useQuery({ queryKey: ["packages"], queryFn: () => answered(api.GET("/api/packages")) });

@@ -2,26 +2,30 @@
 
 import sqlite3
 
-# Swatches of one study that have a place in another, or were cut from one of its own.
-_LINKS = """
-SELECT DISTINCT swatch.study_id AS earlier, there.study_id AS later FROM study_swatch AS there
-  JOIN swatch ON swatch.id = there.swatch_id WHERE swatch.study_id <> there.study_id
-UNION SELECT DISTINCT parent.study_id, child.study_id FROM swatch AS child
-  JOIN swatch AS parent ON parent.id = child.parent_id WHERE parent.study_id <> child.study_id
+_BEFORE = """
+SELECT swatch.study_id FROM study_swatch JOIN swatch ON swatch.id = study_swatch.swatch_id
+  WHERE study_swatch.study_id = ?1 AND swatch.study_id <> ?1
+UNION SELECT parent.study_id FROM swatch AS child JOIN swatch AS parent
+  ON parent.id = child.parent_id WHERE child.study_id = ?1 AND parent.study_id <> ?1
+ORDER BY 1
+"""
+_AFTER = """
+SELECT there.study_id FROM swatch JOIN place AS there ON there.swatch_id = swatch.id
+  WHERE swatch.study_id = ?1 AND there.study_id <> ?1
+UNION SELECT there.study_id FROM swatch JOIN guest AS there ON there.swatch_id = swatch.id
+  WHERE swatch.study_id = ?1 AND there.study_id <> ?1
+UNION SELECT child.study_id FROM swatch AS parent JOIN swatch AS child
+  ON child.parent_id = parent.id WHERE parent.study_id = ?1 AND child.study_id <> ?1
+ORDER BY 1
 """
 
 
 def studies_before(connection: sqlite3.Connection, study_id: int) -> list[int]:
-    """The studies whose swatches this one starts from."""
-    rows = connection.execute(
-        f"SELECT earlier FROM ({_LINKS}) WHERE later = ? ORDER BY earlier", (study_id,)
-    )
-    return [row["earlier"] for row in rows]
+    """The studies whose swatches this one starts from: they have a place in it, are treated in it,
+    or were cut for it."""
+    return [row[0] for row in connection.execute(_BEFORE, (study_id,))]
 
 
 def studies_after(connection: sqlite3.Connection, study_id: int) -> list[int]:
     """The studies that start from swatches of this one."""
-    rows = connection.execute(
-        f"SELECT later FROM ({_LINKS}) WHERE earlier = ? ORDER BY later", (study_id,)
-    )
-    return [row["later"] for row in rows]
+    return [row[0] for row in connection.execute(_AFTER, (study_id,))]

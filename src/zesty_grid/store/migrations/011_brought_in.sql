@@ -25,3 +25,4 @@ BEGIN SELECT RAISE(ABORT, 'what was taken in is never deleted'); END;
 CREATE INDEX sheet_by_study ON sheet (study_id);
 CREATE INDEX reading_kept_dark ON reading (id) WHERE piece = 'dark' AND zone = '';
 CREATE INDEX place_repeats ON place (study_id) WHERE replicate > 1;
+CREATE INDEX guest_by_swatch ON guest (swatch_id);
