@@ -19,6 +19,7 @@ from zesty_grid.api.headers import HEADERS
 from zesty_grid.api.reads_only import QUESTIONS
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.store.access import make_code
+from zesty_grid.store.access_events import access_events, note_access
 from zesty_grid.store.backup_names import backup_name
 from zesty_grid.store.database import Database
 from zesty_grid.store.keeping import create_study as keep_new_study
@@ -154,6 +155,37 @@ def test_one_device_is_put_out_and_another_leaves(open_to_all, inside, code):
     assert leaving.delete("/api/access").status_code == 204
     assert leaving.get("/api/studies").status_code == 401
     assert inside.delete("/api/access/devices/99").status_code == 404
+
+
+def test_what_happens_at_the_door_is_kept_without_any_code(open_to_all, inside, code, database):
+    other = device(open_to_all)
+    assert enter(other, "wrong-code", "stranger").status_code == 403
+    assert enter(other, code, "phone").status_code == 204
+    phone = next(one for one in inside.get("/api/access/doors").json()["devices"]
+                 if one["name"] == "phone")  # fmt: skip
+    inside.post("/api/access/codes/guest")
+    inside.delete("/api/access/codes/guest")
+    inside.delete(f"/api/access/devices/{phone['id']}")
+    events = inside.get("/api/access/doors").json()["events"]
+    assert [(one["what"], one["words"]) for one in events] == [
+        ("device put out", "phone"), ("code taken back", "guest"), ("new code", "guest"),
+        ("came in", "phone"), ("wrong code", "stranger"), ("came in", "bench tablet"),
+    ]  # fmt: skip
+    assert {one["come_from"] for one in events} == {"testclient"}
+    with database.connection() as connection:
+        kept = " ".join(map(str, map(tuple, connection.execute("SELECT * FROM access_event"))))
+    assert code not in kept
+    assert "wrong-code" not in kept
+
+
+def test_only_the_last_thousand_lines_at_the_door_are_kept(database):
+    with database.transaction() as connection:
+        for number in range(1010):
+            note_access(connection, "wrong code", "192.168.1.9", f"device {number}")
+        (kept,) = connection.execute("SELECT count(*) FROM access_event").fetchone()
+        newest = access_events(connection, 1)
+    assert kept == 1000
+    assert newest[0].words == "device 1009"
 
 
 def test_a_guest_sees_everything_and_changes_nothing(inside, guest, database):

@@ -118,6 +118,9 @@ class TestOpenToANetwork:
         page.goto("/#/safekeeping")
         page.get_by_role("button", name="Put out bench phone").click()
         expect(page.get_by_role("list", name="Devices").get_by_role("listitem")).to_have_count(1)
+        page.get_by_text("Lately at the door").click()
+        lately = page.get_by_role("list", name="Lately at the door")
+        expect(lately).to_contain_text("device put out, bench phone")
         phone.reload()
         expect(phone.get_by_label("Access code")).to_be_visible()
 

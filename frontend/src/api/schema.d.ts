@@ -2614,6 +2614,26 @@ export interface components {
             readings: number;
         };
         /**
+         * AccessLine
+         * @description `come_from` is an address; `words` name the device or the kind of code.
+         */
+        AccessLine: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Come From */
+            come_from: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "wrong code" | "came in" | "new code" | "code taken back" | "device put out" | "left";
+            /** Words */
+            words: string;
+        };
+        /**
          * AccessState
          * @description `asked`: a code is needed here; `kind`: what this device came in with.
          */
@@ -4241,11 +4261,14 @@ export interface components {
         };
         /**
          * Doors
-         * @description Codes in force, by when they were made, and the devices that came in.
+         * @description Codes in force, by when they were made, the devices that came in, and what happened lately at
+         *     the door.
          */
         Doors: {
             /** Devices */
             devices: components["schemas"]["DeviceLine"][];
+            /** Events */
+            events: components["schemas"]["AccessLine"][];
             /** Full Made At */
             full_made_at: string | null;
             /** Guest Made At */

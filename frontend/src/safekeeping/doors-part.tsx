@@ -5,6 +5,7 @@ import { useState } from "react";
 import { answered, api } from "../api/client";
 import type { Schema } from "../api/client";
 import { useChange } from "../api/hooks";
+import { counted } from "../shell/counted";
 import { momentWords } from "../shell/dates";
 import { Awaited, ProblemNote } from "../shell/said";
 import { useAccess, useDoors } from "./queries";
@@ -62,6 +63,7 @@ function Doors({ doors, authority }: { doors: Schema["Doors"]; authority: boolea
           A phone that trusts it opens this address without a warning.
         </p>
       )}
+      <AtTheDoor events={doors.events} />
       <h3>Devices</h3>
       <Box component="ul" aria-label="Devices" sx={{ listStyle: "none", p: 0 }}>
         {doors.devices.map((one) => (
@@ -111,6 +113,23 @@ function ShownCode({ kind, code }: { kind: Kind; code: NewCode }) {
           code before have to enter this one{kind === "full" ? ", but for the one in your hand" : ""}.
         </p>
         <div>{code.link}</div>
+      </Box>
+    </Box>
+  );
+}
+
+function AtTheDoor({ events }: { events: Schema["AccessLine"][] }) {
+  const wrong = events.filter((one) => one.what === "wrong code").length;
+  if (events.length === 0) return null;
+  return (
+    <Box component="details" sx={{ my: 1.5 }}>
+      <summary>Lately at the door{wrong > 0 && `: ${counted(wrong, "wrong code")}`}</summary>
+      <Box component="ul" aria-label="Lately at the door" sx={{ pl: 2.5, fontSize: 14 }}>
+        {events.map((one, i) => (
+          <li key={i}>
+            {momentWords(one.at)}: {one.what}, {one.words || "unnamed"}, from {one.come_from || "here"}
+          </li>
+        ))}
       </Box>
     </Box>
   );

@@ -15,7 +15,7 @@ from pydantic import BaseModel, StringConstraints
 
 from zesty_grid.api.problems import problem
 from zesty_grid.api.shared import RowId, Store
-from zesty_grid.core.record.access import CodeKind, wait_after
+from zesty_grid.core.record.access import AccessWhat, CodeKind, wait_after
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.store.access import (
     Device,
@@ -28,6 +28,7 @@ from zesty_grid.store.access import (
     revoke_code,
     revoke_device,
 )
+from zesty_grid.store.access_events import access_events, note_access
 
 router = APIRouter(prefix="/api/access", tags=["access"])
 COOKIE = "zesty-grid-device"
@@ -40,6 +41,7 @@ EVERYBODY_MAY_ASK = {
 }  # fmt: skip
 # From all addresses together: a code cannot be tried from a thousand of them.
 TRIES_OF_ALL = 10
+EVENTS_SHOWN = 30
 
 
 @dataclass
@@ -69,9 +71,12 @@ class Doorkeeper:
             if fits is None:
                 self._wrong[come_from].append(at)
                 self._wrong[EVERYBODY].append(at)
+                with store.transaction() as connection:
+                    note_access(connection, "wrong code", come_from, name)
                 return 0.0
             self._wrong.pop(come_from, None)
             with store.transaction() as connection:
+                note_access(connection, "came in", come_from, name)
                 return let_in(connection, fits, name)
 
     def link_for(self, code: str) -> str:
@@ -103,12 +108,23 @@ class DeviceLine(BaseModel):
     is_this: bool
 
 
+class AccessLine(BaseModel):
+    """`come_from` is an address; `words` name the device or the kind of code."""
+
+    at: datetime
+    what: AccessWhat
+    come_from: str
+    words: str
+
+
 class Doors(BaseModel):
-    """Codes in force, by when they were made, and the devices that came in."""
+    """Codes in force, by when they were made, the devices that came in, and what happened lately at
+    the door."""
 
     full_made_at: datetime | None
     guest_made_at: datetime | None
     devices: tuple[DeviceLine, ...]
+    events: tuple[AccessLine, ...]
 
 
 class NewCode(BaseModel):
@@ -135,7 +151,7 @@ def access_state(request: Request) -> AccessState:
 def come_in(request: Request, typed: Typed, store: Store) -> Response:
     """Sets the device's cookie."""
     keeper = _must_keep(request)
-    come_from = request.client.host if request.client else ""
+    come_from = _address(request)
     name = typed.device or _kind_of_device(request.headers.get("user-agent", ""))
     secret = keeper.try_code(store, typed.code, name, come_from)
     if isinstance(secret, float):
@@ -155,6 +171,7 @@ def go_out(request: Request, store: Store) -> Response:
     if device is not None:
         with store.transaction() as connection:
             revoke_device(connection, device.id)
+            note_access(connection, "left", _address(request), device.name)
     answer = Response(status_code=204)
     answer.delete_cookie(COOKIE, path="/")
     return answer
@@ -167,6 +184,7 @@ def doors(request: Request, store: Store) -> Doors:
     with store.connection() as connection:
         made = codes_in_force(connection)
         devices = list_devices(connection)
+        events = access_events(connection, EVENTS_SHOWN)
     return Doors(
         full_made_at=made.get("full"), guest_made_at=made.get("guest"),
         devices=tuple(
@@ -175,6 +193,7 @@ def doors(request: Request, store: Store) -> Doors:
             )
             for one in devices
         ),
+        events=tuple(AccessLine.model_validate(one._asdict()) for one in events),
     )  # fmt: skip
 
 
@@ -185,6 +204,7 @@ def change_code(request: Request, kind: CodeKind, store: Store) -> NewCode:
     device = device_of(request)
     with store.transaction() as connection:
         code = make_code(connection, kind, staying=device)
+        note_access(connection, "new code", _address(request), kind)
     link = keeper.link_for(code)
     square = segno.make(link, micro=False, error="m").svg_data_uri(scale=4, border=4, light="#fff")
     return NewCode(code=code, link=link, square=square)
@@ -198,6 +218,7 @@ def take_code_back(request: Request, kind: CodeKind, store: Store) -> Response:
         raise Refusal("last-code", "Without this code nobody could come in.", "Make a new one.")
     with store.transaction() as connection:
         revoke_code(connection, kind)
+        note_access(connection, "code taken back", _address(request), kind)
     return Response(status_code=204)
 
 
@@ -205,7 +226,9 @@ def take_code_back(request: Request, kind: CodeKind, store: Store) -> Response:
 def put_device_out(request: Request, device_id: RowId, store: Store) -> Response:
     _must_keep(request)
     with store.transaction() as connection:
+        name = next((one.name for one in list_devices(connection) if one.id == device_id), "")
         revoke_device(connection, device_id)
+        note_access(connection, "device put out", _address(request), name)
     return Response(status_code=204)
 
 
@@ -228,6 +251,10 @@ def device_of(request: Request) -> Device | None:
             request.state.device = device_with(connection, secret) if secret else None
     found: Device | None = request.state.device
     return found
+
+
+def _address(request: Request) -> str:
+    return request.client.host if request.client else ""
 
 
 def _keeper(request: Request) -> Doorkeeper | None:

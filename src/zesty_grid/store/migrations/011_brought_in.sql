@@ -26,3 +26,13 @@ CREATE INDEX sheet_by_study ON sheet (study_id);
 CREATE INDEX reading_kept_dark ON reading (id) WHERE piece = 'dark' AND zone = '';
 CREATE INDEX place_repeats ON place (study_id) WHERE replicate > 1;
 CREATE INDEX guest_by_swatch ON guest (swatch_id);
+
+-- Who tried to come in, and what was done about codes and devices. The oldest lines are let go.
+CREATE TABLE access_event (
+  id INTEGER PRIMARY KEY,
+  at TEXT NOT NULL,
+  what TEXT NOT NULL CHECK (what IN ('wrong code', 'came in', 'new code', 'code taken back',
+    'device put out', 'left')),
+  come_from TEXT NOT NULL,
+  words TEXT NOT NULL
+) STRICT;
