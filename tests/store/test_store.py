@@ -42,6 +42,7 @@ def test_migrations_are_recorded_and_run_once(database):
         (8, "trials_in_full"),
         (9, "laid_tables"),
         (10, "safekeeping_and_access"),
+        (11, "brought_in"),
     ]
 
 

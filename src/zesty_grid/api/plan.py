@@ -197,7 +197,7 @@ def view_of(connection: sqlite3.Connection, standing: StandingStudy) -> StudyVie
         plan=standing.plan,
         begun=tuple(one.name for one in standing.begun),
         recipes_kept=standing.stored.kept_shelf is not None,
-        entered_from=standing.stored.entered_from,
+        entered_from=studies.entered_from(connection, standing.stored.id),
         guests=tuple(_guests(connection, standing, names)),
         comes_from=tuple(
             Relative(study=one, study_name=names[one])

@@ -1,6 +1,5 @@
 """Studies, the versions of their plans, and the levels that they ever had."""
 
-import json
 import sqlite3
 from dataclasses import dataclass
 
@@ -24,8 +23,6 @@ class StoredStudy:
     plan: StudyPlan
     deleted: bool
     kept_shelf: Shelf | None
-    entered_from: str = ""
-    """The table from which its swatches were entered, when they had been dyed."""
 
 
 @dataclass(frozen=True)
@@ -73,8 +70,15 @@ def load_study(connection: sqlite3.Connection, study_id: int) -> StoredStudy:
         row["id"], row["revision"], parsed(StudyPlan, row["plan"]),
         row["deleted_at"] is not None,
         parsed(Shelf, row["kept_shelf"]) if row["kept_shelf"] else None,
-        json.loads(row["origin"]).get("filename", "") if row["origin"] else "",
     )  # fmt: skip
+
+
+def entered_from(connection: sqlite3.Connection, study_id: int) -> str:
+    """The table from which its swatches were entered when they had been dyed; empty: none."""
+    row = connection.execute(
+        "SELECT coalesce(origin ->> '$.filename', '') AS name FROM study WHERE id = ?", (study_id,)
+    ).fetchone()
+    return str(row["name"])
 
 
 def study_names(connection: sqlite3.Connection) -> dict[int, str]:

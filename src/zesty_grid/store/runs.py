@@ -122,6 +122,11 @@ def load_taken(connection: sqlite3.Connection, study_id: int) -> Taken:
 
 def _dyed_before(connection: sqlite3.Connection, study_id: int) -> dict[str, frozenset[str]]:
     """Swatches that were entered when they were dyed already: past all baths of the plan."""
+    # A file of the first versions is worked out on its way to the one that has this column.
+    if not connection.execute(
+        "SELECT 1 FROM pragma_table_info('study') WHERE name = 'origin'"
+    ).fetchone():
+        return {}
     rows = connection.execute(
         "SELECT one.value AS code FROM study, json_each(origin, '$.swatches') AS one "
         "WHERE study.id = ? AND origin ->> '$.kind' = 'table'",
