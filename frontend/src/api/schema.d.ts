@@ -234,10 +234,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Enter List
+         * Enter For Shelf
          * @description Adds what is new to the Shelf; all of it, or nothing.
          */
-        post: operations["enter_list_api_entered_shelf_post"];
+        post: operations["enter_for_shelf_api_entered_shelf_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -11299,7 +11299,7 @@ export interface operations {
             507: components["responses"]["Problem507"];
         };
     };
-    enter_list_api_entered_shelf_post: {
+    enter_for_shelf_api_entered_shelf_post: {
         parameters: {
             query?: never;
             header?: never;

@@ -146,9 +146,7 @@ def what_next(study_id: RowId, question: NextQuestion, store: Store) -> NextTest
         dyed = {tuple(sorted(one.levels.items())) for one in looked.swatches}
         test = reach_colour(standing.plan, found, wanted, question.most, dyed, standing.shelf)
     elif question.factor:
-        compared = real_effects(
-            looked.question(with_pairs=False)
-        )  # fmt: skip
+        compared = real_effects(looked.question(with_pairs=False))
         effect = next(
             (one for one in compared.effects if one.factor == question.factor
              and {one.from_level, one.to_level} == {question.from_level, question.to_level}),

@@ -16,11 +16,11 @@ from zesty_grid.core.entered.shelf_from_table import (
     shelf_from_table,
 )
 from zesty_grid.core.entered.study_from_table import EarlierSwatch, TableStudy, study_from_table
-from zesty_grid.core.refusal import Fault, Refusal
+from zesty_grid.core.refusal import Fault
 from zesty_grid.core.shelf.shelf import ShelfItem
 from zesty_grid.formats.table_file import MOST_BYTES, read_table_file
-from zesty_grid.store.entering import enter_study
-from zesty_grid.store.shelf import FIELD, add_item, load_shelf
+from zesty_grid.store.entering import enter_list, enter_study
+from zesty_grid.store.shelf import items_of, load_shelf
 
 router = APIRouter(prefix="/api/entered", tags=["entered"])
 SHOWN = 12
@@ -98,24 +98,13 @@ def enter_table(wanted: TableStudy, store: Store) -> EnteredStudy:
 def look_at_list(wanted: TableShelf, store: Store) -> TableShelfLook:
     """What a list would bring to the Shelf; nothing is kept."""
     with store.connection() as connection:
-        on_shelf = list(getattr(load_shelf(connection), FIELD[wanted.kind]))
-    found = shelf_from_table(wanted, on_shelf)
+        found = shelf_from_table(wanted, items_of(connection, wanted.kind))
     return TableShelfLook(items=tuple(found.items), there=tuple(found.there),
                           asked=tuple(found.asked), faults=tuple(found.faults))  # fmt: skip
 
 
 @router.post("/shelf", status_code=201)
-def enter_list(wanted: TableShelf, store: Store) -> EnteredOnShelf:
+def enter_for_shelf(wanted: TableShelf, store: Store) -> EnteredOnShelf:
     """Adds what is new to the Shelf; all of it, or nothing."""
     with store.transaction() as connection:
-        on_shelf = list(getattr(load_shelf(connection), FIELD[wanted.kind]))
-        found = shelf_from_table(wanted, on_shelf)
-        if found.faults or found.asked:
-            words = found.faults[0].field if found.faults else f"what {found.asked[0]} is made of"
-            raise Refusal(
-                "table-faults", f"The list cannot be entered yet: {words}.",
-                "Put it right, and choose the file again.", tuple(found.faults),
-            )  # fmt: skip
-        for item in found.items:
-            add_item(connection, item)
-    return EnteredOnShelf(added=len(found.items))
+        return EnteredOnShelf(added=enter_list(connection, wanted))

@@ -79,10 +79,6 @@ def take_package(
 ) -> TakenIn:
     """All studies of a package, or nothing. `only_look`: says what would happen, and changes
     nothing."""
-    with opened_package(source) as read, store.transaction() as connection:
+    with opened_package(source) as read, store.transaction(only_look) as connection:
         stock_shelf(connection, STARTING_SHELF)
-        report = take_in(connection, read, filename, STARTING_SHELF, datetime.now(UTC))
-        if only_look:
-            connection.execute("ROLLBACK")
-            connection.execute("BEGIN")
-    return report
+        return take_in(connection, read, filename, STARTING_SHELF, datetime.now(UTC))

@@ -345,9 +345,7 @@ def accept_clear(study_id: RowId, store: Store) -> ClearAccepted:
     accepted, left = [], []
     now = datetime.now().astimezone()
     with store.transaction() as connection:
-        for photo in readings_store.list_photos(connection, study_id):
-            if photo.accepted or photo.discarded:
-                continue
+        for photo in readings_store.waiting_photos(connection, study_id):
             day = date.fromisoformat(photo.taken_on) if photo.taken_on else None
             stage = due_stage(connection, photo.sheet.trial, day) if photo.sheet.trial else None
             asks = what_it_asks(photo, questions_about(connection, photo), stage)

@@ -90,9 +90,7 @@ def _report(study_id: int, store: Store) -> Report:
         points = list_points(connection, study_id)
     compared = None
     if len(looked.swatches) >= FEWEST and looked.factors:
-        compared = real_effects(
-            looked.question()
-        )  # fmt: skip
+        compared = real_effects(looked.question())
     trials = [
         TrialTold(
             name=one.name, stage=one.stage, effects=one.effects,

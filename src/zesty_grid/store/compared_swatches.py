@@ -13,13 +13,13 @@ from zesty_grid.core.compare.compared import ComparedSwatch, CompareQuestion, Kn
 from zesty_grid.core.plan.factor_words import FACTOR_WORDS
 from zesty_grid.core.plan.factors import FACTOR_ORDER, FactorKind
 from zesty_grid.core.read.difference_uncertainty import Seen, mean_lab, mean_uncertainty
+from zesty_grid.core.record.states import AS_IT_CAME, AS_IT_CAME_WORDS
 from zesty_grid.store.compare import readings_by_state
 from zesty_grid.store.read import SeenReading
 from zesty_grid.store.runs import held_by_run
 from zesty_grid.store.standing import StandingStudy
 from zesty_grid.store.state_colours import state_names
 
-AS_IT_CAME = "as it came"
 # Baths in which pieces of all levels lie together, or that hold no cloth.
 NO_VESSEL = ("scour", "extract", "wash")
 
@@ -66,7 +66,9 @@ def swatches_looked_at(
     vessels = _planned_vessels(connection, standing)
     read = readings_by_state(connection, standing)
     ever = {run for order, _ in read.values() for run in order if run}
-    kinds = {0: AS_IT_CAME} | {one.run: one.kind for one in state_names(connection, ever)}
+    kinds = {AS_IT_CAME: AS_IT_CAME_WORDS} | {
+        one.run: one.kind for one in state_names(connection, ever)
+    }
     baths = _baths(connection, ever)
     study = standing.stored.id
     cells = {cell.key: cell for cell in planned.cells}

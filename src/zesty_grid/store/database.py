@@ -74,15 +74,16 @@ class Database:
             connection.close()
 
     @contextmanager
-    def transaction(self) -> Iterator[sqlite3.Connection]:
-        """All or nothing: committed at the end, rolled back on any error. Raises OnlyReading."""
+    def transaction(self, only_look: bool = False) -> Iterator[sqlite3.Connection]:
+        """All or nothing: committed at the end, rolled back on any error; with `only_look` rolled
+        back in any case. Raises OnlyReading."""
         if self.only_reading:
             raise OnlyReading(self.only_reading)
         with self.connection() as connection:
             connection.execute("BEGIN IMMEDIATE")
             try:
                 yield connection
-                connection.execute("COMMIT")
+                connection.execute("ROLLBACK" if only_look else "COMMIT")
                 _writes[self.path] = next(_numbers)
             except BaseException:
                 if connection.in_transaction:  # a full disk has rolled back already

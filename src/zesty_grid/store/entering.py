@@ -9,6 +9,7 @@ from datetime import UTC, date, datetime, time
 
 import numpy as np
 
+from zesty_grid.core.entered.shelf_from_table import TableShelf, shelf_from_table
 from zesty_grid.core.entered.study_from_table import (
     EarlierSwatch,
     TableStudy,
@@ -20,11 +21,11 @@ from zesty_grid.core.read.colour_words import colour_words
 from zesty_grid.core.read.instrument import ENTERED_LATER, InstrumentSample, NewInstrumentFile
 from zesty_grid.core.record.entry import NewBenchEntry
 from zesty_grid.core.record.swatch import NewSwatch
-from zesty_grid.core.refusal import Refusal
+from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.store.dye import add_entry
 from zesty_grid.store.instruments import keep_instrument_file
 from zesty_grid.store.keeping import create_study, name_planned
-from zesty_grid.store.shelf import add_item, load_shelf
+from zesty_grid.store.shelf import add_item, items_of, load_shelf
 from zesty_grid.store.standing import standing_study
 from zesty_grid.store.swatches import insert_swatches, next_serial
 
@@ -35,10 +36,8 @@ def enter_study(connection: sqlite3.Connection, wanted: TableStudy, at: datetime
     """The number of the study. Raises Refusal with every fault of the table by row and column;
     nothing of it is then entered."""
     found = study_from_table(wanted, load_shelf(connection))
-    if found.plan is None:
-        words = found.faults[0].field if found.faults else f"what “{found.asked[0]}” is made of"
-        raise Refusal("table-faults", f"The table cannot be entered yet: {words}.",
-                      "Put it right, and choose the file again.", tuple(found.faults))  # fmt: skip
+    _must_be_right(found.faults, found.asked)
+    assert found.plan is not None
     for item in found.new_items:
         add_item(connection, item)
     source = wanted.table.filename or "a table"
@@ -56,6 +55,23 @@ def enter_study(connection: sqlite3.Connection, wanted: TableStudy, at: datetime
     _keep_colours(connection, study, found.swatches, codes, source, at)
     name_planned(connection, study)
     return study
+
+
+def enter_list(connection: sqlite3.Connection, wanted: TableShelf) -> int:
+    """How many things came to the Shelf. Raises Refusal as `enter_study` does."""
+    found = shelf_from_table(wanted, items_of(connection, wanted.kind))
+    _must_be_right(found.faults, found.asked)
+    for item in found.items:
+        add_item(connection, item)
+    return len(found.items)
+
+
+def _must_be_right(faults: Sequence[Fault], asked: Sequence[str]) -> None:
+    if not faults and not asked:
+        return
+    words = faults[0].field if faults else f"what “{asked[0]}” is made of"
+    raise Refusal("table-faults", f"The table cannot be entered yet: {words}.",
+                  "Put it right, and choose the file again.", tuple(faults))  # fmt: skip
 
 
 def _codes(connection: sqlite3.Connection, study: int, swatches: Sequence[EarlierSwatch]) -> Codes:

@@ -152,6 +152,15 @@ def list_photos(connection: sqlite3.Connection, study_id: int) -> list[Photo]:
     return [_photo(connection, row) for row in rows]
 
 
+def waiting_photos(connection: sqlite3.Connection, study_id: int) -> list[Photo]:
+    """Those that were neither accepted nor set aside, the newest first."""
+    return [
+        load_photo(connection, one.id)
+        for one in photo_lines(connection, study_id)
+        if not one.accepted and not one.discarded
+    ]
+
+
 def photo_lines(connection: sqlite3.Connection, study_id: int) -> list[PhotoLine]:
     """The photos of a study, the newest first, without what was measured in them."""
     rows = connection.execute(

@@ -25,6 +25,10 @@ def load_shelf(connection: sqlite3.Connection) -> Shelf:
     return parsed(Shelf, "{" + ",".join(fields) + "}")
 
 
+def items_of(connection: sqlite3.Connection, kind: ShelfKind) -> list[ShelfItem]:
+    return list(getattr(load_shelf(connection), FIELD[kind]))
+
+
 def stock_shelf(connection: sqlite3.Connection, shelf: Shelf) -> None:
     """Puts the given items on the Shelf, for each kind of which there is nothing yet."""
     there = {row["kind"] for row in connection.execute("SELECT DISTINCT kind FROM shelf_item")}

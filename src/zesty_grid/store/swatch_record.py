@@ -20,7 +20,7 @@ from zesty_grid.core.read.colour_difference import cielab_difference
 from zesty_grid.core.read.difference_uncertainty import Seen, difference_uncertainty
 from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.passages import Passage
-from zesty_grid.core.record.states import StateColour, in_order
+from zesty_grid.core.record.states import AS_IT_CAME_WORDS, StateColour, in_order
 from zesty_grid.core.record.swatch import Levels, Swatch
 from zesty_grid.store.colours import colours_of_swatch
 from zesty_grid.store.dye import standing_entries
@@ -149,7 +149,7 @@ def _states(connection: sqlite3.Connection, row: int, code: str) -> list[StateSh
     before: StateColour | None = None
     for run in in_order(baths):
         colour = colours.get(run)
-        shown = StateShown(run=run, label=labels.get(run, "as it came"), at=at.get(run),
+        shown = StateShown(run=run, label=labels.get(run, AS_IT_CAME_WORDS), at=at.get(run),
                            colour=colour)  # fmt: skip
         if colour and before:
             uncertain = difference_uncertainty([seen[before.run]], [seen[run]])

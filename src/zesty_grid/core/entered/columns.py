@@ -1,11 +1,13 @@
 """A table that somebody kept before, and what its columns say."""
 
 import re
+from collections.abc import Collection, Iterable
 from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field, TypeAdapter, model_validator
 
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.refusal import Fault
 
 ColumnRole = Literal[
     "leave", "name", "fibre", "mordant", "dye", "strength", "temperature", "duration", "ph", "iron",
@@ -14,7 +16,7 @@ ColumnRole = Literal[
 MOST_ROWS, MOST_COLUMNS, MOST_LETTERS = 2000, 60, 2000
 Cell = Annotated[str, Field(max_length=MOST_LETTERS)]
 # Words in headers, the most telling first; as people write them.
-HEADERS: tuple[tuple[ColumnRole, str], ...] = (
+HEADERS: tuple[tuple[str, str], ...] = (
     ("doubt", r"doubt|uncertain|±|\+/-|error|\bde\b|δe|accuracy"),
     ("hex", r"\bhex\b|\brgb\b|^colou?r$"),
     ("lightness", r"^(cie)?\s*l\*?$|lightness"),
@@ -33,6 +35,8 @@ HEADERS: tuple[tuple[ColumnRole, str], ...] = (
     ("note", r"note|remark|comment"),
     ("name", r"name|code|swatch|sample|\bno\b|number|\bid\b|label"),
 )
+_ROLE: TypeAdapter[ColumnRole] = TypeAdapter(ColumnRole)
+MOST_FAULTS = 50
 HEX = re.compile(r"#?[0-9a-fA-F]{6}")
 
 
@@ -55,7 +59,7 @@ def guessed_roles(table: EnteredTable) -> tuple[ColumnRole, ...]:
     found: list[ColumnRole] = []
     for i, header in enumerate(table.headers):
         cells = [row[i].strip() for row in table.rows if row[i].strip()]
-        role = _by_header(header, set(found))
+        role = _ROLE.validate_python(by_header(header, HEADERS, found) or "leave")
         if role == "hex" and cells and not any(HEX.fullmatch(cell) for cell in cells):
             role = "leave"
         if role == "leave" and cells and all(HEX.fullmatch(cell) for cell in cells):
@@ -64,9 +68,17 @@ def guessed_roles(table: EnteredTable) -> tuple[ColumnRole, ...]:
     return tuple(found)
 
 
-def _by_header(header: str, taken: set[ColumnRole]) -> ColumnRole:
+def by_header(
+    header: str, patterns: Iterable[tuple[str, str]], taken: Collection[str]
+) -> str:  # fmt: skip
+    """The first name whose pattern is in the header and that no column has yet; empty: none."""
     words = header.strip().casefold()
-    for role, pattern in HEADERS:
-        if role not in taken and re.search(pattern, words):
-            return role
-    return "leave"
+    return next(
+        (name for name, pattern in patterns if name not in taken and re.search(pattern, words)), ""
+    )
+
+
+def fault_in_table(place: str, given: str, allowed: str) -> Fault:
+    """`place` names row and column."""
+    return Fault(field=place, given=given[:80], allowed=allowed,
+                 cure="Put it right in the file, or leave the column out.")  # fmt: skip

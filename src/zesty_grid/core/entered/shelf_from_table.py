@@ -1,12 +1,18 @@
 """Things for the Shelf from a list that somebody kept: fibres, dye lots, vessels."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Annotated, Any, Literal, get_args
 
 from pydantic import Field, TypeAdapter, ValidationError, model_validator
 
 from zesty_grid.core.entered.cells import Unclear, number_in
-from zesty_grid.core.entered.columns import EnteredTable
+from zesty_grid.core.entered.columns import (
+    MOST_FAULTS,
+    EnteredTable,
+    by_header,
+    fault_in_table,
+)
 from zesty_grid.core.entered.on_shelf import class_of, found_on_shelf, new_key, plain_words
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.refusal import Fault
@@ -14,7 +20,6 @@ from zesty_grid.core.shelf.items import FibreClass, OnShelf
 from zesty_grid.core.shelf.shelf import ShelfItem
 
 ListKind = Literal["fibre", "dye_lot", "vessel"]
-MOST_FAULTS = 50
 _ITEM: TypeAdapter[ShelfItem] = TypeAdapter(ShelfItem)
 # Fields that a column can fill, by kind; those of NUMBERS hold a number of so much, from and to.
 FIELDS: dict[ListKind, tuple[str, ...]] = {
@@ -30,17 +35,15 @@ NUMBERS: dict[str, tuple[float, float, str]] = {
     "price_per_100_g": (0, 1e6, "a price"), "strength_percent_wof": (0.1, 1000, "% of the fibre"),
     "litres": (0.01, 1e5, "litres"), "count": (1, 99, "a count"),
 }  # fmt: skip
-HEADERS: tuple[tuple[str, tuple[str, ...]], ...] = (
-    ("fibre_class", ("class", "made of", "type")), ("mass_g_m2", ("g/m", "gsm", "weight")),
-    ("width_cm", ("width",)), ("mass_g_per_100_m", ("per 100 m", "yarn")),
-    ("price_per_100_g", ("price", "cost")), ("strength_percent_wof", ("strength", "wof")),
-    ("litres", ("litre", "liter", "volume", "size", "capacity")), ("count", ("count", "how many",
-     "pieces")), ("amount_in_hand_g", ("amount", "in hand", "stock", "grams")),
-    ("collected", ("collected", "date", "year", "harvest")), ("place", ("place", "where", "site")),
-    ("part", ("part",)), ("state", ("state", "fresh", "dried")), ("form", ("form", "shape")),
-    ("material", ("material",)), ("preparation", ("prepar", "scour")),
-    ("source", ("source", "supplier", "from")), ("note", ("note", "remark", "comment")),
-    ("name", ("name", "fibre", "fiber", "dye", "plant", "vessel", "pot", "cloth")),
+HEADERS: tuple[tuple[str, str], ...] = (
+    ("fibre_class", "class|made of|type"), ("mass_g_m2", "g/m|gsm|weight"), ("width_cm", "width"),
+    ("mass_g_per_100_m", "per 100 m|yarn"), ("price_per_100_g", "price|cost"),
+    ("strength_percent_wof", "strength|wof"), ("litres", "litre|liter|volume|size|capacity"),
+    ("count", "count|how many|pieces"), ("amount_in_hand_g", "amount|in hand|stock|grams"),
+    ("collected", "collected|date|year|harvest"), ("place", "place|where|site"), ("part", "part"),
+    ("state", "state|fresh|dried"), ("form", "form|shape"), ("material", "material"),
+    ("preparation", "prepar|scour"), ("source", "source|supplier|from"),
+    ("note", "note|remark|comment"), ("name", "name|fibre|fiber|dye|plant|vessel|pot|cloth"),
 )  # fmt: skip
 
 
@@ -74,32 +77,26 @@ class ForShelf:
 
 
 def guessed_fields(table: EnteredTable, kind: ListKind) -> tuple[str, ...]:
+    patterns = [one for one in HEADERS if one[0] in FIELDS[kind]]
     found: list[str] = []
     for header in table.headers:
-        words = plain_words(header)
-        found.append(
-            next(
-                (name for name, tells in HEADERS
-                 if name in FIELDS[kind] and name not in found
-                 and any(tell in words for tell in tells)), "",
-            )
-        )  # fmt: skip
+        found.append(by_header(header, patterns, found))
     return tuple(found)
 
 
-def shelf_from_table(wanted: TableShelf, on_shelf: list[OnShelf]) -> ForShelf:
+def shelf_from_table(wanted: TableShelf, on_shelf: Sequence[OnShelf]) -> ForShelf:
     """Every row as a thing; what is wrong is collected by row and column."""
     found = ForShelf()
     taken = {one.key for one in on_shelf}
     if "name" not in wanted.fields:
-        found.faults.append(_fault("row 1", "no column", "a column with the names"))
+        found.faults.append(fault_in_table("row 1", "no column", "a column with the names"))
         return found
     for number, row in enumerate(wanted.table.rows, 2):
         cells = {name: row[i].strip() for i, name in enumerate(wanted.fields) if name}
         if not any(row):
             continue
         if not cells["name"]:
-            found.faults.append(_fault(f"row {number}, name", "nothing", "a name"))
+            found.faults.append(fault_in_table(f"row {number}, name", "nothing", "a name"))
         elif found_on_shelf(cells["name"], [*on_shelf, *found.items]):
             found.there.append(cells["name"])
         else:
@@ -127,7 +124,9 @@ def _read_row(
             value = number_in(cell, low, high, f"{unit}, from {low:g} to {high:g}")
             document[name] = int(value) if name == "count" else value
         except Unclear as unclear:
-            found.faults.append(_fault(f"row {number}, {header[name]}", cell, unclear.allowed))
+            found.faults.append(
+                fault_in_table(f"row {number}, {header[name]}", cell, unclear.allowed)
+            )
     if wanted.kind == "fibre":
         said = {plain_words(one): known for one, known in wanted.classes.items()}
         told = document.pop("fibre_class", "").casefold()
@@ -147,9 +146,4 @@ def _read_row(
             name = str(one["loc"][-1])
             place = f"row {number}, {header.get(name, name)}"
             given = str(document.get(name, "nothing"))
-            found.faults.append(_fault(place, given, one["msg"].casefold()))
-
-
-def _fault(place: str, given: str, allowed: str) -> Fault:
-    return Fault(field=place, given=given[:80], allowed=allowed,
-                 cure="Put it right in the file, or leave the column out.")  # fmt: skip
+            found.faults.append(fault_in_table(place, given, one["msg"].casefold()))

@@ -9,7 +9,12 @@ import numpy as np
 from pydantic import Field, ValidationError, model_validator
 
 from zesty_grid.core.entered.cells import Unclear, colour_in, day_in, number_in
-from zesty_grid.core.entered.columns import ColumnRole, EnteredTable
+from zesty_grid.core.entered.columns import (
+    MOST_FAULTS,
+    ColumnRole,
+    EnteredTable,
+    fault_in_table,
+)
 from zesty_grid.core.entered.on_shelf import (
     class_of,
     found_on_shelf,
@@ -30,7 +35,6 @@ from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.core.shelf.items import FibreClass, Key, OnShelf
 from zesty_grid.core.shelf.shelf import Shelf, ShelfItem
 
-MOST_FAULTS = 50
 MOST_REPEATS = 6
 DOUBT_OF_HEX_DE00, DOUBT_OF_LAB_DE00 = 5.0, 2.0
 ON_ROWS: tuple[FactorKind, ...] = ("fibre", "mordant")
@@ -300,10 +304,7 @@ class _Reading:
         column = next((i for one, i in self._column.items() if one == role), None)
         header = role if column is None else self._wanted.table.headers[column] or role
         place = f"row {number}, {header}" if header else f"row {number}"
-        self._found.faults.append(
-            Fault(field=place, given=given[:80], allowed=allowed,
-                  cure="Put it right in the file, or leave the column out.")
-        )  # fmt: skip
+        self._found.faults.append(fault_in_table(place, given, allowed))
 
     def _plan(self) -> None:
         kinds = [kind for kind in FACTOR_ORDER if any(one == kind for one, _ in self._labels)]

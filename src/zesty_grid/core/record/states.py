@@ -15,6 +15,7 @@ from zesty_grid.core.read.measurement import Lab
 from zesty_grid.core.record.bench_vessel import BenchVessel
 
 AS_IT_CAME = 0
+AS_IT_CAME_WORDS = "as it came"
 
 
 class EndedBath(Frozen):

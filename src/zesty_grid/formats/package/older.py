@@ -16,10 +16,10 @@ from zesty_grid.core.read.instrument import InstrumentSample
 from zesty_grid.core.read.measurement import Measurement
 from zesty_grid.core.read.sheet_layout import MOST_CELLS, lay_out_sheet
 from zesty_grid.core.record.bench_vessel import BenchVessel
+from zesty_grid.core.record.states import AS_IT_CAME_WORDS
 from zesty_grid.core.refusal import Refusal
 
 FIRST = "1.0.0"
-AS_IT_CAME = "as it came"
 LOST = (
     "The package is of the first version of the format. It held neither sheets nor notes and light "
     "logs of trials, nor earlier versions of the plan: the sheets were laid out anew from its "
@@ -109,7 +109,7 @@ def _trials(rows: Rows) -> None:
             ended[row["swatch"]] = row["run"]
     for row in rows["trials"]:
         for code in json.loads(row["plan"])["swatches"]:
-            state = shown.get((row["trial"], code)) or ended.get(code) or AS_IT_CAME
+            state = shown.get((row["trial"], code)) or ended.get(code) or AS_IT_CAME_WORDS
             rows["trial_swatches"].append({"trial": row["trial"], "swatch": code, "state": state})
 
 
@@ -156,7 +156,7 @@ def _readings(rows: Rows) -> None:
     for row in rows["readings"]:
         lab = (row["lightness"], row["a_star"], row["b_star"])
         row |= {
-            "said_state": row["state"] or AS_IT_CAME, "shown_at": row["accepted_at"],
+            "said_state": row["state"] or AS_IT_CAME_WORDS, "shown_at": row["accepted_at"],
             "colour_words": colour_words(np.array(lab)), "evenness_de00": 0.0, "chart_de00": 0.0,
             "warnings": "[]", "share": 1.0 if row["zone"] else None,
         }  # fmt: skip

@@ -5,6 +5,8 @@ One list for both ways: what is written out by it is read in again by it.
 
 from typing import Literal, NamedTuple
 
+from zesty_grid.store.noise import COUNTS
+
 # How a value is told in a package: rows go by names that last, not by their numbers.
 Kind = Literal[
     "plain", "json", "codes", "study", "swatch", "run", "state", "trial", "entry", "photo", "light",
@@ -54,10 +56,6 @@ OF_STUDY = "study_id = ?1"
 STUDY = Held("study", "study_id", "study")
 SWATCH = Held("swatch", "swatch_id", "swatch")
 TRIAL = Held("trial", "trial_id", "trial")
-COUNTS = (
-    "coalesce((SELECT counts FROM reading_choice WHERE reading_id = reading.id "
-    "ORDER BY reading_choice.id DESC LIMIT 1), 1 - damp)"
-)
 
 HELD = (
     HeldTable("studies", "study", (

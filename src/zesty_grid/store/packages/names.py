@@ -7,8 +7,8 @@ from dataclasses import dataclass, field
 from hashlib import sha256
 
 from zesty_grid.core.plan.swatch_codes import on_label
+from zesty_grid.core.record.states import AS_IT_CAME, AS_IT_CAME_WORDS
 
-AS_IT_CAME = "as it came"
 # Numbered in the order in which they were written, within their study or trial.
 NUMBERED = {
     "run": ("SELECT id, study_id AS of FROM run WHERE study_id = ?", "/run-{:04d}"),
@@ -26,6 +26,8 @@ NUMBERED = {
         "WHERE study_id = ?", "/{:05d}.json",
     ),
 }  # fmt: skip
+# Told apart by their study: the same photo may have been read in two.
+OF_A_STUDY = frozenset({"photo", "file"})
 GIVEN = {
     "entry": "SELECT id, key AS name FROM bench_entry WHERE study_id = ?",
     "photo": "SELECT id, sha256 AS name FROM photo WHERE study_id = ?",
@@ -35,7 +37,8 @@ GIVEN = {
 
 @dataclass
 class Names:
-    """By kind and row number. `codes`: of swatches, from the code in this file to the one in the
+    """By kind and row number; those that are told apart by their study with its identity before
+    them. `codes`: of swatches, from the code in this file to the one in the
     package."""
 
     rows: dict[tuple[str, int], str] = field(default_factory=dict)
@@ -43,8 +46,11 @@ class Names:
 
     def of(self, kind: str, number: int | None) -> str | None:
         if kind == "state":
-            return AS_IT_CAME if number == 0 else self.of("run", number)
-        return None if number is None else self.rows[kind, number]
+            return AS_IT_CAME_WORDS if number == AS_IT_CAME else self.of("run", number)
+        if number is None:
+            return None
+        name = self.rows[kind, number]
+        return name.partition("/")[2] if kind in OF_A_STUDY else name
 
     def numbers(self, kind: str) -> dict[int, str]:
         return {number: name for (one, number), name in self.rows.items() if one == kind}
@@ -62,7 +68,9 @@ def names_of(connection: sqlite3.Connection, study_ids: Iterable[int]) -> Names:
                 names.rows[kind, row["id"]] = start + pattern.format(number)
         for kind, sql in GIVEN.items():
             for row in connection.execute(sql, (study_id,)):
-                names.rows[kind, row["id"]] = row["name"]
+                names.rows[kind, row["id"]] = (
+                    f"{uid}/{row['name']}" if kind in OF_A_STUDY else row["name"]
+                )
     for number, trial in names.numbers("trial").items():
         logs = connection.execute("SELECT id FROM light_log WHERE trial_id = ? ORDER BY id",
                                   (number,))  # fmt: skip

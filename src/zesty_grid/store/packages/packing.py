@@ -142,9 +142,7 @@ def _rows(
 
 
 def _told(held: Held, value: Any, names: Names) -> Any:
-    if value is None or held.kind == "plain":
-        return value
-    if held.kind == "json":
+    if value is None or held.kind in ("plain", "json"):
         return value
     if held.kind == "codes":
         return json.dumps(with_codes(json.loads(value), names.codes), ensure_ascii=False)

@@ -4,17 +4,17 @@ import hashlib
 import json
 import sqlite3
 from collections import Counter
-from collections.abc import Iterable
 from datetime import datetime
-from typing import Any, Protocol
+from typing import Any, NamedTuple, Protocol
 
+from zesty_grid.core.record.states import AS_IT_CAME, AS_IT_CAME_WORDS
 from zesty_grid.core.record.taken_in import StudyTaken, TakenIn
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.store.packages.codes import as_text, with_codes, with_logs
 from zesty_grid.store.packages.giving_codes import codes_here, serials_for
 from zesty_grid.store.packages.held import HELD, Held, HeldTable
-from zesty_grid.store.packages.names import AS_IT_CAME, Names, light_name, names_of
+from zesty_grid.store.packages.names import OF_A_STUDY, Names, light_name, names_of
 from zesty_grid.store.packages.packing import recorded_rows
 from zesty_grid.store.packages.same_rows import Comparison, compared, row_key, study_of
 from zesty_grid.store.packages.shelf_of_package import take_shelf
@@ -22,8 +22,6 @@ from zesty_grid.store.packages.sound import broken, must_be_an_entry, must_be_pl
 from zesty_grid.store.worked_again import work_out_again
 
 Row = dict[str, Any]
-# Names of these are told apart by their study.
-OF_A_STUDY = frozenset({"photo", "file"})
 
 
 class Package(Protocol):
@@ -37,6 +35,14 @@ class Package(Protocol):
     def said(self) -> tuple[str, ...]: ...
     def photo(self, path: str) -> bytes | None: ...
     def calibration(self, path: str) -> str | None: ...
+
+
+class _Columns(NamedTuple):
+    """Of a table in the file."""
+
+    keys: tuple[str, ...]
+    texts: frozenset[str]
+    may_be_null: frozenset[str]
 
 
 def take_in(
@@ -88,6 +94,7 @@ class _Taking:
         self.marks: dict[str, str] = {}
         self.added: dict[str, Counter[str]] = {}
         self._same: dict[str, Comparison] = {}
+        self._known_columns: dict[str, _Columns] = {}
         self._compare()
         self.how = {
             row["study"]: self._same[row["study"]].how if row["study"] in self._same else "new"
@@ -136,18 +143,7 @@ class _Taking:
 
     def _know(self, names: Names) -> None:
         self.codes = {name: code for code, name in names.codes.items()}
-        for (kind, number), name in names.rows.items():
-            self.ids[kind, self._scoped(kind, name, number)] = number
-
-    def _scoped(self, kind: str, name: str, number: int) -> str:
-        if kind not in OF_A_STUDY:
-            return name
-        table = {"photo": "photo", "file": "instrument_file"}[kind]
-        row = self._connection.execute(
-            f"SELECT uid FROM {table} JOIN study ON study.id = study_id WHERE {table}.id = ?",
-            (number,),
-        ).fetchone()
-        return f"{row['uid']}/{name}"
+        self.ids = {(kind, name): number for (kind, number), name in names.rows.items()}
 
     def _give_codes(self) -> None:
         new: dict[str, list[str]] = {}
@@ -245,7 +241,7 @@ class _Taking:
                 f"UPDATE {table.stored} SET {sets} WHERE id = ?", (*values.values(), known)
             )
             return
-        keys = _primary_key(self._connection, table.stored)
+        keys = self._columns(table).keys
         rest = ", ".join(f"{one} = excluded.{one}" for one in values if one not in keys)
         over = ""
         if not table.grows and (keys != ("id",) or "id" in values):
@@ -274,18 +270,23 @@ class _Taking:
         return kind, f"{row['study']}/{row[column]}" if kind in OF_A_STUDY else row[column]
 
     def _values(self, table: HeldTable, number: int, row: Row) -> Row:
-        may_be_null = _may_be_null(self._connection, table.stored)
+        columns = self._columns(table)
         found: Row = {}
         for held in table.columns:
             if held.derived:
                 continue
             value = self._value(table, number, held, row)
-            if value is None and held.stored not in may_be_null:
-                if held.stored not in _texts(self._connection, table.stored):
+            if value is None and held.stored not in columns.may_be_null:
+                if held.stored not in columns.texts:
                     raise broken(table.name, number, held.column, "It is empty.")
                 value = ""
             found[held.stored] = value
         return found
+
+    def _columns(self, table: HeldTable) -> _Columns:
+        if table.stored not in self._known_columns:
+            self._known_columns[table.stored] = _columns_of(self._connection, table.stored)
+        return self._known_columns[table.stored]
 
     def _value(self, table: HeldTable, number: int, held: Held, row: Row) -> Any:
         value = row.get(held.column)
@@ -315,8 +316,8 @@ class _Taking:
     def _id(self, table: HeldTable, number: int, held: Held, row: Row) -> int:
         kind, name = held.kind, str(row[held.column])
         if kind == "state":
-            if name == AS_IT_CAME:
-                return 0
+            if name == AS_IT_CAME_WORDS:
+                return AS_IT_CAME
             kind = "run"
         if kind in OF_A_STUDY:
             name = f"{row['study']}/{name}"
@@ -365,19 +366,12 @@ class _Taking:
         )
 
 
-def _columns(connection: sqlite3.Connection, table: str) -> Iterable[sqlite3.Row]:
-    return connection.execute("SELECT name, type, \"notnull\", pk FROM pragma_table_info(?)",
-                              (table,))  # fmt: skip
-
-
-def _may_be_null(connection: sqlite3.Connection, table: str) -> set[str]:
-    return {row["name"] for row in _columns(connection, table) if not row["notnull"]}
-
-
-def _texts(connection: sqlite3.Connection, table: str) -> set[str]:
-    return {row["name"] for row in _columns(connection, table) if row["type"] == "TEXT"}
-
-
-def _primary_key(connection: sqlite3.Connection, table: str) -> tuple[str, ...]:
-    rows = sorted((row["pk"], row["name"]) for row in _columns(connection, table) if row["pk"])
-    return tuple(name for _, name in rows)
+def _columns_of(connection: sqlite3.Connection, table: str) -> _Columns:
+    rows = connection.execute(
+        'SELECT name, type, "notnull", pk FROM pragma_table_info(?) ORDER BY pk', (table,)
+    ).fetchall()
+    return _Columns(
+        keys=tuple(row["name"] for row in rows if row["pk"]),
+        texts=frozenset(row["name"] for row in rows if row["type"] == "TEXT"),
+        may_be_null=frozenset(row["name"] for row in rows if not row["notnull"]),
+    )
