@@ -125,7 +125,7 @@ class TestATableOnTheScreen:
         expect(table).to_be_visible()
         rows = table.get_by_role("row").count()
         with page.expect_download() as download:
-            page.get_by_role("button", name="what-depends-on-what as CSV").click()
+            page.get_by_role("button", name="Take as CSV: what-depends-on-what").click()
         text = Path(download.value.path()).read_bytes().decode("utf-8-sig")
         found = list(csv.reader(io.StringIO(text, newline="")))
         assert download.value.suggested_filename == "what-depends-on-what.csv"

@@ -82,7 +82,7 @@ function TakenBefore() {
       Taken in before:
       {taken.data.slice(0, LINES).map((one) => (
         <div key={one.at}>
-          {momentWords(one.at)}, {one.filename || "a package"}: {one.studies.filter((study) => study.how !== "here").map((study) => study.name).join(", ")}
+          {momentWords(one.at)}, {one.filename || "a package"}: {one.studies.filter((study) => study.how !== "here").map((study) => study.name).join(" · ")}
         </div>
       ))}
     </Box>
