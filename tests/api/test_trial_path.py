@@ -151,7 +151,7 @@ def test_a_wash_with_a_ribbon_is_rated_for_change_and_for_each_fibre(client, stu
     assert float(stains["wool"]["rating"][0]) < 4
     assert not any(s["distinguishable"] for s in found["stains"] if s["swatch"] == codes[1])
     lasting = client.get(f"{trial}/lasting").json()
-    assert {one["swatch"] for one in lasting["fading"]["swatches"]} == set(codes[:2])
+    assert {one["swatch"] for one in lasting["fading"]["order"]} == set(codes[:2])
     washes = client.get(f"{trial}/aged?count=10").json()
     assert washes["dose"] == 10
 
@@ -257,7 +257,10 @@ def test_what_no_trial_has_is_refused_and_nothing_breaks(client, study, codes):
         assert client.get(f"/api/studies/{study}/trials/999/{path}").status_code == 404
     assert client.get(f"{trial}/life?place=nowhere").status_code == 404
     empty = client.get(f"{trial}/lasting").json()
-    assert empty["fading"]["swatches"] == []
+    assert empty["fading"]["order"] == []
+    assert client.get(f"{trial}/lasting/ahead").json() == {"done": 0, "of": 0}
+    for path in ("swatches", "groups", "advice"):
+        assert client.get(f"{trial}/lasting/{path}").json() == []
     assert client.get(f"{trial}/aged?count=5&place=museum").json()["swatches"] == []
     assert client.get(f"{trial}/aged?count=-5&place=museum").status_code == 422
     wool = {"wools": [{"number": 1, "cloth": "none"}]}

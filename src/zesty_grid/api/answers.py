@@ -25,7 +25,6 @@ from zesty_grid.core.fade.fade_points import FadePoint, StainPoint
 from zesty_grid.core.fade.lasting import TrialFading
 from zesty_grid.core.fade.lasting_effects import FactorLasting
 from zesty_grid.core.fade.life import Aged
-from zesty_grid.core.fade.stage_advice import StageAdvice
 from zesty_grid.core.fade.trial import TrialPlan
 from zesty_grid.core.fade.trial_state import TrialState
 from zesty_grid.core.fade.window_light import DoseOfLight
@@ -436,7 +435,6 @@ class DoseView(Frozen):
 class LastingView(Frozen):
     fading: TrialFading
     factors: tuple[FactorLasting, ...]
-    advice: tuple[StageAdvice, ...]
 
 
 class AgedGrid(Frozen):

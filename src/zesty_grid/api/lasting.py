@@ -6,14 +6,23 @@ from typing import Annotated, NamedTuple
 from fastapi import APIRouter, Query
 
 from zesty_grid.api.answers import AgedGrid, LastingView
-from zesty_grid.api.shared import RowId, Store
+from zesty_grid.api.shared import Codes, RowId, Store, codes_in
 from zesty_grid.core.fade.fade_points import FadePoint
-from zesty_grid.core.fade.fading_curve import LIMIT_90, Paths, foretell
-from zesty_grid.core.fade.lasting import fading_groups, paths_of_trial, trial_fading
+from zesty_grid.core.fade.fading_curve import LIMIT_90, Paths, foretell_each
+from zesty_grid.core.fade.group_fading import GroupFading, groups_fading
+from zesty_grid.core.fade.lasting import trial_fading
 from zesty_grid.core.fade.lasting_effects import FactorLasting, lasting_by_factor
 from zesty_grid.core.fade.life import LifeInPlace, aged, life_in_place, yearly_light
-from zesty_grid.core.fade.stage_advice import advise_stages
+from zesty_grid.core.fade.stage_advice import StageAdvice, advise_stages
+from zesty_grid.core.fade.swatch_fading import SwatchFading, swatches_fading
 from zesty_grid.core.fade.trial import TrialPlan
+from zesty_grid.core.fade.trial_paths import (
+    WorkedAhead,
+    fading_groups,
+    last_dose_of,
+    paths_of_trial,
+    work_ahead,
+)
 from zesty_grid.core.fade.trial_state import TrialState
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.shelf.light_place import LightPlace
@@ -23,6 +32,8 @@ from zesty_grid.store.shelf import load_shelf
 from zesty_grid.store.standing import standing_study
 
 router = APIRouter(prefix="/api/studies/{study_id}/trials/{trial_id}", tags=["fade"])
+
+AT_A_TIME_S = 1.0
 
 
 class _Known(NamedTuple):
@@ -35,21 +46,61 @@ class _Known(NamedTuple):
 
 @router.get("/lasting")
 def lasting(study_id: RowId, trial_id: RowId, store: Store) -> LastingView:
-    """Every curve with its limits, the order of lasting, and what factors do to it."""
+    """The order of lasting, and what factors do to it."""
     with store.connection() as connection:
         known = _known(connection, study_id, trial_id)
-        wools = store_fade.wool_readings(connection, trial_id, known.plan)
         arms = [
             _known(connection, study_id, other)
             for other, plan in store_fade.list_trials(connection, study_id).items()
             if other != trial_id and plan.kind == known.plan.kind and plan.kind != "light"
         ]
-    found = trial_fading(known.plan.kind, known.points, known.groups, known.state.uv, wools)
-    paths = _paths(known)
     return LastingView(
-        fading=found, factors=tuple(_factors([known, *arms])),
-        advice=tuple(advise_stages(known.plan, known.state, paths)),
+        fading=trial_fading(known.plan.kind, known.points, _paths(known)),
+        factors=tuple(_factors([known, *arms])),
     )  # fmt: skip
+
+
+@router.get("/lasting/ahead")
+def lasting_worked_ahead(
+    study_id: RowId, trial_id: RowId, store: Store,
+    after: Annotated[int, Query(ge=0, le=1_000_000)] = 0,
+) -> WorkedAhead:  # fmt: skip
+    """Works for about a second at what the order of lasting needs, going on after so many steps;
+    asked again until all is done. Of a trial of thousands it takes a minute."""
+    with store.connection() as connection:
+        known = _known(connection, study_id, trial_id)
+    return work_ahead(known.points, known.groups, after, AT_A_TIME_S)
+
+
+@router.get("/lasting/swatches")
+def lasting_of_swatches(
+    study_id: RowId, trial_id: RowId, store: Store, codes: Codes = ""
+) -> list[SwatchFading]:
+    """The curves of some swatches with their limits, and the doses that matter."""
+    with store.connection() as connection:
+        known = _known(connection, study_id, trial_id)
+        wools = store_fade.wool_readings(connection, trial_id, known.plan)
+    paths = _paths(known)
+    return swatches_fading(known.plan.kind, known.points, paths, codes_in(codes) or list(paths),
+                           known.state.uv, wools)  # fmt: skip
+
+
+@router.get("/lasting/groups")
+def lasting_of_groups(study_id: RowId, trial_id: RowId, store: Store) -> list[GroupFading]:
+    """The mean curve of each dye."""
+    with store.connection() as connection:
+        known = _known(connection, study_id, trial_id)
+    return groups_fading(_paths(known), known.groups)
+
+
+@router.get("/lasting/advice")
+def advice_on_stages(study_id: RowId, trial_id: RowId, store: Store) -> list[StageAdvice]:
+    """Which stages still to come say something new, and where one is missing."""
+    with store.connection() as connection:
+        known = _known(connection, study_id, trial_id)
+    if all(one.is_read or one.left_out for one in known.state.stages):
+        return []
+    return advise_stages(known.plan, known.state, _paths(known))
 
 
 def _factors(arms: list[_Known]) -> list[FactorLasting]:
@@ -58,11 +109,11 @@ def _factors(arms: list[_Known]) -> list[FactorLasting]:
     read = [(arm, paths) for arm in arms if (paths := _paths(arm))]
     if not read:
         return []
-    dose = min(max(path.fit.last_dose for path in paths.values()) for _, paths in read)
+    dose = min(last_dose_of(paths) for _, paths in read)
     changes, levels, unsure = {}, {}, {}
     for number, (arm, paths) in enumerate(read):
-        for code, path in paths.items():
-            (one,) = foretell(path, [dose])
+        told = foretell_each(list(paths.values()), [dose] * len(paths))
+        for code, one in zip(paths, told, strict=True):
             key = f"{code} {number}"
             changes[key] = one.de00
             unsure[key] = (one.high_de00 - one.low_de00) / (2 * LIMIT_90)
@@ -72,12 +123,16 @@ def _factors(arms: list[_Known]) -> list[FactorLasting]:
 
 
 @router.get("/life")
-def life(study_id: RowId, trial_id: RowId, store: Store, place: str) -> LifeInPlace:
-    """Years to each change in a place of the Shelf."""
+def life(
+    study_id: RowId, trial_id: RowId, store: Store, place: str, codes: Codes = ""
+) -> LifeInPlace:
+    """Years to each change of some swatches in a place of the Shelf."""
     with store.connection() as connection:
         known = _known(connection, study_id, trial_id)
         where = _place(connection, place)
-    return life_in_place(where, _paths(known), known.state.uv)
+    paths = _paths(known)
+    shown = {code: paths[code] for code in codes_in(codes) or paths if code in paths}
+    return life_in_place(where, shown, known.state.uv)
 
 
 @router.get("/aged")

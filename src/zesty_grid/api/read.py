@@ -16,7 +16,7 @@ from zesty_grid.api.answers import (
     NewSheets,
     StillWaiting,
 )
-from zesty_grid.api.shared import RowId, Store, as_json
+from zesty_grid.api.shared import Codes, RowId, Store, as_json, codes_in
 from zesty_grid.core.fade.trial import TrialPlan, with_zones
 from zesty_grid.core.plan.swatch_codes import ALPHABET
 from zesty_grid.core.read.areas import measure_areas
@@ -60,10 +60,6 @@ from zesty_grid.store.shelf import load_shelf
 from zesty_grid.store.standing import standing_study
 
 router = APIRouter(prefix="/api", tags=["read"])
-Codes = Annotated[
-    str, Query(max_length=4000, pattern=r"^([A-Z0-9]{2,12}(,[A-Z0-9]{2,12})*)?$",
-               description="codes of swatches, with commas; empty: all"),
-]  # fmt: skip
 
 
 @router.get("/read/flags")
@@ -367,7 +363,7 @@ def accept_clear(study_id: RowId, store: Store) -> ClearAccepted:
 @router.get("/studies/{study_id}/readings", response_model=list[Reading])
 def list_readings(study_id: RowId, store: Store, codes: Codes = "") -> Response:
     """All readings of a study, or those of some of its swatches, oldest first."""
-    wanted = [code for code in codes.split(",") if code]
+    wanted = codes_in(codes)
     with store.connection() as connection:
         load_study(connection, study_id)
         found = readings_store.list_readings(connection, study_id, wanted)

@@ -3,7 +3,7 @@
 from functools import cache
 from typing import Annotated, Any
 
-from fastapi import Depends, Path, Request
+from fastapi import Depends, Path, Query, Request
 from fastapi.responses import Response
 from pydantic import TypeAdapter
 
@@ -28,3 +28,11 @@ def as_json(kind: Any, answer: object) -> Response:
 Store = Annotated[Database, Depends(database_of)]
 # Larger numbers than SQLite or a browser can hold are no row of ours.
 RowId = Annotated[int, Path(ge=1, le=2**53)]
+Codes = Annotated[
+    str, Query(max_length=4000, pattern=r"^([A-Z0-9]{2,12}(,[A-Z0-9]{2,12})*)?$",
+               description="codes of swatches, with commas; empty: all"),
+]  # fmt: skip
+
+
+def codes_in(codes: str) -> list[str]:
+    return [code for code in codes.split(",") if code]

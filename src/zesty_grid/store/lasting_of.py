@@ -2,8 +2,8 @@
 
 import sqlite3
 
-from zesty_grid.core.fade.lasting import fading_groups, paths_of_trial
 from zesty_grid.core.fade.life import Aged, aged, yearly_light
+from zesty_grid.core.fade.trial_paths import fading_groups, paths_of_trial
 from zesty_grid.core.shelf.light_place import LightPlace
 from zesty_grid.store.fade import list_points, list_trials
 from zesty_grid.store.standing import standing_study

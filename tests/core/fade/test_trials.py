@@ -7,12 +7,13 @@ import pytest
 from pydantic import ValidationError
 
 from zesty_grid.core.fade.fade_points import FadePoint, StageReading, fade_points, stain_points
-from zesty_grid.core.fade.lasting import changes_of, paths_of, trial_fading
+from zesty_grid.core.fade.lasting import trial_fading
 from zesty_grid.core.fade.lasting_effects import lasting_by_factor
 from zesty_grid.core.fade.life import aged, life_in_place, yearly_light
 from zesty_grid.core.fade.light_record import Lamp, LightSample
 from zesty_grid.core.fade.mounting_card import CARD_MM, lay_out_cards
 from zesty_grid.core.fade.stage_advice import advise_stages
+from zesty_grid.core.fade.swatch_fading import swatches_fading
 from zesty_grid.core.fade.trial import (
     MULTIFIBRE,
     StagePlan,
@@ -31,6 +32,7 @@ from zesty_grid.core.fade.trial_entry import (
     Turned,
     WindowLight,
 )
+from zesty_grid.core.fade.trial_paths import changes_by_swatch, paths_of_trial
 from zesty_grid.core.fade.trial_state import trial_state
 from zesty_grid.core.fade.window import Window
 from zesty_grid.core.read.difference_uncertainty import Seen
@@ -131,7 +133,7 @@ def test_a_piece_that_lay_the_other_way_round_is_found():
     readings = [seen("whole", None, dark), seen("dark", 0, faded), seen("light", 0, dark)]
     (point,) = fade_points(halves, readings, {0: None})
     assert point.turned_round
-    assert changes_of([point], "AAAA") == ()
+    assert changes_by_swatch([point]) == {}
     right = [seen("whole", None, dark), seen("dark", 0, dark), seen("light", 0, faded)]
     assert not fade_points(halves, right, {0: None})[0].turned_round
 
@@ -169,17 +171,20 @@ def fading(swatch, size, stages=4):
 
 def test_swatches_come_from_what_lasts_best_and_real_gaps_are_told_from_chance():
     points = [*fading("FAST", 0.5), *fading("SLOW", 0.04), *fading("SAME", 0.045)]
-    found = trial_fading("light", points, dict.fromkeys(("FAST", "SLOW", "SAME"), "dye"), uv=True)
-    order = [one.swatch for one in found.swatches]
+    paths = paths_of_trial(points, dict.fromkeys(("FAST", "SLOW", "SAME"), "dye"))
+    found = trial_fading("light", points, paths)
+    order = [one.swatch for one in found.order]
     assert order[-1] == "FAST"
     assert set(order[:2]) == {"SLOW", "SAME"}
     assert [gap.real for gap in found.gaps] == [False, True]
-    fast = found.swatches[-1]
+    told = swatches_fading("light", points, paths, order, uv=True)
+    fast = told[-1]
+    assert fast.at_last.de00 == found.order[-1].at_last.de00
     assert fast.thresholds["plain"].dose < 3e5
     assert fast.curve[-1].beyond
     assert not fast.curve[1].beyond
     assert fast.fastness.words == "below 1"
-    lasts = found.swatches[0]
+    lasts = told[0]
     assert lasts.thresholds["rating_2"].dose is None
 
 
@@ -189,9 +194,8 @@ def test_swatches_of_one_dye_lend_each_other_the_shape_of_their_fading():
     for group in (alone, shared):
         names = ["AAAA", "CCCC", "EEEE", "FFFF"]
         points = [p for n, name in enumerate(names) for p in fading(name, 0.3 + 0.05 * n)]
-        own = tuple((name, changes_of(points, name)) for name in names)
-        groups = tuple((name, "one" if group is shared else name) for name in names)
-        group.update(paths_of(own, groups))
+        groups = {name: "one" if group is shared else name for name in names}
+        group.update(paths_of_trial(points, groups))
     far = 2 * doses[-1]
 
     def width(paths):
@@ -204,7 +208,7 @@ def test_swatches_of_one_dye_lend_each_other_the_shape_of_their_fading():
 
 def test_no_colour_fades_past_white_cloth_however_far_one_looks():
     points = fading("FAST", 0.9)
-    paths = paths_of((("FAST", changes_of(points, "FAST")),), ())
+    paths = paths_of_trial(points, {})
     (old,) = aged(paths, 1e12)
     assert old.too_far
     assert old.lab[0] <= 95
@@ -216,12 +220,12 @@ def test_no_colour_fades_past_white_cloth_however_far_one_looks():
 
 def test_years_in_a_place_are_the_dose_over_its_yearly_light():
     points = fading("FAST", 0.5)
-    paths = paths_of((("FAST", changes_of(points, "FAST")),), ())
+    paths = paths_of_trial(points, {})
     museum = next(one for one in KNOWN_PLACES if one.key == "museum")
     # A gallery: 50 lx for 3000 h is 0.15 Mlx·h a year (CIE 157, from memory).
     assert yearly_light(museum).dose_lxh == pytest.approx(0.15e6)
     life = life_in_place(museum, paths, trial_uv=True)
-    plain = trial_fading("light", points, {}, True).swatches[0].thresholds["plain"]
+    plain = paths["FAST"].thresholds["plain"]
     years = life.years["FAST"]["plain"]
     assert years.middle == pytest.approx(plain.dose / 0.15e6)
     assert years.low < years.middle < years.high
@@ -272,14 +276,14 @@ def test_a_proposal_holds_every_level_before_it_repeats_one():
 
 def test_a_stage_that_says_nothing_new_is_proposed_to_be_left_out():
     still = [point("SLOW", n, 1e5 * 2**n, (45.1, 40, 20)) for n in range(4)]
-    paths = paths_of((("SLOW", changes_of(still, "SLOW")),), ())
+    paths = paths_of_trial(still, {})
     read_on = {n: START + timedelta(2**n) for n in range(3)}
     state = trial_state(plan(), [LAMP], read_on, {})
     advice = advise_stages(plan(), state, paths)
     assert advice[0].stage == 3
     assert "can be left out" in advice[0].words
     fast = fading("FAST", 0.8)[:3]
-    paths = paths_of((("FAST", changes_of(fast, "FAST")),), ())
+    paths = paths_of_trial(fast, {})
     added = [one for one in advise_stages(plan(), state, paths) if one.add]
     assert added
     assert 4 < added[0].add.days < 16

@@ -44,7 +44,7 @@ def answer_fading(question: FadingQuestion) -> FadingAnswer:
     predicted = tuple(foretell(paths, question.doses)) if question.doses else ()
     return FadingAnswer(
         model=fit.model, thresholds=doses_to(paths), predicted=predicted,
-        warnings=_warnings(question, len(fit.doses), fit.model, fit.last_dose),
+        warnings=_warnings(question, len(fit.followed.doses), fit.model, fit.followed.last_dose),
     )  # fmt: skip
 
 

@@ -6,8 +6,10 @@ from functools import cached_property
 from typing import Literal
 
 import numpy as np
+from numpy.typing import NDArray
 
-from zesty_grid.core.fade.fading_fit import SCATTERS, FadingFit, size_given
+from zesty_grid.core.fade.fading_fit import SCATTERS, FadingFit, Followed, size_given
+from zesty_grid.core.fade.fading_shapes import FadingModel, Shape
 from zesty_grid.core.fade.grey_scale import def_a05
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.colour_difference import delta_e_2000
@@ -16,6 +18,8 @@ from zesty_grid.core.read.measurement import Lab
 
 DRAWS = 600
 SEED = 20250
+# Swatches whose paths are looked at in one go: some 20 MB.
+TOGETHER = 250
 LOW, HIGH = 5.0, 95.0
 # Undyed cloth may be creamy or bluish, and is never lighter than this.
 WHITEST_L, DARKEST_L, PAST_GREY, MOST_CHROMA = 95.0, 8.0, 12.0, 110.0
@@ -54,7 +58,8 @@ class Foretold(Frozen):
 class Paths:
     """Ways that the colour may take, each as likely: the change in ΔE00 as a vector at any dose."""
 
-    fit: FadingFit
+    followed: Followed
+    model: FadingModel
     parts: tuple["_Part", ...]
 
     @cached_property
@@ -64,29 +69,29 @@ class Paths:
 
     def change(self, doses: Floats) -> Floats:
         """(draws, n, 3) for doses (n,)."""
-        x = np.asarray(doses, float) / self.fit.last_dose
+        x = np.asarray(doses, float) / self.followed.last_dose
         return np.concatenate([part.change(x) for part in self.parts])
 
     def labs(self, doses: Floats, dark: Floats | None = None) -> Floats:
         """L*a*b* (draws, n, 3), from the mean kept-dark colour or from `dark`."""
-        start = self.fit.dark_lab if dark is None else dark
-        step = self.change(doses) @ np.linalg.inv(self.fit.per_de00).T
+        start = self.followed.dark_lab if dark is None else dark
+        step = self.change(doses) @ np.linalg.inv(self.followed.per_de00).T
         return np.asarray(start + step * _room(start, step)[..., None])
 
 
 @dataclass(frozen=True)
 class _Part:
-    model_index: int
-    fit: FadingFit
-    bends: Floats
-    sizes: Floats
+    """Draws of one shape: which of its bends, and the size of each way, (draws, ways, 3)."""
+
+    shape: Shape
+    bends: NDArray[np.int16]
+    sizes: NDArray[np.float32]
 
     def change(self, x: Floats) -> Floats:
-        shape = self.fit.weighed[self.model_index].shape
-        if shape.ways == 0:
+        if self.shape.ways == 0:
             return np.zeros((len(self.sizes), len(x), 3))
-        progress = shape.progress(x)[self.bends.astype(int)]
-        return np.asarray(np.einsum("dnw,dwk->dnk", progress, self.sizes))
+        progress = self.shape.progress(x)[self.bends]
+        return np.asarray(np.einsum("dnw,dwk->dnk", progress, self.sizes), float)
 
 
 def _room(start: Floats, step: Floats) -> Floats:
@@ -112,20 +117,23 @@ def draw_paths(fit: FadingFit, draws: int = DRAWS, seed: int = SEED) -> Paths:
     at = (np.arange(draws) + rng.random()) / draws * weights.sum()
     chosen = np.searchsorted(np.cumsum(weights), at).clip(max=len(weights) - 1)
     parts, start = [], 0
-    x = fit.doses / fit.last_dose
-    for index, one in enumerate(fit.weighed):
+    followed = fit.followed
+    x = followed.doses / followed.last_dose
+    for one in fit.weighed:
         size = one.log_weight.size
         own = chosen[(chosen >= start) & (chosen < start + size)] - start
         start += size
         bend, prior, scatter = np.unravel_index(own, one.log_weight.shape)
-        if one.shape.ways == 0 or len(own) == 0:
-            parts.append(_Part(index, fit, bend, np.zeros((len(own), one.shape.ways, 3))))
-            continue
-        mean, covariance = size_given(one.shape, x, fit.change, fit.variance, SCATTERS)
-        root = np.linalg.cholesky(covariance[bend, prior, scatter])
-        chance = rng.standard_normal((len(own), one.shape.ways, 3))
-        parts.append(_Part(index, fit, bend, mean[bend, prior, scatter] + root @ chance))
-    return Paths(fit, tuple(parts))
+        sizes = np.zeros((len(own), one.shape.ways, 3))
+        if sizes.size:
+            mean, covariance = size_given(one.shape, x, followed.change, followed.variance,
+                                          SCATTERS)  # fmt: skip
+            root = np.linalg.cholesky(covariance[bend, prior, scatter])
+            chance = rng.standard_normal(sizes.shape)
+            sizes = mean[bend, prior, scatter] + root @ chance
+        # There may be thousands of swatches: draws are kept no finer than they are sure.
+        parts.append(_Part(one.shape, bend.astype(np.int16), sizes.astype(np.float32)))
+    return Paths(followed, fit.model, tuple(parts))
 
 
 def foretell(paths: Paths, doses: Sequence[float]) -> list[Foretold]:
@@ -135,17 +143,38 @@ def foretell(paths: Paths, doses: Sequence[float]) -> list[Foretold]:
     be told.
     """
     at = np.asarray(doses, float)
-    dark = paths.fit.dark_lab
-    change = paths.change(at)
-    labs = paths.labs(at)
+    dark = np.broadcast_to(paths.followed.dark_lab, (len(at), 3))
+    return _foretold(at, dark, paths.change(at), paths.labs(at), _least_limit(paths.followed, at))
+
+
+def foretell_each(ways: Sequence[Paths], doses: Sequence[float]) -> list[Foretold]:
+    """As `foretell`, of many swatches at one dose each."""
+    found: list[Foretold] = []
+    for start in range(0, len(ways), TOGETHER):
+        some, at = ways[start : start + TOGETHER], np.array(doses[start : start + TOGETHER], float)
+        alone = [at[i : i + 1] for i in range(len(some))]
+        found += _foretold(
+            at, np.array([one.followed.dark_lab for one in some]),
+            np.concatenate([one.change(x) for one, x in zip(some, alone, strict=True)], axis=1),
+            np.concatenate([one.labs(x) for one, x in zip(some, alone, strict=True)], axis=1),
+            np.concatenate([_least_limit(one.followed, x)
+                            for one, x in zip(some, alone, strict=True)]),
+        )  # fmt: skip
+    return found
+
+
+def _foretold(
+    at: Floats, dark: Floats, change: Floats, labs: Floats, least_limit: Floats
+) -> list[Foretold]:
+    """Of doses (n,), colours before (n, 3), and paths (draws, n, 3)."""
     middle = labs.mean(axis=0)
     apart = np.asarray(delta_e_2000(np.broadcast_to(dark, labs.shape), labs))
     way = change.mean(axis=0)
     side = np.sign(np.einsum("dnk,nk->dn", change, way))
     low = np.maximum(0.0, np.percentile(apart * side, LOW, axis=0))
     # However sure it is that nothing changed, no reading shows less than its own error leaves.
-    high = np.maximum(np.percentile(apart, HIGH, axis=0), _least_limit(paths.fit, at))
-    found = np.asarray(delta_e_2000(np.broadcast_to(dark, middle.shape), middle))
+    high = np.maximum(np.percentile(apart, HIGH, axis=0), least_limit)
+    found = np.asarray(delta_e_2000(dark, middle))
     return [
         Foretold(
             dose=float(at[i]), lab=_triple(middle[i]),
@@ -156,18 +185,30 @@ def foretell(paths: Paths, doses: Sequence[float]) -> list[Foretold]:
     ]  # fmt: skip
 
 
-def _least_limit(fit: FadingFit, doses: Floats) -> Floats:
+def changes_at(ways: Sequence[Paths], dose: float) -> Floats:
+    """ΔE00 from the colour before at a dose, for every path of many swatches: (n, draws)."""
+    found = []
+    at = np.array([dose])
+    for start in range(0, len(ways), TOGETHER):
+        some = ways[start : start + TOGETHER]
+        labs = np.stack([one.labs(at)[:, 0] for one in some])
+        dark = np.array([one.followed.dark_lab for one in some])[:, None]
+        found.append(np.asarray(delta_e_2000(np.broadcast_to(dark, labs.shape), labs)))
+    return np.concatenate(found)
+
+
+def _least_limit(followed: Followed, doses: Floats) -> Floats:
     """What all stages together leave open of the change, growing from 0 up to the first stage."""
-    together = LIMIT_90 * float(np.sqrt(1 / (1 / fit.variance).sum()))
-    return np.asarray(together * np.minimum(1.0, doses / fit.doses[0]))
+    together = LIMIT_90 * float(np.sqrt(1 / (1 / followed.variance).sum()))
+    return np.asarray(together * np.minimum(1.0, doses / followed.doses[0]))
 
 
 def doses_to(paths: Paths) -> dict[Threshold, DoseReached]:
     """The dose to each threshold: just noticeable, plain, and ratings 4, 3 and 2."""
-    last = paths.fit.last_dose
+    last = paths.followed.last_dose
     grid = last * np.concatenate([np.geomspace(1e-3, 1, SEARCH_STEPS),
                                   np.geomspace(1, REACH, SEARCH_STEPS // 2)[1:]])  # fmt: skip
-    dark = paths.fit.dark_lab
+    dark = paths.followed.dark_lab
     labs = paths.labs(grid)
     apart = np.asarray(delta_e_2000(np.broadcast_to(dark, labs.shape), labs))
     rated = def_a05(np.broadcast_to(dark, labs.shape), labs)

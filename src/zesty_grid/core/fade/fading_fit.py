@@ -61,8 +61,9 @@ class Weighed:
 
 
 @dataclass(frozen=True)
-class FadingFit:
-    """`per_de00` (3, 3) takes a step in L*a*b* to one in ΔE00, at the colours of this swatch."""
+class Followed:
+    """The change of one swatch as a vector in ΔE00, (n, 3) at doses (n,). `per_de00` (3, 3) takes a
+    step in L*a*b* to one in ΔE00, at the colours of this swatch."""
 
     dark_lab: Floats
     per_de00: Floats
@@ -70,6 +71,11 @@ class FadingFit:
     doses: Floats
     change: Floats
     variance: Floats
+
+
+@dataclass(frozen=True)
+class FadingFit:
+    followed: Followed
     weighed: tuple[Weighed, ...]
 
     @property
@@ -115,10 +121,8 @@ def fit_fading(points: Sequence[ChangeSeen], shared: Sequence[Floats] = ()) -> F
         log_weight += bends[:, None, None] + _log_scatter_prior() - np.log(len(SIZES_DE00))
         weighed.append((shape, log_weight + np.log(PRIOR[shape.model])))
     total = logsumexp([logsumexp(log_weight) for _, log_weight in weighed])
-    return FadingFit(
-        dark_lab=dark.mean(axis=0), per_de00=per_de00, last_dose=last, doses=doses, change=change,
-        variance=stated**2, weighed=tuple(Weighed(s, w - total) for s, w in weighed),
-    )  # fmt: skip
+    followed = Followed(dark.mean(axis=0), per_de00, last, doses, change, stated**2)
+    return FadingFit(followed, tuple(Weighed(s, w - total) for s, w in weighed))
 
 
 def bends_of(fit: FadingFit) -> list[Floats]:
@@ -161,15 +165,40 @@ def size_given(
 ) -> tuple[Floats, Floats]:
     """The size of each way, given bend, prior size and scatter: mean (m, s, c, ways, 3) and
     covariance (m, s, c, ways, ways), the same for each part of the vector."""
+    mean, covariance, _ = _sizes(shape, x, change, variance, scatter)
+    return mean, covariance
+
+
+def _sizes(
+    shape: Shape, x: Floats, change: Floats, variance: Floats, scatter: Floats
+) -> tuple[Floats, Floats, Floats]:
+    """As `size_given`, with the precision (m, s, c, ways, ways)."""
     basis = shape.progress(x)
     weight = 1 / variance[None, :, None]
     inner = np.einsum("mnw,mnv->mwv", basis * weight, basis)
     toward = np.einsum("mnw,nk->mwk", basis * weight, change)
     prior = np.stack([np.diag(1 / own**2) for own in sizes_of(shape)])
     noise = scatter[None, None, :, None, None] ** 2
-    covariance = np.linalg.inv(prior[None, :, None] + inner[:, None, None] / noise)
-    mean = covariance @ (toward[:, None, None] / noise)
-    return mean, covariance
+    precision = prior[None, :, None] + inner[:, None, None] / noise
+    covariance = _inverse(precision)
+    return covariance @ (toward[:, None, None] / noise), covariance, precision
+
+
+def _inverse(matrix: Floats) -> Floats:
+    """Of positive definite matrices (..., 1, 1) or (..., 2, 2), by Cramer's rule: there are tens of
+    thousands to a swatch, and a general inverse of each takes twenty times as long."""
+    if matrix.shape[-1] == 1:
+        return 1 / matrix
+    adjugate = np.empty_like(matrix)
+    adjugate[..., 0, 0], adjugate[..., 1, 1] = matrix[..., 1, 1], matrix[..., 0, 0]
+    adjugate[..., 0, 1], adjugate[..., 1, 0] = -matrix[..., 0, 1], -matrix[..., 1, 0]
+    return np.asarray(adjugate / _determinant(matrix)[..., None, None])
+
+
+def _determinant(matrix: Floats) -> Floats:
+    if matrix.shape[-1] == 1:
+        return np.asarray(matrix[..., 0, 0])
+    return np.asarray(matrix[..., 0, 0] * matrix[..., 1, 1] - matrix[..., 0, 1] * matrix[..., 1, 0])
 
 
 def _log_likelihood(shape: Shape, x: Floats, change: Floats, variance: Floats) -> Floats:
@@ -180,8 +209,8 @@ def _log_likelihood(shape: Shape, x: Floats, change: Floats, variance: Floats) -
     base = noise - alone / 2
     if shape.ways == 0:
         return np.broadcast_to(base, (1, len(SIZES_DE00), len(SCATTERS))) + np.zeros((1, 1, 1))
-    mean, covariance = size_given(shape, x, change, variance, SCATTERS)
-    precision_log = -np.linalg.slogdet(covariance)[1]
+    mean, _, precision = _sizes(shape, x, change, variance, SCATTERS)
+    precision_log = np.log(_determinant(precision))
     prior_log = -2 * np.log(sizes_of(shape)).sum(axis=1)[None, :, None]
-    explained = np.einsum("mscwk,mscwv,mscvk->msc", mean, np.linalg.inv(covariance), mean)
+    explained = (mean * (precision @ mean)).sum(axis=(-2, -1))
     return np.asarray(base + 1.5 * (prior_log - precision_log) + explained / 2)

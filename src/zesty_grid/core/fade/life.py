@@ -5,7 +5,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from zesty_grid.core.fade.fading_curve import DoseReached, Paths, Threshold, foretell
+from zesty_grid.core.fade.fading_curve import DoseReached, Paths, Threshold, foretell_each
 from zesty_grid.core.fade.window_light import dose_in_window
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.colour_space import lab_to_hex
@@ -76,7 +76,7 @@ def life_in_place(place: LightPlace, paths: Mapping[str, Paths], trial_uv: bool)
     yearly = yearly_light(place)
     years = {
         swatch: {
-            name: _years(reached, yearly, path.fit.last_dose)
+            name: _years(reached, yearly, path.followed.last_dose)
             for name, reached in path.thresholds.items()
         }
         for swatch, path in paths.items()
@@ -115,16 +115,14 @@ def _years(reached: DoseReached, yearly: YearlyLight, last: float) -> YearsTo:
 
 def aged(paths: Mapping[str, Paths], dose: float) -> list[Aged]:
     """Every swatch after a dose."""
-    found = []
-    for swatch, path in paths.items():
-        furthest = FURTHEST * path.fit.last_dose
-        (one,) = foretell(path, [min(dose, furthest)])
-        found.append(
-            Aged(
-                swatch=swatch, hex_today=lab_to_hex(path.fit.dark_lab),
-                hex=lab_to_hex(np.array(one.lab)), lab=one.lab, de00=one.de00,
-                low_de00=one.low_de00, high_de00=one.high_de00,
-                beyond=dose > path.fit.last_dose, too_far=dose > furthest,
-            )
-        )  # fmt: skip
-    return found
+    furthest = [FURTHEST * path.followed.last_dose for path in paths.values()]
+    told = foretell_each(list(paths.values()), [min(dose, one) for one in furthest])
+    return [
+        Aged(
+            swatch=swatch, hex_today=lab_to_hex(path.followed.dark_lab),
+            hex=lab_to_hex(np.array(one.lab)), lab=one.lab, de00=one.de00,
+            low_de00=one.low_de00, high_de00=one.high_de00,
+            beyond=dose > path.followed.last_dose, too_far=dose > far,
+        )
+        for (swatch, path), one, far in zip(paths.items(), told, furthest, strict=True)
+    ]  # fmt: skip
