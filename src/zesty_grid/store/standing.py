@@ -3,7 +3,6 @@
 import sqlite3
 from dataclasses import dataclass
 from functools import cached_property
-from threading import Lock
 
 from zesty_grid.core.dye.bench import bench_of
 from zesty_grid.core.dye.protocol import Protocol
@@ -18,14 +17,13 @@ from zesty_grid.core.shelf.kept_recipes import with_kept
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.weighing import Weighed
 from zesty_grid.store.dye import load_protocol
+from zesty_grid.store.kept import KeptBetweenWrites
 from zesty_grid.store.plan import StoredStudy, level_archive, load_study
 from zesty_grid.store.runs import StoredRun, last_runs, list_runs, load_taken
 from zesty_grid.store.shelf import load_shelf
 from zesty_grid.store.swatches import load_by_code, load_swatches
 
 MOST_KEPT = 4
-_kept: dict[tuple[object, int], "StandingStudy"] = {}
-_kept_lock = Lock()
 
 
 @dataclass(frozen=True)
@@ -70,22 +68,13 @@ class StandingStudy:
         return bench_of(self.planned, self.protocol, self.begun, self.last_run, self.ahead)
 
 
+_kept: KeptBetweenWrites[StandingStudy] = KeptBetweenWrites(MOST_KEPT)
+
+
 def standing_study(connection: sqlite3.Connection, study_id: int) -> StandingStudy:
     """As it stands now. Between two writes it is worked out once: a screen asks for it in every
     request (250 ms of processor time with 2,000 swatches). Nobody changes what is given."""
-    moment = None if connection.in_transaction else getattr(connection, "moment", None)
-    if moment is None:
-        return _standing(connection, study_id)
-    key = (moment, study_id)
-    with _kept_lock:
-        found = _kept.get(key)
-    if found is None:
-        found = _standing(connection, study_id)
-        with _kept_lock:
-            _kept[key] = found
-            while len(_kept) > MOST_KEPT:
-                del _kept[next(iter(_kept))]
-    return found
+    return _kept.of(connection, study_id, lambda: _standing(connection, study_id))
 
 
 def _standing(connection: sqlite3.Connection, study_id: int) -> StandingStudy:

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from zesty_grid.core.fade.fading_fit import SCATTERS, FadingFit, Followed, size_given
-from zesty_grid.core.fade.fading_shapes import FadingModel, Shape
+from zesty_grid.core.fade.fading_shapes import FadingModel, Shape, progress_of
 from zesty_grid.core.fade.grey_scale import def_a05
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.colour_difference import delta_e_2000
@@ -75,7 +75,7 @@ class Paths:
     def labs(self, doses: Floats, dark: Floats | None = None) -> Floats:
         """L*a*b* (draws, n, 3), from the mean kept-dark colour or from `dark`."""
         start = self.followed.dark_lab if dark is None else dark
-        step = self.change(doses) @ np.linalg.inv(self.followed.per_de00).T
+        step = self.change(doses) @ self.followed.per_lab.T
         return np.asarray(start + step * _room(start, step)[..., None])
 
 
@@ -90,7 +90,7 @@ class _Part:
     def change(self, x: Floats) -> Floats:
         if self.shape.ways == 0:
             return np.zeros((len(self.sizes), len(x), 3))
-        progress = self.shape.progress(x)[self.bends]
+        progress = progress_of(self.shape.model, x.tobytes())[self.bends]
         return np.asarray(np.einsum("dnw,dwk->dnk", progress, self.sizes), float)
 
 
@@ -144,31 +144,43 @@ def foretell(paths: Paths, doses: Sequence[float]) -> list[Foretold]:
     """
     at = np.asarray(doses, float)
     dark = np.broadcast_to(paths.followed.dark_lab, (len(at), 3))
-    return _foretold(at, dark, paths.change(at), paths.labs(at), _least_limit(paths.followed, at))
+    labs = paths.labs(at)
+    apart = np.asarray(delta_e_2000(np.broadcast_to(dark, labs.shape), labs))
+    return _foretold(at, dark, paths.change(at), labs, apart, _least_limit(paths.followed, at))
 
 
-def foretell_each(ways: Sequence[Paths], doses: Sequence[float]) -> list[Foretold]:
-    """As `foretell`, of many swatches at one dose each."""
-    found: list[Foretold] = []
+@dataclass(frozen=True)
+class Foretellings:
+    """What is foretold of many swatches at one dose each, and ΔE00 from before by every path, (n,
+    draws)."""
+
+    told: list[Foretold]
+    apart: Floats
+
+
+def foretell_each(ways: Sequence[Paths], doses: Sequence[float]) -> Foretellings:
+    """As `foretell`, of many swatches together."""
+    told: list[Foretold] = []
+    apart = np.empty((len(ways), DRAWS))
     for start in range(0, len(ways), TOGETHER):
-        some, at = ways[start : start + TOGETHER], np.array(doses[start : start + TOGETHER], float)
-        alone = [at[i : i + 1] for i in range(len(some))]
-        found += _foretold(
-            at, np.array([one.followed.dark_lab for one in some]),
-            np.concatenate([one.change(x) for one, x in zip(some, alone, strict=True)], axis=1),
-            np.concatenate([one.labs(x) for one, x in zip(some, alone, strict=True)], axis=1),
-            np.concatenate([_least_limit(one.followed, x)
-                            for one, x in zip(some, alone, strict=True)]),
-        )  # fmt: skip
-    return found
+        some = ways[start : start + TOGETHER]
+        at = np.array(doses[start : start + TOGETHER], float)
+        each = [(one, at[i : i + 1]) for i, one in enumerate(some)]
+        dark = np.array([one.followed.dark_lab for one in some])
+        change = np.concatenate([one.change(x) for one, x in each], axis=1)
+        labs = np.concatenate([one.labs(x) for one, x in each], axis=1)
+        own = np.asarray(delta_e_2000(np.broadcast_to(dark, labs.shape), labs))
+        least = np.concatenate([_least_limit(one.followed, x) for one, x in each])
+        told += _foretold(at, dark, change, labs, own, least)
+        apart[start : start + len(some)] = own.T
+    return Foretellings(told, apart)
 
 
 def _foretold(
-    at: Floats, dark: Floats, change: Floats, labs: Floats, least_limit: Floats
+    at: Floats, dark: Floats, change: Floats, labs: Floats, apart: Floats, least_limit: Floats
 ) -> list[Foretold]:
-    """Of doses (n,), colours before (n, 3), and paths (draws, n, 3)."""
+    """Of doses (n,), colours before (n, 3), paths (draws, n, 3) and their ΔE00 (draws, n)."""
     middle = labs.mean(axis=0)
-    apart = np.asarray(delta_e_2000(np.broadcast_to(dark, labs.shape), labs))
     way = change.mean(axis=0)
     side = np.sign(np.einsum("dnk,nk->dn", change, way))
     low = np.maximum(0.0, np.percentile(apart * side, LOW, axis=0))
@@ -183,18 +195,6 @@ def _foretold(
         )
         for i in range(len(at))
     ]  # fmt: skip
-
-
-def changes_at(ways: Sequence[Paths], dose: float) -> Floats:
-    """ΔE00 from the colour before at a dose, for every path of many swatches: (n, draws)."""
-    found = []
-    at = np.array([dose])
-    for start in range(0, len(ways), TOGETHER):
-        some = ways[start : start + TOGETHER]
-        labs = np.stack([one.labs(at)[:, 0] for one in some])
-        dark = np.array([one.followed.dark_lab for one in some])[:, None]
-        found.append(np.asarray(delta_e_2000(np.broadcast_to(dark, labs.shape), labs)))
-    return np.concatenate(found)
 
 
 def _least_limit(followed: Followed, doses: Floats) -> Floats:

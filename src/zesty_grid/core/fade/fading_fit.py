@@ -10,6 +10,7 @@ with its weight, give the limits.
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Annotated
 
 import numpy as np
@@ -71,6 +72,11 @@ class Followed:
     doses: Floats
     change: Floats
     variance: Floats
+
+    @cached_property
+    def per_lab(self) -> Floats:
+        """The step in L*a*b* for one in ΔE00 (3, 3)."""
+        return np.asarray(np.linalg.inv(self.per_de00))
 
 
 @dataclass(frozen=True)

@@ -6,16 +6,10 @@ from itertools import pairwise
 import numpy as np
 
 from zesty_grid.core.fade.fade_points import FadePoint
-from zesty_grid.core.fade.fading_curve import (
-    HIGH,
-    LOW,
-    Foretold,
-    Paths,
-    changes_at,
-    foretell_each,
-)
+from zesty_grid.core.fade.fading_curve import HIGH, LOW, Foretold, Paths, foretell_each
 from zesty_grid.core.fade.trial_paths import last_dose_of
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.read.colour_space import Floats
 
 
 class SwatchLasting(Frozen):
@@ -48,22 +42,19 @@ class TrialFading(Frozen):
 
 def trial_fading(kind: str, points: Sequence[FadePoint], paths: Mapping[str, Paths]) -> TrialFading:
     """All that were read, by their change at the last dose of the trial."""
-    last = last_dose_of(paths)
-    told = foretell_each(list(paths.values()), [last] * len(paths))
-    order = sorted(
-        (SwatchLasting(swatch=code, at_last=one) for code, one in zip(paths, told, strict=True)),
-        key=lambda one: (one.at_last.de00, one.swatch),
-    )  # fmt: skip
-    return TrialFading(kind=kind, last_dose=last, order=tuple(order),
-                       gaps=tuple(_gaps(order, paths, last)),
+    last, codes = last_dose_of(paths), list(paths)
+    found = foretell_each(list(paths.values()), [last] * len(paths))
+    places = sorted(range(len(codes)), key=lambda i: (found.told[i].de00, codes[i]))
+    order = tuple(SwatchLasting(swatch=codes[i], at_last=found.told[i]) for i in places)
+    return TrialFading(kind=kind, last_dose=last, order=order,
+                       gaps=tuple(_gaps(order, found.apart[places])),
                        warnings=_unknown_doses(points))  # fmt: skip
 
 
-def _gaps(order: Sequence[SwatchLasting], paths: Mapping[str, Paths], dose: float) -> list[Gap]:
-    """By how much each changes more at a dose than the one before it in order."""
+def _gaps(order: Sequence[SwatchLasting], changes: Floats) -> list[Gap]:
+    """By how much each changes more than the one before it; `changes` (n, draws) in order."""
     if len(order) < 2:
         return []
-    changes = changes_at([paths[one.swatch] for one in order], dose)
     # Swatches err apart from each other: their draws are matched by chance.
     by_chance = np.random.default_rng(7).permutation(changes.shape[1])
     limits = np.percentile(changes[1:, by_chance] - changes[:-1], [LOW, 50, HIGH], axis=1).T

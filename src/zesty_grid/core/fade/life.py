@@ -116,7 +116,7 @@ def _years(reached: DoseReached, yearly: YearlyLight, last: float) -> YearsTo:
 def aged(paths: Mapping[str, Paths], dose: float) -> list[Aged]:
     """Every swatch after a dose."""
     furthest = [FURTHEST * path.followed.last_dose for path in paths.values()]
-    told = foretell_each(list(paths.values()), [min(dose, one) for one in furthest])
+    told = foretell_each(list(paths.values()), [min(dose, one) for one in furthest]).told
     return [
         Aged(
             swatch=swatch, hex_today=lab_to_hex(path.followed.dark_lab),
