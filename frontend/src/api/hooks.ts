@@ -235,13 +235,56 @@ export const useTrials = (id: number) =>
 
 const ofTrial = (id: number, trial: number) => ({ path: { study_id: id, trial_id: trial } });
 
-/** Every curve of a trial with its limits, the order of lasting, and what factors do to it. */
-export const useLasting = (id: number, trial: number | undefined) =>
-  useQuery({
-    queryKey: ["study", id, "trials", trial, "lasting"],
+const ofLasting = (id: number, trial: number | undefined, ...rest: unknown[]) => ["study", id, "trials", trial, "lasting", ...rest];
+
+/** The order of lasting of a trial, and what factors do to it. Of thousands of swatches it takes a minute: `useLastingAhead` tells how far it is. */
+export function useLasting(id: number, trial: number | undefined) {
+  const queries = useQueryClient();
+  return useQuery({
+    queryKey: ofLasting(id, trial),
     enabled: trial !== undefined,
+    queryFn: async ({ signal }) => {
+      const own = ofTrial(id, trial ?? 0);
+      let ahead = { done: 0, of: 1 };
+      while (ahead.done < ahead.of) {
+        ahead = await answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting/ahead", { params: { ...own, query: { after: ahead.done } }, signal }));
+        queries.setQueryData(ofLasting(id, trial, "ahead"), ahead);
+      }
+      return answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting", { params: own, signal })) as Promise<Schema["LastingView"]>;
+    },
+  });
+}
+
+/** How far the order of lasting is worked out. */
+export const useLastingAhead = (id: number, trial: number | undefined) =>
+  useQuery<Schema["WorkedAhead"]>({ queryKey: ofLasting(id, trial, "ahead"), enabled: false });
+
+/** The curves of some swatches with their limits; those shown before stay until others are there. */
+export const useSwatchesFading = (id: number, trial: number, codes: readonly string[]) =>
+  useQuery({
+    queryKey: ofLasting(id, trial, "swatches", codes),
+    enabled: codes.length > 0,
+    placeholderData: (before: Schema["SwatchFading"][] | undefined, query) => (query?.queryKey[3] === trial ? before : undefined),
     queryFn: () =>
-      answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting", { params: ofTrial(id, trial ?? 0) })) as Promise<Schema["LastingView"]>,
+      answered(
+        api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting/swatches", { params: { ...ofTrial(id, trial), query: { codes: codes.join(",") } } }),
+      ) as Promise<Schema["SwatchFading"][]>,
+  });
+
+/** The mean curve of each dye. */
+export const useGroupsFading = (id: number, trial: number, wanted: boolean) =>
+  useQuery({
+    queryKey: ofLasting(id, trial, "groups"),
+    enabled: wanted,
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting/groups", { params: ofTrial(id, trial) })) as Promise<Schema["GroupFading"][]>,
+  });
+
+/** Which stages still to come say something new. */
+export const useStageAdvice = (id: number, trial: number, wanted: boolean) =>
+  useQuery({
+    queryKey: ofLasting(id, trial, "advice"),
+    enabled: wanted,
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting/advice", { params: ofTrial(id, trial) })) as Promise<Schema["StageAdvice"][]>,
   });
 
 /** The light that a trial got, by every source. */
@@ -252,14 +295,15 @@ export const useDose = (id: number, trial: number) =>
       answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/dose", { params: ofTrial(id, trial) })) as Promise<Schema["DoseView"]>,
   });
 
-/** Years to each change in a place of the Shelf. */
-export const useLife = (id: number, trial: number, place: string) =>
+/** Years to each change of some swatches in a place of the Shelf. */
+export const useLife = (id: number, trial: number, place: string, codes: readonly string[]) =>
   useQuery({
-    queryKey: ["study", id, "trials", trial, "life", place],
-    enabled: place !== "",
+    queryKey: ["study", id, "trials", trial, "life", place, codes],
+    enabled: place !== "" && codes.length > 0,
+    placeholderData: (before: Schema["LifeInPlace"] | undefined, query) => (query?.queryKey[3] === trial && query.queryKey[5] === place ? before : undefined),
     queryFn: () =>
       answered(
-        api.GET("/api/studies/{study_id}/trials/{trial_id}/life", { params: { ...ofTrial(id, trial), query: { place } } }),
+        api.GET("/api/studies/{study_id}/trials/{trial_id}/life", { params: { ...ofTrial(id, trial), query: { place, codes: codes.join(",") } } }),
       ) as Promise<Schema["LifeInPlace"]>,
   });
 

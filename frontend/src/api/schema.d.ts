@@ -2212,9 +2212,90 @@ export interface paths {
         };
         /**
          * Lasting
-         * @description Every curve with its limits, the order of lasting, and what factors do to it.
+         * @description The order of lasting, and what factors do to it.
          */
         get: operations["lasting_api_studies__study_id__trials__trial_id__lasting_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/trials/{trial_id}/lasting/advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Advice On Stages
+         * @description Which stages still to come say something new, and where one is missing.
+         */
+        get: operations["advice_on_stages_api_studies__study_id__trials__trial_id__lasting_advice_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/trials/{trial_id}/lasting/ahead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lasting Worked Ahead
+         * @description Works for about a second at what the order of lasting needs, going on after so many steps;
+         *     asked again until all is done. Of a trial of thousands it takes a minute.
+         */
+        get: operations["lasting_worked_ahead_api_studies__study_id__trials__trial_id__lasting_ahead_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/trials/{trial_id}/lasting/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lasting Of Groups
+         * @description The mean curve of each dye.
+         */
+        get: operations["lasting_of_groups_api_studies__study_id__trials__trial_id__lasting_groups_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/trials/{trial_id}/lasting/swatches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lasting Of Swatches
+         * @description The curves of some swatches with their limits, and the doses that matter.
+         */
+        get: operations["lasting_of_swatches_api_studies__study_id__trials__trial_id__lasting_swatches_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2232,7 +2313,7 @@ export interface paths {
         };
         /**
          * Life
-         * @description Years to each change in a place of the Shelf.
+         * @description Years to each change of some swatches in a place of the Shelf.
          */
         get: operations["life_api_studies__study_id__trials__trial_id__life_get"];
         put?: never;
@@ -5967,8 +6048,6 @@ export interface components {
         };
         /** LastingView */
         LastingView: {
-            /** Advice */
-            advice: components["schemas"]["StageAdvice"][];
             /** Factors */
             factors: components["schemas"]["FactorLasting"][];
             fading: components["schemas"]["TrialFading"];
@@ -9399,6 +9478,21 @@ export interface components {
             words: string;
         };
         /**
+         * SwatchLasting
+         * @description A swatch in the order of lasting: its change at the last stage of the trial, with 90 %
+         *     limits.
+         */
+        SwatchLasting: {
+            /** De00 */
+            de00: number;
+            /** High De00 */
+            high_de00: number;
+            /** Low De00 */
+            low_de00: number;
+            /** Swatch */
+            swatch: string;
+        };
+        /**
          * SwatchRecord
          * @description `levels` are those it really has, `meant` those it was planned for, where they differ.
          *     `notes` were made of this swatch by name.
@@ -9838,22 +9932,17 @@ export interface components {
         };
         /**
          * TrialFading
-         * @description All curves, from what lasts best to what lasts least; `gaps` between neighbours in order.
+         * @description `order` from what lasts best to what lasts least; `gaps` between neighbours in it.
          */
         TrialFading: {
             /** Gaps */
             gaps: components["schemas"]["Gap"][];
-            /**
-             * Groups
-             * @default []
-             */
-            groups: components["schemas"]["GroupFading"][];
             /** Kind */
             kind: string;
             /** Last Dose */
             last_dose: number;
-            /** Swatches */
-            swatches: components["schemas"]["SwatchFading"][];
+            /** Order */
+            order: components["schemas"]["SwatchLasting"][];
             /** Warnings */
             warnings: string[];
         };
@@ -10626,6 +10715,16 @@ export interface components {
             uncertainty_de00: number;
             /** Wool */
             wool: number;
+        };
+        /**
+         * WorkedAhead
+         * @description How far the ways of a trial's swatches are worked out, in steps.
+         */
+        WorkedAhead: {
+            /** Done */
+            done: number;
+            /** Of */
+            of: number;
         };
         /**
          * WorkingHours
@@ -15202,10 +15301,145 @@ export interface operations {
             503: components["responses"]["Problem503"];
         };
     };
+    advice_on_stages_api_studies__study_id__trials__trial_id__lasting_advice_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StageAdvice"][];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            409: components["responses"]["Problem409"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            429: components["responses"]["Problem429"];
+            500: components["responses"]["Problem500"];
+            503: components["responses"]["Problem503"];
+        };
+    };
+    lasting_worked_ahead_api_studies__study_id__trials__trial_id__lasting_ahead_get: {
+        parameters: {
+            query?: {
+                after?: number;
+            };
+            header?: never;
+            path: {
+                study_id: number;
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkedAhead"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            409: components["responses"]["Problem409"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            429: components["responses"]["Problem429"];
+            500: components["responses"]["Problem500"];
+            503: components["responses"]["Problem503"];
+        };
+    };
+    lasting_of_groups_api_studies__study_id__trials__trial_id__lasting_groups_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupFading"][];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            409: components["responses"]["Problem409"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            429: components["responses"]["Problem429"];
+            500: components["responses"]["Problem500"];
+            503: components["responses"]["Problem503"];
+        };
+    };
+    lasting_of_swatches_api_studies__study_id__trials__trial_id__lasting_swatches_get: {
+        parameters: {
+            query?: {
+                /** @description codes of swatches, with commas; empty: all */
+                codes?: string;
+            };
+            header?: never;
+            path: {
+                study_id: number;
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwatchFading"][];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            409: components["responses"]["Problem409"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            429: components["responses"]["Problem429"];
+            500: components["responses"]["Problem500"];
+            503: components["responses"]["Problem503"];
+        };
+    };
     life_api_studies__study_id__trials__trial_id__life_get: {
         parameters: {
             query: {
                 place: string;
+                /** @description codes of swatches, with commas; empty: all */
+                codes?: string;
             };
             header?: never;
             path: {

@@ -7,8 +7,11 @@ import { useState } from "react";
 
 import type { GridCell, Schema, StudyView, TrialView } from "../api/client";
 import { codesIn } from "../grid/cells";
+import { useGroupsFading, useSwatchesFading } from "../api/hooks";
 import { Awaited } from "../shell/said";
 import { DataTable } from "../shell/data-table";
+import { useShownPart } from "../shell/shown-part";
+import { AwaitedLasting } from "./awaited-lasting";
 import { Curves } from "./curves";
 import type { FadeState } from "./fade-state";
 import { THRESHOLDS, reachedWords } from "./fade-words";
@@ -40,47 +43,49 @@ export function FadeArea({ study, trial, chosen, state }: FadeAreaProps) {
   if (state.part === "life") return <LifeView study={study} trial={trial} state={state} chosen={chosen} />;
   return (
     <Box sx={{ p: 2 }}>
-      <Awaited query={state.lasting}>
+      <AwaitedLasting study={study} trial={trial} state={state}>
         {(lasting) => {
-          const codes = shownCodes(lasting.fading.swatches, trial.points, chosen);
-          const phoneCodes = phone ? codes.slice(at % Math.max(1, codes.length), (at % Math.max(1, codes.length)) + 1) : codes;
-          const fadingOf = (code: string) => lasting.fading.swatches.find((one) => one.swatch === code);
-          if (state.part === "lasting") return <LastingView study={study} trial={trial} lasting={lasting} />;
-          if (state.part === "strips")
-            return (
-              <>
-                {phone && <OneAtATime at={at} setAt={setAt} codes={codes} />}
-                <Strips study={study} trial={trial} codes={phoneCodes} fadingOf={fadingOf} />
-                <StainTable trial={trial} codes={phoneCodes} />
-                <Box sx={{ fontSize: 12, color: "text.secondary", mt: 1 }}>
-                  Along the lower edge the piece kept dark, as it was in the same photo. Ratings by ISO 105-A05 (5 no change, 1 the most) under D50 and 2°. The standard asks for D65 and 10°, which is
-                  told where an instrument gave spectra; of 600 simulated dyes 14 were rated half a step otherwise by it, none more. A range says what the error of reading
-                  leaves open.
-                </Box>
-              </>
-            );
+          if (state.part === "lasting") return <LastingView key={trial.id} study={study} trial={trial} lasting={lasting} />;
+          const codes = shownCodes(lasting.fading.order, trial.points, chosen);
+          const shown = phone ? codes.slice(at % Math.max(1, codes.length), (at % Math.max(1, codes.length)) + 1) : codes;
           return (
             <>
               {phone && <OneAtATime at={at} setAt={setAt} codes={codes} />}
-              <CurvesPart
-                trial={trial}
-                swatches={phoneCodes.slice(0, MOST_CURVES).flatMap((code) => fadingOf(code) ?? [])}
-                groups={lasting.fading.groups ?? []}
-                more={phone ? 0 : codes.length - MOST_CURVES}
-                warnings={lasting.fading.warnings}
-              />
+              {state.part === "strips" ? (
+                <StripsPart key={codes.join()} study={study} trial={trial} codes={shown} />
+              ) : (
+                <CurvesPart study={study} trial={trial} codes={shown.slice(0, MOST_CURVES)} more={phone ? 0 : codes.length - MOST_CURVES} warnings={lasting.fading.warnings} />
+              )}
             </>
           );
         }}
-      </Awaited>
+      </AwaitedLasting>
     </Box>
   );
 }
 
+const STRIPS_AT_ONCE = 40;
+
+function StripsPart({ study, trial, codes }: { study: StudyView; trial: TrialView; codes: readonly string[] }) {
+  const [shown, more] = useShownPart(codes, STRIPS_AT_ONCE);
+  const fading = useSwatchesFading(study.id, trial.id, shown).data ?? [];
+  return (
+    <>
+      <Strips study={study} trial={trial} codes={shown} fadingOf={(code) => fading.find((one) => one.swatch === code)} />
+      {more}
+      <StainTable trial={trial} codes={shown} />
+      <Box sx={{ fontSize: 12, color: "text.secondary", mt: 1 }}>
+        Along the lower edge the piece kept dark, as it was in the same photo. Ratings by ISO 105-A05 (5 no change, 1 the most) under D50 and 2°. The standard asks for D65 and 10°, which is told
+        where an instrument gave spectra; of 600 simulated dyes 14 were rated half a step otherwise by it, none more. A range says what the error of reading leaves open.
+      </Box>
+    </>
+  );
+}
+
 /** Those of the selection, or all, from what lasts best; those whose doses nobody knows last. */
-function shownCodes(swatches: readonly Schema["SwatchFading"][], points: readonly Schema["FadePoint"][], chosen: readonly GridCell[]): string[] {
+function shownCodes(order: readonly Schema["SwatchLasting"][], points: readonly Schema["FadePoint"][], chosen: readonly GridCell[]): string[] {
   const selected = new Set(codesIn(chosen));
-  const all = [...new Set([...swatches.map((one) => one.swatch), ...points.map((one) => one.swatch)])];
+  const all = [...new Set([...order.map((one) => one.swatch), ...points.map((one) => one.swatch)])];
   const own = all.filter((code) => selected.has(code));
   return own.length > 0 ? own : all;
 }
@@ -105,17 +110,24 @@ function OneAtATime({ at, setAt, codes }: { at: number; setAt: (at: number) => v
 }
 
 interface CurvesPartProps {
+  study: StudyView;
   trial: TrialView;
-  swatches: readonly Schema["SwatchFading"][];
-  groups: readonly Schema["GroupFading"][];
+  codes: readonly string[];
   more: number;
   warnings: readonly string[];
 }
 
 function CurvesPart(props: CurvesPartProps) {
-  const { trial, swatches, groups, more } = props;
+  const fading = useSwatchesFading(props.study.id, props.trial.id, props.codes);
+  return <Awaited query={fading}>{(swatches) => <DrawnCurves {...props} swatches={swatches} />}</Awaited>;
+}
+
+function DrawnCurves(props: CurvesPartProps & { swatches: readonly Schema["SwatchFading"][] }) {
+  const { study, trial, swatches, more } = props;
   const [onLog, setOnLog] = useState(false);
   const [byGroup, setByGroup] = useState(false);
+  const asked = useGroupsFading(study.id, trial.id, byGroup);
+  const groups = asked.data ?? [];
   const kind = trial.plan.kind;
   const series = swatches.map((fading) => ({ fading, points: trial.points.filter((one) => one.swatch === fading.swatch) }));
   if (series.length === 0)
@@ -131,15 +143,16 @@ function CurvesPart(props: CurvesPartProps) {
         <Box sx={{ flex: 1, fontSize: 13 }}>
           Bands hold the truth nine times in ten; the brackets at the foot say how sure each stage’s dose is.{more > 0 ? ` Select swatches in the grid to see others: ${more} more.` : ""}
         </Box>
-        {groups.length > 0 && <FormControlLabel control={<Switch color="secondary" checked={byGroup} onChange={(_, on) => setByGroup(on)} />} label="By dye" />}
+        <FormControlLabel control={<Switch color="secondary" checked={byGroup} onChange={(_, on) => setByGroup(on)} />} label="By dye" />
         <FormControlLabel control={<Switch color="secondary" checked={onLog} onChange={(_, on) => setOnLog(on)} />} label="Dose on a log scale" />
       </Box>
+      {byGroup && groups.length === 0 && <Box role="status">{asked.isPending ? "The curves of the dyes are being worked out." : "No dye has two swatches in this trial."}</Box>}
       <Curves
         kind={kind}
         onLog={onLog}
         height={360}
         series={
-          byGroup
+          byGroup && groups.length > 0
             ? groups.map((one) => ({ name: one.group, curve: one.curve, points: [], words: `${one.swatches.length} swatches` }))
             : series.map(({ fading, points }) => ({ name: fading.swatch, curve: fading.curve, points, words: fading.words }))
         }

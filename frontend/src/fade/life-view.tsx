@@ -5,12 +5,14 @@ import TextField from "@mui/material/TextField";
 import type { ReactNode } from "react";
 
 import type { Schema, StudyView, TrialView } from "../api/client";
-import { useLife, useShelf } from "../api/hooks";
+import { useLife, useShelf, useSwatchesFading } from "../api/hooks";
 import { cellOf, cellWords, codesIn } from "../grid/cells";
 import { Chip } from "../grid/chip";
 import type { GridCell } from "../api/client";
 import { Awaited } from "../shell/said";
 import { DataTable } from "../shell/data-table";
+import { useShownPart } from "../shell/shown-part";
+import { AwaitedLasting } from "./awaited-lasting";
 import { COUNTED, THRESHOLDS, digits, doseWords, reachedWords, yearsWords } from "./fade-words";
 import type { FadeState } from "./fade-state";
 import { Notes } from "./lasting-view";
@@ -96,11 +98,13 @@ export function LifeView({ study, trial, state, chosen }: LifeViewProps) {
         {tooFar ? " Where it is too far to be foretold at all, the chip shows the furthest that can be, and the change is at least that." : ""}
       </Box>
       <Box sx={{ px: 2, pb: 2 }}>
-        {isLight ? (
-          <YearsTable study={study} trial={trial} place={life.place} chosen={chosen} lookOf={lookOf} />
-        ) : (
-          <Awaited query={state.lasting}>{(lasting) => <WashTable trial={trial} swatches={shownFirst(lasting.fading.swatches, chosen)} lookOf={lookOf} />}</Awaited>
-        )}
+        <AwaitedLasting study={study} trial={trial} state={state}>
+          {({ fading }) => {
+            const codes = ofSelection(fading.order.map((one) => one.swatch), chosen);
+            const own = { study, trial, codes, lookOf };
+            return isLight ? <YearsTable key={codes.join()} {...own} place={life.place} /> : <WashTable key={codes.join()} {...own} />;
+          }}
+        </AwaitedLasting>
       </Box>
     </Box>
   );
@@ -109,64 +113,76 @@ export function LifeView({ study, trial, state, chosen }: LifeViewProps) {
 /** The place of a number of years among those that the slider has. */
 const placeOf = (years: number) => Math.max(0, YEARS.findIndex((one) => one >= years));
 
-function shownFirst(swatches: readonly Schema["SwatchFading"][], chosen: readonly GridCell[]) {
+function ofSelection(codes: readonly string[], chosen: readonly GridCell[]): readonly string[] {
   const selected = new Set(codesIn(chosen));
-  const own = swatches.filter((one) => selected.has(one.swatch));
-  return own.length > 0 ? own : swatches;
+  const own = codes.filter((code) => selected.has(code));
+  return own.length > 0 ? own : codes;
 }
 
-interface YearsTableProps {
+const ROWS_AT_ONCE = 40;
+
+interface OwnTableProps {
   study: StudyView;
   trial: TrialView;
-  place: string;
-  chosen: readonly GridCell[];
+  codes: readonly string[];
   lookOf: LookOf;
 }
 
 /** A swatch today and as foretold, large enough to judge, and its name. */
 type LookOf = (code: string) => ReactNode;
 
-function YearsTable({ study, trial, place, chosen, lookOf }: YearsTableProps) {
-  const life = useLife(study.id, trial.id, place);
-  const selected = new Set(codesIn(chosen));
-  if (place === "") return null;
+function YearsTable({ study, trial, place, codes, lookOf }: OwnTableProps & { place: string }) {
+  const [shown, more] = useShownPart(codes, ROWS_AT_ONCE);
+  const life = useLife(study.id, trial.id, place, shown);
+  if (place === "" || codes.length === 0) return null;
   return (
     <Awaited query={life}>
-      {(found) => {
-        const codes = Object.keys(found.years);
-        const shown = codes.some((code) => selected.has(code)) ? codes.filter((code) => selected.has(code)) : codes;
-        return (
-          <>
-            <Notes warnings={found.warnings} />
-            {found.yearly && (
-              <Box sx={{ fontSize: 13, my: 0.5 }}>
-                {found.place}: {doseWords("light", found.yearly.dose_lxh)} a year ({digits(found.yearly.low_lxh / 1e6)} to {digits(found.yearly.high_lxh / 1e6)} Mlx·h), {found.yearly.uv ? "with" : "without"} ultraviolet.
-              </Box>
-            )}
-            <Table head={["Swatch", ...THRESHOLDS.map(([, words]) => words)]} rows={shown.map((code) => [code, ...THRESHOLDS.map(([key]) => years(found.years[code]?.[key]))])} lookOf={lookOf} />
-          </>
-        );
-      }}
+      {(found) => (
+        <>
+          <Notes warnings={found.warnings} />
+          {found.yearly && (
+            <Box sx={{ fontSize: 13, my: 0.5 }}>
+              {found.place}: {doseWords("light", found.yearly.dose_lxh)} a year ({digits(found.yearly.low_lxh / 1e6)} to {digits(found.yearly.high_lxh / 1e6)} Mlx·h), {found.yearly.uv ? "with" : "without"} ultraviolet.
+            </Box>
+          )}
+          <Table
+            head={["Swatch", ...THRESHOLDS.map(([, words]) => words)]}
+            rows={shown.filter((code) => code in found.years).map((code) => [code, ...THRESHOLDS.map(([key]) => years(found.years[code]?.[key]))])}
+            lookOf={lookOf}
+          />
+          {more}
+        </>
+      )}
     </Awaited>
   );
 }
 
 const years = (one: Schema["YearsTo"] | undefined) => (one ? yearsWords(one) + (one.beyond && one.middle != null ? " *" : "") : "");
 
-function WashTable({ trial, swatches, lookOf }: { trial: TrialView; swatches: readonly Schema["SwatchFading"][]; lookOf: LookOf }) {
+function WashTable({ study, trial, codes, lookOf }: OwnTableProps) {
   const kind = trial.plan.kind;
+  const [shown, more] = useShownPart(codes, ROWS_AT_ONCE);
+  const fading = useSwatchesFading(study.id, trial.id, shown);
+  if (codes.length === 0) return null;
   return (
-    <Table
-      head={["Swatch", "Plain", "Rating 3", "Half of the depth gone", "What to do"]}
-      rows={swatches.map((one) => [
-        one.swatch,
-        reachedWords(kind, one.thresholds["plain"] ?? one.half_depth),
-        reachedWords(kind, one.thresholds["rating_3"] ?? one.half_depth),
-        reachedWords(kind, one.half_depth),
-        one.words,
-      ])}
-      lookOf={lookOf}
-    />
+    <Awaited query={fading}>
+      {(swatches) => (
+        <>
+          <Table
+            head={["Swatch", "Plain", "Rating 3", "Half of the depth gone", "What to do"]}
+            rows={swatches.map((one) => [
+              one.swatch,
+              reachedWords(kind, one.thresholds["plain"] ?? one.half_depth),
+              reachedWords(kind, one.thresholds["rating_3"] ?? one.half_depth),
+              reachedWords(kind, one.half_depth),
+              one.words,
+            ])}
+            lookOf={lookOf}
+          />
+          {more}
+        </>
+      )}
+    </Awaited>
   );
 }
 

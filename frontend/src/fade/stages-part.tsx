@@ -4,7 +4,7 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import type { Schema, StudyView, TrialView } from "../api/client";
-import { useLasting } from "../api/hooks";
+import { useStageAdvice } from "../api/hooks";
 import { dayWords, todayIso } from "../shell/dates";
 import { typedNumber } from "../shell/numbers";
 import { Part, ProblemNote } from "../shell/said";
@@ -18,7 +18,7 @@ type Stage = Schema["StageState"];
 /** The stages with the days and doses that they had or will have, and what is proposed. */
 export function StagesPart({ study, trial, state }: { study: StudyView; trial: TrialView; state: FadeState }) {
   const note = useTrialNote(study.id, trial.id);
-  const lasting = useLasting(study.id, trial.points.length > 0 ? trial.id : undefined);
+  const advice = useStageAdvice(study.id, trial.id, trial.points.length > 0).data ?? [];
   const [adding, setAdding] = useState(false);
   const { stages, starts_on, turned_on } = trial.state;
   const byDate = trial.plan.kind === "light" || trial.plan.kind === "store";
@@ -37,7 +37,7 @@ export function StagesPart({ study, trial, state }: { study: StudyView; trial: T
           <StageLine key={one.index} stage={one} trial={trial} shown={state.stage === one.index} onShow={() => state.chooseStage(one.index)} note={note.mutate} />
         ))}
       </Box>
-      {lasting.data?.advice.map((one) => (
+      {advice.map((one) => (
         <Box key={one.words} role="note" sx={{ borderLeft: 6, borderColor: "primary.main", pl: 1, my: 1, fontSize: 13 }}>
           {one.words}
           <div>

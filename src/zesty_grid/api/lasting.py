@@ -1,6 +1,7 @@
 """What trials say: curves, the doses that matter, what lasts, and life in a place."""
 
 import sqlite3
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Annotated
@@ -11,9 +12,9 @@ from fastapi.responses import Response
 from zesty_grid.api.answers import AgedGrid, LastingView
 from zesty_grid.api.shared import Codes, RowId, Store, as_json, codes_in
 from zesty_grid.core.fade.fade_points import FadePoint
-from zesty_grid.core.fade.fading_curve import LIMIT_90, Paths, foretell_each
+from zesty_grid.core.fade.fading_curve import LIMIT_90, Foretold, Paths, foretell_each
 from zesty_grid.core.fade.group_fading import GroupFading, groups_fading
-from zesty_grid.core.fade.lasting import TrialFading, trial_fading
+from zesty_grid.core.fade.lasting import SwatchLasting, TrialFading, trial_fading
 from zesty_grid.core.fade.lasting_effects import FactorLasting, lasting_by_factor
 from zesty_grid.core.fade.life import LifeInPlace, aged, life_in_place, yearly_light
 from zesty_grid.core.fade.stage_advice import StageAdvice, advise_stages
@@ -129,8 +130,9 @@ def _factors(arms: list[_Known], first: TrialFading) -> list[FactorLasting]:
     dose = min(last_dose_of(arm.paths) for arm in read)
     changes, levels, unsure = {}, {}, {}
     for number, arm in enumerate(read):
+        at_dose: Mapping[str, SwatchLasting | Foretold]
         if arm is arms[0] and dose == first.last_dose:
-            at_dose = {one.swatch: one.at_last for one in first.order}
+            at_dose = {one.swatch: one for one in first.order}
         else:
             told = foretell_each(list(arm.paths.values()), [dose] * len(arm.paths)).told
             at_dose = dict(zip(arm.paths, told, strict=True))

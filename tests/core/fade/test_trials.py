@@ -179,7 +179,7 @@ def test_swatches_come_from_what_lasts_best_and_real_gaps_are_told_from_chance()
     assert [gap.real for gap in found.gaps] == [False, True]
     told = swatches_fading("light", points, paths, order, uv=True)
     fast = told[-1]
-    assert fast.at_last.de00 == found.order[-1].at_last.de00
+    assert fast.at_last.de00 == found.order[-1].de00
     assert fast.thresholds["plain"].dose < 3e5
     assert fast.curve[-1].beyond
     assert not fast.curve[1].beyond

@@ -6,17 +6,20 @@ from itertools import pairwise
 import numpy as np
 
 from zesty_grid.core.fade.fade_points import FadePoint
-from zesty_grid.core.fade.fading_curve import HIGH, LOW, Foretold, Paths, foretell_each
+from zesty_grid.core.fade.fading_curve import HIGH, LOW, Paths, foretell_each
 from zesty_grid.core.fade.trial_paths import last_dose_of
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.colour_space import Floats
 
 
 class SwatchLasting(Frozen):
-    """A swatch in the order of lasting: its change at the last stage of the trial."""
+    """A swatch in the order of lasting: its change at the last stage of the trial, with 90 %
+    limits."""
 
     swatch: str
-    at_last: Foretold
+    de00: float
+    low_de00: float
+    high_de00: float
 
 
 class Gap(Frozen):
@@ -45,7 +48,13 @@ def trial_fading(kind: str, points: Sequence[FadePoint], paths: Mapping[str, Pat
     last, codes = last_dose_of(paths), list(paths)
     found = foretell_each(list(paths.values()), [last] * len(paths))
     places = sorted(range(len(codes)), key=lambda i: (found.told[i].de00, codes[i]))
-    order = tuple(SwatchLasting(swatch=codes[i], at_last=found.told[i]) for i in places)
+    order = tuple(
+        SwatchLasting(
+            swatch=codes[i], de00=one.de00, low_de00=one.low_de00, high_de00=one.high_de00
+        )
+        for i in places
+        for one in (found.told[i],)
+    )
     return TrialFading(kind=kind, last_dose=last, order=order,
                        gaps=tuple(_gaps(order, found.apart[places])),
                        warnings=_unknown_doses(points))  # fmt: skip
