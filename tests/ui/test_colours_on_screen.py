@@ -28,7 +28,9 @@ def codes(address: str, database: Database) -> dict[str, str]:
 
 
 def fills(cell: Locator) -> list[str]:
-    everything = cell.locator("g rect").evaluate_all("all => all.map(r => r.getAttribute('fill'))")
+    everything = cell.locator("svg > path, g rect").evaluate_all(
+        "all => all.map(r => r.getAttribute('fill'))"
+    )
     return [fill for fill in everything if fill.startswith("#")]
 
 

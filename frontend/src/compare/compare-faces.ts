@@ -4,7 +4,7 @@ import type { GridCell, StudyView } from "../api/client";
 import { useComparison } from "../api/hooks";
 import type { Reference } from "../api/hooks";
 import { useBetween, useColourChart } from "./compare-queries";
-import type { Face } from "../grid/study-grid";
+import type { Face } from "../grid/grid-cell";
 import type { Colours, StateColour } from "../read/colours";
 
 export interface CompareState {
@@ -15,11 +15,11 @@ export interface CompareState {
 }
 
 /** Every cell's difference from the chosen reference, or of its pieces from what they were before. */
-export function useCompareFaces(study: StudyView, colours: Colours, ghosts: boolean, filled: number | null): CompareState {
+export function useCompareFaces(study: StudyView, colours: Colours, shown: boolean, ghosts: boolean, filled: number | null): CompareState {
   const [chosen, setReference] = useState<Reference | null>(null);
   const first = study.grid.cells.find((cell) => cell.swatches.some((code) => (cell.zone ? colours.ofZone(code, cell.zone) : colours.newest(code))));
   const reference: Reference | null = chosen ?? (first ? { mode: "cell", cell: first.key } : null);
-  const comparison = useComparison(study.id, reference);
+  const comparison = useComparison(study.id, shown ? reference : null);
   const between = useBetween(study.id, ghosts).data;
   const mended = useColourChart(study.id, filled, filled !== null).data;
   const fillers = useMemo(() => new Map((filled === null ? [] : mended?.points)?.map((one) => [one.cell, one])), [mended, filled]);

@@ -2,7 +2,7 @@ import { useMemo, useState } from "react";
 
 import type { GridCell, Schema, StudyView } from "../api/client";
 import { useBench } from "../api/hooks";
-import type { Face } from "../grid/study-grid";
+import type { Face } from "../grid/grid-cell";
 import { usePlace } from "../shell/place";
 import { useOutbox } from "./outbox";
 import { withWaiting } from "./with-waiting";

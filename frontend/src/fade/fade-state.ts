@@ -2,7 +2,7 @@ import { useMemo, useState } from "react";
 
 import type { GridCell, Schema, StudyView, TrialView } from "../api/client";
 import { useAged, useLasting, useShelf, useTrials } from "../api/hooks";
-import type { Face } from "../grid/study-grid";
+import type { Face } from "../grid/grid-cell";
 import { usePlace } from "../shell/place";
 import { changeWords, ratingWords } from "./fade-words";
 

@@ -5,13 +5,16 @@ type Swatch = Schema["Swatch"];
 
 const KINDS = Object.keys(FACTOR_NAMES) as FactorKind[];
 const known = new WeakMap<StudyView, Map<string, Swatch>>();
+const cellsByCode = new WeakMap<StudyView, Map<string, GridCell>>();
 
 /** Every swatch of a study by its code. */
 export function swatchesOf(study: StudyView): Map<string, Swatch> {
+  const there = known.get(study);
+  if (there) return there;
   const every = [...study.guests.map((guest) => guest.swatch), ...study.swatches];
-  const there = known.get(study) ?? new Map(every.map((swatch) => [swatch.code, swatch]));
-  known.set(study, there);
-  return there;
+  const made = new Map(every.map((swatch) => [swatch.code, swatch]));
+  known.set(study, made);
+  return made;
 }
 
 export const tieOf = (study: StudyView, code: string): string => swatchesOf(study).get(code)?.tie ?? "";
@@ -20,8 +23,15 @@ export const tieOf = (study: StudyView, code: string): string => swatchesOf(stud
 export const codesIn = (cells: readonly GridCell[]): string[] => cells.flatMap((cell) => cell.swatches);
 
 /** The cell in which a swatch stands. */
-export const cellOf = (study: StudyView, code: string): GridCell | undefined =>
-  study.grid.cells.find((cell) => cell.swatches.includes(code));
+export function cellOf(study: StudyView, code: string): GridCell | undefined {
+  let there = cellsByCode.get(study);
+  if (!there) {
+    // The first cell of a code counts, as zones of one cloth stand in several.
+    there = new Map(study.grid.cells.flatMap((cell) => cell.swatches.map((own) => [own, cell] as const)).reverse());
+    cellsByCode.set(study, there);
+  }
+  return there.get(code);
+}
 
 /** "EYFC", or "EYFC+2" where more swatches stand in the same cell. */
 export function captionOf(cell: GridCell): string {

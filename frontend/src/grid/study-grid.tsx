@@ -1,33 +1,21 @@
 import Box from "@mui/material/Box";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useLayoutEffect, useMemo, useRef, useState } from "react";
-import type { KeyboardEvent, RefObject } from "react";
+import type { CSSProperties, KeyboardEvent, PointerEvent, RefObject } from "react";
 
 import type { GridCell as Cell, StudyView } from "../api/client";
 import { spansOf } from "./axes";
 import type { Axes, Span } from "./axes";
-import { cellWords, isElsewhere, oddWords, swatchesOf } from "./cells";
-import { Chip } from "./chip";
+import { cellWords } from "./cells";
+import { CELL_H, CELL_LOOK, GridCell } from "./grid-cell";
+import type { Face } from "./grid-cell";
 import type { Selection } from "./selection";
 
 const CELL_W = 48;
 const WIDEST_CELL = 200;
-export const CELL_H = 54;
 const HEAD_H = 24;
 const HEAD_W = [76, 84, 84, 70, 70];
 const LETTER_W = 6.4;
-
-/** What a lens shows in a cell. */
-export interface Face {
-  fills: readonly string[];
-  caption: string;
-  words: string;
-  faint?: boolean;
-  /** Foretold, not read. */
-  ghost?: boolean;
-  /** Shown although the plan leaves it out: a swatch of another study stands for it. */
-  filler?: boolean;
-}
 
 interface GridProps {
   study: StudyView;
@@ -79,10 +67,18 @@ export function StudyGrid({ study, axes, selection, faceOf }: GridProps) {
       selection.move(step[0] ?? 0, step[1] ?? 0, event.shiftKey);
     } else if (event.key === "Escape") selection.clear();
   };
-  const choose = (cell: Cell, event: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {
-    if (event.shiftKey) selection.extendTo(cell.key);
-    else if (event.ctrlKey || event.metaKey) selection.toggle(cell.key);
-    else selection.only(cell.key);
+  // Cells are found by where the pointer is, so that none is drawn again for a new handler.
+  const onDown = (event: PointerEvent) => {
+    const key = cellKeyAt(event.target);
+    if (key === null) return;
+    dragging.current = true;
+    if (event.shiftKey) selection.extendTo(key);
+    else if (event.ctrlKey || event.metaKey) selection.toggle(key);
+    else selection.only(key);
+  };
+  const onOver = (event: PointerEvent) => {
+    const key = dragging.current ? cellKeyAt(event.target) : null;
+    if (key !== null) selection.extendTo(key);
   };
   const drawn = (cell: Cell, left: number, top: number, width: number) => (
     <GridCell
@@ -95,46 +91,20 @@ export function StudyGrid({ study, axes, selection, faceOf }: GridProps) {
       width={width}
       selected={selection.keys.has(cell.key)}
       focused={selection.focus === cell.key}
-      onPointerDown={(event) => {
-        dragging.current = true;
-        choose(cell, event);
-      }}
-      onPointerEnter={() => dragging.current && selection.extendTo(cell.key)}
     />
   );
-  const head = (span: Span, byRow: boolean, style: object, last: boolean) => (
-    <Box
+  const head = (span: Span, byRow: boolean, style: CSSProperties, last: boolean) => (
+    <button
       key={`${span.from}-${span.label}`}
-      component="button"
       type="button"
       tabIndex={-1}
       title={span.unplanned ? `${span.label}, no longer planned` : span.label}
       onClick={() => chooseSpan(span, byRow)}
-      sx={{
-        position: "absolute",
-        ...style,
-        p: byRow ? "0 4px" : "0 1px",
-        font: "inherit",
-        fontSize: last ? 11 : 13,
-        fontWeight: last ? 400 : 700,
-        color: "text.primary",
-        bgcolor: "background.default",
-        border: 0,
-        borderRight: 1,
-        borderBottom: 1,
-        borderColor: "divider",
-        overflow: "hidden",
-        textOverflow: "ellipsis",
-        textAlign: byRow ? "left" : "center",
-        lineHeight: 1.1,
-        cursor: "pointer",
-        whiteSpace: byRow ? "normal" : "nowrap",
-        fontStyle: span.unplanned ? "italic" : "normal",
-        "&:hover": { textDecoration: "underline" },
-      }}
+      className={`span ${byRow ? "by-row" : ""} ${last ? "last" : ""} ${span.unplanned ? "unplanned" : ""}`}
+      style={style}
     >
       {span.unplanned ? `(${span.label})` : span.label}
-    </Box>
+    </button>
   );
 
   return (
@@ -148,9 +118,11 @@ export function StudyGrid({ study, axes, selection, faceOf }: GridProps) {
         aria-colcount={axes.columns.length}
         tabIndex={0}
         onKeyDown={onKey}
+        onPointerDown={onDown}
+        onPointerOver={onOver}
         onPointerUp={() => (dragging.current = false)}
         onPointerLeave={() => (dragging.current = false)}
-        sx={{ overflow: "auto", flex: "0 1 auto", minHeight: 120, userSelect: "none", outlineOffset: -2 }}
+        sx={{ overflow: "auto", flex: "0 1 auto", minHeight: 120, userSelect: "none", outlineOffset: -2, ...CELL_LOOK, ...SPAN_LOOK }}
       >
         <Box
           sx={{
@@ -205,7 +177,7 @@ export function StudyGrid({ study, axes, selection, faceOf }: GridProps) {
           <Box component="h2" sx={{ m: 0, mb: 0.5, fontSize: 13 }}>
             {besideWords(axes.added)}
           </Box>
-          <Box sx={{ display: "flex", overflowX: "auto", gap: 0.5 }} role="group" aria-label="Controls">
+          <Box sx={{ display: "flex", overflowX: "auto", gap: 0.5, ...CELL_LOOK }} role="group" aria-label="Controls" onPointerDown={onDown} onPointerOver={onOver} onPointerUp={() => (dragging.current = false)}>
             {axes.added.map((cell) => (
               <Box key={cell.key} sx={{ position: "relative", width: 84, height: CELL_H + 16, flex: "none" }}>
                 {drawn(cell, 18, 0, CELL_W)}
@@ -219,6 +191,37 @@ export function StudyGrid({ study, axes, selection, faceOf }: GridProps) {
       )}
     </Box>
   );
+}
+
+const SPAN_LOOK = {
+  "& .span": {
+    position: "absolute",
+    p: "0 1px",
+    font: "inherit",
+    fontSize: 13,
+    fontWeight: 700,
+    color: "text.primary",
+    bgcolor: "background.default",
+    border: 0,
+    borderRight: 1,
+    borderBottom: 1,
+    borderColor: "divider",
+    overflow: "hidden",
+    textOverflow: "ellipsis",
+    textAlign: "center",
+    lineHeight: 1.1,
+    cursor: "pointer",
+    whiteSpace: "nowrap",
+    "&:hover": { textDecoration: "underline" },
+  },
+  "& .span.by-row": { p: "0 4px", textAlign: "left", whiteSpace: "normal" },
+  "& .span.last": { fontSize: 11, fontWeight: 400 },
+  "& .span.unplanned": { fontStyle: "italic" },
+} as const;
+
+/** The key of the cell in which something lies. */
+function cellKeyAt(target: EventTarget): string | null {
+  return target instanceof Element ? (target.closest<HTMLElement>("[data-cell]")?.dataset["cell"] ?? null) : null;
 }
 
 /** How wide a column is: as its longest header wants, where there is empty width for it. */
@@ -249,75 +252,4 @@ function besideWords(cells: readonly Cell[]): string {
   ].filter(Boolean);
   const words = parts.join(", ");
   return words.charAt(0).toUpperCase() + words.slice(1);
-}
-
-interface GridCellProps {
-  study: StudyView;
-  cell: Cell;
-  face: Face;
-  left: number;
-  top: number;
-  width: number;
-  selected: boolean;
-  focused: boolean;
-  onPointerDown: (event: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => void;
-  onPointerEnter: () => void;
-}
-
-function GridCell({ study, cell, face, left, top, width, selected, focused, ...events }: GridCellProps) {
-  const control = cell.control && !cell.added ? " (control)" : "";
-  const there = cell.included || cell.swatches.length > 0;
-  const shown = there || (face.ghost ?? false) || (face.filler ?? false);
-  const said = [shown ? face.words : "left out", ...oddWords(study, cell)].join("; ");
-  const words = `${cellWords(study, cell)}${control}: ${said}`;
-  return (
-    <Box
-      role="gridcell"
-      aria-label={words}
-      aria-selected={selected}
-      title={words}
-      data-cell={cell.key}
-      {...events}
-      sx={{
-        position: "absolute",
-        left,
-        top,
-        width,
-        height: CELL_H,
-        display: "flex",
-        flexDirection: "column",
-        alignItems: "center",
-        justifyContent: "center",
-        gap: "2px",
-        fontSize: 11,
-        lineHeight: 1,
-        opacity: face.faint ? 0.45 : 1,
-        boxShadow: (theme) =>
-          selected ? `inset 0 0 0 2px ${theme.palette.text.primary}` : "none",
-        outline: focused ? "1px dotted" : "none",
-        outlineOffset: -4,
-        cursor: "default",
-      }}
-    >
-      <Chip fills={shown ? face.fills : []} leftOut={!shown} ghost={face.ghost ?? false} />
-      <span>
-        {cell.control && there ? "○" : ""}
-        {shown ? face.caption : "–"}
-        <Marks study={study} cell={cell} />
-      </span>
-    </Box>
-  );
-}
-
-/** ◂ has come from another place, ▸ has gone to one, × is no longer planned. */
-function Marks({ study, cell }: { study: StudyView; cell: Cell }) {
-  const came = cell.swatches.some((code) => isElsewhere(study, code));
-  const gone = cell.swatches.some((code) => swatchesOf(study).get(code)?.planned === false);
-  return (
-    <strong>
-      {came && " ◂"}
-      {cell.meant.length > 0 && " ▸"}
-      {gone && " ×"}
-    </strong>
-  );
 }

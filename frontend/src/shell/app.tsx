@@ -5,6 +5,7 @@ import { ThemeProvider } from "@mui/material/styles";
 import { useEffect, useMemo, useState } from "react";
 
 import { useStudies, useStudy } from "../api/hooks";
+import { Weaves } from "../grid/chip";
 import { FirstStudy } from "../plan/first-study";
 import { EnterScreen } from "../safekeeping/enter-screen";
 import { FileNotice } from "../safekeeping/file-notice";
@@ -39,6 +40,7 @@ export function App() {
   return (
     <ThemeProvider theme={theme}>
       <CssBaseline />
+      <Weaves />
       {shut ? <EnterScreen /> : !access.isPending && <Inside bench={bench} onBench={setBench} />}
     </ThemeProvider>
   );

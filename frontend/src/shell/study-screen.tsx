@@ -18,7 +18,7 @@ import { axesOf } from "../grid/axes";
 import { captionOf, swatchesOf, tieOf } from "../grid/cells";
 import { useSelection } from "../grid/selection";
 import { StudyGrid } from "../grid/study-grid";
-import type { Face } from "../grid/study-grid";
+import type { Face } from "../grid/grid-cell";
 import { HeldChange } from "../plan/held-change";
 import { PlanPanel } from "../plan/plan-panel";
 import { usePlanDraft } from "../plan/plan-draft";
@@ -66,7 +66,7 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
   const fade = useFadeFaces(study, lens === "fade");
   const comparePart = useComparePart(study.id).part;
   const compareChoice = useCompareChoice(study.id);
-  const compare = useCompareFaces(study, colours, lens === "compare" && compareChoice.ghosts, lens === "compare" ? compareChoice.filled : null);
+  const compare = useCompareFaces(study, colours, lens === "compare", lens === "compare" && compareChoice.ghosts, lens === "compare" ? compareChoice.filled : null);
   const chosen = useMemo(
     () => study.grid.cells.filter((cell) => selection.keys.has(cell.key)),
     [study.grid.cells, selection.keys],
