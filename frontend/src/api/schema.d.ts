@@ -1022,7 +1022,8 @@ export interface paths {
         };
         /**
          * Coloured Of Study
-         * @description All of a study that has a colour: states, controls, zones, stages of trials.
+         * @description What has a colour in a study: states, controls, zones, stages of trials; all, or the first
+         *     whose name, state, recipe or colour holds every word of a text.
          */
         get: operations["coloured_of_study_api_studies__study_id__coloured_get"];
         put?: never;
@@ -12944,7 +12945,12 @@ export interface operations {
     };
     coloured_of_study_api_studies__study_id__coloured_get: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description codes of swatches, with commas; empty: all */
+                codes?: string;
+                text?: string;
+                most?: number;
+            };
             header?: never;
             path: {
                 study_id: number;

@@ -6,15 +6,21 @@ import { useState } from "react";
 
 import type { StudyView } from "../api/client";
 import { useEveryStudy } from "../api/hooks";
-import { useColouredCloths, useColouredOf } from "./compare-queries";
+import { useSettled } from "../shell/settled";
+import { useColouredCloths, useColouredFound } from "./compare-queries";
 
 /** Finds any piece of any study, or a cloth of the Shelf. */
 export function AnyPiece({ study, onChoose, label = "Or find any piece" }: { study: StudyView; onChoose: (key: string) => void; label?: string }) {
   const studies = useEveryStudy().data ?? [];
   const [from, setFrom] = useState<number | "cloths">(study.id);
-  const own = useColouredOf(from === "cloths" ? study.id : from).data ?? [];
+  const [text, setText] = useState("");
+  const [open, setOpen] = useState(false);
+  const settled = useSettled(text);
+  const found = useColouredFound(from === "cloths" ? study.id : from, settled, open && from !== "cloths");
   const cloths = useColouredCloths().data ?? [];
-  const options = from === "cloths" ? cloths : own;
+  // What was found for other words is not offered for these.
+  const looking = from !== "cloths" && (settled !== text || found.isPending);
+  const options = from === "cloths" ? cloths : looking ? [] : (found.data ?? []);
   return (
     <Box sx={{ mt: 1.5, display: "grid", gap: 1 }}>
       <TextField select label="From" value={from} onChange={(event) => setFrom(event.target.value === "cloths" ? "cloths" : Number(event.target.value))}>
@@ -28,6 +34,14 @@ export function AnyPiece({ study, onChoose, label = "Or find any piece" }: { stu
       <Autocomplete
         size="small"
         options={options}
+        {...(from === "cloths" ? {} : { filterOptions: (all: typeof options) => all })}
+        inputValue={text}
+        onInputChange={(_, typed) => setText(typed)}
+        open={open}
+        onOpen={() => setOpen(true)}
+        onClose={() => setOpen(false)}
+        loading={looking}
+        loadingText="Looking"
         value={null}
         blurOnSelect
         clearOnBlur

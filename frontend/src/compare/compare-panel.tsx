@@ -39,7 +39,7 @@ export function ComparePanel(props: ComparePanelProps) {
   if (part === "chart") return <ChartPanel study={study} chosen={chosen} colours={colours} choice={choice.chart} />;
   if (part === "find" || part === "next") return <FindPanel study={study} state={choice.find} />;
   if (part === "twins" || part === "tell") return <ChartPanelChosen study={study} chosen={chosen} colours={colours} />;
-  if (part === "table") return <TablePanel study={study} chosen={chosen} state={choice.table} filled={choice.filled} setFilled={choice.setFilled} />;
+  if (part === "table") return <TablePanel study={study} chosen={chosen} colours={colours} state={choice.table} filled={choice.filled} setFilled={choice.setFilled} />;
   return (
     <>
       <ReferencePanel study={study} chosen={chosen} state={state} />

@@ -27,11 +27,25 @@ export const useFadingEffects = (id: number) =>
     queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/fading", { params: at(id) })) as Promise<Schema["TrialEffects"][]>,
   });
 
-/** All of a study that has a colour. */
-export const useColouredOf = (id: number) =>
+/** As many as one looks through before one types more. */
+const FOUND_AT_ONCE = 60;
+
+/** The first pieces of a study with a colour whose name, state, recipe or colour holds every word. */
+export const useColouredFound = (id: number, text: string, wanted: boolean) =>
   useQuery({
-    queryKey: ["study", id, "coloured"],
-    queryFn: () => answered(api.GET("/api/studies/{study_id}/coloured", { params: at(id) })) as Promise<Schema["Coloured"][]>,
+    queryKey: ["study", id, "coloured", "found", text],
+    enabled: wanted,
+    queryFn: () =>
+      answered(api.GET("/api/studies/{study_id}/coloured", { params: { ...at(id), query: { text, most: FOUND_AT_ONCE } } })) as Promise<Schema["Coloured"][]>,
+  });
+
+/** All that has a colour of some swatches. */
+export const useColouredOf = (id: number, codes: readonly string[]) =>
+  useQuery({
+    queryKey: ["study", id, "coloured", codes],
+    enabled: codes.length > 0,
+    queryFn: () =>
+      answered(api.GET("/api/studies/{study_id}/coloured", { params: { ...at(id), query: { codes: codes.join(",") } } })) as Promise<Schema["Coloured"][]>,
   });
 
 export const useColouredCloths = () =>

@@ -11,27 +11,31 @@ import { answered, api } from "../api/client";
 import type { GridCell, Schema, StudyView } from "../api/client";
 import { useChange, useLook } from "../api/hooks";
 import { codesIn } from "../grid/cells";
+import type { Colours } from "../read/colours";
 import { Part, ProblemNote } from "../shell/said";
 import { AnyPiece } from "./any-piece";
 import { openFile } from "./open-file";
-import { useColouredOf, useKeptTables } from "./compare-queries";
+import { useKeptTables } from "./compare-queries";
 import { StudiesBeside } from "./studies-beside";
 import type { Ground, TableState } from "./table-state";
 
 interface TablePanelProps {
   study: StudyView;
   chosen: readonly GridCell[];
+  colours: Colours;
   state: TableState;
   filled: number | null;
   setFilled: (study: number | null) => void;
 }
 
 /** What is laid, on which ground, under which name. */
-export function TablePanel({ study, chosen, state, filled, setFilled }: TablePanelProps) {
+export function TablePanel({ study, chosen, colours, state, filled, setFilled }: TablePanelProps) {
   const { table } = state;
-  const own = useColouredOf(study.id).data ?? [];
   const codes = codesIn(chosen);
-  const newest = newestOf(own, codes);
+  const newest = codes.flatMap((code) => {
+    const colour = colours.newest(code);
+    return colour ? [`${code}@${colour.run}`] : [];
+  });
   const kept = useKeptTables().data ?? [];
   const keep = useChange(() => answered(api.POST("/api/tables", { body: table })));
   const keepChange = useChange((id: number) => answered(api.PUT("/api/tables/{table_id}", { params: { path: { table_id: id } }, body: table })));
@@ -105,9 +109,4 @@ export function TablePanel({ study, chosen, state, filled, setFilled }: TablePan
       <StudiesBeside study={study} onLay={(keys) => state.add(keys)} filled={filled} setFilled={setFilled} />
     </>
   );
-}
-
-/** The newest state of each swatch that was read. */
-function newestOf(own: readonly Schema["Coloured"][], codes: readonly string[]): string[] {
-  return codes.flatMap((code) => own.filter((one) => one.code === code && (one.kind === "swatch" || one.kind === "control")).at(-1)?.key ?? []);
 }

@@ -10,6 +10,8 @@ import type { Colours } from "../read/colours";
 import { useColouredOf } from "./compare-queries";
 import { RecipeDialog } from "./recipe-dialog";
 
+const MOST_CARDS = 12;
+
 interface TellViewProps {
   study: StudyView;
   chosen: readonly GridCell[];
@@ -18,19 +20,20 @@ interface TellViewProps {
 
 /** What leaves the house: recipe cards, the report, numbers and palettes. */
 export function TellView({ study, chosen, colours }: TellViewProps) {
-  const pieces = useColouredOf(study.id).data ?? [];
   const [recipe, setRecipe] = useState<Schema["Coloured"] | null>(null);
   const codes = codesIn(chosen);
+  const onCards = chosen.slice(0, MOST_CARDS);
+  const pieces = useColouredOf(study.id, codesIn(onCards)).data ?? [];
   const base = `/api/studies/${study.id}`;
   const only = codes.length > 0 ? `?codes=${codes.join(",")}` : "";
   const of = codes.length > 0 ? `the ${codes.length} selected` : "all swatches";
-  const nothing = pieces.length === 0;
+  const nothing = colours.kinds.length === 0;
   return (
     <Box sx={{ p: 2, maxWidth: 900 }}>
       {nothing && <p>Nothing was read yet: there is no colour to tell of. The report holds the plan and the log already.</p>}
       <Section title="Recipe card" about="One page a colour: its cloth, every bath for the mass that you want, what was really done, cautions, lasting.">
         {codes.length === 0 && <p>Select swatches in the grid to make their cards.</p>}
-        {chosen.slice(0, 12).map((cell) =>
+        {onCards.map((cell) =>
           cell.swatches.map((code) => {
             const piece = pieces.filter((one) => one.code === code && one.kind !== "stage").at(-1);
             return (

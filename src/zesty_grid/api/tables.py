@@ -1,12 +1,13 @@
 """Swatches of any studies laid side by side."""
 
 import sqlite3
+from typing import Annotated
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
 from zesty_grid.api.answers import Created, KeptTable
-from zesty_grid.api.shared import RowId, Store, as_json
+from zesty_grid.api.shared import Codes, RowId, Store, as_json, codes_in
 from zesty_grid.core.compare.coloured import Coloured
 from zesty_grid.core.compare.laid_table import LaidTable, TableLook, neighbours
 from zesty_grid.formats.laid_table_pdf import laid_table_pdf
@@ -14,9 +15,7 @@ from zesty_grid.store import laid_tables
 from zesty_grid.store.catalogue import (
     coloured_by_key,
     every_cloth,
-    every_stage,
-    every_state,
-    every_zone,
+    search_study,
     seen_of,
 )
 from zesty_grid.store.plan import load_study
@@ -25,15 +24,16 @@ router = APIRouter(prefix="/api", tags=["tables"])
 
 
 @router.get("/studies/{study_id}/coloured", response_model=list[Coloured])
-def coloured_of_study(study_id: RowId, store: Store) -> Response:
-    """All of a study that has a colour: states, controls, zones, stages of trials."""
+def coloured_of_study(
+    study_id: RowId, store: Store, codes: Codes = "",
+    text: Annotated[str, Query(max_length=200)] = "",
+    most: Annotated[int, Query(ge=1, le=100_000)] = 100_000,
+) -> Response:  # fmt: skip
+    """What has a colour in a study: states, controls, zones, stages of trials; all, or the first
+    whose name, state, recipe or colour holds every word of a text."""
     with store.connection() as connection:
         load_study(connection, study_id)
-        found = [
-            *every_state(connection, study_id),
-            *every_zone(connection, study_id),
-            *every_stage(connection, study_id),
-        ]
+        found = search_study(connection, study_id, text, set(codes_in(codes)), most)
     return as_json(list[Coloured], found)
 
 

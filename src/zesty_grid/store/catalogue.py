@@ -2,7 +2,7 @@
 
 import json
 import sqlite3
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from typing import NamedTuple
 
 import numpy as np
@@ -22,6 +22,7 @@ from zesty_grid.core.plan.placement import LevelArchive
 from zesty_grid.core.read.cloth_readings import mean_colour
 from zesty_grid.core.read.colour_words import colour_words
 from zesty_grid.core.read.difference_uncertainty import Seen
+from zesty_grid.core.read.iscc_nbs import named_centroids
 from zesty_grid.store.cloths import cloth_readings
 from zesty_grid.store.colours import zone_colours
 from zesty_grid.store.fade import list_trials
@@ -188,40 +189,119 @@ WHERE place.study_id = ?
 """
 
 
-def every_stage(connection: sqlite3.Connection, study_id: int) -> list[Coloured]:
+class StageSeen(NamedTuple):
+    """One part of a piece at a stage of a trial, as far as it can be named without its colour."""
+
+    trial: int
+    stage: int
+    zone: str
+    part: str
+    code: str
+    fibre: str
+    name: str
+    words: str
+    state: str
+    levels: Mapping[FactorKind, str]
+
+    @property
+    def key(self) -> str:
+        return stage_key(self.code, self.trial, self.stage, self.part, self.zone)
+
+
+def stages_seen(connection: sqlite3.Connection, study_id: int) -> Iterator[StageSeen]:
     """Each piece of the trials of a study at each stage, kept dark and exposed."""
-    whole = {row["code"]: row for row in connection.execute(_PLACES, (study_id,))}
     archive = level_archive(connection, study_id)
+    whole = {
+        row["code"]: (row["fibre"], levels, _words(archive, levels, row["control"]))
+        for row in connection.execute(_PLACES, (study_id,))
+        for levels in (json.loads(row["levels"]),)
+    }
     plans = list_trials(connection, study_id)
     rows = connection.execute(
-        "SELECT trial_id, document FROM fade_point WHERE trial_id IN "
-        "(SELECT id FROM trial WHERE study_id = ?) ORDER BY trial_id, swatch_id, stage, zone",
+        "SELECT fade_point.trial_id, swatch.code, fade_point.stage, fade_point.zone "
+        "FROM fade_point JOIN trial ON trial.id = fade_point.trial_id "
+        "JOIN swatch ON swatch.id = fade_point.swatch_id WHERE trial.study_id = ? "
+        "ORDER BY fade_point.trial_id, fade_point.swatch_id, fade_point.stage, fade_point.zone",
         (study_id,),
     )
-    found = []
-    for stored in rows:
-        point = FadePoint.model_validate_json(stored["document"])
-        row, plan = whole.get(point.swatch), plans.get(stored["trial_id"])
-        if row is None or plan is None:
+    for trial, code, stage, zone in map(tuple, rows):
+        plan = plans.get(trial)
+        if code not in whole or plan is None:
             continue
-        label = plan.stages[point.stage].label if point.stage < len(plan.stages) else ""
-        for part, lab, hex_of in (
-            ("dark", point.dark_lab, point.dark_hex),
-            ("exposed", point.exposed_lab, point.exposed_hex),
+        fibre, levels, words = whole[code]
+        label = plan.stages[stage].label if stage < len(plan.stages) else ""
+        for part, said in (("dark", "kept dark"), ("exposed", "exposed")):
+            state = ", ".join([plan.name, label, said, *([zone] if zone else [])])
+            yield StageSeen(trial, stage, zone, part, code, fibre, f"{code}, {label}", words, state,
+                            levels)  # fmt: skip
+
+
+def coloured_stages(
+    connection: sqlite3.Connection, study_id: int, seen: Iterable[StageSeen]
+) -> list[Coloured]:
+    """With their colours; what a colour is called takes longest (0.5 ms each)."""
+    (study_name,) = connection.execute(
+        "SELECT name FROM study WHERE id = ?", (study_id,)
+    ).fetchone()
+    found = []
+    for one in seen:
+        point = FadePoint.model_validate_json(
+            connection.execute(
+                "SELECT document FROM fade_point WHERE trial_id = ? AND stage = ? AND zone = ? "
+                "AND swatch_id = (SELECT id FROM swatch WHERE code = ?)",
+                (one.trial, one.stage, one.zone, one.code),
+            ).fetchone()[0]
+        )
+        dark = one.part == "dark"
+        lab = point.dark_lab if dark else point.exposed_lab
+        found.append(
+            Coloured.model_construct(
+                key=one.key, kind="stage", study=study_id, study_name=study_name, code=one.code,
+                name=one.name, words=one.words, state=one.state, lab=lab,
+                hex=point.dark_hex if dark else point.exposed_hex,
+                colour_words=colour_words(np.array(lab)),
+                uncertainty_de00=point.uncertainty_de00 / 2**0.5, fibre=one.fibre,
+                levels=one.levels, taken_on="", undyed=None,
+            )
+        )  # fmt: skip
+    return found
+
+
+def every_stage(connection: sqlite3.Connection, study_id: int) -> list[Coloured]:
+    return coloured_stages(connection, study_id, stages_seen(connection, study_id))
+
+
+def search_study(
+    connection: sqlite3.Connection, study_id: int, text: str, codes: Collection[str], most: int
+) -> list[Coloured]:
+    """The first so many of a study's states, zones and stages whose name, state, recipe or colour
+    holds every word of a text; `codes`: of these swatches only."""
+    wanted = text.casefold().split()
+    of_colours = {word for word in wanted if any(word in name for name, _ in named_centroids())}
+    found: list[Coloured] = []
+
+    def says(*texts: str) -> bool:
+        whole = " ".join(texts).casefold()
+        return all(word in whole for word in wanted)
+
+    for one in [*every_state(connection, study_id), *every_zone(connection, study_id)]:
+        if len(found) >= most:
+            return found
+        if (not codes or one.code in codes) and says(
+            one.name, one.state, one.words, one.colour_words
         ):
-            found.append(
-                Coloured.model_construct(
-                    key=stage_key(point.swatch, stored["trial_id"], point.stage, part, point.zone),
-                    kind="stage", study=study_id, study_name=row["name"], code=point.swatch,
-                    name=f"{point.swatch}, {label}",
-                    words=_words(archive, json.loads(row["levels"]), row["control"]),
-                    state=f"{plan.name}, {label}, {'kept dark' if part == 'dark' else 'exposed'}"
-                    + (f", {point.zone}" if point.zone else ""),
-                    lab=lab, hex=hex_of, colour_words=colour_words(np.array(lab)),
-                    uncertainty_de00=point.uncertainty_de00 / 2**0.5, fibre=row["fibre"],
-                    levels=json.loads(row["levels"]), taken_on="", undyed=None,
-                )
-            )  # fmt: skip
+            found.append(one)
+    for seen in stages_seen(connection, study_id):
+        if len(found) >= most:
+            return found
+        if codes and seen.code not in codes:
+            continue
+        plain = f"{seen.name} {seen.state} {seen.words}".casefold()
+        # What its colour is called is worked out only where that can still decide.
+        if all(word in plain or word in of_colours for word in wanted):
+            (piece,) = coloured_stages(connection, study_id, [seen])
+            if says(plain, piece.colour_words):
+                found.append(piece)
     return found
 
 
@@ -250,13 +330,13 @@ def coloured_by_key(connection: sqlite3.Connection, keys: Iterable[str]) -> dict
         found |= {one.key: one for one in states_by_key(connection, states)}
     if any(isinstance(one, ClothKey) for one in wanted.values()):
         found |= {one.key: one for one in every_cloth(connection)}
-    codes = [
-        one.code for one in wanted.values()
-        if isinstance(one, StageKey) or (isinstance(one, StateKey) and one.zone)
-    ]  # fmt: skip
-    for study in _studies_of(connection, codes):
+    zoned = [one.code for one in wanted.values() if isinstance(one, StateKey) and one.zone]
+    for study in _studies_of(connection, zoned):
         found |= {one.key: one for one in every_zone(connection, study)}
-        found |= {one.key: one for one in every_stage(connection, study)}
+    staged = [one.code for one in wanted.values() if isinstance(one, StageKey)]
+    for study in _studies_of(connection, staged):
+        own = [one for one in stages_seen(connection, study) if one.key in wanted]
+        found |= {one.key: one for one in coloured_stages(connection, study, own)}
     return {key: found[key] for key in wanted if key in found}
 
 
