@@ -36,12 +36,15 @@ from zesty_grid.store.catalogue import (
 )
 from zesty_grid.store.compared_swatches import Looked, swatches_looked_at
 from zesty_grid.store.fade import list_points, list_trials
+from zesty_grid.store.kept import KeptBetweenWrites
 from zesty_grid.store.noise import colours_that_should_be_alike
 from zesty_grid.store.plan import NotFound
 from zesty_grid.store.recipes import RecipeBook
 from zesty_grid.store.standing import StandingStudy, standing_study
 
 router = APIRouter(prefix="/api/studies/{study_id}/compare", tags=["compare"])
+_between_kept: KeptBetweenWrites[BetweenView] = KeptBetweenWrites(4)
+_odd_kept: KeptBetweenWrites[OddView] = KeptBetweenWrites(4)
 
 MASS_G = 100.0
 _SWATCHES = TypeAdapter(list[ComparedSwatch])
@@ -72,15 +75,19 @@ class NextQuestion(Frozen):
 def between(study_id: RowId, store: Store) -> BetweenView:
     """What every cell that was not read is foretold to be, and how well that is done."""
     with store.connection() as connection:
-        standing = standing_study(connection, study_id)
-        looked = swatches_looked_at(connection, standing)
+        return _between_kept.of(connection, study_id, lambda: _between(connection, study_id))
+
+
+def _between(connection: sqlite3.Connection, study_id: int) -> BetweenView:
+    standing = standing_study(connection, study_id)
+    looked = swatches_looked_at(connection, standing)
     found = _foreteller(standing, looked)
     if found is None:
         return BetweenView(how_well=None, cells=(), numeric=(), factors=looked.factors)
     read = {_cell_of(standing, one.code) for one in looked.swatches}
     empty = [cell for cell in standing.planned.cells if not cell.added and cell.key not in read]
     foretold = found.foretell([({str(k): v for k, v in c.levels.items()}, {}) for c in empty])
-    labs = np.array([one.lab for one in looked.swatches[-len(found.left_out()[1]) :]])
+    labs = np.array([one.lab for one in looked.swatches])
     return BetweenView(
         how_well=how_well(found, labs),
         cells=tuple(
@@ -113,11 +120,15 @@ def foretell(study_id: RowId, question: ForetellQuestion, store: Store) -> Foret
 def odd_ones(study_id: RowId, store: Store) -> OddView:
     """Twins over all studies with one of this in each pair, those that part, movers, misfits."""
     with store.connection() as connection:
-        standing = standing_study(connection, study_id)
-        looked = swatches_looked_at(connection, standing)
-        states = every_state(connection, study_id)
-        told = _with_facts(connection, _twins(connection, study_id))
-        stages = _stages(connection, study_id)
+        return _odd_kept.of(connection, study_id, lambda: _odd(connection, study_id))
+
+
+def _odd(connection: sqlite3.Connection, study_id: int) -> OddView:
+    standing = standing_study(connection, study_id)
+    looked = swatches_looked_at(connection, standing)
+    states = every_state(connection, study_id)
+    told = _with_facts(connection, _twins(connection, study_id))
+    stages = _stages(connection, study_id)
     found = _foreteller(standing, looked)
     own: dict[str, list[Coloured]] = {}
     for state in states:

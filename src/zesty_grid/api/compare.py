@@ -1,5 +1,6 @@
 """Differences from a chosen reference, and which effects are real."""
 
+import sqlite3
 from typing import Annotated, Literal
 
 import numpy as np
@@ -38,12 +39,17 @@ from zesty_grid.core.read.colour_words import colour_words
 from zesty_grid.store.compare import pieces_around, pieces_in_last_state
 from zesty_grid.store.compared_swatches import Looked, swatches_looked_at
 from zesty_grid.store.fade import list_points, list_trials
+from zesty_grid.store.kept import KeptBetweenWrites
 from zesty_grid.store.noise import colours_that_should_be_alike
 from zesty_grid.store.standing import standing_study
 from zesty_grid.store.study_facts import filled_in, one_study
 from zesty_grid.store.telling import study_tells
 
 router = APIRouter(prefix="/api/studies/{study_id}/compare", tags=["compare"])
+# They compute, of 2,000 swatches for seconds, and are looked at again and again.
+_effects_kept: KeptBetweenWrites[EffectsView] = KeptBetweenWrites(8)
+_unevenness_kept: KeptBetweenWrites[list[NumberEffect]] = KeptBetweenWrites(4)
+_fading_kept: KeptBetweenWrites[list[TrialEffects]] = KeptBetweenWrites(4)
 
 FEWEST = 3
 Filled = Annotated[int | None, Query(ge=1, le=2**53)]
@@ -79,11 +85,21 @@ def effects(
     """What each factor, and each pair, does to colour. `noise=known` takes how vessels differ from
     earlier studies; `filled` is a study whose swatches mend the gaps of this one."""
     with store.connection() as connection:
-        standing = standing_study(connection, study_id)
-        looked = filled_in(connection, standing, swatches_looked_at(connection, standing, state),
-                           filled)  # fmt: skip
-        estimate = estimate_noise(*colours_that_should_be_alike(connection))
-        told = study_tells(connection, standing, estimate)
+        return _effects_kept.of(
+            connection, (study_id, state, noise, filled),
+            lambda: _effects(connection, study_id, state, noise, filled),
+        )  # fmt: skip
+
+
+def _effects(
+    connection: sqlite3.Connection, study_id: int, state: str, noise: str, filled: int | None
+) -> EffectsView:
+    standing = standing_study(connection, study_id)
+    looked = filled_in(
+        connection, standing, swatches_looked_at(connection, standing, state), filled
+    )
+    estimate = estimate_noise(*colours_that_should_be_alike(connection))
+    told = study_tells(connection, standing, estimate)
     known = None
     if noise == "known":
         known = KnownNoise(
@@ -156,7 +172,10 @@ def unevenness(study_id: RowId, store: Store) -> list[NumberEffect]:
     """What each factor does to how uneven the pieces are."""
     with store.connection() as connection:
         looked = swatches_looked_at(connection, standing_study(connection, study_id))
-    return _numbers(looked, looked.levelness_de00, SAME_LEVELNESS_DE00)
+        return _unevenness_kept.of(
+            connection, study_id,
+            lambda: _numbers(looked, looked.levelness_de00, SAME_LEVELNESS_DE00),
+        )  # fmt: skip
 
 
 @router.get("/fading")
@@ -164,9 +183,13 @@ def fading(study_id: RowId, store: Store) -> list[TrialEffects]:
     """What each factor does to the change in each trial, at the furthest stage at which all of its
     swatches were read; the trial of the most swatches first."""
     with store.connection() as connection:
-        looked = swatches_looked_at(connection, standing_study(connection, study_id))
-        trials = list_trials(connection, study_id)
-        points = list_points(connection, study_id)
+        return _fading_kept.of(connection, study_id, lambda: _fading(connection, study_id))
+
+
+def _fading(connection: sqlite3.Connection, study_id: int) -> list[TrialEffects]:
+    looked = swatches_looked_at(connection, standing_study(connection, study_id))
+    trials = list_trials(connection, study_id)
+    points = list_points(connection, study_id)
     found = []
     for trial, plan in trials.items():
         stage, changes = change_at_shared_stage(points.get(trial, ()))

@@ -130,3 +130,31 @@ def test_where_all_is_well_hardly_any_is_called_odd():
         swatches = dyed(np.random.default_rng(seed))
         odd += len(misfits(foreteller(swatches, FACTORS, VALUES), swatches))
     assert odd <= 3
+
+
+def test_of_very_many_all_levels_teach_and_every_swatch_is_looked_at():
+    # In the order of the grid the last 400 would all be of one fibre.
+    rounds = [dyed(np.random.default_rng(seed)) for seed in range(20)]
+    swatches = [
+        one.model_copy(update={"code": f"{one.code}-{n}"})
+        for fibre in ("wool", "cotton")
+        for n, own in enumerate(rounds)
+        for one in own
+        if one.levels["fibre"] == fibre
+    ]
+    made = foreteller(swatches, FACTORS, VALUES)
+    assert len(made.taught) == 400
+    assert "fibre" in made.factors
+    seen = how_well(made, np.array([one.lab for one in swatches]))
+    assert seen.swatches == 400
+    assert f"of {len(swatches)}" in seen.words
+    left = sorted(set(range(len(swatches))) - set(made.taught))
+    i = left[0]
+    j = next(k for k in left if swatches[k].levels["iron"] != swatches[i].levels["iron"]
+             and swatches[k].levels["fibre"] != swatches[i].levels["fibre"])  # fmt: skip
+    swapped = list(swatches)
+    swapped[i] = swatches[i].model_copy(update={"lab": swatches[j].lab})
+    swapped[j] = swatches[j].model_copy(update={"lab": swatches[i].lab})
+    found = {one.code: one for one in misfits(foreteller(swapped, FACTORS, VALUES), swapped)}
+    assert found[swatches[i].code].swapped_with == swatches[j].code
+    assert len(found) <= 4

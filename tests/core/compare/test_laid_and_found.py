@@ -131,6 +131,28 @@ def test_twins_part_in_the_light():
     assert found.after_de00 > 10 > found.before_de00
 
 
+def test_partings_are_those_of_looking_at_every_pair():
+    rng = np.random.default_rng(8)
+    dark = np.column_stack([rng.uniform(50, 60, 150), rng.uniform(0, 12, (150, 2))])
+    stages = [
+        stage(f"S{i}", 2, tuple(lab), tuple(lab + rng.normal(0, 6, 3)))
+        for i, lab in enumerate(dark)
+    ]
+    by_hand = {}
+    for i, a in enumerate(stages):
+        for b in stages[i + 1 :]:
+            was = float(delta_e_2000(np.array(a.dark_lab), np.array(b.dark_lab)))
+            now = float(delta_e_2000(np.array(a.exposed_lab), np.array(b.exposed_lab)))
+            if was < 1.5 and now > was + 1.0:
+                by_hand[a.code, b.code] = now - was
+    found = {(one.first, one.second): one.after_de00 - one.before_de00
+             for one in partings(stages, most=10_000)}  # fmt: skip
+    assert found == pytest.approx(by_hand)
+    assert len(found) > 40
+    few = [(one.first, one.second) for one in partings(stages, most=5)]
+    assert few == sorted(by_hand, key=lambda pair: -by_hand[pair])[:5]
+
+
 def test_movers_are_the_furthest_steps():
     states = {"A": [piece("A", (80, 0, 20)), piece("A", (40, 0, 20))], "B": [piece("B", (9, 0, 0))]}
     found = movers(states, [stage("B", 2, (50, 10, 30), (58, 8, 20))], {"A": "wool"})

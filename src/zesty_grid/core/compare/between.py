@@ -58,8 +58,10 @@ class ForetoldColour(Frozen):
 
 @dataclass(frozen=True, eq=False)
 class Foreteller:
-    """`categories` and `numbers` are the factors by their sort; `ranges` of the numbers dyed."""
+    """`taught`: the places of the swatches that it was made from, among those given; `ranges` of
+    the numbers dyed."""
 
+    taught: tuple[int, ...]
     factors: tuple[str, ...]
     numeric: frozenset[str]
     ranges: Mapping[str, tuple[float, float]]
@@ -114,9 +116,20 @@ class Foreteller:
         )  # fmt: skip
 
     def left_out(self) -> tuple[Floats, Floats]:
-        """What is foretold of each swatch from all others: L*a*b* (n, 3) and its doubt in ΔE00."""
+        """What is foretold of each swatch that it was made from by all others: L*a*b* (n, 3) and
+        its doubt in ΔE00."""
         mean, off = _one_out(self._depths, self._solved, self._factor)
         return colour_of(mean), _off_de00(mean, off, self._together)
+
+    def of_each(self, swatches: Sequence[ComparedSwatch]) -> tuple[Floats, Floats]:
+        """As `left_out`, of all swatches that were given."""
+        labs, doubts = np.empty((len(swatches), 3)), np.empty(len(swatches))
+        labs[list(self.taught)], doubts[list(self.taught)] = self.left_out()
+        others = sorted(set(range(len(swatches))) - set(self.taught))
+        told = self.foretell([(swatches[i].levels, {}) for i in others])
+        for i, one in zip(others, told, strict=True):
+            labs[i], doubts[i] = one.lab, one.uncertainty_de00
+        return labs, doubts
 
 
 class _Parameters:
@@ -150,7 +163,8 @@ def foreteller(
 ) -> Foreteller | None:  # fmt: skip
     """`values` are the numbers of levels that have one, by factor and level. None: too few
     swatches, or nothing varies."""
-    own = list(swatches)[-MOST:]
+    taught = _teachers(swatches, factors)
+    own = [swatches[i] for i in taught]
     varying = tuple(f for f in factors if len({one.levels.get(f, "") for one in own}) > 1)
     if len(own) < FEWEST or not varying:
         return None
@@ -175,12 +189,27 @@ def foreteller(
     missed = (depths - mean) / off
     ranges = {f: (float(n.min()), float(n.max())) for f, n in features.numbers.items()}
     return Foreteller(
-        factors=varying, numeric=numeric, ranges=ranges, values=dict(values),
+        taught=taught, factors=varying, numeric=numeric, ranges=ranges, values=dict(values),
         parameters=parameters, _features=features, _depths=depths, _means=means, _solved=solved,
         _factor=factor,
         # How far it really misses, and in which channels together.
         _together=missed.T @ missed / len(missed),
     )  # fmt: skip
+
+
+def _teachers(swatches: Sequence[ComparedSwatch], factors: Sequence[str]) -> tuple[int, ...]:
+    """All swatches, or of very many so many by chance: every level first, then any."""
+    if len(swatches) <= MOST:
+        return tuple(range(len(swatches)))
+    by_chance = [int(i) for i in np.random.default_rng(len(swatches)).permutation(len(swatches))]
+    seen: set[tuple[str, str]] = set()
+    first: list[int] = []
+    for i in by_chance:
+        levels = {(factor, swatches[i].levels.get(factor, "")) for factor in factors}
+        if not levels <= seen:
+            first.append(i)
+            seen |= levels
+    return tuple(sorted(list(dict.fromkeys([*first, *by_chance]))[:MOST]))
 
 
 def _one_out(depths: Floats, solved: Floats, factor: Floats) -> tuple[Floats, Floats]:
@@ -190,15 +219,17 @@ def _one_out(depths: Floats, solved: Floats, factor: Floats) -> tuple[Floats, Fl
 
 
 def how_well(found: Foreteller, labs: Floats) -> HowWell:
-    """`labs` (n, 3): the swatches that it was made from, in their order."""
+    """`labs` (n, 3): all swatches that were given, in their order."""
     guess, doubt = found.left_out()
-    apart = np.asarray(delta_e_2000(guess, labs))
+    apart = np.asarray(delta_e_2000(guess, labs[list(found.taught)]))
+    count = len(found.taught)
+    of = f", by chance of {len(labs)}," if count < len(labs) else ""
     # Of a distance in three directions alike, 95 in 100 lie below 1.61 root mean squares.
     inside = float(np.mean(apart < 1.61 * doubt))
     mean, ninth = float(apart.mean()), float(np.quantile(apart, 0.9))
     return HowWell(
-        swatches=len(labs), mean_de00=mean, nine_in_ten_de00=ninth, inside_95=inside,
-        words=f"Each of {len(labs)} swatches left out in turn: foretold within {mean:.1f} ΔE00 in "
+        swatches=count, mean_de00=mean, nine_in_ten_de00=ninth, inside_95=inside,
+        words=f"Each of {count} swatches{of} left out in turn: foretold within {mean:.1f} ΔE00 in "
         f"the mean, 9 in 10 within {ninth:.1f}.",
     )  # fmt: skip
 

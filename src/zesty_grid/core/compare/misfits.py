@@ -32,7 +32,7 @@ class Misfit(Frozen):
 def misfits(found: Foreteller, swatches: Sequence[ComparedSwatch]) -> list[Misfit]:
     """Each swatch against what all others foretell of it, corrected for looking at all of them."""
     labs = np.array([one.lab for one in swatches])
-    guess, doubt = found.left_out()
+    guess, doubt = found.of_each(swatches)
     apart = np.asarray(delta_e_2000(guess, labs))
     limit = float(np.sqrt(chi2.ppf(1 - SIGNIFICANCE / len(swatches), DIRECTIONS) / DIRECTIONS))
     odd = [int(i) for i in np.argsort(-apart / doubt) if apart[i] > limit * doubt[i]]

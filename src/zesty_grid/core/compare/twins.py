@@ -5,6 +5,7 @@ from itertools import pairwise
 from typing import NamedTuple
 
 import numpy as np
+from scipy.spatial import cKDTree
 
 from zesty_grid.core.compare.coloured import Coloured
 from zesty_grid.core.frozen import Frozen
@@ -14,7 +15,10 @@ from zesty_grid.core.read.measurement import Lab
 
 # Within this, side by side, nobody sees a difference (common practice).
 ALIKE_DE00 = 1.0
+STILL_ALIKE_DE00 = 1.5
 MOST = 40
+# Far ones are not worked out: 1 ΔE00 is nowhere more than 4 in L*, or 12 in a* or b*.
+FURTHEST = np.array([4.0, 12.0, 12.0])
 
 
 class Twins(Frozen):
@@ -69,10 +73,9 @@ def close_pairs(
     if len(labs) < 2 or not len(own):
         return []
     mine = np.asarray(own)
-    # Far ones are not worked out: 1 ΔE00 is nowhere more than 12 in a* or b*, or 4 in L*.
-    apart = np.abs(labs[mine, None] - labs[None])
-    near = (apart[..., 0] < 4 * ALIKE_DE00) & (apart.max(axis=2) < 12 * ALIKE_DE00)
-    i, j = np.nonzero(near)
+    there = cKDTree(labs / FURTHEST).query_ball_point(labs[mine] / FURTHEST, ALIKE_DE00, p=np.inf)
+    i = np.repeat(np.arange(len(mine)), [len(near) for near in there])
+    j = np.array([place for near in there for place in sorted(near)], int)
     de00 = np.asarray(delta_e_2000(labs[mine[i]], labs[j]))
     found: list[Close] = []
     seen: set[frozenset[int]] = set()
@@ -110,24 +113,39 @@ def partings(stages: Sequence[StageColour], most: int = MOST) -> list[Parting]:
         there = last.get((one.trial, one.code))
         if there is None or one.number >= there.number:
             last[(one.trial, one.code)] = one
-    found = []
-    own = list(last.values())
-    for i, a in enumerate(own):
-        for b in own[i + 1 :]:
-            if a.trial != b.trial or a.number != b.number:
-                continue
-            before = float(delta_e_2000(np.array(a.dark_lab), np.array(b.dark_lab)))
-            after = float(delta_e_2000(np.array(a.exposed_lab), np.array(b.exposed_lab)))
-            if before < 1.5 * ALIKE_DE00 and after > before + max(a.limit_de00, b.limit_de00):
-                found.append(
-                    Parting(
-                        first=a.code, second=b.code, trial=a.trial, stage=a.stage,
-                        before_de00=before, after_de00=after,
-                        first_hexes=(a.dark_hex, a.exposed_hex),
-                        second_hexes=(b.dark_hex, b.exposed_hex),
-                    )
-                )  # fmt: skip
-    return sorted(found, key=lambda one: one.before_de00 - one.after_de00)[:most]
+    together: dict[tuple[str, int], list[StageColour]] = {}
+    for one in last.values():
+        together.setdefault((one.trial, one.number), []).append(one)
+    found = [parting for own in together.values() for parting in _parted(own, most)]
+    return sorted(found, key=_by_less_alike)[:most]
+
+
+def _parted(own: Sequence[StageColour], most: int) -> list[Parting]:
+    """Of one stage of one trial."""
+    dark = np.array([one.dark_lab for one in own])
+    exposed = np.array([one.exposed_lab for one in own])
+    limits = np.array([one.limit_de00 for one in own])
+    near = cKDTree(dark / FURTHEST).query_pairs(STILL_ALIKE_DE00, p=np.inf, output_type="ndarray")
+    i, j = np.sort(near, axis=1).T
+    before = np.asarray(delta_e_2000(dark[i], dark[j]))
+    alike = before < STILL_ALIKE_DE00
+    i, j, before = i[alike], j[alike], before[alike]
+    after = np.asarray(delta_e_2000(exposed[i], exposed[j]))
+    parted = np.nonzero(after > before + np.maximum(limits[i], limits[j]))[0]
+    furthest = parted[np.lexsort((j[parted], i[parted], (before - after)[parted]))][:most]
+    pairs = ((own[i[k]], own[j[k]], float(before[k]), float(after[k])) for k in furthest)
+    return [
+        Parting(
+            first=a.code, second=b.code, trial=a.trial, stage=a.stage, before_de00=was,
+            after_de00=now, first_hexes=(a.dark_hex, a.exposed_hex),
+            second_hexes=(b.dark_hex, b.exposed_hex),
+        )
+        for a, b, was, now in pairs
+    ]  # fmt: skip
+
+
+def _by_less_alike(one: Parting) -> float:
+    return one.before_de00 - one.after_de00
 
 
 def movers(
@@ -135,26 +153,25 @@ def movers(
     words: Mapping[str, str], most: int = 12,
 ) -> list[Mover]:  # fmt: skip
     """`states` of each code in their order; the furthest steps first."""
-    found = []
-    for code, own in states.items():
-        for a, b in pairwise(own):
-            found.append(
-                Mover(
-                    code=code, words=words.get(code, ""), from_state=a.state, to_state=b.state,
-                    from_hex=a.hex, to_hex=b.hex,
-                    de00=float(delta_e_2000(np.array(a.lab), np.array(b.lab))),
-                )
-            )  # fmt: skip
-    for one in stages:
-        found.append(
-            Mover(
-                code=one.code, words=words.get(one.code, ""), from_state="kept dark",
-                to_state=f"{one.trial}, {one.stage}", from_hex=one.dark_hex,
-                to_hex=one.exposed_hex,
-                de00=float(delta_e_2000(np.array(one.dark_lab), np.array(one.exposed_lab))),
-            )
-        )  # fmt: skip
+    steps = [(code, a, b) for code, own in states.items() for a, b in pairwise(own)]
+    first = [a.lab for _, a, _ in steps] + [one.dark_lab for one in stages]
+    second = [b.lab for _, _, b in steps] + [one.exposed_lab for one in stages]
+    if not first:
+        return []
+    moved = np.asarray(delta_e_2000(np.array(first), np.array(second)))
     best: dict[tuple[str, str], Mover] = {}
-    for mover in sorted(found, key=lambda one: -one.de00):
-        best.setdefault((mover.code, mover.from_state), mover)
-    return list(best.values())[:most]
+    for k in np.argsort(-moved, kind="stable"):
+        if k < len(steps):
+            code, a, b = steps[k]
+            step = (code, a.state, b.state, a.hex, b.hex)
+        else:
+            one = stages[k - len(steps)]
+            to = f"{one.trial}, {one.stage}"
+            step = (one.code, "kept dark", to, one.dark_hex, one.exposed_hex)
+        if len(best) == most and step[:2] not in best:
+            break
+        best.setdefault(step[:2], Mover(
+            code=step[0], words=words.get(step[0], ""), from_state=step[1], to_state=step[2],
+            from_hex=step[3], to_hex=step[4], de00=float(moved[k]),
+        ))  # fmt: skip
+    return list(best.values())
