@@ -5,9 +5,10 @@ from typing import Annotated, Literal
 
 import numpy as np
 from fastapi import APIRouter, Query
+from fastapi.responses import Response
 
 from zesty_grid.api.answers import EffectsView, Foretold, TrialEffects
-from zesty_grid.api.shared import RowId, Store
+from zesty_grid.api.shared import RowId, Store, as_json
 from zesty_grid.core.compare.colour_chart import (
     ChartPoint,
     ColourChart,
@@ -50,6 +51,8 @@ router = APIRouter(prefix="/api/studies/{study_id}/compare", tags=["compare"])
 _effects_kept: KeptBetweenWrites[EffectsView] = KeptBetweenWrites(8)
 _unevenness_kept: KeptBetweenWrites[list[NumberEffect]] = KeptBetweenWrites(4)
 _fading_kept: KeptBetweenWrites[list[TrialEffects]] = KeptBetweenWrites(4)
+_profiles_kept: KeptBetweenWrites[Profile] = KeptBetweenWrites(8)
+_charts_kept: KeptBetweenWrites[ColourChart] = KeptBetweenWrites(4)
 
 FEWEST = 3
 Filled = Annotated[int | None, Query(ge=1, le=2**53)]
@@ -122,18 +125,28 @@ def two_factors(
     """The mean colour at each combination of two factors."""
     with store.connection() as connection:
         looked = swatches_looked_at(connection, standing_study(connection, study_id))
-    if len(looked.swatches) < FEWEST or not looked.factors:
-        return Profile(first=first, second=second, points=())
-    return profile(looked.question(), first, second)
+        if len(looked.swatches) < FEWEST or not looked.factors:
+            return Profile(first=first, second=second, points=())
+        return _profiles_kept.of(
+            connection, (study_id, first, second),
+            lambda: profile(looked.question(), first, second),
+        )  # fmt: skip
 
 
-@router.get("/chart")
-def chart(study_id: RowId, store: Store, filled: Filled = None) -> ColourChart:
+@router.get("/chart", response_model=ColourChart)
+def chart(study_id: RowId, store: Store, filled: Filled = None) -> Response:
     """Every swatch at its place among colours, what each factor does to it, and how it fades."""
     with store.connection() as connection:
-        standing = standing_study(connection, study_id)
-        looked = filled_in(connection, standing, swatches_looked_at(connection, standing), filled)
-        trials, points = list_trials(connection, study_id), list_points(connection, study_id)
+        found = _charts_kept.of(
+            connection, (study_id, filled), lambda: _chart(connection, study_id, filled)
+        )
+    return as_json(ColourChart, found)
+
+
+def _chart(connection: sqlite3.Connection, study_id: int, filled: int | None) -> ColourChart:
+    standing = standing_study(connection, study_id)
+    looked = filled_in(connection, standing, swatches_looked_at(connection, standing), filled)
+    trials, points = list_trials(connection, study_id), list_points(connection, study_id)
     planned = standing.planned
     found, levels = [], {}
     for one in looked.swatches:

@@ -68,18 +68,25 @@ class ColourDifference(BaseModel):
 
 def cielab_difference(reference_lab: Floats, sample_lab: Floats) -> ColourDifference:
     """All CIELAB differences of one pair; ΔH carries the sign of the hue change. Source: CIE 15."""
-    reference, sample = np.asarray(reference_lab, float), np.asarray(sample_lab, float)
-    dl, da, db = (float(v) for v in sample - reference)
-    lch_reference, lch_sample = lab_to_lch(reference), lab_to_lch(sample)
-    dc = float(lch_sample[1] - lch_reference[1])
-    turn_deg = (float(lch_sample[2] - lch_reference[2]) + 180) % 360 - 180
-    dh = 2 * float(np.sqrt(lch_sample[1] * lch_reference[1]) * np.sin(np.radians(turn_deg) / 2))
-    return ColourDifference(
-        de00=float(delta_e_2000(reference, sample)),
-        de_ab=float(np.sqrt(dl**2 + da**2 + db**2)),
-        dl=dl,
-        da=da,
-        db=db,
-        dc=dc,
-        dh=dh,
-    )
+    one = np.asarray(reference_lab, float)[None], np.asarray(sample_lab, float)[None]
+    return cielab_differences(*one)[0]
+
+
+def cielab_differences(reference_labs: Floats, sample_labs: Floats) -> list[ColourDifference]:
+    """As `cielab_difference`, of pairs (n, 3)."""
+    if not len(reference_labs):
+        return []
+    apart = sample_labs - reference_labs
+    lch_reference, lch_sample = lab_to_lch(reference_labs), lab_to_lch(sample_labs)
+    dc = lch_sample[:, 1] - lch_reference[:, 1]
+    turn_deg = (lch_sample[:, 2] - lch_reference[:, 2] + 180) % 360 - 180
+    dh = 2 * np.sqrt(lch_sample[:, 1] * lch_reference[:, 1]) * np.sin(np.radians(turn_deg) / 2)
+    de00 = np.asarray(delta_e_2000(reference_labs, sample_labs))
+    de_ab = np.sqrt((apart**2).sum(axis=1))
+    return [
+        ColourDifference(
+            de00=float(de00[i]), de_ab=float(de_ab[i]), dl=float(apart[i, 0]),
+            da=float(apart[i, 1]), db=float(apart[i, 2]), dc=float(dc[i]), dh=float(dh[i]),
+        )
+        for i in range(len(apart))
+    ]  # fmt: skip

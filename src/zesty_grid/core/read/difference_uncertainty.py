@@ -78,16 +78,47 @@ def difference_uncertainty(
     Each side holds the readings of its pieces, piece by piece: a piece counts once, by the mean
     of its readings.
     """
-    readings = [one for side in (first, second) for piece in side for one in piece]
-    weights = np.concatenate([_weights(first), -_weights(second)])
-    labs = np.array([one.lab for one in readings])
-    found = _variance(readings, weights, _apart(labs))
+    return difference_uncertainties([(first, second)])[0]
+
+
+def difference_uncertainties(
+    pairs: Sequence[tuple[Sequence[Sequence[Seen]], Sequence[Sequence[Seen]]]],
+) -> list[DifferenceUncertainty]:
+    """As `difference_uncertainty`, of many together: colours are set apart in one go."""
+    sides = [
+        (
+            [one for side in pair for piece in side for one in piece],
+            np.concatenate([_weights(pair[0]), -_weights(pair[1])]),
+        )
+        for pair in pairs
+    ]
+    found = [np.array([one.lab for one in readings]) for readings, _ in sides]
     # Were the two really the same, the readings of both would lie about one colour.
-    alike = labs + (weights < 0)[:, None] * (weights @ labs)
-    same = _variance(readings, weights, _apart(alike))
-    return DifferenceUncertainty(
-        uncertainty_de00=float(np.sqrt(found)), limit_de00=COVERAGE_FACTOR * float(np.sqrt(same))
-    )
+    alike = [
+        labs + (weights < 0)[:, None] * (weights @ labs)
+        for labs, (_, weights) in zip(found, sides, strict=True)
+    ]
+    apart = _all_apart([*found, *alike])
+    variances = [_variance(*sides[i % len(sides)], matrix) for i, matrix in enumerate(apart)]
+    return [
+        DifferenceUncertainty(uncertainty_de00=float(np.sqrt(as_found)),
+                              limit_de00=COVERAGE_FACTOR * float(np.sqrt(same)))
+        for as_found, same in zip(variances[: len(pairs)], variances[len(pairs) :], strict=True)
+    ]  # fmt: skip
+
+
+def _all_apart(groups: Sequence[Floats]) -> list[Floats]:
+    """ΔE00 within each group of colours (n, 3), as (n, n)."""
+    if not groups:
+        return []
+    first = np.concatenate([np.repeat(labs, len(labs), axis=0) for labs in groups])
+    second = np.concatenate([np.tile(labs, (len(labs), 1)) for labs in groups])
+    flat = np.asarray(delta_e_2000(first, second))
+    ends = np.cumsum([len(labs) ** 2 for labs in groups])[:-1]
+    return [
+        own.reshape(len(labs), len(labs))
+        for own, labs in zip(np.split(flat, ends), groups, strict=True)
+    ]
 
 
 def mean_uncertainty(readings: Sequence[Seen], uncertainties_de00: Sequence[float]) -> float:
