@@ -50,6 +50,7 @@ from zesty_grid.core.record.marks import Mark
 from zesty_grid.core.record.passages import Passage
 from zesty_grid.core.record.swatch import Levels, Swatch
 from zesty_grid.core.record.wall_clock import WallClock
+from zesty_grid.core.row_number import RowNumber
 from zesty_grid.core.weigh.amounts import VesselAmounts
 from zesty_grid.core.weigh.cut_list import CutList
 from zesty_grid.core.weigh.weighing import Weighing
@@ -97,7 +98,7 @@ class StudyView(WorkedPlan):
 class SavePlan(Frozen):
     """`revision` is the one that was changed: a newer one is never overwritten unseen."""
 
-    revision: Annotated[int, Field(ge=1)]
+    revision: RowNumber
     plan: StudyPlan
 
 
@@ -126,7 +127,7 @@ class QuestionAnswers(Frozen):
 class GoOn(Frozen):
     """Further treatments for swatches, saved into the plan of `revision`."""
 
-    revision: Annotated[int, Field(ge=1)]
+    revision: RowNumber
     wanted: GoingOn
 
 
@@ -301,7 +302,7 @@ class NewSheets(Frozen):
     of these pages of their own, whatever lies elsewhere already. `chart` of the Shelf; None: the
     common one. `free_cells` of each page are left for a tile or a cloth of the Shelf."""
 
-    trial: int | None = None
+    trial: RowNumber | None = None
     swatches: Annotated[tuple[Code, ...], Field(max_length=2000)] = ()
     cells_per_page: Annotated[int, Field(ge=1, le=24)] = 12
     kind: PrintedKind = "cuttings"
@@ -314,15 +315,12 @@ class AcceptedCount(Frozen):
     readings: int
 
 
-PhotoId = Annotated[int, Field(ge=1, le=2**53)]
-
-
 class MeasureAgain(Frozen):
     """`cells`: what a person says of some of them; the others are found anew. `join`: other photos
     of the same sheet, to be read together with this one; they are then set aside."""
 
     cells: Annotated[tuple[CellByHand, ...], Field(max_length=24)] = ()
-    join: Annotated[tuple[PhotoId, ...], Field(max_length=8)] = ()
+    join: Annotated[tuple[RowNumber, ...], Field(max_length=8)] = ()
 
 
 class Discarding(Frozen):
@@ -363,7 +361,7 @@ class TeachCamera(Frozen):
     """`in_use` False: what it was taught is used no more."""
 
     camera: Annotated[str, Field(max_length=120)]
-    capture: Annotated[int, Field(ge=1, le=2**53)]
+    capture: RowNumber
     in_use: bool
 
 

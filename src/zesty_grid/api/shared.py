@@ -7,6 +7,7 @@ from fastapi import Depends, Path, Query, Request
 from fastapi.responses import Response
 from pydantic import TypeAdapter
 
+from zesty_grid.core.row_number import RowNumber
 from zesty_grid.store.database import Database
 
 
@@ -26,8 +27,7 @@ def as_json(kind: Any, answer: object) -> Response:
 
 
 Store = Annotated[Database, Depends(database_of)]
-# Larger numbers than SQLite or a browser can hold are no row of ours.
-RowId = Annotated[int, Path(ge=1, le=2**53)]
+RowId = Annotated[RowNumber, Path()]
 Codes = Annotated[
     str, Query(max_length=4000, pattern=r"^([A-Z0-9]{2,12}(,[A-Z0-9]{2,12})*)?$",
                description="codes of swatches, with commas; empty: all"),

@@ -9,6 +9,7 @@ from zesty_grid.core.fade.light_record import Lamp, LightSample
 from zesty_grid.core.fade.trial import StagePlan
 from zesty_grid.core.fade.window import Share, Sky, Window
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.row_number import RowNumber
 
 Name = Annotated[str, Field(min_length=1, max_length=80)]
 StageIndex = Annotated[int, Field(ge=0, lt=60)]
@@ -43,7 +44,7 @@ class LoggerLight(Frozen):
 
     kind: Literal["logger"] = "logger"
     name: Name = "Logger"
-    log: int
+    log: RowNumber
     watts: bool = False
     uv: bool = True
 

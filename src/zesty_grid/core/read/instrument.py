@@ -29,6 +29,7 @@ from zesty_grid.core.read.spectra import (
     xyz_lab,
 )
 from zesty_grid.core.refusal import Fault, Refusal
+from zesty_grid.core.row_number import RowNumber
 
 # Hand-held instruments of good make agree within about 0.3 (common practice); one touch of a cloth
 # tells of that place alone, and cloth differs from place to place.
@@ -101,8 +102,8 @@ class NewInstrumentFile(Frozen):
     instrument: Annotated[str, Field(min_length=1, max_length=60)]
     measured_on: date
     said: ViewedUnder | None = None
-    trial: int | None = None
-    stage: Annotated[int, Field(ge=0)] | None = None
+    trial: RowNumber | None = None
+    stage: Annotated[int, Field(ge=0, le=1000)] | None = None
     run: Annotated[int, Field(ge=0, le=2**53)] | None = None
     early: bool = False
     named: Annotated[tuple[SampleNamed, ...], Field(max_length=5000)] = ()

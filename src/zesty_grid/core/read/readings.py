@@ -11,6 +11,7 @@ from zesty_grid.core.read.measurement import Lab, Measurement
 from zesty_grid.core.read.sheet_layout import Sheet
 from zesty_grid.core.record.wall_clock import WallClock
 from zesty_grid.core.refusal import Fault, Refusal
+from zesty_grid.core.row_number import RowNumber
 
 Piece = Literal["whole", "dark", "light", "wash", "treated", "halves", "neighbour"]
 # What the zones of a piece of a trial are called on its sheet.
@@ -153,7 +154,7 @@ class NewReadings(Frozen):
     they were before it.
     """
 
-    measurement_id: int
+    measurement_id: RowNumber
     cells: Annotated[tuple[str, ...], Field(max_length=24)] = ()
     zones: Annotated[tuple[NamedZone, ...], Field(max_length=200)] = ()
     instead: bool = False

@@ -9,6 +9,7 @@ from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.factors import Code, FactorKind
 from zesty_grid.core.record.addition import Addition
 from zesty_grid.core.record.laid import LaidZone
+from zesty_grid.core.row_number import RowNumber
 from zesty_grid.core.shelf.items import Key
 
 EntryKind = Literal[
@@ -78,7 +79,7 @@ class NewBenchEntry(Frozen):
     at: datetime | None = None
     entered_at: datetime | None = None
     sent_at: datetime | None = None
-    replaces: Annotated[int, Field(ge=1, le=2**53)] | None = None
+    replaces: RowNumber | None = None
     temperature_c: Annotated[float, Field(ge=-20, le=130, allow_inf_nan=False)] | None = None
     ph: Annotated[float, Field(ge=0, le=14, allow_inf_nan=False)] | None = None
     minutes: Minutes | None = None
@@ -95,7 +96,7 @@ class NewBenchEntry(Frozen):
     deviation: Deviation | None = None
     cure: Cure | None = None
     zones: Annotated[tuple[LaidZone, ...], Field(max_length=200)] = ()
-    about: Annotated[int, Field(ge=1, le=2**53)] | None = None
+    about: RowNumber | None = None
     probe: Annotated[str, Field(min_length=1, max_length=60)] | None = None
     photo: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")] | None = None
     note: Annotated[str, Field(max_length=2000)] = ""
