@@ -17,7 +17,7 @@ from zesty_grid.api.answers import (
     VesselBench,
     WhoIsIt,
 )
-from zesty_grid.api.shared import RowId, Store
+from zesty_grid.api.shared import RowId, Store, as_json
 from zesty_grid.core.dye.label_scan import read_labels
 from zesty_grid.core.dye.leftover import Leftover, lot_of_leftover
 from zesty_grid.core.dye.loading import Identified, who_is
@@ -42,10 +42,10 @@ from zesty_grid.store.states import passages_of_study
 router = APIRouter(prefix="/api/studies/{study_id}/dye", tags=["dye"])
 
 
-@router.get("")
-def get_bench(study_id: RowId, store: Store) -> DyeView:
+@router.get("", response_model=DyeView)
+def get_bench(study_id: RowId, store: Store) -> Response:
     with store.connection() as connection:
-        return _view(connection, standing_study(connection, study_id))
+        return as_json(DyeView, _view(connection, standing_study(connection, study_id)))
 
 
 @router.post("/entries", status_code=201)

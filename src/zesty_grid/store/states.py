@@ -70,7 +70,8 @@ def rests(connection: sqlite3.Connection, swatch_ids: Iterable[int]) -> dict[str
 
 
 def _passage(row: sqlite3.Row) -> Passage:
-    return Passage(
+    # There are thousands, and the table holds nothing else.
+    return Passage.model_construct(
         swatch=row["code"], vessel=row["name"], in_at=datetime.fromisoformat(row["in_at"]),
         out_at=datetime.fromisoformat(row["out_at"]) if row["out_at"] else None,
         ended=bool(row["ended"]), known=row["known"], stray=bool(row["stray"]),

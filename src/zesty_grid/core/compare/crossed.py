@@ -46,18 +46,15 @@ class Crossed:
         others = [i for i in range(len(self.factors)) if i != factor]
         own = self.level_of[:, factor]
         at = [
-            {tuple(row) for row in self.level_of[own == level][:, others].tolist()}
+            {tuple(self.level_of[i, others].tolist()): i for i in np.flatnonzero(own == level)}
             for level in (first, second)
         ]
-        shared = sorted(at[0] & at[1])
+        shared = sorted(at[0].keys() & at[1].keys())
         if not shared:
             return None
-        rows = [
-            self.row(dict(zip(others, one, strict=True)) | {factor: second})
-            - self.row(dict(zip(others, one, strict=True)) | {factor: first})
-            for one in shared
-        ]
-        return np.asarray(np.mean(rows, axis=0))
+        # A swatch of each combination is there, and so is its row.
+        before, after = ([one[combination] for combination in shared] for one in at)
+        return np.asarray((self.columns[after] - self.columns[before]).mean(axis=0))
 
     def combinations_of(self, one: int, other: int) -> set[tuple[int, int]]:
         """The combinations of levels of two factors that are there."""

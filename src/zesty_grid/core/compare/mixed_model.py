@@ -9,7 +9,8 @@ degrees of freedom are Satterthwaite's (1946): twice the squared variance over t
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import cached_property
+from itertools import pairwise
 
 import numpy as np
 from scipy.linalg import cho_factor, cho_solve
@@ -110,10 +111,10 @@ class Fitted:
         variance = max(found, LEAST_SHARE * least, 1e-12)
         if self._freedom < 1:
             return Variance(variance, 0.0, untold)
-        spread = float(a @ self._spread(tuple(theta), tuple(along)) @ a)
+        spread = float(a @ self._spreading.along(theta.tolist(), along) @ a)
         if spread <= 0:
             # Components below nothing can leave it without a meaning: then none is.
-            spread = float(a @ self._spread(self._no_less(theta), tuple(along)) @ a)
+            spread = float(a @ self._spreading.along(self._no_less(theta), along) @ a)
         learnt = variance - fixed
         if learnt < 1e-9 * variance:
             return Variance(variance, None, untold)
@@ -139,33 +140,53 @@ class Fitted:
             v * p for v, p in zip(vessels, parts[: len(vessels)], strict=True)
         ) + fixed  # fmt: skip
 
-    def _spread(self, theta: tuple[float, ...], along: tuple[float, ...]) -> Matrix:
-        return _spread(self, theta, along)
+    @cached_property
+    def _spreading(self) -> "_Spreading":
+        return _Spreading(self)
 
 
-@lru_cache(maxsize=4096)
-def _spread(fitted: Fitted, theta: tuple[float, ...], along: tuple[float, ...]) -> Matrix:
-    """Covariance of the estimated components along one direction (1 + kinds, 1 + kinds)."""
-    kinds, w = len(fitted.kinds), fitted._w
-    sizes = [z.shape[1] for z in fitted._z]
-    none = [0.0] * len(fitted.unknown)
-    t = theta[0]
-    more = [one - t * said for one, said in zip(along, fitted._typical, strict=True)]
-    per = np.repeat([*theta[1:], *none, *more], sizes)
-    wide = w * per
-    ww = wide @ w
-    f = t * w + ww
-    fe = t**2 * w + 2 * t * ww + wide @ ww
-    blocks = np.cumsum([0, *sizes])
-    parts = [slice(blocks[k], blocks[k + 1]) for k in range(kinds)]
-    found = np.zeros((1 + kinds, 1 + kinds))
-    found[0, 0] = t**2 * fitted._freedom + 2 * t * np.trace(wide) + np.sum(wide * wide.T)
-    for k, here in enumerate(parts, 1):
-        found[0, k] = found[k, 0] = np.trace(fe[here, here])
-        for m, there in enumerate(parts, 1):
-            found[k, m] = np.sum(f[here, there] ** 2)
-    inverse = np.linalg.inv(fitted._coefficients)
-    return np.asarray(2 * inverse @ found @ inverse.T)
+class _Spreading:
+    """The covariance of the estimated components along a direction, which is a quadratic form of
+    the components: its parts are the same for all directions, and the matrices are large."""
+
+    def __init__(self, fitted: Fitted) -> None:
+        ends = np.cumsum([0, *(z.shape[1] for z in fitted._z)])
+        parts = [slice(a, b) for a, b in pairwise(ends)]
+        self.fitted, self.kinds, every = fitted, len(fitted.kinds), range(len(parts))
+        w = [[fitted._w[here, there] for there in parts] for here in parts]
+        self.traces = np.array([np.trace(w[i][i]) for i in every])
+        self.squares = np.array([[np.sum(w[i][j] ** 2) for j in every] for i in every])
+        self.squares = self.squares.reshape(len(parts), len(parts))
+        # By kind: of w·P·w·P·w, in which P is diagonal; and of the square of t·w + w·P·w.
+        self.thrice, self.twice = {}, {}
+        for k in range(self.kinds):
+            self.thrice[k] = np.array(
+                [[np.sum((w[k][i] @ w[i][j]) * w[k][j]) for j in every] for i in every]
+            )
+            for m in range(self.kinds):
+                flat = [w[k][m].ravel(), *((w[k][j] @ w[j][m]).ravel() for j in every)]
+                self.twice[k, m] = np.array([[a @ b for b in flat] for a in flat])
+
+    def along(self, theta: Sequence[float], along: Sequence[float]) -> Matrix:
+        """(1 + kinds, 1 + kinds)."""
+        fitted, kinds, t = self.fitted, self.kinds, theta[0]
+        more = [one - t * said for one, said in zip(along, fitted._typical, strict=True)]
+        per = np.array([*theta[1:], *([0.0] * len(fitted.unknown)), *more])
+        found = np.zeros((1 + kinds, 1 + kinds))
+        found[0, 0] = (
+            t**2 * fitted._freedom + 2 * t * float(per @ self.traces)
+            + float(per @ self.squares @ per)
+        )  # fmt: skip
+        with_own = np.array([t, *per])
+        for k in range(kinds):
+            found[0, k + 1] = found[k + 1, 0] = (
+                t**2 * self.traces[k] + 2 * t * float(per @ self.squares[k])
+                + float(per @ self.thrice[k] @ per)
+            )  # fmt: skip
+            for m in range(kinds):
+                found[k + 1, m + 1] = with_own @ self.twice[k, m] @ with_own
+        inverse = np.linalg.inv(fitted._coefficients)
+        return np.asarray(2 * inverse @ found @ inverse.T)
 
 
 def fit(
