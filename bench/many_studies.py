@@ -7,7 +7,6 @@ time through the API, for every request that a screen makes; at last the memory 
 file.
 """
 
-import gc
 import json
 import sqlite3
 import subprocess
@@ -28,6 +27,7 @@ from zesty_grid.api.application import create_application
 from zesty_grid.core.plan.swatch_codes import swatch_code
 from zesty_grid.core.record.entry import NewBenchEntry
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
+from zesty_grid.serving.collecting import collect_seldom
 from zesty_grid.store.database import Database
 from zesty_grid.store.dye import add_entry
 from zesty_grid.store.keeping import name_planned
@@ -161,8 +161,7 @@ COMPUTED = frozenset({"telling", "differences", "between"})
 
 def ask_all(database: Database, studies: int) -> None:
     client = TestClient(create_application(database), base_url="http://127.0.0.1:8750")
-    gc.collect()
-    gc.freeze()  # as `zesty-grid serve` does
+    collect_seldom()
     study = studies - 1
     code = client.get(f"/api/studies/{study}").json()["swatches"][5]["code"]
     for name, path in ASKED.items():

@@ -1,6 +1,5 @@
 """The verb `serve`: takes the data file in hand, says where the application is, and runs it."""
 
-import gc
 import os
 import signal
 import sys
@@ -22,6 +21,7 @@ from zesty_grid.demo.build import build_demo
 from zesty_grid.serving.addresses import THIS_COMPUTER, in_url, is_only_here, own_names
 from zesty_grid.serving.certificate import LocalCertificate, certificate_for
 from zesty_grid.serving.checking import check_apart
+from zesty_grid.serving.collecting import collect_seldom
 from zesty_grid.standins.probe import start_probes
 from zesty_grid.store.access import codes_in_force, make_code
 from zesty_grid.store.backup_names import default_folder
@@ -102,9 +102,7 @@ def _run(
     if makes:
         keeping.backups.keep_making()
     Thread(target=_load_ahead, daemon=True).start()
-    # What is loaded by now stays: walking through it took 150 ms in the middle of an answer.
-    gc.collect()
-    gc.freeze()
+    collect_seldom()
     _say_where(address, database, keeper, certificate, say)
     uvicorn.run(
         app, host=asked.host, port=asked.port, log_level="warning", server_header=False,
