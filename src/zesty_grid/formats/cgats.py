@@ -4,8 +4,6 @@ A CGATS file has a header, a DATA_FORMAT that names the columns, and DATA. L*a*b
 are read; what illuminant and observer the file names is kept beside them.
 """
 
-import csv
-import io
 import re
 import shlex
 
@@ -13,6 +11,7 @@ import numpy as np
 
 from zesty_grid.core.read.colour_table import ColourRow, ColourTable
 from zesty_grid.core.refusal import Refusal
+from zesty_grid.formats.csv_rows import csv_rows, separator_of
 
 MOST_TEXT = 4 * 1024 * 1024
 MOST_ROWS = 5000
@@ -95,12 +94,7 @@ def _cgats(text: str) -> tuple[list[str], list[list[str]], str]:
 
 
 def _csv(text: str) -> tuple[list[str], list[list[str]], str]:
-    sample = text[:4000]
-    try:
-        dialect = csv.Sniffer().sniff(sample, ",;\t")
-        lines = [row for row in csv.reader(io.StringIO(text), dialect) if any(row)]
-    except csv.Error:
-        lines = [row for row in csv.reader(io.StringIO(text)) if any(row)]
+    lines = [row for row in csv_rows(text, separator_of(text, 40)) if any(row)]
     names = lines[0] if lines else []
     # Some name the light in the heading of a column: "L* (D65/10°)".
     return names, lines[1:], " ".join(names)

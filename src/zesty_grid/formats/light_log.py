@@ -1,7 +1,5 @@
 """Files of light loggers: times and light, whatever their columns are called."""
 
-import csv
-import io
 import re
 from collections.abc import Sequence
 from datetime import datetime
@@ -9,6 +7,7 @@ from itertools import pairwise
 
 from zesty_grid.core.fade.light_record import LM_PER_W, LightLog, LightSample
 from zesty_grid.core.refusal import Fault, Refusal
+from zesty_grid.formats.csv_rows import csv_rows, separator_of
 
 MOST_BYTES, MOST_SAMPLES = 16 * 1024 * 1024, 200_000
 FEWEST_SAMPLES = 2
@@ -48,10 +47,8 @@ def _rows(data: bytes) -> list[list[str]]:
             break
         except UnicodeError:
             continue
-    head = "\n".join(text.splitlines()[:40])
-    separator = max(";\t,|", key=head.count)
-    return [[cell.strip() for cell in row]
-            for row in csv.reader(io.StringIO(text), delimiter=separator)]  # fmt: skip
+    rows = csv_rows(text, separator_of(text, 40))
+    return [[cell.strip() for cell in row] for row in rows]
 
 
 def _light_column(head: Sequence[str], body: Sequence[Sequence[str]]) -> int | None:

@@ -1,6 +1,5 @@
 """Reads a spreadsheet (XLSX) or a text table (CSV, TSV) as cells of text."""
 
-import csv
 import io
 import zipfile
 from datetime import date, datetime
@@ -8,6 +7,7 @@ from typing import Any
 
 from zesty_grid.core.entered.columns import MOST_COLUMNS, MOST_LETTERS, MOST_ROWS, EnteredTable
 from zesty_grid.core.refusal import Fault, Refusal
+from zesty_grid.formats.csv_rows import csv_rows, separator_of
 from zesty_grid.formats.spreadsheet_text import as_it_was
 
 MOST_BYTES = 20 * 2**20
@@ -113,13 +113,7 @@ def _of_text(data: bytes) -> list[list[str]]:
     if "\0" in text:
         raise _refused("no-table", "This is no text, and no spreadsheet.",
                        "Choose a CSV or XLSX file.")  # fmt: skip
-    start = "\n".join(text.splitlines()[:20])
-    separator = max(("\t", ";", ","), key=start.count)
-    try:
-        rows = list(csv.reader(io.StringIO(text, newline=""), delimiter=separator))
-    except csv.Error as error:
-        raise _refused("no-table", f"The table cannot be read: {error}.",
-                       "Save it again as CSV or XLSX.") from error  # fmt: skip
+    rows = csv_rows(text, separator_of(text, 40))
     return [_without_tail([as_it_was(cell) for cell in row]) for row in rows]
 
 
