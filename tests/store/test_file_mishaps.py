@@ -6,6 +6,7 @@ import shutil
 import sqlite3
 import subprocess
 import sys
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 import pytest
@@ -13,6 +14,7 @@ from tests.seeded_readings import add_readings, new_study
 from tests.small_study import small_plan
 
 from zesty_grid.core.refusal import Refusal
+from zesty_grid.store import file_in_use
 from zesty_grid.store.database import Database, OnlyReading, migrations
 from zesty_grid.store.due import study_lines
 from zesty_grid.store.file_in_use import FileInUse, FileReplaced, mark_of, settle_log
@@ -210,6 +212,75 @@ def test_a_backup_moved_over_a_running_file_leaves_all_of_the_old_one(filled, tm
     next_start = as_left(filled.path, tmp_path / "next")
     settle_after_stop(next_start)
     assert names(Database(next_start)) == ["First"]
+
+
+@pytest.fixture
+def folds_at_each_write(monkeypatch):
+    monkeypatch.setattr(file_in_use, "LONG_LOG_BYTES", 1)
+
+
+@pytest.mark.usefixtures("folds_at_each_write")
+def test_a_plain_copy_of_the_running_file_is_noticed_when_it_comes_back(filled, tmp_path):
+    held_by(filled)
+    new_study(filled, small_plan(name="Second"))
+    shutil.copyfile(filled.path, tmp_path / "copy.db")  # as people do, with the log left behind
+    new_study(filled, small_plan(name="Third"))
+    shutil.copyfile(tmp_path / "copy.db", filled.path)
+    with pytest.raises(FileReplaced), filled.connection():
+        raise AssertionError("nothing is read")
+
+
+def test_a_copy_that_is_still_the_same_harms_nothing(filled, tmp_path):
+    held_by(filled)
+    shutil.copyfile(filled.path, tmp_path / "copy.db")
+    new_study(filled, small_plan(name="Second"))  # into the log
+    shutil.copyfile(tmp_path / "copy.db", filled.path)
+    assert names(filled) == ["First", "Second"]
+    assert check(filled.path) == []
+
+
+@pytest.mark.usefixtures("folds_at_each_write")
+def test_while_the_log_is_folded_in_the_power_may_fail(filled, tmp_path):
+    in_use = held_by(filled)
+    reader = sqlite3.connect(filled.path)
+    reader.execute("BEGIN")
+    reader.execute("SELECT count(*) FROM study").fetchone()  # keeps the folding from its end
+    new_study(filled, small_plan(name="Second"))
+    before = mark_of_running(filled.path)
+    cut = as_left(filled.path, tmp_path / "cut")
+    assert settle_log(cut) == []
+    assert names(Database(cut)) == ["First", "Second"]
+    assert not in_use.is_replaced()
+    reader.close()
+    new_study(filled, small_plan(name="Third"))
+    assert mark_of_running(filled.path) != before
+    assert not in_use.is_replaced()
+    after = as_left(filled.path, tmp_path / "after")
+    assert settle_log(after) == []
+    assert names(Database(after)) == ["First", "Second", "Third"]
+
+
+@pytest.mark.usefixtures("folds_at_each_write")
+def test_many_who_read_and_write_never_take_their_own_file_for_another(filled):
+    held_by(filled)
+
+    def work(n: int) -> None:
+        for i in range(6):
+            if n % 2:
+                new_study(filled, small_plan(name=f"{n} {i}"))
+            else:
+                names(filled)
+
+    with ThreadPoolExecutor(6) as several:
+        list(several.map(work, range(6)))
+    assert len(names(filled)) == 1 + 3 * 6
+    assert check(filled.path) == []
+
+
+def mark_of_running(path: Path) -> int:
+    """Read by another process: one that closes the file here would take its locks away."""
+    code = f"import pathlib; print(int.from_bytes(pathlib.Path({str(path)!r}).read_bytes()[60:64]))"
+    return int(subprocess.run([sys.executable, "-c", code], capture_output=True, check=True).stdout)
 
 
 def settle_after_stop(path: Path) -> None:

@@ -69,6 +69,8 @@ class Database:
             connection.execute("PRAGMA synchronous = FULL")
             if not self.only_reading:
                 connection.moment = self._moment()
+            if self.in_use is not None:
+                connection.execute("PRAGMA wal_autocheckpoint = 0")  # `fold_long_log` does it
             yield connection
         finally:
             connection.close()
@@ -85,6 +87,8 @@ class Database:
                 yield connection
                 connection.execute("ROLLBACK" if only_look else "COMMIT")
                 _writes[self.path] = next(_numbers)
+                if self.in_use is not None:
+                    self.in_use.fold_long_log()
             except BaseException:
                 if connection.in_transaction:  # a full disk has rolled back already
                     connection.execute("ROLLBACK")

@@ -4,12 +4,17 @@ SQLite replays whatever write-ahead log lies beside a file, also one of another 
 runs, the file carries a random mark (`PRAGMA user_version`, bytes 60 to 63 of its first page:
 SQLite file format, 1.3) that the server also writes beside it. A file without the mark, with
 another or at another place on the disk was put there by somebody else.
+
+Between two foldings of the log the file itself stays as it is, byte by byte, and at each folding it
+gets another mark: so a copy of the running file is noticed when it comes back, unless it still is
+the same.
 """
 
 import json
 import os
 import secrets
 import sqlite3
+import threading
 import time
 from dataclasses import dataclass
 from datetime import UTC, datetime
@@ -22,6 +27,10 @@ from zesty_grid.core.refusal import Refusal
 MARK_AT, WAY_OF_WRITING_AT = 60, 18
 MARK_TRIES, MARK_PAUSE_S = 100, 0.1
 KEEPS_NO_LOG = b"\x01\x01"
+# As long as SQLite lets a log grow by itself (1000 pages).
+LONG_LOG_BYTES = 4 * 1024 * 1024
+# A write waits so long for readers before it leaves the folding to the next.
+A_MOMENT_MS, AT_THE_END_MS = 250, 5000
 
 
 class FileReplaced(Refusal):
@@ -80,6 +89,8 @@ class FileInUse:
         self._lock = FileLock(self._beside.lock)
         self._address = address
         self._mark = 0
+        self._next_mark = 0  # while the log is being folded in
+        self._folding = threading.Lock()
         self._anchor: sqlite3.Connection | None = None
         self._look = -1
         try:
@@ -102,15 +113,16 @@ class FileInUse:
 
     def begin(self) -> None:
         """Marks the file; from now on `is_replaced` tells whether it still is the same one."""
-        self._mark = secrets.randbelow(2**31 - 1) + 1
+        self._mark = _new_mark()
         # Never closed while the program runs: with any descriptor of a file that is closed, all
         # locks of this process on it are gone (POSIX), also those of SQLite.
         if self._look < 0:
             self._look = os.open(self.path, os.O_RDONLY)
         # Kept open: else the log is folded into the file with each request that ends.
         self._anchor = sqlite3.connect(self.path, check_same_thread=False, isolation_level=None)
-        self._beside.mark.write_text(json.dumps({"mark": self._mark, "address": self._address}))
+        self._note(self._mark)
         self.mark_again(self._anchor)
+        self._anchor.execute(f"PRAGMA busy_timeout = {A_MOMENT_MS}")
         self._lies_at = _place(self.path)
 
     def mark_again(self, connection: sqlite3.Connection) -> None:
@@ -129,9 +141,47 @@ class FileInUse:
             "Close the program that has it open (a backup, a file synchroniser), and try again.",
         )  # fmt: skip
 
+    def fold_long_log(self) -> None:
+        """After a write: folds the log in where it has grown long, under a new mark. Somebody who
+        reads, or another write, may be in the way: then the next write tries again."""
+        if self._anchor is None or not self._folding.acquire(blocking=False):
+            return
+        try:
+            if _size(self._beside.log) < LONG_LOG_BYTES:
+                return
+            if not self._next_mark:
+                # Both are ours until it is done: the power may fail at any moment.
+                coming = _new_mark()
+                self._note(self._mark, coming)
+                self._next_mark = coming
+            self._anchor.execute(f"PRAGMA user_version = {self._next_mark}")
+            self._anchor.execute("PRAGMA wal_checkpoint(TRUNCATE)").fetchall()
+            if self._mark_there() == self._next_mark:
+                self._mark, self._next_mark = self._next_mark, 0
+                self._note(self._mark)
+        except (sqlite3.Error, OSError):
+            pass  # what was written is safe in the log
+        finally:
+            self._folding.release()
+
+    def _note(self, *marks: int) -> None:
+        """On the disk before anything that rests on it."""
+        whole = self._beside.mark.with_name(f"{self._beside.mark.name}.new")
+        with whole.open("w") as file:
+            json.dump({"marks": marks, "address": self._address}, file)
+            file.flush()
+            os.fsync(file.fileno())
+        whole.replace(self._beside.mark)
+        _settle_folder(self.path.parent)
+
     def is_replaced(self) -> bool:
         try:
-            return _place(self.path) != self._lies_at or self._mark_there() != self._mark
+            if _place(self.path) != self._lies_at:
+                return True
+            if self._mark_there() in (self._mark, self._next_mark or self._mark):
+                return False
+            with self._folding:  # the mark may just have changed
+                return self._mark_there() not in (self._mark, self._next_mark or self._mark)
         except OSError:
             return True
 
@@ -160,6 +210,7 @@ class FileInUse:
     def end(self) -> None:
         """The log is folded in and the mark taken away: the file is whole on its own."""
         if self._anchor is not None:
+            self._anchor.execute(f"PRAGMA busy_timeout = {AT_THE_END_MS}")
             self._anchor.execute("PRAGMA user_version = 0")
             self._anchor.execute("PRAGMA wal_checkpoint(TRUNCATE)").fetchall()
             self._anchor.close()
@@ -183,7 +234,7 @@ def settle_log(path: Path) -> list[str]:
     mark = mark_of(path)
     has_log = beside.log.exists() and beside.log.stat().st_size > 0
     noted = _noted(beside)
-    if has_log and (_keeps_no_log(path) or (noted is not None and noted != mark)):
+    if has_log and (_keeps_no_log(path) or (noted and mark not in noted)):
         aside = beside.set_aside("log")
         beside.log.rename(aside)
         beside.log_index.unlink(missing_ok=True)
@@ -210,11 +261,36 @@ def _keeps_no_log(path: Path) -> bool:
         return file.read(2) == KEEPS_NO_LOG
 
 
-def _noted(beside: Beside) -> int | None:
+def _noted(beside: Beside) -> set[int]:
+    """The marks that the file may carry; empty where nothing is known."""
     try:
-        return int(json.loads(beside.mark.read_text())["mark"])
-    except (OSError, ValueError, KeyError, TypeError):
-        return None
+        said = json.loads(beside.mark.read_text())
+        # Of earlier versions one mark.
+        return {int(one) for one in said.get("marks", [said.get("mark")])}
+    except (OSError, ValueError, KeyError, TypeError, AttributeError):
+        return set()
+
+
+def _new_mark() -> int:
+    return secrets.randbelow(2**31 - 1) + 1
+
+
+def _settle_folder(folder: Path) -> None:
+    """A new name is on the disk once its folder is (POSIX; elsewhere a folder cannot be opened)."""
+    if os.name != "posix":
+        return
+    opened = os.open(folder, os.O_RDONLY)
+    try:
+        os.fsync(opened)
+    finally:
+        os.close(opened)
+
+
+def _size(path: Path) -> int:
+    try:
+        return path.stat().st_size
+    except OSError:
+        return 0
 
 
 def _at(beside: Beside) -> str:
