@@ -302,3 +302,20 @@ def test_a_make_up_run_fills_the_gap_that_it_mends(client, database):
     own = client.get(at(study, "effects"), params={"filled": study[0]}).json()["compared"]
     assert own["swatches"] == plain["swatches"]
     assert client.get(at(study, "effects"), params={"filled": 99}).status_code == 404
+
+
+def test_pieces_are_found_by_words_of_name_recipe_state_and_colour(client, study):
+    def found(**asked):
+        return client.get(f"/api/studies/{study[0]}/coloured", params=asked).json()
+
+    every = found()
+    assert len(found(most=3)) == 3
+    code = study[1][WEAK]
+    assert {one["code"] for one in found(codes=code)} == {code}
+    one = next(one for one in every if one["code"] == code)
+    for words in (code.lower(), one["words"], f"{one['colour_words']} {code}"):
+        assert code in {piece["code"] for piece in found(text=words)}
+    assert found(text="nothing is called so") == []
+    assert (
+        client.get(f"/api/studies/{study[0]}/coloured", params={"codes": "a b"}).status_code == 422
+    )

@@ -152,6 +152,13 @@ def test_a_wash_with_a_ribbon_is_rated_for_change_and_for_each_fibre(client, stu
     assert not any(s["distinguishable"] for s in found["stains"] if s["swatch"] == codes[1])
     lasting = client.get(f"{trial}/lasting").json()
     assert {one["swatch"] for one in lasting["fading"]["order"]} == set(codes[:2])
+    ahead = client.get(f"{trial}/lasting/ahead").json()
+    assert ahead["done"] == ahead["of"] == 4
+    assert client.get(f"{trial}/lasting/ahead?after=3").json() == ahead
+    (one,) = client.get(f"{trial}/lasting/swatches?codes={codes[0]}").json()
+    ranked = {own["swatch"]: own for own in lasting["fading"]["order"]}
+    assert one["at_last"]["de00"] == ranked[codes[0]]["de00"]
+    assert len(client.get(f"{trial}/lasting/swatches").json()) == 2
     washes = client.get(f"{trial}/aged?count=10").json()
     assert washes["dose"] == 10
 

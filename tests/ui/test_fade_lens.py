@@ -5,7 +5,7 @@ from datetime import UTC, date, datetime, time, timedelta
 
 import numpy as np
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 from tests.cloth_spectra import NM
 from tests.seeded_readings import add_readings, new_study
 from tests.small_study import small_plan
@@ -116,6 +116,12 @@ def test_from_choosing_to_the_life_in_a_place(page: Page, codes, database):
     order = page.get_by_role("region", name="Swatches in order of lasting")
     expect(order.get_by_text("lasts less, by").first).to_be_visible()
     expect(page.get_by_role("region", name="What factors do to lasting")).to_be_visible()
+    rows = order.locator("strong")
+    best_first = rows.all_inner_texts()
+    page.get_by_role("button", name="From what lasts least").click()
+    expect(rows.first).to_have_text(best_first[-1])
+    assert rows.all_inner_texts() == best_first[::-1]
+    expect(order.get_by_text("lasts better, by").first).to_be_visible()
 
     page.get_by_role("tab", name="Life").click()
     page.get_by_label("In", exact=True).click()
@@ -133,6 +139,27 @@ def test_from_choosing_to_the_life_in_a_place(page: Page, codes, database):
     page.get_by_label("Beside").click()
     page.get_by_role("option", name="Museum case").click()
     expect(page.get_by_text("here | there")).to_be_visible()
+
+
+def test_a_long_work_says_how_far_it_is(page: Page, codes, database):
+    begin(page)
+    page.goto("/#/study/1/fade")
+    hang_in_a_window(page)
+    chosen = chosen_of(page)
+    read_stages(database, 1, chosen)
+    held: list[Route] = []
+    page.route("**/lasting/ahead?after=0", lambda one: one.fulfill(json={"done": 300, "of": 1000}))
+    # The next question goes on where the first one ended.
+    page.route("**/lasting/ahead?after=300", lambda one: held.append(one))
+    page.reload()
+    with page.expect_request("**/lasting/ahead?after=300"):
+        page.get_by_role("tab", name="What lasts").click()
+    expect(page.get_by_text("30 % of 500 swatches")).to_be_visible()
+    bar = page.get_by_role("progressbar", name="Worked out")
+    expect(bar).to_have_attribute("aria-valuenow", "30")
+    held[0].fulfill(json={"done": 1000, "of": 1000})
+    rows = page.get_by_role("region", name="Swatches in order of lasting").locator("strong")
+    expect(rows).to_have_count(4)
 
 
 def test_stages_are_left_out_and_added_by_hand(page: Page, codes):
