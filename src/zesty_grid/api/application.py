@@ -36,6 +36,7 @@ from zesty_grid.api import (
     weigh,
 )
 from zesty_grid.api.access import Doorkeeper
+from zesty_grid.api.compressing import CompressAway
 from zesty_grid.api.contract import describe_problems
 from zesty_grid.api.guard import BodyLimit, guard_for
 from zesty_grid.api.planning_jobs import PlanningJobs
@@ -70,6 +71,7 @@ def create_application(
         with database.transaction() as connection:
             stock_shelf(connection, STARTING_SHELF)
     install_problem_handlers(app)
+    app.add_middleware(CompressAway)
     app.add_middleware(BodyLimit)
     app.add_middleware(BaseHTTPMiddleware, dispatch=guard_for(hosts, doorkeeper))
     for module in (

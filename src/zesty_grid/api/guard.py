@@ -1,5 +1,6 @@
 """Who may talk to the application, and what its pages may load."""
 
+import re
 import time
 from collections.abc import Awaitable, Callable
 from urllib.parse import urlsplit
@@ -23,6 +24,8 @@ LARGER_BODIES = {"/api/packages": 8 * 2**30}
 # and what this application never takes as it is.
 FORMS_OF_OTHER_SITES = ("text/plain", "application/x-www-form-urlencoded")
 MOST_AT_ONCE, A_SECOND = 400.0, 40.0
+# Another content has another name.
+HASHED = re.compile(r"/assets/.+-[\w-]{8}\.\w+")
 Next = Callable[[Request], Awaitable[Response]]
 
 
@@ -46,6 +49,8 @@ def guard_for(
                 response = await call_next(request)
         for header, value in HEADERS.items():
             response.headers[header] = value
+        if response.status_code == 200 and HASHED.fullmatch(request.url.path):
+            response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
         if request.url.path.startswith("/api/") and "cache-control" not in response.headers:
             response.headers["Cache-Control"] = "no-store" if keeper else "no-cache"
         return response
