@@ -15,6 +15,7 @@ import { ShelfView } from "../shelf/shelf-view";
 import { TodayView } from "../today/today-view";
 import { Dock } from "./dock";
 import { KeysDialog } from "./keys-dialog";
+import { PanelBoundary } from "./panel-boundary";
 import { LensBar } from "./lens-bar";
 import { LENSES, isLens, usePlace } from "./place";
 import { Awaited } from "./said";
@@ -117,6 +118,7 @@ function Inside({ bench, onBench }: { bench: Bench; onBench: (bench: Bench) => v
       <FileNotice onOpen={() => go({ study, view: "safekeeping" })} />
       <LensBar view={place.view} onChoose={(view) => go({ study, view })} />
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: "flex", flexDirection: "column" }}>
+        <PanelBoundary of={place.view}>
         {place.view === "shelf" ? (
           <ShelfView />
         ) : place.view === "today" ? (
@@ -140,6 +142,7 @@ function Inside({ bench, onBench }: { bench: Bench; onBench: (bench: Bench) => v
             }
           </Awaited>
         )}
+        </PanelBoundary>
       </Box>
       <UndoBar />
       <Dock onGo={(id, name) => go({ study: id, view: "dye", part: `at/${name}` })} />

@@ -27,6 +27,7 @@ import type { StateColour } from "../read/colours";
 import { ReadPanel } from "../read/read-panel";
 import { WeighPanel } from "../weigh/weigh-panel";
 import type { Lens } from "./place";
+import { PanelBoundary } from "./panel-boundary";
 import { Awaited, ProblemNote } from "./said";
 
 // Charts are large, and only this lens has them.
@@ -154,7 +155,9 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
         {besideInFade && fade.trial && (
           <Suspense fallback={null}>
             <Box sx={{ flex: 1.4, minHeight: 0, overflow: "auto" }}>
-              <FadeArea study={study} trial={fade.trial} chosen={chosen} state={fade} />
+              <PanelBoundary of={`fade ${fade.part} ${fade.trial.id}`}>
+                <FadeArea study={study} trial={fade.trial} chosen={chosen} state={fade} />
+              </PanelBoundary>
             </Box>
           </Suspense>
         )}
@@ -162,14 +165,20 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
         {besideInCompare && (
           <Suspense fallback={null}>
             <Box sx={{ flex: 1, minHeight: 0, overflow: "auto" }}>
-              <CompareArea study={study} chosen={chosen} choice={compareChoice} selection={selection} colours={colours} />
+              <PanelBoundary of={`compare ${comparePart}`}>
+                <CompareArea study={study} chosen={chosen} choice={compareChoice} selection={selection} colours={colours} />
+              </PanelBoundary>
             </Box>
           </Suspense>
         )}
         <Box sx={{ display: besideGrid || besideInCompare || (besideInFade && fade.part !== "life") ? "none" : "block", flex: 1, minHeight: besideInFade ? { xs: 320, md: 0 } : 0, borderTop: besideInFade ? 1 : 0, borderColor: "divider" }}>
-          {grid}
+          <PanelBoundary of={lens}>{grid}</PanelBoundary>
         </Box>
-        {besideGrid && <DyeArea study={study} state={dye} />}
+        {besideGrid && (
+          <PanelBoundary of={part}>
+            <DyeArea study={study} state={dye} />
+          </PanelBoundary>
+        )}
       </Box>
       <Box
         component="aside"
@@ -189,7 +198,7 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
         }}
       >
         <HeldChange draft={draft} />
-        {panels[lens]}
+        <PanelBoundary of={lens}>{panels[lens]}</PanelBoundary>
       </Box>
     </Box>
     </>

@@ -34,7 +34,9 @@ export function themeFor(bench: Bench) {
           body: { fontVariantNumeric: "tabular-nums" },
           "@media print": {
             ".not-printed": { display: "none !important" },
-            "#root *": { overflow: "visible !important", height: "auto !important" },
+            // The height of what is drawn is its own.
+            "#root *:not(svg, svg *)": { overflow: "visible !important", height: "auto !important" },
+            "#root svg": { printColorAdjust: "exact" },
           },
           "@media (prefers-reduced-motion: reduce)": {
             "*": { animation: "none !important", transition: "none !important" },
