@@ -58,6 +58,9 @@ def test_noise_from_earlier_studies_is_named(client, study):
 def test_unread_studies_have_no_effects(client):
     number = client.post("/api/studies", json=small_plan()).json()["id"]
     assert client.get(f"/api/studies/{number}/compare/effects").json()["compared"] is None
+    next_test = client.post(f"/api/studies/{number}/compare/next", json={"factor": "fibre"})
+    assert next_test.status_code == 422
+    assert next_test.json()["type"].endswith("too-few-read")
     assert client.get(f"/api/studies/{number}/compare/unevenness").json() == []
     assert client.get(f"/api/studies/{number}/compare/fading").json() == []
     assert client.get(f"/api/studies/{number}/compare/chart").json()["points"] == []

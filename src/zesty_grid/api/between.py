@@ -10,6 +10,7 @@ from fastapi import APIRouter
 from pydantic import Field, TypeAdapter
 
 from zesty_grid.api.answers import BetweenView, ForetoldCell, NumericFactor, OddView
+from zesty_grid.api.compare import FEWEST
 from zesty_grid.api.shared import RowId, Store
 from zesty_grid.core.compare.between import (
     Foreteller,
@@ -157,6 +158,8 @@ def what_next(study_id: RowId, question: NextQuestion, store: Store) -> NextTest
         dyed = {tuple(sorted(one.levels.items())) for one in looked.swatches}
         test = reach_colour(standing.plan, found, wanted, question.most, dyed, standing.shelf)
     elif question.factor:
+        if len(looked.swatches) < FEWEST or not looked.factors:
+            raise _too_few()
         compared = real_effects(looked.question(with_pairs=False))
         effect = next(
             (one for one in compared.effects if one.factor == question.factor

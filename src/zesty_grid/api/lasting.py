@@ -4,6 +4,7 @@ import sqlite3
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
+from time import monotonic
 from typing import Annotated
 
 from fastapi import APIRouter, Query
@@ -87,7 +88,8 @@ def lasting_worked_ahead(
     asked again until all is done. Of a trial of thousands it takes a minute."""
     with store.connection() as connection:
         known = _known(connection, study_id, trial_id)
-    return work_ahead(known.points, known.groups, after, AT_A_TIME_S)
+    until = monotonic() + AT_A_TIME_S
+    return work_ahead(known.points, known.groups, after, lambda: monotonic() < until)
 
 
 @router.get("/lasting/swatches")

@@ -1,4 +1,4 @@
-"""The base of all domain types: frozen, strict about unknown fields, and about what is a number."""
+"""The base of all domain types: frozen, strict about unknown fields and what is a number."""
 
 from typing import Any, cast
 

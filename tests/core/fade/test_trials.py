@@ -32,7 +32,7 @@ from zesty_grid.core.fade.trial_entry import (
     Turned,
     WindowLight,
 )
-from zesty_grid.core.fade.trial_paths import changes_by_swatch, paths_of_trial
+from zesty_grid.core.fade.trial_paths import changes_by_swatch, paths_of_trial, work_ahead
 from zesty_grid.core.fade.trial_state import trial_state
 from zesty_grid.core.fade.window import Window
 from zesty_grid.core.read.difference_uncertainty import Seen
@@ -308,3 +308,17 @@ def test_cards_hold_every_piece_once_shuffled_by_the_seed_within_the_frame():
         for i, a in enumerate(card.places):
             for b in card.places[i + 1 :]:
                 assert abs(a.x_mm - b.x_mm) >= a.w_mm or abs(a.y_mm - b.y_mm) >= a.h_mm
+
+
+def test_work_goes_on_where_it_stopped_and_is_kept():
+    points = [*fading("AHEA", 0.31), *fading("AHEB", 0.17)]
+    groups = {"AHEA": "dye", "AHEB": "dye"}
+    told, after = [], 0
+    while not told or told[-1].done < told[-1].of:
+        told.append(work_ahead(points, groups, after, lambda: False))
+        after = told[-1].done
+    # Each of two swatches alone, then beside the other.
+    assert [one.done for one in told] == [1, 2, 3, 4]
+    assert work_ahead([], {}, 0, lambda: True).of == 0
+    paths = paths_of_trial(points, groups)
+    assert paths["AHEA"] is paths_of_trial(points, groups)["AHEA"]

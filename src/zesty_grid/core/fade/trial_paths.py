@@ -5,8 +5,7 @@ bends counts as a prior, and what one swatch alone would not know as one more wo
 Robbins 1956).
 """
 
-import time
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from functools import lru_cache
 
 import numpy as np
@@ -65,25 +64,25 @@ def last_dose_of(paths: Mapping[str, Paths]) -> float:
 
 
 def work_ahead(
-    points: Sequence[FadePoint], groups: Mapping[str, str], after: int, seconds: float
-) -> WorkedAhead:
-    """Goes on working out a trial's paths after so many steps, for so long, and keeps what it
-    finds: a trial of thousands takes a minute, and somebody waits for it."""
-    until = time.monotonic() + seconds
+    points: Sequence[FadePoint], groups: Mapping[str, str], after: int,
+    goes_on: Callable[[], bool],
+) -> WorkedAhead:  # fmt: skip
+    """Goes on working out a trial's paths after so many steps, as long as it may, and keeps what
+    it finds: a trial of thousands takes a minute, and somebody waits for it."""
     seen = changes_by_swatch(points)
     steps = list(seen.items())
     done, of = after, 2 * len(steps)
     while done < len(steps):
         _bends_alone(steps[done][1])
         done += 1
-        if time.monotonic() > until:
+        if not goes_on():
             return WorkedAhead(done=done, of=of)
     shared = _shared_bends(seen, groups)
     while done < of:
         swatch, own = steps[done - len(steps)]
         _paths(own, shared[swatch])
         done += 1
-        if time.monotonic() > until:
+        if not goes_on():
             break
     return WorkedAhead(done=min(done, of), of=of)
 
