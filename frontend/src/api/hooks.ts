@@ -1,4 +1,5 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import type { QueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
 import { answered, api } from "./client";
@@ -237,6 +238,21 @@ const ofTrial = (id: number, trial: number) => ({ path: { study_id: id, trial_id
 
 const ofLasting = (id: number, trial: number | undefined, ...rest: unknown[]) => ["study", id, "trials", trial, "lasting", ...rest];
 
+/** Asks again and again until the ways of all swatches are worked out; those who wait for it share one round. */
+const workAhead = (queries: QueryClient, id: number, trial: number) =>
+  queries.fetchQuery({
+    queryKey: ofLasting(id, trial, "worked out"),
+    queryFn: async ({ signal }) => {
+      let ahead = { done: 0, of: 1 };
+      while (ahead.done < ahead.of) {
+        const asked = { ...ofTrial(id, trial), query: { after: ahead.done } };
+        ahead = await answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting/ahead", { params: asked, signal }));
+        queries.setQueryData(ofLasting(id, trial, "ahead"), ahead);
+      }
+      return ahead;
+    },
+  });
+
 /** The order of lasting of a trial, and what factors do to it. Of thousands of swatches it takes a minute: `useLastingAhead` tells how far it is. */
 export function useLasting(id: number, trial: number | undefined) {
   const queries = useQueryClient();
@@ -244,13 +260,8 @@ export function useLasting(id: number, trial: number | undefined) {
     queryKey: ofLasting(id, trial),
     enabled: trial !== undefined,
     queryFn: async ({ signal }) => {
-      const own = ofTrial(id, trial ?? 0);
-      let ahead = { done: 0, of: 1 };
-      while (ahead.done < ahead.of) {
-        ahead = await answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting/ahead", { params: { ...own, query: { after: ahead.done } }, signal }));
-        queries.setQueryData(ofLasting(id, trial, "ahead"), ahead);
-      }
-      return answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting", { params: own, signal })) as Promise<Schema["LastingView"]>;
+      await workAhead(queries, id, trial ?? 0);
+      return answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting", { params: ofTrial(id, trial ?? 0), signal })) as Promise<Schema["LastingView"]>;
     },
   });
 }
@@ -280,12 +291,17 @@ export const useGroupsFading = (id: number, trial: number, wanted: boolean) =>
   });
 
 /** Which stages still to come say something new. */
-export const useStageAdvice = (id: number, trial: number, wanted: boolean) =>
-  useQuery({
+export function useStageAdvice(id: number, trial: number, wanted: boolean) {
+  const queries = useQueryClient();
+  return useQuery({
     queryKey: ofLasting(id, trial, "advice"),
     enabled: wanted,
-    queryFn: () => answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting/advice", { params: ofTrial(id, trial) })) as Promise<Schema["StageAdvice"][]>,
+    queryFn: async ({ signal }) => {
+      await workAhead(queries, id, trial);
+      return answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting/advice", { params: ofTrial(id, trial), signal })) as Promise<Schema["StageAdvice"][]>;
+    },
   });
+}
 
 /** The light that a trial got, by every source. */
 export const useDose = (id: number, trial: number) =>

@@ -18,7 +18,8 @@ type Stage = Schema["StageState"];
 /** The stages with the days and doses that they had or will have, and what is proposed. */
 export function StagesPart({ study, trial, state }: { study: StudyView; trial: TrialView; state: FadeState }) {
   const note = useTrialNote(study.id, trial.id);
-  const advice = useStageAdvice(study.id, trial.id, trial.points.length > 0).data ?? [];
+  const isAhead = trial.state.stages.some((one) => !one.is_read && !one.left_out);
+  const advice = useStageAdvice(study.id, trial.id, trial.points.length > 0 && isAhead).data ?? [];
   const [adding, setAdding] = useState(false);
   const { stages, starts_on, turned_on } = trial.state;
   const byDate = trial.plan.kind === "light" || trial.plan.kind === "store";

@@ -48,12 +48,10 @@ def trial_fading(kind: str, points: Sequence[FadePoint], paths: Mapping[str, Pat
     last, codes = last_dose_of(paths), list(paths)
     found = foretell_each(list(paths.values()), [last] * len(paths))
     places = sorted(range(len(codes)), key=lambda i: (found.told[i].de00, codes[i]))
+    ranked = [(codes[i], found.told[i]) for i in places]
     order = tuple(
-        SwatchLasting(
-            swatch=codes[i], de00=one.de00, low_de00=one.low_de00, high_de00=one.high_de00
-        )
-        for i in places
-        for one in (found.told[i],)
+        SwatchLasting(swatch=code, de00=one.de00, low_de00=one.low_de00, high_de00=one.high_de00)
+        for code, one in ranked
     )
     return TrialFading(kind=kind, last_dose=last, order=order,
                        gaps=tuple(_gaps(order, found.apart[places])),
