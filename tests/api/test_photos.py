@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 from PIL import Image
 from tests.cloth_spectra import NM, dyed, true_lab
+from tests.seeded_readings import add_readings, new_study
 from tests.small_study import small_plan
 
 from zesty_grid.core.read.colour_difference import delta_e_2000
@@ -320,3 +321,29 @@ def test_a_sheet_with_no_cells_is_refused(client, study):
     assert answer.status_code == 422
     answer = client.post(f"/api/studies/{study}/sheets", json={"kind": "poster"})
     assert answer.status_code == 422
+
+
+def test_the_cloth_of_a_reading_is_a_picture_in_its_colour(client, study, page):
+    photo = dropped(client, study, laid_on(page, plain(page)))
+    accepted(client, photo, cells=["A1", "A2"])
+    shown = client.get(f"/api/studies/{study}/colours").json()
+    code = page["assignments"][0]["swatch"]
+    picture = next(one for one in shown["pictures"] if one["swatch"] == code)
+    answer = client.get(f"/api/readings/{picture['reading']}/cloth.webp")
+    assert answer.headers["content-type"] == "image/webp"
+    assert "immutable" in answer.headers["cache-control"]
+    cloth = np.asarray(Image.open(io.BytesIO(answer.content)).convert("RGB"), dtype=float)
+    colour = next(one for one in shown["swatches"] if one["swatch"] == code)["colours"][0]
+    wanted = [int(colour["hex"][i : i + 2], 16) for i in (1, 3, 5)]
+    assert cloth.mean(axis=(0, 1)) == pytest.approx(wanted, abs=3)
+    assert cloth.std() > 0.5
+
+
+def test_a_reading_that_no_photo_can_show_has_no_picture(client, database):
+    study, codes = new_study(database, small_plan())
+    code = next(iter(codes.values()))
+    add_readings(database, study, [(code, "whole", (70.0, 10.0, 60.0))])
+    (picture,) = client.get(f"/api/studies/{study}/colours").json()["pictures"]
+    # Its photo was never one.
+    assert client.get(f"/api/readings/{picture['reading']}/cloth.webp").status_code == 204
+    assert client.get("/api/readings/999/cloth.webp").status_code == 404

@@ -126,7 +126,7 @@ def test_from_choosing_to_the_life_in_a_place(page: Page, codes, database):
     page.get_by_role("tab", name="Life").click()
     page.get_by_label("In", exact=True).click()
     page.get_by_role("option", name="Window", exact=True).click()
-    slider = page.get_by_role("slider")
+    slider = page.locator("main").get_by_role("slider").first
     slider.focus()
     page.keyboard.press("Home")
     expect(slider).to_have_attribute("aria-valuetext", "0 years")
@@ -134,7 +134,7 @@ def test_from_choosing_to_the_life_in_a_place(page: Page, codes, database):
         page.keyboard.press("ArrowRight")
     expect(slider).to_have_attribute("aria-valuetext", "1 year")
     expect(page.get_by_text(re.compile(r"After 1 year \(.*Mlx·h\)"))).to_be_visible()
-    years = page.get_by_role("row", name=chosen[0])
+    years = page.get_by_role("table").get_by_role("row", name=chosen[0])
     expect(years).to_contain_text(re.compile("days|months|years"))
     page.get_by_label("Beside").click()
     page.get_by_role("option", name="Museum case").click()

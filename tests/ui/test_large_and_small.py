@@ -35,7 +35,7 @@ def test_a_thousand_cells_are_edited_thinned_and_brought_back(page: Page, thousa
     page.goto(f"/#/study/{thousand}/plan")
     panel = page.get_by_role("complementary")
     expect(panel.get_by_text("1000 swatches")).to_be_visible()
-    page.get_by_role("button", name="Linen", exact=True).click()
+    page.get_by_role("rowheader", name="Linen", exact=True).click()
     expect(panel.get_by_text("200 selected")).to_be_visible()
     panel.get_by_role("button", name="Leave out", exact=True).click()
     expect(panel.get_by_text("800 swatches")).to_be_visible()
@@ -85,6 +85,7 @@ PARTS = {
 def test_on_a_phone_every_part_fits_and_can_be_tapped(page: Page, study: int, lens: str):
     page.set_viewport_size({"width": 390, "height": 844})
     page.goto(f"/#/study/{study}/{lens}")
+    page.get_by_role("group", name="What is shown").get_by_role("button").last.click()
     for name in PARTS[lens]:
         tab = page.get_by_role("tab", name=name)
         tab.click()

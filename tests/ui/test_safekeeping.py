@@ -67,9 +67,10 @@ class TestOnThisComputer:
         self, page: Page, database, two_studies
     ):
         page.goto("/#/study/1/plan")
-        page.get_by_role("button", name="remove").last.wait_for()
+        page.get_by_role("button", name="Remove").last.wait_for()
         database.only_reading = "The disk may only be read."
-        page.get_by_role("button", name="remove").last.click()
+        page.get_by_role("button", name="Remove").last.click()
+        page.get_by_role("button", name="Take it out").click()
         expect(page.get_by_text("Nothing can be saved now.").first).to_be_visible()
         expect(page.get_by_text("The disk may only be read.").first).to_be_visible()
         # When the disk is there again, the change is saved without being made anew.

@@ -40,7 +40,7 @@ def test_an_error_in_one_panel_leaves_the_rest_standing(page: Page):
 def test_paper_keeps_the_colours_of_the_cloth(page: Page):
     page.goto("/#/study/1/read")
     # L* 70, a* 10, b* 60 under D50 is about #c9a42f in sRGB.
-    expect(page.get_by_role("gridcell").locator("svg path[fill^='#']")).to_have_count(12)
+    expect(page.get_by_role("gridcell").locator("svg [fill^='#']")).to_have_count(12)
     paper = pypdfium2.PdfDocument(page.pdf(width="1280px", height="800px"))
     seen = np.asarray(paper[0].render(scale=1).to_pil().convert("RGB")).astype(int)
     yellow = (seen[..., 0] - seen[..., 2] > 100) & (seen[..., 0] > 180)

@@ -38,7 +38,7 @@ def make_study(page: Page, name: str) -> None:
     }  # fmt: skip
     assert page.request.post("/api/studies", data=plan).ok
     page.goto("/")
-    expect(page.get_by_role("grid")).to_be_visible()
+    expect(page.get_by_role("grid", name="Swatches")).to_be_visible()
 
 
 def photos_of(address: str, study: int, folder: Path, trial: int | None) -> list[Path]:
@@ -100,7 +100,7 @@ def test_the_whole_path(page: Page, address: str, tmp_path: Path):
     expect(plan.get_by_text("10 swatches, 3 vessels")).to_be_visible()
 
     # Weigh: 4 alum swatches of 5 g at 15 % are 3 g; the working opens.
-    page.get_by_role("grid").press("Escape")
+    page.get_by_role("grid", name="Swatches").press("Escape")
     weigh = panel(page, "Weigh")
     weigh.get_by_role("tab", name="Baths").click()
     alum = weigh.get_by_role("button", name="potassium alum")
@@ -160,7 +160,7 @@ def test_the_whole_path(page: Page, address: str, tmp_path: Path):
     page.get_by_role("tab", name="Grid").click()
 
     # Compare: the same but for iron, and against one chosen swatch.
-    page.get_by_role("grid").press("Escape")
+    page.get_by_role("grid", name="Swatches").press("Escape")
     compare = panel(page, "Compare")
     compare.get_by_label("Or: same but for").click()
     page.get_by_role("option", name="Iron: No iron").click()
@@ -227,7 +227,7 @@ def second_tab_that_has_not_noticed(page: Page, address: str) -> Page:
 
     other.route("**/api/studies/1", answer)
     other.goto(f"{address}/#/study/1/plan")
-    expect(other.get_by_role("grid")).to_be_visible()
+    expect(other.get_by_role("grid", name="Swatches")).to_be_visible()
     return other
 
 
@@ -309,6 +309,7 @@ def test_changes_that_come_faster_than_the_server_are_all_kept(page: Page, addre
     plan.get_by_label("Undyed fibre").click()
     change_mass(page, "8")
     plan.get_by_role("button", name="Remove Cotton").click()
+    plan.get_by_role("button", name="Take it out").click()
     expect(plan.get_by_text("· saved")).to_be_visible()
     expect(plan.get_by_role("button", name="Remove Cotton")).to_have_count(0)
     saved = http.get(f"{address}/api/studies/1").json()["plan"]
@@ -380,7 +381,9 @@ def test_a_tick_can_be_taken_back_and_a_wash_trial_started(page: Page):
     dye = panel(page, "Dye")
     step = dye.get_by_role("region", name="Step 1", exact=True)
     step.get_by_role("button", name="Done").click()
-    dye.get_by_role("region", name="Step 1 of all").get_by_role("button", name="take back").click()
+    first = dye.get_by_role("region", name="Step 1 of all")
+    first.get_by_role("button", name="✓").click()
+    first.get_by_role("button", name="Take back step 1").click()
     expect(step.get_by_role("button", name="Done")).to_be_visible()
 
     page.get_by_role("gridcell").first.click()

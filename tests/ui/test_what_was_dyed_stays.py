@@ -136,6 +136,7 @@ def test_what_is_taken_out_of_the_plan_after_it_began_stays_and_is_marked(page: 
     page.goto("/#/study/1/plan")
     panel = page.get_by_role("complementary")
     panel.get_by_role("button", name="Remove Dried-bark").click()
+    panel.get_by_role("button", name="Take it out").click()
     dialog = page.get_by_role("dialog", name="What this change does")
     expect(dialog).to_contain_text("no longer planned")
     dialog.get_by_role("button", name="Save the change").click()

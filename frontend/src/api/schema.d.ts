@@ -742,6 +742,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/readings/{reading_id}/cloth.webp": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Reading Cloth
+         * @description The cloth of a reading as its photo shows it, in measured colours: weave, blotches, zones.
+         */
+        get: operations["reading_cloth_api_readings__reading_id__cloth_webp_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/safekeeping": {
         parameters: {
             query?: never;
@@ -3893,6 +3913,20 @@ export interface components {
             zones: components["schemas"]["LaidZone"][];
         };
         /**
+         * ClothPicture
+         * @description The reading whose photo shows a swatch in one state, and how uneven it is there.
+         */
+        ClothPicture: {
+            /** Levelness De00 */
+            levelness_de00: number;
+            /** Reading */
+            reading: number;
+            /** Run */
+            run: number;
+            /** Swatch */
+            swatch: string;
+        };
+        /**
          * ClothReading
          * @description One colour of a reference cloth or a control tile (L*a*b*, D50, 2°). Never overwritten.
          */
@@ -6737,6 +6771,16 @@ export interface components {
              */
             unsuited_reason: string;
         };
+        /**
+         * MostFaded
+         * @description The largest change of a swatch at any stage of any trial.
+         */
+        MostFaded: {
+            /** De00 */
+            de00: number;
+            /** Swatch */
+            swatch: string;
+        };
         /** MoveWork */
         MoveWork: {
             /** Starts At */
@@ -9068,8 +9112,18 @@ export interface components {
         };
         /** StudyColours */
         StudyColours: {
+            /**
+             * Faded
+             * @default []
+             */
+            faded: components["schemas"]["MostFaded"][];
             /** Names */
             names: components["schemas"]["StateName"][];
+            /**
+             * Pictures
+             * @default []
+             */
+            pictures: components["schemas"]["ClothPicture"][];
             /** Swatches */
             swatches: components["schemas"]["SwatchStates"][];
             /**
@@ -12327,6 +12381,44 @@ export interface operations {
             500: components["responses"]["Problem500"];
             503: components["responses"]["Problem503"];
             507: components["responses"]["Problem507"];
+        };
+    };
+    reading_cloth_api_readings__reading_id__cloth_webp_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/webp": string;
+                };
+            };
+            /** @description No photo shows its cloth. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            409: components["responses"]["Problem409"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            429: components["responses"]["Problem429"];
+            500: components["responses"]["Problem500"];
+            503: components["responses"]["Problem503"];
         };
     };
     file_state_api_safekeeping_get: {

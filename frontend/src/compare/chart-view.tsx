@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 
 import type { StudyView } from "../api/client";
 import { cellWords } from "../grid/cells";
+import { useChosenKeys } from "../grid/selection";
 import type { Selection } from "../grid/selection";
 import { labWords } from "../read/colours";
 import { Awaited } from "../shell/said";
@@ -20,6 +21,7 @@ interface ChartViewProps {
 /** The colours of the study at their places; what is chosen here is chosen in the grid, and back. */
 export function ChartView({ study, selection, choice, filled }: ChartViewProps) {
   const query = useColourChart(study.id, filled);
+  const chosenKeys = useChosenKeys(selection);
   const choose = (cell: string, more: boolean) => (more ? selection.toggle(cell) : selection.only(cell));
   return (
     <Awaited query={query}>
@@ -33,7 +35,7 @@ export function ChartView({ study, selection, choice, filled }: ChartViewProps) 
         return (
           <Box sx={{ p: 2 }}>
             {choice.view === "ladder" ? (
-              <Ladder chart={chart} by={choice.by} chosen={selection.keys} wordsOf={wordsOf} onChoose={choose} />
+              <Ladder chart={chart} by={choice.by} chosen={chosenKeys} wordsOf={wordsOf} onChoose={choose} />
             ) : (
               <ColourChart
                 chart={chart}
@@ -41,7 +43,7 @@ export function ChartView({ study, selection, choice, filled }: ChartViewProps) 
                 factor={choice.factor}
                 fading={choice.fading}
                 doubt={choice.doubt}
-                chosen={selection.keys}
+                chosen={chosenKeys}
                 wordsOf={wordsOf}
                 onChoose={choose}
               />

@@ -31,7 +31,7 @@ export function useCompareFaces(study: StudyView, colours: Colours, shown: boole
     comparison,
     faceOf: (cell, plain) => {
       const filler = fillers.get(cell.key);
-      if (filler && plain.fills.length === 0) return { ...plain, filler: true, fills: [filler.hex], caption: `+${filler.code}`, words: `${filler.code} of another study fills this gap: ${filler.colour_words}` };
+      if (filler && plain.fills.length === 0) return { ...plain, filler: true, fills: [filler.hex], more: [filler.colour_words], caption: `+${filler.code}`, words: `${filler.code} of another study fills this gap: ${filler.colour_words}` };
       const ghost = foretold.get(cell.key);
       if (ghost && plain.fills.length === 0) {
         const off = ghost.uncertainty_de00.toFixed(0);
@@ -45,6 +45,8 @@ export function useCompareFaces(study: StudyView, colours: Colours, shown: boole
       return {
         ...plain,
         fills,
+        ...(fills === plain.fills ? {} : { pictures: [] }),
+        more: [plain.caption, ...(plain.more ?? []).slice(0, 1)],
         caption: found.distinguishable ? de : `≈ ${de}`,
         words: `${plain.words}; ΔE00 ${de}${found.distinguishable ? "" : ", too small to tell"}`,
       };

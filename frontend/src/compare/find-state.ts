@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import type { Schema } from "../api/client";
-import { typedNumber } from "../shell/numbers";
+import { typedNumber } from "../settings/quantities";
 
 export type FindQuestion = Schema["FindQuestion"];
 

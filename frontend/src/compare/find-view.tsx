@@ -11,6 +11,7 @@ import type { FindState } from "./find-state";
 import { massOf } from "./find-state";
 import { RecipeDialog } from "./recipe-dialog";
 import type { TableState } from "./table-state";
+import { temperatureWords } from "../settings/quantities";
 
 type Found = Schema["FoundColour"];
 
@@ -89,7 +90,7 @@ function factsOf(one: Found): string {
     one.is_gentle ? "gentle" : "",
     gentle.iron ? "iron" : "",
     gentle.copper ? "copper" : "",
-    gentle.hottest_c != null ? `up to ${gentle.hottest_c.toFixed(0)} °C` : "",
+    gentle.hottest_c != null ? `up to ${temperatureWords(gentle.hottest_c)}` : "",
     gentle.ph_low != null && gentle.ph_high != null ? `pH ${gentle.ph_low === gentle.ph_high ? gentle.ph_low : `${gentle.ph_low}–${gentle.ph_high}`}` : "",
     one.cost != null ? `stuffs cost ${one.cost.toFixed(2)}` : "",
     one.in_hand === true ? "in hand" : one.in_hand === false ? "not all in hand" : "",

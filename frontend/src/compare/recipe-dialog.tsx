@@ -8,7 +8,7 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import type { Schema } from "../api/client";
-import { typedNumber } from "../shell/numbers";
+import { typedNumber } from "../settings/quantities";
 import { Awaited } from "../shell/said";
 import { useRecipe } from "./compare-queries";
 

@@ -9,6 +9,7 @@ import { ring } from "../shell/ringing";
 import { BathCurve } from "./bath-curve";
 import type { VesselBench } from "./bench-state";
 import { useLogging } from "./outbox";
+import { temperatureWords } from "../settings/quantities";
 
 /** The live curve of a bath, the probe that hangs in it, and what is wrong, said at once. */
 export function BathWatch({ study, one, step }: { study: number; one: VesselBench; step: string }) {
@@ -33,7 +34,7 @@ export function BathWatch({ study, one, step }: { study: number; one: VesselBenc
       {here && (
         <Box sx={{ display: "flex", alignItems: "baseline", gap: 1 }}>
           <Box sx={{ fontSize: 28, fontWeight: 700 }} role="status" aria-label="Probe reads">
-            {here.temperature_c != null && `${here.temperature_c.toFixed(1)} °C `}
+            {here.temperature_c != null && `${temperatureWords(here.temperature_c)} `}
             {here.ph != null && `pH ${here.ph.toFixed(1)}`}
           </Box>
           <Box sx={{ fontSize: 13, flex: 1 }}>{here.probe}</Box>

@@ -78,6 +78,8 @@ export function useDyeFaces(study: StudyView): DyeState {
       const now = next && nextStep(next) >= 0 ? next.steps[nextStep(next)]?.step.title : "";
       return {
         fills: inVessel ? plain.fills : [],
+        ...(inVessel && plain.pictures ? { pictures: plain.pictures } : {}),
+        more: [plain.caption, now ?? ""].filter(Boolean),
         caption: `${caption}${mark}`,
         faint: !inVessel,
         words: `${cell.swatches.join(" ")}, ${next ? `next in ${next.vessel.name} ${next.vessel.title}: ${now ?? ""}` : caption}${mark ? "; something went wrong with it" : ""}`,

@@ -11,7 +11,7 @@ import { useState } from "react";
 import type { Schema, StudyView } from "../api/client";
 import { durationWords, typedMinutes } from "../shell/durations";
 import { MomentField, localMoment } from "../shell/moment-field";
-import { typedNumber } from "../shell/numbers";
+import { typedNumber } from "../settings/quantities";
 import { useLogging } from "./outbox";
 import type { NewEntry } from "./outbox";
 

@@ -23,6 +23,7 @@ import { MapForm } from "./map-form";
 import { ReadingForm } from "./reading-form";
 import { RinsesForm } from "./rinses-form";
 import { RollsForm } from "./rolls-form";
+import { inMyUnits, massWords, temperatureWords } from "../settings/quantities";
 
 /** The steps in which a pH is set or kept: only there the bath is asked what it still needs. */
 const SETS_PH = ["set-ph", "hold"];
@@ -63,18 +64,18 @@ export function CurrentStep({ study, bench, one, number, state, following, after
         <Box component="span" sx={{ color: "text.secondary", fontWeight: 400 }}>
           {number}.{" "}
         </Box>
-        {step.title}
+        {inMyUnits(step.title)}
       </Box>
       <Box sx={{ fontSize: 20, fontWeight: 700, mt: 0.5 }}>
         {[
-          step.temperature_c != null ? `${step.temperature_c} °C` : null,
+          step.temperature_c != null ? temperatureWords(step.temperature_c) : null,
           step.duration_min ? durationWords(step.duration_min) : null,
           step.warm_min ? `after ${durationWords(step.warm_min)} of warming` : null,
         ]
           .filter(Boolean)
           .join(" · ")}
       </Box>
-      <Box sx={{ my: 0.5, fontSize: 16 }}>{step.detail}</Box>
+      <Box sx={{ my: 0.5, fontSize: 16 }}>{inMyUnits(step.detail)}</Box>
       {number === 1 && <LayOut one={one} />}
       {step.caution && <Caution>{step.caution}</Caution>}
       {step.asks === "loading" && <LoadingCheck study={study} one={one} step={step.key} />}
@@ -134,7 +135,7 @@ export function CurrentStep({ study, bench, one, number, state, following, after
       </Button>
       {following && (
         <Box sx={{ mt: 1, color: "text.secondary" }}>
-          Next: {following.step.title}
+          Next: {inMyUnits(following.step.title)}
           {following.step.duration_min ? `, ${durationWords(following.step.duration_min)}` : ""}
         </Box>
       )}
@@ -156,7 +157,7 @@ function LayOut({ one }: { one: VesselBench }) {
   return (
     <Box sx={{ my: 1 }}>
       <strong>Put ready:</strong> {one.vessel.on_shelf_name || "a vessel"}
-      {one.vessel.swatches.length > 0 && `, ${counted(one.vessel.swatches.length, "swatch")}, ${one.amounts.dry_fibre_g.toFixed(0)} g dry`}
+      {one.vessel.swatches.length > 0 && `, ${counted(one.vessel.swatches.length, "swatch")}, ${massWords(one.amounts.dry_fibre_g)} dry`}
       {one.amounts.figures.map((figure) => (
         <FigureRow
           key={figure.role + figure.name + figure.moment}

@@ -10,6 +10,7 @@ import type { LogFilter } from "../api/hooks";
 import { momentWords } from "../shell/dates";
 import { Awaited } from "../shell/said";
 import { DataTable } from "../shell/data-table";
+import { Spoken } from "../shell/spoken";
 import { CorrectDialog } from "./correct-dialog";
 
 type LogLine = Schema["LogLine"];
@@ -59,7 +60,9 @@ export function LogView({ study, bench, onSwatch }: { study: StudyView; bench: S
                     <th>When, who</th>
                     <th>Where</th>
                     <th>What</th>
-                    <th />
+                    <th>
+                      <Spoken>What can be done</Spoken>
+                    </th>
                   </tr>
                 </thead>
                 <tbody>

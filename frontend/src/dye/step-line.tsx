@@ -1,7 +1,9 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import { useState } from "react";
 
 import type { Schema } from "../api/client";
+import { inMyUnits, temperatureWords } from "../settings/quantities";
 import { momentWords } from "../shell/dates";
 import { durationWords } from "../shell/durations";
 import type { StepState } from "./bench-state";
@@ -20,6 +22,7 @@ interface StepLineProps {
 /** A step in the list of all: whether it is done, and what was read then. */
 export function StepLine({ study, vessel, number, state, current, entries, standing }: StepLineProps) {
   const log = useLogging(study);
+  const [asked, setAsked] = useState(false);
   const at = { vessel, step: state.step.key };
   const stands = new Set(standing);
   const records = entries.filter(
@@ -29,28 +32,33 @@ export function StepLine({ study, vessel, number, state, current, entries, stand
     <Box component="section" aria-label={`Step ${number} of all`} sx={{ py: 0.5, borderLeft: current ? 6 : 0, pl: current ? 1 : 0, fontSize: 14 }}>
       <Box sx={{ display: "flex", alignItems: "center", gap: 1, minHeight: 32 }}>
         <Box sx={{ flex: 1, fontWeight: current ? 700 : 400 }}>
-          {number}. {state.step.title}
+          {number}. {inMyUnits(state.step.title)}
           {state.step.duration_min ? `, ${durationWords(state.step.duration_min)}` : ""}
         </Box>
         {state.done_at ? (
-          <Box sx={{ fontSize: 13, textAlign: "right", whiteSpace: "nowrap" }}>
+          <Button size="small" aria-expanded={asked} aria-label={`✓ ${momentWords(state.done_at)}: step ${number}`} onClick={() => setAsked(!asked)} sx={{ minHeight: 48, fontWeight: 400, textDecoration: "none", whiteSpace: "nowrap", flex: "none" }}>
             ✓ {momentWords(state.done_at)}
-            <Button size="small" onClick={() => log({ kind: "undone", ...at })} sx={{ minHeight: 24, p: 0, ml: 1 }}>
-              take back
-            </Button>
-          </Box>
+          </Button>
         ) : (
           !current && (
-            <Button size="small" onClick={() => log({ kind: "done", ...at })}>
+            <Button size="small" sx={{ minHeight: 48, flex: "none" }} onClick={() => log({ kind: "done", ...at })}>
               tick off
             </Button>
           )
         )}
       </Box>
+      {state.done_at && asked && (
+        <Box sx={{ py: 1 }}>
+          Ticked by mistake? Taking it back stays in the log.
+          <Button fullWidth variant="outlined" sx={{ minHeight: 48, mt: 0.5 }} onClick={() => log({ kind: "undone", ...at })}>
+            Take back step {number}
+          </Button>
+        </Box>
+      )}
       {records.map((entry) => (
         <Box key={entry.id} sx={{ fontSize: 13, color: "text.secondary" }}>
           {momentWords(entry.at)}
-          {entry.temperature_c != null && ` · ${entry.temperature_c} °C`}
+          {entry.temperature_c != null && ` · ${temperatureWords(entry.temperature_c)}`}
           {entry.ph != null && ` · pH ${entry.ph}`}
           {entry.note && ` · ${entry.note}`}
         </Box>

@@ -7,6 +7,7 @@ import { useSwatchRecord } from "../api/hooks";
 import { Chip } from "../grid/chip";
 import { labWords } from "../read/colours";
 import { counted } from "../shell/counted";
+import { inMyUnits } from "../settings/quantities";
 import { dayWords, momentWords } from "../shell/dates";
 import { durationWords } from "../shell/durations";
 import { usePlace } from "../shell/place";
@@ -195,7 +196,7 @@ function pathWords(bath: Bath): string {
     bath.in_at ? `in from ${momentWords(bath.in_at)}` : "",
     bath.out_at ? `until ${momentWords(bath.out_at)}` : "",
     long,
-    range(bath.temperature_c, " °C"),
+    inMyUnits(range(bath.temperature_c, " °C")),
     bath.ph ? `pH ${range(bath.ph, "")}` : "",
     bath.heated_again > 0 ? `heated again ${bath.heated_again} ×` : "",
     bath.known === "as planned" ? "nobody ticked it in: taken as planned" : "ticked in",

@@ -61,20 +61,22 @@ export function useFadeFaces(study: StudyView, shown: boolean): FadeState {
 
   const asRead = (cell: GridCell, plain: Face): Face => {
     const own = cell.swatches.flatMap((code) => points.get(code) ?? []);
-    if (own.length === 0) return { ...plain, fills: [], caption: "", words: `${plain.words}; not in this trial` };
+    if (own.length === 0) return { ...plain, fills: [], pictures: [], more: [], caption: "", words: `${plain.words}; not in this trial` };
     return {
       fills: own.flatMap((point) => [point.dark_hex, point.exposed_hex]),
       caption: [...new Set(own.map((point) => ratingWords(point)))].join(" "),
+      more: [plain.caption, ...own.map((point) => changeWords(point))],
       words: `${plain.words}; ${own.map((point) => `${point.swatch} rating ${ratingWords(point)}, ${changeWords(point)}`).join("; ")}`,
     };
   };
   const asForetold = (cell: GridCell, plain: Face): Face => {
     const own = cell.swatches.flatMap((code) => aged.get(code) ?? []);
-    if (own.length === 0) return { ...plain, fills: [], caption: "", words: `${plain.words}; not in this trial` };
+    if (own.length === 0) return { ...plain, fills: [], pictures: [], more: [], caption: "", words: `${plain.words}; not in this trial` };
     const said = own.map((one) => `${one.swatch} foretold ΔE00 ${one.de00.toFixed(1)} (${one.low_de00.toFixed(1)} to ${one.high_de00.toFixed(1)})`);
     return {
       fills: own.flatMap((one) => [one.hex_today, one.hex, ...(agedThere.get(one.swatch) ?? []).map((there) => there.hex)]),
       caption: own.map((one) => `${one.low_de00.toFixed(0)}–${one.high_de00.toFixed(0)}`).join(" "),
+      more: [plain.caption, ...said],
       words: `${plain.words}; ${said.join("; ")}`,
     };
   };

@@ -11,7 +11,7 @@ import { useState } from "react";
 import { answered, api } from "../api/client";
 import type { Schema, StudyView, TrialView } from "../api/client";
 import { useChange } from "../api/hooks";
-import { typedNumber } from "../shell/numbers";
+import { typedNumber } from "../settings/quantities";
 import { ProblemNote } from "../shell/said";
 import { keyOf } from "../shelf/kinds";
 import { DayPlot } from "./day-plot";

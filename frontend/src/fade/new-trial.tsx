@@ -15,6 +15,7 @@ import { todayIso } from "../shell/dates";
 import { ProblemNote } from "../shell/said";
 import { COUNTED, KIND_WORDS } from "./fade-words";
 import type { Kind } from "./fade-words";
+import { temperatureWords } from "../settings/quantities";
 
 type Mount = TrialView["plan"]["mount"];
 
@@ -141,7 +142,7 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
         <TextField select label="Conditions" value={condition} onChange={(event) => setCondition(Number(event.target.value))}>
           {known.map((own, i) => (
             <MenuItem key={own.name} value={i}>
-              {[own.name, own.temperature_c != null && `${own.temperature_c} °C`, own.minutes != null && `${own.minutes} min`, own.ph != null && `pH ${own.ph}`].filter(Boolean).join(", ")}
+              {[own.name, own.temperature_c != null && temperatureWords(own.temperature_c), own.minutes != null && `${own.minutes} min`, own.ph != null && `pH ${own.ph}`].filter(Boolean).join(", ")}
             </MenuItem>
           ))}
         </TextField>

@@ -6,7 +6,7 @@ import { useState } from "react";
 import type { Schema, StudyView, TrialView } from "../api/client";
 import { useStageAdvice } from "../api/hooks";
 import { dayWords, todayIso } from "../shell/dates";
-import { typedNumber } from "../shell/numbers";
+import { typedNumber } from "../settings/quantities";
 import { Part, ProblemNote } from "../shell/said";
 import type { FadeState } from "./fade-state";
 import { COUNTED, doseWords } from "./fade-words";

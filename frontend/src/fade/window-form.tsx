@@ -8,7 +8,7 @@ import { useState } from "react";
 
 import type { Schema } from "../api/client";
 import { useTowns } from "../api/hooks";
-import { typedNumber } from "../shell/numbers";
+import { typedNumber } from "../settings/quantities";
 
 export type WindowLight = Schema["WindowLight"];
 

@@ -1,4 +1,5 @@
 import type { FactorKind, GridCell, Schema } from "../api/client";
+import { inMyUnits } from "../settings/quantities";
 
 type Grid = Schema["Grid"];
 type GridLevel = Schema["GridLevel"];
@@ -55,6 +56,8 @@ export interface Axes {
   rows: Line[];
   columns: Line[];
   cellAt: (row: number, column: number) => GridCell | undefined;
+  /** All cells that lie in it, row by row. */
+  cells: () => GridCell[];
   placeOf: Map<string, [number, number]>;
   /** Added controls and larger pieces, which are none of the crossing. */
   added: GridCell[];
@@ -81,7 +84,7 @@ export function spansOf(axis: Line[]): Span[][] {
         before && line.slice(0, d + 1).every((part, k) => before[k]?.level.key === part.level.key);
       const last = spans.at(-1);
       if (joins && last) last.count += 1;
-      else spans.push({ from: i, count: 1, label: line[d]?.level.label ?? "", unplanned: line[d]?.level.planned === false });
+      else spans.push({ from: i, count: 1, label: inMyUnits(line[d]?.level.label ?? ""), unplanned: line[d]?.level.planned === false });
     });
     return spans;
   });
@@ -100,12 +103,27 @@ export function axesOf(grid: Grid): Axes {
   const keyAt = (row: number, column: number) => keyOf([...(rows[row] ?? []), ...(columns[column] ?? [])]);
   const placeOf = new Map<string, [number, number]>();
   rows.forEach((_, r) => columns.forEach((_, c) => placeOf.set(keyAt(r, c), [r, c])));
+  const cellAt = (row: number, column: number) => byKey.get(keyAt(row, column));
   return {
     rows,
     columns,
-    cellAt: (row, column) => byKey.get(keyAt(row, column)),
+    cellAt,
+    cells: () => rows.flatMap((_, r) => columns.flatMap((_, c) => cellAt(r, c) ?? [])),
     placeOf,
     added: grid.cells.filter((cell) => cell.added),
+  };
+}
+
+/** Cells one after the other instead of crossed: as many in a row as there is room for. */
+export function inARow(cells: readonly GridCell[], perRow: number): Axes {
+  const placeOf = new Map(cells.map((cell, i): [string, [number, number]] => [cell.key, [Math.floor(i / perRow), i % perRow]]));
+  return {
+    rows: Array.from({ length: Math.ceil(cells.length / perRow) }, () => []),
+    columns: Array.from({ length: Math.min(perRow, cells.length) }, () => []),
+    cellAt: (row, column) => (column < perRow ? cells[row * perRow + column] : undefined),
+    cells: () => [...cells],
+    placeOf,
+    added: [],
   };
 }
 

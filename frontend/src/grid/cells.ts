@@ -1,5 +1,6 @@
 import type { FactorKind, GridCell, Schema, StudyView } from "../api/client";
 import { FACTOR_NAMES } from "./axes";
+import { inMyUnits } from "../settings/quantities";
 
 type Swatch = Schema["Swatch"];
 
@@ -51,7 +52,7 @@ export function cellWords(study: StudyView, cell: GridCell): string {
   });
   const larger = study.plan.larger_pieces.find((piece) => piece.key === cell.larger)?.name ?? cell.larger;
   const own = cell.larger ? larger : cell.added ? cell.control : null;
-  return [...parts, ...(own ? [own] : [])].join(", ");
+  return inMyUnits([...parts, ...(own ? [own] : [])].join(", "));
 }
 
 /** What is odd about a cell: no longer planned, or with swatches that went another way. */

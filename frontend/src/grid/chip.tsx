@@ -1,11 +1,16 @@
 import { useTheme } from "@mui/material/styles";
 
+import { useClothPicture } from "./cloth-pictures";
+
 const TOOTH = 4;
+const LARGE_TOOTH = 7;
+/** Smaller ones show no weave: it would be finer than the screen. */
+const WOVEN_FROM = 64;
 
 const outlines = new Map<string, string>();
 
 /** The outline of cloth cut with pinking shears. */
-function pinkedPath(width: number, height: number): string {
+export function pinkedPath(width: number, height: number): string {
   const key = `${width} ${height}`;
   const there = outlines.get(key) ?? cutOutline(width, height);
   outlines.set(key, there);
@@ -13,9 +18,10 @@ function pinkedPath(width: number, height: number): string {
 }
 
 function cutOutline(width: number, height: number): string {
-  const depth = TOOTH / 2;
-  const across = Math.round((width - 2 * depth) / TOOTH);
-  const down = Math.round((height - 2 * depth) / TOOTH);
+  const tooth = width < 110 ? TOOTH : LARGE_TOOTH;
+  const depth = tooth / 2;
+  const across = Math.max(1, Math.round((width - 2 * depth) / tooth));
+  const down = Math.max(1, Math.round((height - 2 * depth) / tooth));
   const stepX = (width - 2 * depth) / across;
   const stepY = (height - 2 * depth) / down;
   const points: string[] = [];
@@ -32,6 +38,8 @@ function cutOutline(width: number, height: number): string {
 interface ChipProps {
   /** Measured colours side by side: kept dark, exposed, washed. None: not read yet. */
   fills: readonly string[];
+  /** The readings whose photos show the cloth of each colour. */
+  pictures?: readonly (number | undefined)[] | undefined;
   leftOut?: boolean;
   /** Foretold, not read: drawn with a dashed edge, so that it is never taken for cloth. */
   ghost?: boolean;
@@ -40,10 +48,11 @@ interface ChipProps {
 }
 
 /** A swatch as a chip of cloth; unread ones are plain unbleached cloth, never a made-up colour. */
-export function Chip({ fills, leftOut = false, ghost = false, width = 36, height = 28 }: ChipProps) {
+export function Chip({ fills, pictures, leftOut = false, ghost = false, width = 36, height = 28 }: ChipProps) {
   const dark = useTheme().palette.mode === "dark";
   const path = pinkedPath(width, height);
   const line = dark ? "#9a9a9a" : "#8a8a8a";
+  const woven = width >= WOVEN_FROM && !ghost;
   if (leftOut) {
     return (
       <svg width={width} height={height} aria-hidden>
@@ -52,7 +61,7 @@ export function Chip({ fills, leftOut = false, ghost = false, width = 36, height
     );
   }
   const [only] = fills;
-  if (only && fills.length === 1 && !ghost)
+  if (only && fills.length === 1 && !ghost && !woven)
     return (
       <svg width={width} height={height} aria-hidden>
         <path d={path} fill={only} />
@@ -65,7 +74,7 @@ export function Chip({ fills, leftOut = false, ghost = false, width = 36, height
       ) : (
         <g style={{ clipPath: `path("${path}")` }}>
           {fills.map((fill, i) => (
-            <rect key={i} x={(i * width) / fills.length} width={width / fills.length + 0.5} height={height} fill={fill} />
+            <Cloth key={i} fill={fill} reading={woven ? pictures?.[i] : undefined} woven={woven} x={(i * width) / fills.length} width={width / fills.length + 0.5} height={height} />
           ))}
         </g>
       )}
@@ -76,9 +85,33 @@ export function Chip({ fills, leftOut = false, ghost = false, width = 36, height
   );
 }
 
+interface ClothProps {
+  fill: string;
+  reading: number | undefined;
+  woven: boolean;
+  x: number;
+  width: number;
+  height: number;
+}
+
+/** The cloth itself where a photo shows it; else its colour with a weave that leaves its mean as it is. */
+function Cloth({ fill, reading, woven, x, width, height }: ClothProps) {
+  const picture = useClothPicture(reading);
+  return (
+    <>
+      <rect x={x} width={width} height={height} fill={fill} />
+      {picture ? (
+        <image href={picture} x={x} width={width} height={height} preserveAspectRatio="xMidYMid slice" />
+      ) : (
+        woven && reading === undefined && <rect x={x} width={width} height={height} fill="url(#threads)" />
+      )}
+    </>
+  );
+}
+
 const weaveOf = (dark: boolean) => (dark ? "weave-dark" : "weave-light");
 
-/** The weave of unbleached cloth, once for all chips of the page. */
+/** The weave of unbleached cloth, and of cloth that no photo shows, once for all chips of the page. */
 export function Weaves() {
   return (
     <svg width={0} height={0} aria-hidden style={{ position: "absolute" }}>
@@ -89,6 +122,10 @@ export function Weaves() {
             <path d="M0 2h4M2 0v4" stroke={dark ? "#7c7c7c" : "#c6c6c6"} strokeWidth="1" />
           </pattern>
         ))}
+        <pattern id="threads" width="4" height="4" patternUnits="userSpaceOnUse">
+          <path d="M0 0h2v2h-2zM2 2h2v2h-2z" fill="#ffffff" fillOpacity="0.05" />
+          <path d="M2 0h2v2h-2zM0 2h2v2h-2z" fill="#000000" fillOpacity="0.05" />
+        </pattern>
       </defs>
     </svg>
   );

@@ -2,15 +2,20 @@ import { memo } from "react";
 
 import type { GridCell as Cell, StudyView } from "../api/client";
 import { cellWords, isElsewhere, oddWords, swatchesOf } from "./cells";
+import type { CellMeasures } from "./cell-size";
 import { Chip } from "./chip";
-
-export const CELL_H = 54;
+import { useIsAt, useIsChosen } from "./selection";
+import type { Selection } from "./selection";
 
 /** What a lens shows in a cell. */
 export interface Face {
   fills: readonly string[];
   caption: string;
   words: string;
+  /** The readings whose photos show the cloth of each colour. */
+  pictures?: readonly (number | undefined)[];
+  /** What else is written below the cloth where there is room. */
+  more?: readonly string[];
   faint?: boolean;
   /** Foretold, not read. */
   ghost?: boolean;
@@ -22,19 +27,29 @@ export interface Face {
 export const CELL_LOOK = {
   "& .cell": {
     position: "absolute",
-    height: CELL_H,
+    top: 0,
+    height: "100%",
     display: "flex",
     flexDirection: "column",
     alignItems: "center",
     justifyContent: "center",
-    gap: "2px",
+    gap: "3px",
     fontSize: 11,
-    lineHeight: 1,
+    lineHeight: "14px",
+    textAlign: "center",
     outlineOffset: -4,
     cursor: "default",
     contain: "layout style",
   },
-  "& .cell.faint": { opacity: 0.45 },
+  "& .cell svg": { flex: "none" },
+  "& .cell.roomy": { fontSize: 13, lineHeight: "17px" },
+  "& .cell .code": { whiteSpace: "nowrap" },
+  "& .cell.roomy .code": { fontWeight: 700 },
+  "& .cell .more": { maxWidth: "100%", px: "4px", fontSize: 12, color: "text.secondary", overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" },
+  // Words stay as dark as they are: pale ones could not be read.
+  "& .cell.faint svg": { opacity: 0.45 },
+  "& .cell.unfound svg": { opacity: 0.16 },
+  "& .cell.unfound span": { visibility: "hidden" },
   "& .cell.selected": { boxShadow: "inset 0 0 0 2px currentColor" },
   "& .cell.focused": { outline: "1px dotted" },
 } as const;
@@ -43,53 +58,74 @@ interface GridCellProps {
   study: StudyView;
   cell: Cell;
   face: Face;
+  selection: Selection;
+  row: number;
+  column: number;
   left: number;
-  top: number;
+  measures: CellMeasures;
   width: number;
-  selected: boolean;
-  focused: boolean;
+  /** What is looked for is not here. */
+  unfound: boolean;
 }
 
-function DrawnCell({ study, cell, face, left, top, width, selected, focused }: GridCellProps) {
+export const spotId = (row: number, column: number): string => `at-${row}-${column}`.replaceAll("--", "-head");
+
+function DrawnCell({ study, cell, face, selection, row, column, left, measures, width, unfound }: GridCellProps) {
+  const selected = useIsChosen(selection, cell.key);
+  const focused = useIsAt(selection, row, column);
   const control = cell.control && !cell.added ? " (control)" : "";
   const there = cell.included || cell.swatches.length > 0;
   const shown = there || (face.ghost ?? false) || (face.filler ?? false);
   const said = [shown ? face.words : "left out", ...oddWords(study, cell)].join("; ");
   const words = `${cellWords(study, cell)}${control}: ${said}`;
+  const looks = [face.faint && "faint", unfound && "unfound", selected && "selected", focused && "focused", measures.lines > 1 && "roomy"];
+  const more = shown ? (face.more ?? []).slice(0, measures.lines - 1) : [];
   return (
     <div
       role="gridcell"
+      id={spotId(row, column)}
+      aria-colindex={column + 1}
       aria-label={words}
       aria-selected={selected}
       title={words}
       data-cell={cell.key}
-      className={`cell ${face.faint ? "faint" : ""} ${selected ? "selected" : ""} ${focused ? "focused" : ""}`}
-      style={{ left, top, width }}
+      className={`cell ${looks.filter(Boolean).join(" ")}`}
+      style={{ left, width }}
     >
-      <Chip fills={shown ? face.fills : []} leftOut={!shown} ghost={face.ghost ?? false} />
-      <span>
-        {cell.control && there ? "○" : ""}
-        {shown ? face.caption : "–"}
-        <Marks study={study} cell={cell} />
-      </span>
+      <Chip fills={shown ? face.fills : []} pictures={face.pictures} leftOut={!shown} ghost={face.ghost ?? false} width={measures.chip.width} height={measures.chip.height} />
+      {measures.lines > 0 && (
+        <span className="code" aria-hidden>
+          {cell.control && there ? "○" : ""}
+          {shown ? face.caption : "–"}
+          <Marks study={study} cell={cell} />
+        </span>
+      )}
+      {more.map((line) => (
+        <span key={line} className="more" aria-hidden>
+          {line}
+        </span>
+      ))}
     </div>
   );
 }
+
+const sameList = (one: readonly unknown[] = [], other: readonly unknown[] = []) =>
+  one.length === other.length && one.every((value, i) => value === other[i]);
 
 /** Drawn again only when what it shows has changed. */
 export const GridCell = memo(DrawnCell, (before, now) => {
   const { face: one, ...rest } = before;
   const { face: other, ...others } = now;
-  const same = Object.entries(rest).every(([key, value]) => others[key as keyof typeof others] === value);
   return (
-    same &&
+    Object.entries(rest).every(([key, value]) => others[key as keyof typeof others] === value) &&
     one.words === other.words &&
     one.caption === other.caption &&
     one.faint === other.faint &&
     one.ghost === other.ghost &&
     one.filler === other.filler &&
-    one.fills.length === other.fills.length &&
-    one.fills.every((fill, i) => fill === other.fills[i])
+    sameList(one.fills, other.fills) &&
+    sameList(one.pictures, other.pictures) &&
+    sameList(one.more, other.more)
   );
 });
 

@@ -1,255 +1,255 @@
 import Box from "@mui/material/Box";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useLayoutEffect, useMemo, useRef, useState } from "react";
-import type { CSSProperties, KeyboardEvent, PointerEvent, RefObject } from "react";
+import { useCallback, useLayoutEffect, useMemo, useRef } from "react";
+import type { KeyboardEvent, MouseEvent, ReactNode } from "react";
 
 import type { GridCell as Cell, StudyView } from "../api/client";
-import { spansOf } from "./axes";
+import { inARow, spansOf } from "./axes";
 import type { Axes, Span } from "./axes";
-import { cellWords } from "./cells";
-import { CELL_H, CELL_LOOK, GridCell } from "./grid-cell";
+import { SCROLLBAR, columnWidth, fittedCell, flowWidth, measuresOf, useChosenWidth, wholeWidth } from "./cell-size";
+import { ControlsStrip } from "./controls-strip";
+import { GridBar } from "./grid-bar";
+import { CELL_LOOK, GridCell, spotId } from "./grid-cell";
 import type { Face } from "./grid-cell";
-import type { Selection } from "./selection";
+import { HEAD_LOOK, Head, columnHeads, rowHeads } from "./grid-headers";
+import { onGridKey } from "./grid-keys";
+import { useGridPointer, usePinch } from "./grid-pointer";
+import { useFocusInSight, useRoom, useSteadyResize } from "./grid-room";
+import { isLooking } from "./find-in-grid";
+import type { Looking } from "./find-in-grid";
+import { useFocusSpot } from "./selection";
+import type { Selection, Spot } from "./selection";
 
-const CELL_W = 48;
-const WIDEST_CELL = 200;
-const HEAD_H = 24;
-const HEAD_W = [76, 84, 84, 70, 70];
-const LETTER_W = 6.4;
+const LOW = 520;
 
 interface GridProps {
   study: StudyView;
   axes: Axes;
   selection: Selection;
   faceOf: (cell: Cell) => Face;
+  looking: Looking;
+  setLooking: (looking: Looking) => void;
+  /** What was found, in the order that was asked for. */
+  found: readonly Cell[];
+  /** Opens the record of a cell's swatch. */
+  onOpen: (cell: Cell) => void;
+  /** What can be done with what is chosen. */
+  actions: ReactNode;
 }
 
-/** The one grid that every lens looks at; only what is visible is drawn. */
-export function StudyGrid({ study, axes, selection, faceOf }: GridProps) {
+/** The one grid that every lens looks at; only what is visible is drawn, as large as there is room for. */
+export function StudyGrid({ study, axes: crossed, selection, faceOf, looking, setLooking, found, onOpen, actions }: GridProps) {
+  const frame = useRef<HTMLDivElement>(null);
   const scroller = useRef<HTMLDivElement>(null);
-  const dragging = useRef(false);
-  const rowSpans = useMemo(() => spansOf(axes.rows), [axes]);
-  const columnSpans = useMemo(() => spansOf(axes.columns), [axes]);
-  const headHeight = Math.max(1, columnSpans.length) * HEAD_H;
-  const headWidths = rowSpans.map((_, d) => HEAD_W[d] ?? 70);
-  const headWidth = headWidths.reduce((sum, width) => sum + width, 0);
-  const room = useWidth(scroller);
-  const cellW = cellWidth(columnSpans, axes.columns.length, room - headWidth);
-  const rows = useVirtualizer({
-    count: axes.rows.length,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => CELL_H,
-    overscan: 4,
-  });
-  const columns = useVirtualizer({
-    horizontal: true,
-    count: axes.columns.length,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => cellW,
-    overscan: 6,
-  });
-  const measureColumns = columns.measure;
-  useLayoutEffect(measureColumns, [cellW, measureColumns]);
+  const room = useRoom(frame);
+  const [chosenWidth, chooseWidth] = useChosenWidth();
+  const flowing = looking.order !== "crossed";
+  const rowSpans = useMemo(() => (flowing ? [] : spansOf(crossed.rows)), [crossed, flowing]);
+  const columnSpans = useMemo(() => (flowing ? [] : spansOf(crossed.columns)), [crossed, flowing]);
+  const added = flowing ? [] : crossed.added;
 
-  const chooseSpan = (span: Span, byRow: boolean) => {
+  const low = room.height < LOW;
+  const stripHeight = added.length === 0 ? 0 : low ? 52 : 118;
+  const mostHeadW = room.width < 560 ? 74 : 170;
+  const roomFor = useCallback(
+    (width: number) => {
+      const heads = columnHeads(columnSpans, width).reduce((sum, head) => sum + head.height, 0);
+      const sides = rowHeads(rowSpans, measuresOf(width).height, mostHeadW).reduce((sum, own) => sum + own, 0);
+      return { width: room.width - sides - 2, height: room.height - heads - stripHeight - SCROLLBAR };
+    },
+    [columnSpans, rowSpans, mostHeadW, room, stripHeight],
+  );
+  const fitted = useMemo(
+    () => (flowing ? { width: flowWidth(room, found.length) } : fittedCell(roomFor(120), crossed.rows.length, crossed.columns.length)),
+    [flowing, room, found.length, roomFor, crossed],
+  );
+  const wholeAt = flowing ? fitted.width : wholeWidth(roomFor(24), crossed.rows.length, crossed.columns.length);
+  const width = chosenWidth ?? fitted.width;
+  const shape = chosenWidth === null && "shape" in fitted ? fitted.shape : undefined;
+  const measures = useMemo(() => measuresOf(width, shape), [width, shape]);
+  const perRow = Math.max(1, Math.floor((room.width - SCROLLBAR) / width));
+  const axes = useMemo(() => (flowing ? inARow(found, perRow) : crossed), [flowing, found, perRow, crossed]);
+  useLayoutEffect(() => selection.lay(axes), [selection, axes]);
+  const isFound = useMemo(() => new Set(found.map((cell) => cell.key)), [found]);
+
+  const headWidths = rowHeads(rowSpans, measures.height, mostHeadW);
+  const headWidth = sumOf(headWidths);
+  const cellW = flowing ? width : columnWidth(width, columnSpans, axes.columns.length, room.width - headWidth - 2);
+  const heads = columnHeads(columnSpans, cellW);
+  const headHeight = sumOf(heads.map((head) => head.height));
+  const rows = useVirtualizer({ count: axes.rows.length, getScrollElement: () => scroller.current, estimateSize: () => measures.height, overscan: 4 });
+  const columns = useVirtualizer({ horizontal: true, count: axes.columns.length, getScrollElement: () => scroller.current, estimateSize: () => cellW, overscan: 6 });
+  const [measureRows, measureColumns] = [rows.measure, columns.measure];
+  useLayoutEffect(measureColumns, [cellW, measureColumns]);
+  useLayoutEffect(measureRows, [measures.height, measureRows]);
+
+  const resize = useSteadyResize(scroller, { headWidth, headHeight, cellW, cellH: measures.height }, chooseWidth);
+  usePinch(scroller, width, resize);
+  const focus = useFocusSpot(selection);
+  useFocusInSight(scroller, focus, { headWidth, headHeight, cellW, cellH: measures.height });
+
+  const chooseSpan = (byRow: boolean, from: number, count: number) => {
     const chosen: string[] = [];
-    for (let i = span.from; i < span.from + span.count; i++)
+    for (let i = from; i < from + count; i++)
       for (let j = 0; j < (byRow ? axes.columns : axes.rows).length; j++) {
         const cell = byRow ? axes.cellAt(i, j) : axes.cellAt(j, i);
         if (cell) chosen.push(cell.key);
       }
     selection.replace(chosen);
   };
+  const chooseHead = (spot: Spot) => {
+    const byRow = spot.column < 0;
+    const spans = byRow ? rowSpans[rowSpans.length + spot.column] : columnSpans[columnSpans.length + spot.row];
+    const at = byRow ? spot.row : spot.column;
+    const span = spans?.find((one) => at >= one.from && at < one.from + one.count);
+    if (!span) return;
+    chooseSpan(byRow, span.from, span.count);
+    selection.moveTo(spot, "stay");
+  };
+  const open = (key: string) => {
+    const cell = study.grid.cells.find((one) => one.key === key);
+    if (cell && cell.swatches.length > 0) onOpen(cell);
+  };
+  const pointer = useGridPointer(selection, open);
+  const onClick = (event: MouseEvent) => {
+    const span = event.target instanceof Element ? event.target.closest<HTMLElement>("[data-span]")?.dataset["span"]?.split(" ") : undefined;
+    if (span) chooseSpan(span[0] === "row", Number(span[1]), Number(span[2]));
+    else pointer.onClick(event);
+  };
   const onKey = (event: KeyboardEvent) => {
-    const step = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] }[event.key];
-    if (step) {
-      event.preventDefault();
-      selection.move(step[0] ?? 0, step[1] ?? 0, event.shiftKey);
-    } else if (event.key === "Escape") selection.clear();
+    const rowsInSight = Math.max(1, Math.floor((room.height - headHeight - stripHeight) / measures.height));
+    if (onGridKey(event, { axes, selection, depth: { rows: rowSpans.length, columns: columnSpans.length }, rowsInSight, chooseHead, open })) event.preventDefault();
   };
-  // Cells are found by where the pointer is, so that none is drawn again for a new handler.
-  const onDown = (event: PointerEvent) => {
-    const key = cellKeyAt(event.target);
-    if (key === null) return;
-    dragging.current = true;
-    if (event.shiftKey) selection.extendTo(key);
-    else if (event.ctrlKey || event.metaKey) selection.toggle(key);
-    else selection.only(key);
+  const next = () => {
+    const keys = found.map((cell) => cell.key).filter((key) => axes.placeOf.has(key));
+    const key = keys[(keys.indexOf(selection.focusedKey() ?? "") + 1) % Math.max(1, keys.length)];
+    if (key !== undefined) selection.only(key);
   };
-  const onOver = (event: PointerEvent) => {
-    const key = dragging.current ? cellKeyAt(event.target) : null;
-    if (key !== null) selection.extendTo(key);
-  };
-  const drawn = (cell: Cell, left: number, top: number, width: number) => (
-    <GridCell
-      key={cell.key}
-      study={study}
-      cell={cell}
-      face={faceOf(cell)}
-      left={left}
-      top={top}
-      width={width}
-      selected={selection.keys.has(cell.key)}
-      focused={selection.focus === cell.key}
-    />
-  );
-  const head = (span: Span, byRow: boolean, style: CSSProperties, last: boolean) => (
-    <button
-      key={`${span.from}-${span.label}`}
-      type="button"
-      tabIndex={-1}
-      title={span.unplanned ? `${span.label}, no longer planned` : span.label}
-      onClick={() => chooseSpan(span, byRow)}
-      className={`span ${byRow ? "by-row" : ""} ${last ? "last" : ""} ${span.unplanned ? "unplanned" : ""}`}
-      style={style}
-    >
-      {span.unplanned ? `(${span.label})` : span.label}
-    </button>
-  );
+  const visible = rows.getVirtualItems();
+  const firstRow = visible[0]?.index ?? 0;
+  // Where the span of a keyboard's place begins, as one header stands for all of them.
+  const spokenAt = focus && spotId(...startOfSpan(focus, rowSpans, columnSpans, firstRow));
 
   return (
     <Box sx={{ display: "flex", flexDirection: "column", minHeight: 0, height: "100%" }}>
-      <Box
-        ref={scroller}
-        role="grid"
-        aria-label="Swatches"
-        aria-multiselectable
-        aria-rowcount={axes.rows.length}
-        aria-colcount={axes.columns.length}
-        tabIndex={0}
-        onKeyDown={onKey}
-        onPointerDown={onDown}
-        onPointerOver={onOver}
-        onPointerUp={() => (dragging.current = false)}
-        onPointerLeave={() => (dragging.current = false)}
-        sx={{ overflow: "auto", flex: "0 1 auto", minHeight: 120, userSelect: "none", outlineOffset: -2, ...CELL_LOOK, ...SPAN_LOOK }}
+      <GridBar
+        looking={looking}
+        setLooking={setLooking}
+        found={found.length}
+        all={study.grid.cells.length}
+        onNext={next}
+        onChooseFound={() => selection.replace(found.map((cell) => cell.key))}
+        width={width}
+        fitted={chosenWidth === null}
+        setWidth={chooseWidth}
+        wholeAt={wholeAt}
       >
+        {actions}
+      </GridBar>
+      <Box ref={frame} sx={{ display: "flex", flexDirection: "column", minHeight: 0, flex: 1 }}>
         <Box
-          sx={{
-            display: "grid",
-            gridTemplateColumns: `${headWidth}px ${columns.getTotalSize()}px`,
-            gridTemplateRows: `${headHeight}px ${rows.getTotalSize()}px`,
-            width: headWidth + columns.getTotalSize(),
-          }}
+          ref={scroller}
+          role="grid"
+          aria-label="Swatches"
+          aria-multiselectable
+          aria-rowcount={axes.rows.length + columnSpans.length}
+          aria-colcount={axes.columns.length + rowSpans.length}
+          aria-activedescendant={spokenAt ?? undefined}
+          tabIndex={0}
+          onKeyDown={onKey}
+          {...pointer}
+          onClick={onClick}
+          sx={{ overflow: "auto", flex: "0 1 auto", minHeight: 120, userSelect: "none", touchAction: "pan-x pan-y", outlineOffset: -2, ...CELL_LOOK, ...HEAD_LOOK }}
         >
-          <Box sx={{ position: "sticky", left: 0, top: 0, zIndex: 3, bgcolor: "background.default" }} />
-          <Box sx={{ position: "sticky", top: 0, zIndex: 2, bgcolor: "background.default" }}>
-            {columnSpans.map((spans, d) =>
-              spans.map((span) =>
-                head(
-                  span,
-                  false,
-                  { left: span.from * cellW, width: span.count * cellW, top: d * HEAD_H, height: HEAD_H },
-                  d === columnSpans.length - 1,
-                ),
-              ),
-            )}
-          </Box>
-          <Box sx={{ position: "sticky", left: 0, zIndex: 1, bgcolor: "background.default" }}>
-            {rowSpans.map((spans, d) =>
-              spans.map((span) =>
-                head(
-                  span,
-                  true,
-                  {
-                    top: span.from * CELL_H,
-                    height: span.count * CELL_H,
-                    left: headWidths.slice(0, d).reduce((sum, width) => sum + width, 0),
-                    width: headWidths[d],
-                  },
-                  d === rowSpans.length - 1,
-                ),
-              ),
-            )}
-          </Box>
-          <Box sx={{ position: "relative" }}>
-            {rows.getVirtualItems().flatMap((row) =>
-              columns.getVirtualItems().map((column) => {
-                const cell = axes.cellAt(row.index, column.index);
-                return cell ? drawn(cell, column.start, row.start, cellW) : null;
-              }),
-            )}
-          </Box>
-        </Box>
-      </Box>
-      {axes.added.length > 0 && (
-        <Box sx={{ flex: "none", borderTop: 1, borderColor: "divider", p: 1 }}>
-          <Box component="h2" sx={{ m: 0, mb: 0.5, fontSize: 13 }}>
-            {besideWords(axes.added)}
-          </Box>
-          <Box sx={{ display: "flex", overflowX: "auto", gap: 0.5, ...CELL_LOOK }} role="group" aria-label="Controls" onPointerDown={onDown} onPointerOver={onOver} onPointerUp={() => (dragging.current = false)}>
-            {axes.added.map((cell) => (
-              <Box key={cell.key} sx={{ position: "relative", width: 84, height: CELL_H + 16, flex: "none" }}>
-                {drawn(cell, 18, 0, CELL_W)}
-                <Box sx={{ position: "absolute", top: CELL_H, width: 1, textAlign: "center", fontSize: 11 }}>
-                  {cellWords(study, cell)}
-                </Box>
+          <Box role="presentation" sx={{ position: "relative" }} style={{ width: headWidth + columns.getTotalSize(), height: headHeight + rows.getTotalSize() }}>
+            {columnSpans.map((spans, d) => (
+              <Box
+                key={d}
+                role="row"
+                aria-rowindex={d + 1}
+                sx={{ position: "sticky", zIndex: 3, bgcolor: "background.default" }}
+                style={{ top: sumOf(heads.slice(0, d).map((head) => head.height)), height: heads[d]?.height }}
+              >
+                <Box role="presentation" sx={{ position: "sticky", left: 0, height: "100%", zIndex: 1, bgcolor: "background.default" }} style={{ width: headWidth }} />
+                {spans.map((span) => (
+                  <Head
+                    key={span.from}
+                    span={span}
+                    selection={selection}
+                    row={d - columnSpans.length}
+                    column={span.from}
+                    byRow={false}
+                    innermost={d === columnSpans.length - 1}
+                    upright={heads[d]?.upright ?? false}
+                    style={{ left: headWidth + span.from * cellW, width: span.count * cellW, top: 0, height: heads[d]?.height }}
+                    stays={{ left: headWidth, right: 0 }}
+                  />
+                ))}
+              </Box>
+            ))}
+            {(room.width > 0 ? visible : []).map((row) => (
+              <Box key={row.index} role="row" aria-rowindex={row.index + columnSpans.length + 1} sx={{ position: "absolute", left: 0, width: "100%" }} style={{ top: headHeight + row.start, height: measures.height }}>
+                {rowSpans.length > 0 && (
+                  <Box role="presentation" sx={{ position: "sticky", left: 0, height: "100%", zIndex: 2, pointerEvents: "none" }} style={{ width: headWidth }}>
+                    {rowSpans.map((spans, d) =>
+                      spans
+                        .filter((span) => span.from === row.index || (row.index === firstRow && span.from < row.index && span.from + span.count > row.index))
+                        .map((span) => (
+                          <Head
+                            key={d}
+                            span={span}
+                            selection={selection}
+                            row={row.index}
+                            column={d - rowSpans.length}
+                            byRow
+                            innermost={d === rowSpans.length - 1}
+                            style={{
+                              top: (span.from - row.index) * measures.height,
+                              height: span.count * measures.height,
+                              left: sumOf(headWidths.slice(0, d)),
+                              width: headWidths[d],
+                            }}
+                            stays={{ top: headHeight + 4, bottom: 0 }}
+                          />
+                        )),
+                    )}
+                  </Box>
+                )}
+                {columns.getVirtualItems().map((column) => {
+                  const cell = axes.cellAt(row.index, column.index);
+                  return cell ? (
+                    <GridCell
+                      key={cell.key}
+                      study={study}
+                      cell={cell}
+                      face={faceOf(cell)}
+                      selection={selection}
+                      row={row.index}
+                      column={column.index}
+                      left={headWidth + column.start}
+                      width={cellW}
+                      measures={measures}
+                      unfound={isLooking(looking) && !isFound.has(cell.key)}
+                    />
+                  ) : null;
+                })}
               </Box>
             ))}
           </Box>
         </Box>
-      )}
+        {flowing && found.length === 0 && <Box sx={{ p: 2 }}>No swatch is like that.</Box>}
+        {added.length > 0 && <ControlsStrip study={study} added={added} selection={selection} faceOf={faceOf} unfound={(cell) => isLooking(looking) && !isFound.has(cell.key)} pointer={pointer} onOpen={open} low={low} />}
+      </Box>
     </Box>
   );
 }
 
-const SPAN_LOOK = {
-  "& .span": {
-    position: "absolute",
-    p: "0 1px",
-    font: "inherit",
-    fontSize: 13,
-    fontWeight: 700,
-    color: "text.primary",
-    bgcolor: "background.default",
-    border: 0,
-    borderRight: 1,
-    borderBottom: 1,
-    borderColor: "divider",
-    overflow: "hidden",
-    textOverflow: "ellipsis",
-    textAlign: "center",
-    lineHeight: 1.1,
-    cursor: "pointer",
-    whiteSpace: "nowrap",
-    "&:hover": { textDecoration: "underline" },
-  },
-  "& .span.by-row": { p: "0 4px", textAlign: "left", whiteSpace: "normal" },
-  "& .span.last": { fontSize: 11, fontWeight: 400 },
-  "& .span.unplanned": { fontStyle: "italic" },
-} as const;
+const sumOf = (numbers: readonly number[]): number => numbers.reduce((sum, one) => sum + one, 0);
 
-/** The key of the cell in which something lies. */
-function cellKeyAt(target: EventTarget): string | null {
-  return target instanceof Element ? (target.closest<HTMLElement>("[data-cell]")?.dataset["cell"] ?? null) : null;
-}
-
-/** How wide a column is: as its longest header wants, where there is empty width for it. */
-function cellWidth(spans: readonly Span[][], columns: number, room: number): number {
-  const wanted = Math.max(CELL_W, ...spans.flat().map((span) => (span.label.length * LETTER_W + 8) / span.count));
-  const free = columns > 0 ? Math.floor(room / columns) : CELL_W;
-  return Math.round(Math.max(CELL_W, Math.min(wanted, free, WIDEST_CELL)));
-}
-
-/** The inner width of an element, also when the window changes. */
-function useWidth(of: RefObject<HTMLElement | null>): number {
-  const [width, setWidth] = useState(0);
-  useLayoutEffect(() => {
-    if (!of.current) return;
-    const watch = new ResizeObserver((entries) => setWidth(entries[0]?.contentRect.width ?? 0));
-    watch.observe(of.current);
-    return () => watch.disconnect();
-  }, [of]);
-  return width;
-}
-
-/** What stands beside the crossing. */
-function besideWords(cells: readonly Cell[]): string {
-  const parts = [
-    cells.some((cell) => cell.control) ? "controls" : "",
-    cells.some((cell) => cell.larger) ? "larger pieces" : "",
-    cells.some((cell) => cell.key.startsWith("guest=")) ? "swatches of other studies" : "",
-  ].filter(Boolean);
-  const words = parts.join(", ");
-  return words.charAt(0).toUpperCase() + words.slice(1);
+/** The place of the header that a place within its span belongs to. */
+function startOfSpan(spot: Spot, rowSpans: readonly Span[][], columnSpans: readonly Span[][], firstRow: number): [number, number] {
+  const within = (spans: readonly Span[] | undefined, at: number) => spans?.find((span) => at >= span.from && at < span.from + span.count)?.from ?? at;
+  if (spot.column < 0) return [Math.max(firstRow, within(rowSpans[rowSpans.length + spot.column], spot.row)), spot.column];
+  if (spot.row < 0) return [spot.row, within(columnSpans[columnSpans.length + spot.row], spot.column)];
+  return [spot.row, spot.column];
 }

@@ -8,7 +8,7 @@ import { useState } from "react";
 import type { Level, Schema, Shelf } from "../api/client";
 import { DurationField } from "../shell/duration-field";
 import { durationWords } from "../shell/durations";
-import { typedNumber } from "../shell/numbers";
+import { typedNumber } from "../settings/quantities";
 import { KeepOrCancel } from "./keep-or-cancel";
 import { level } from "./levels";
 

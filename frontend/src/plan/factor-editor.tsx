@@ -4,12 +4,15 @@ import IconButton from "@mui/material/IconButton";
 import ListSubheader from "@mui/material/ListSubheader";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
+import { useState } from "react";
 
-import type { FactorKind, Shelf, StudyPlan } from "../api/client";
+import type { FactorKind, Shelf, StudyView } from "../api/client";
 import { FACTOR_NAMES } from "../grid/axes";
 import { AxisLanes } from "./axis-lanes";
 import { withFactor, withLevels, withoutFactor } from "./change-plan";
 import type { Change } from "./change-plan";
+import { GoesWithIt } from "./goes-with-it";
+import type { Going } from "./goes-with-it";
 import { LevelAdder } from "./level-adder";
 import { firstLevel, levelsToAdd } from "./levels";
 
@@ -27,7 +30,9 @@ const MOST_FACTORS = 12;
 const MOST_LEVELS = 12;
 
 /** Which factors are crossed, at which levels, on which axis. */
-export function FactorEditor({ plan, shelf, change }: { plan: StudyPlan; shelf: Shelf; change: Change }) {
+export function FactorEditor({ study, shelf, change }: { study: StudyView; shelf: Shelf; change: Change }) {
+  const plan = study.plan;
+  const [going, setGoing] = useState<Going | null>(null);
   const factors = plan.factors ?? [];
   const absent = KINDS.filter((kind) => !factors.some((factor) => factor.kind === kind));
   const add = (kind: FactorKind) => {
@@ -65,10 +70,8 @@ export function FactorEditor({ plan, shelf, change }: { plan: StudyPlan; shelf: 
                   color="inherit"
                   disabled={factor.levels.length === 1}
                   aria-label={`Remove ${level.label}`}
-                  onClick={() =>
-                    change(withLevels(plan, factor.kind, factor.levels.filter((one) => one.key !== level.key)))
-                  }
-                  sx={{ fontSize: 14, width: 28, height: 28 }}
+                  onClick={() => setGoing({ kind: factor.kind, level })}
+                  sx={{ fontSize: 14, width: 40, height: 40 }}
                 >
                   ✕
                 </IconButton>
@@ -86,6 +89,17 @@ export function FactorEditor({ plan, shelf, change }: { plan: StudyPlan; shelf: 
               />
             )}
           </Box>
+          {going?.kind === factor.kind && (
+            <GoesWithIt
+              study={study}
+              going={going}
+              onKeep={() => setGoing(null)}
+              onTakeOut={() => {
+                change(withLevels(plan, factor.kind, factor.levels.filter((one) => one.key !== going.level.key)));
+                setGoing(null);
+              }}
+            />
+          )}
         </Box>
       ))}
       {factors.length < MOST_FACTORS && (

@@ -26,7 +26,10 @@ export function HeldChange({ draft }: { draft: PlanDraft }) {
           <p>What you changed is not saved yet, and nothing is overwritten.</p>
         </>
       ) : (
-        <ProblemNote error={held.error} />
+        <>
+          <ProblemNote error={held.error} />
+          <p>Your change is kept on this device, also over a reload, and is tried again by itself.</p>
+        </>
       )}
       <Button variant="contained" onClick={held.why === "elsewhere" ? draft.putOnto : draft.again} sx={{ mr: 1 }}>
         {held.why === "elsewhere" ? "Put my change onto it" : "Save it now"}

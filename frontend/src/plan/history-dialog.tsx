@@ -16,6 +16,7 @@ import { counted } from "../shell/counted";
 import { momentWords } from "../shell/dates";
 import { Awaited } from "../shell/said";
 import type { PlanDraft } from "./plan-draft";
+import { chosenMass } from "../settings/quantities";
 
 /** Every saved version of the plan: when, what changed, what it was; and the way back to it. */
 export function HistoryDialog({ study, draft, onClose }: { study: StudyView; draft: PlanDraft; onClose: () => void }) {
@@ -77,8 +78,8 @@ function PlanSaid({ plan }: { plan: StudyPlan }) {
     ...plan.factors.map((factor): [string, string] => [FACTOR_NAMES[factor.kind], factor.levels.map((level) => level.label).join(", ")]),
     ["Controls", plan.controls.join(", ")],
     ["Swatches of each cell", String(plan.replicates)],
-    ["Dry mass of a swatch", `${plan.swatch_mass_g} g`],
-    ["Larger pieces", plan.larger_pieces.map((piece) => `${piece.name}, ${piece.mass_g} g`).join("; ")],
+    ["Dry mass of a swatch", chosenMass(plan.swatch_mass_g)],
+    ["Larger pieces", plan.larger_pieces.map((piece) => `${piece.name}, ${chosenMass(piece.mass_g)}`).join("; ")],
     ["Liquor ratio", `${plan.liquor_ratio_ml_per_g} mL/g`],
     ["Left out by hand", plan.left_out.length > 0 ? counted(plan.left_out.length, "cell") : ""],
     ["Rules", plan.rules.length > 0 ? String(plan.rules.length) : ""],

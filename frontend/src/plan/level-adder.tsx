@@ -2,16 +2,17 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
-import { useState } from "react";
+import { Suspense, lazy, useState } from "react";
 
 import type { FactorKind, Level, Shelf, StudyPlan } from "../api/client";
 import { FACTOR_NAMES } from "../grid/axes";
+import type { ShelfKind } from "../shelf/kinds";
 import { DURATION_HELP } from "../shell/duration-field";
 import { durationWords, typedMinutes } from "../shell/durations";
-import { typedNumber } from "../shell/numbers";
+import { typedNumber } from "../settings/quantities";
 import { AdditionAdder } from "./addition-adder";
 import { ExtractionAdder } from "./extraction-adder";
-import { IRON_ROUTES, gramsOf, ironLevel, isDuration, levelInGrams, unitOf, valuedLevel } from "./levels";
+import { IRON_ROUTES, gramsOf, ironLevel, isDuration, level, levelInGrams, unitOf, valuedLevel } from "./levels";
 
 interface LevelAdderProps {
   kind: FactorKind;
@@ -21,11 +22,24 @@ interface LevelAdderProps {
   onAdd: (...levels: Level[]) => void;
 }
 
+const ItemDialog = lazy(() => import("../shelf/item-dialog").then((module) => ({ default: module.ItemDialog })));
+
+/** Factors whose levels are things on the Shelf, and what a new one is called. */
+const ON_SHELF: Partial<Record<FactorKind, [ShelfKind, string]>> = {
+  fibre: ["fibre", "A fibre of your own …"],
+  mordant: ["mordant_route", "A route of your own …"],
+  dye: ["dye_lot", "A dye of your own …"],
+  second_dye: ["dye_lot", "A dye of your own …"],
+  source: ["dye_lot", "A dye of your own …"],
+};
+
 const OWN_WORDS: Partial<Record<FactorKind, string>> = { addition: "Something …", extraction: "Another way …" };
 
 /** Adds a level from what is offered, or a value of one's own. */
 export function LevelAdder({ kind, plan, shelf, options, onAdd }: LevelAdderProps) {
   const [own, setOwn] = useState(false);
+  const [making, setMaking] = useState(false);
+  const onShelf = ON_SHELF[kind];
   const unit = kind === "addition" || kind === "extraction" ? "" : unitOf(kind);
   const dips = plan.factors.find((factor) => factor.kind === "dip")?.levels.map((one) => one.value ?? 1) ?? [];
   if (own && kind === "addition")
@@ -33,8 +47,14 @@ export function LevelAdder({ kind, plan, shelf, options, onAdd }: LevelAdderProp
   if (own && kind === "extraction")
     return <ExtractionAdder shelf={shelf} onAdd={(levels) => onAdd(...levels)} onClose={() => setOwn(false)} />;
   if (own) return <OwnValue kind={kind} onAdd={onAdd} onClose={() => setOwn(false)} />;
-  if (options.length === 0 && unit === null) return null;
+  if (options.length === 0 && unit === null && !onShelf) return null;
   return (
+    <>
+    {making && onShelf && (
+      <Suspense fallback={null}>
+        <ItemDialog kind={onShelf[0]} item={null} shelf={shelf} brief={onShelf[0] !== "mordant_route"} onClose={() => setMaking(false)} onSaved={(item) => onAdd(level(item.key, item.name))} />
+      </Suspense>
+    )}
     <TextField
       select
       value=""
@@ -44,6 +64,10 @@ export function LevelAdder({ kind, plan, shelf, options, onAdd }: LevelAdderProp
       onChange={(event) => {
         if (event.target.value === "own") {
           setOwn(true);
+          return;
+        }
+        if (event.target.value === "new") {
+          setMaking(true);
           return;
         }
         const level = options.find((one) => one.key === event.target.value);
@@ -56,7 +80,13 @@ export function LevelAdder({ kind, plan, shelf, options, onAdd }: LevelAdderProp
         </MenuItem>
       ))}
       {unit !== null && <MenuItem value="own">{OWN_WORDS[kind] ?? "Another value …"}</MenuItem>}
+      {onShelf && (
+        <MenuItem value="new" sx={{ borderTop: 1, borderColor: "divider", fontWeight: 700 }}>
+          {onShelf[1]}
+        </MenuItem>
+      )}
     </TextField>
+    </>
   );
 }
 

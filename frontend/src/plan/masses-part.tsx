@@ -6,7 +6,7 @@ import { useState } from "react";
 
 import type { FactorKind, Schema, StudyPlan } from "../api/client";
 import { FACTOR_NAMES } from "../grid/axes";
-import { typedNumber } from "../shell/numbers";
+import { chosenMass, typedNumber } from "../settings/quantities";
 import type { Change } from "./change-plan";
 import { KeepOrCancel } from "./keep-or-cancel";
 
@@ -29,12 +29,12 @@ export function MassesPart({ plan, change }: { plan: StudyPlan; change: Change }
   return (
     <Box sx={{ fontSize: 13, mt: 1 }}>
       {plan.own_masses.map((own) => (
-        <Line key={wordsOf(own)} words={`${wordsOf(own)}: ${own.mass_g} g each`} remove={() => change({ own_masses: plan.own_masses.filter((one) => one !== own) })} />
+        <Line key={wordsOf(own)} words={`${wordsOf(own)}: ${chosenMass(own.mass_g)} each`} remove={() => change({ own_masses: plan.own_masses.filter((one) => one !== own) })} />
       ))}
       {plan.larger_pieces.map((piece) => (
         <Line
           key={piece.key}
-          words={`${piece.name}, ${piece.mass_g} g, stays beside ${Object.entries(piece.levels).map(([kind, key]) => labelOf(kind, key)).join(", ")}`}
+          words={`${piece.name}, ${chosenMass(piece.mass_g)}, stays beside ${Object.entries(piece.levels).map(([kind, key]) => labelOf(kind, key)).join(", ")}`}
           remove={() => change({ larger_pieces: plan.larger_pieces.filter((one) => one.key !== piece.key) })}
         />
       ))}

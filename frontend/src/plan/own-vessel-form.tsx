@@ -4,7 +4,7 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import type { Shelf, StudyPlan, Vessel } from "../api/client";
-import { typedNumber } from "../shell/numbers";
+import { typedNumber } from "../settings/quantities";
 import { Several } from "../shell/several";
 import type { Change } from "./change-plan";
 import { KeepOrCancel } from "./keep-or-cancel";

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 
 import type { StudyPlan, StudyView } from "../api/client";
+import { keepSteps, keptSteps } from "./kept-steps";
 import { PlanQueue } from "./plan-queue";
 import type { Held } from "./plan-queue";
 
@@ -30,8 +31,8 @@ const MOST_STEPS = 100;
 /** Saves every change of the plan as it is made; never over a newer version unseen. */
 export function usePlanDraft(study: StudyView): PlanDraft {
   const queries = useQueryClient();
-  const [past, setPast] = useState<StudyPlan[]>([]);
-  const [future, setFuture] = useState<StudyPlan[]>([]);
+  const [past, setPast] = useState<StudyPlan[]>(() => keptSteps(study.id, study.revision).past);
+  const [future, setFuture] = useState<StudyPlan[]>(() => keptSteps(study.id, study.revision).future);
   const [own, setOwn] = useState(study.revision);
   const [changedElsewhere, setChangedElsewhere] = useState(false);
   const id = study.id;
@@ -49,6 +50,12 @@ export function usePlanDraft(study: StudyView): PlanDraft {
   );
   const state = useSyncExternalStore(queue.subscribe, queue.snapshot);
   useEffect(() => queue.seen(study), [queue, study]);
+  const wasSaved = useCallback((before: StudyPlan) => {
+    setPast((steps) => [...steps.slice(1 - MOST_STEPS), before]);
+    setFuture([]);
+  }, []);
+  useEffect(() => queue.takeUp(wasSaved), [queue, wasSaved]);
+  useEffect(() => keepSteps(id, { revision: own, past, future }), [id, own, past, future]);
   const busy = state.saving || state.waiting > 0;
   if (study.revision > own && !busy) {
     // Another tab saved: undoing past that would overwrite it unseen.
@@ -64,12 +71,9 @@ export function usePlanDraft(study: StudyView): PlanDraft {
         base: study.plan,
         mine: plan,
         asked: how.looked,
-        onSaved: (before) => {
-          setPast((steps) => [...steps.slice(1 - MOST_STEPS), before]);
-          setFuture([]);
-        },
+        onSaved: wasSaved,
       }),
-    [queue, study.plan],
+    [queue, study.plan, wasSaved],
   );
   const step = useCallback(
     (from: StudyPlan[], setFrom: typeof setPast, setTo: typeof setPast) => {

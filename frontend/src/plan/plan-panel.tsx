@@ -78,7 +78,7 @@ function Saving({ study, draft }: { study: StudyView; draft: PlanDraft }) {
         </strong>
         {past > 0 && <span> · {past} {study.entered_from ? "beside the plan" : "no longer planned"}</span>}
         <Box component="span" sx={{ color: "text.secondary" }}>
-          {draft.saving ? " · saving" : " · saved"}
+          {` · ${savedWords(draft)}`}
         </Box>
         {study.entered_from && <div>Entered later, from {study.entered_from}: dyed before its record began.</div>}
         {draft.changedElsewhere && draft.held === null && <div>Changed in another tab or on another device: this is the newer version.</div>}
@@ -91,6 +91,13 @@ function Saving({ study, draft }: { study: StudyView; draft: PlanDraft }) {
       </Button>
     </Box>
   );
+}
+
+/** Never "saved" while something is not. */
+function savedWords(draft: PlanDraft): string {
+  if (draft.held !== null) return "not saved yet";
+  if (draft.problem) return "the last change was not taken";
+  return draft.saving ? "saving" : "saved";
 }
 
 function CrossPart(props: {
@@ -107,7 +114,7 @@ function CrossPart(props: {
   return (
     <>
       <Part title="What is crossed">
-        <Awaited query={shelf}>{(there) => <FactorEditor plan={plan} shelf={there} change={change} />}</Awaited>
+        <Awaited query={shelf}>{(there) => <FactorEditor study={study} shelf={there} change={change} />}</Awaited>
       </Part>
       <LayingPart plan={plan} change={change} />
       <ControlsPart study={study} change={change} />

@@ -1,5 +1,6 @@
 import { Problem, answered, api } from "../api/client";
 import type { Schema, StudyPlan, StudyView } from "../api/client";
+import { keepChanges, keptChanges } from "./kept-steps";
 import { merged } from "./merge";
 
 type Effect = Schema["PlanEffect"];
@@ -28,6 +29,8 @@ export interface QueueState {
   problem: unknown;
 }
 
+const TRY_AGAIN_MS = 8000;
+
 interface Version {
   plan: StudyPlan;
   revision: number;
@@ -43,6 +46,7 @@ export class PlanQueue {
   private state: QueueState = { saving: false, waiting: 0, held: null, problem: null };
   private listeners = new Set<() => void>();
   private version: Version;
+  private retry: ReturnType<typeof setTimeout> | undefined;
 
   constructor(
     private readonly study: number,
@@ -50,6 +54,13 @@ export class PlanQueue {
     private readonly saved: (view: StudyView) => void,
   ) {
     this.version = versionOf(first);
+  }
+
+  /** Takes up what this device could not save before it was reloaded. */
+  takeUp(onSaved: (before: StudyPlan) => void) {
+    if (this.changes.length > 0) return;
+    this.changes = keptChanges(this.study).map((one) => ({ ...one, asked: false, onSaved }));
+    if (this.changes.length > 0) void this.go();
   }
 
   subscribe = (changed: () => void) => {
@@ -104,12 +115,14 @@ export class PlanQueue {
   }
 
   again() {
+    clearTimeout(this.retry);
     this.set({ held: null });
     void this.go();
   }
 
   private set(part: Partial<QueueState>) {
     this.state = { ...this.state, ...part, waiting: this.changes.length };
+    keepChanges(this.study, this.changes);
     this.listeners.forEach((changed) => changed());
   }
 
@@ -136,7 +149,7 @@ export class PlanQueue {
       change.onSaved(before);
       this.saved(saved);
     } catch (error) {
-      if (!(error instanceof Problem) || error.status >= 500) this.set({ held: { why: "unreachable", error } });
+      if (!(error instanceof Problem) || error.status >= 500) this.waitForServer(error);
       else if (error.code === "changed-elsewhere") this.set({ held: { why: "elsewhere" } });
       else if (error.code === "begun-as") {
         this.changes[0] = { ...change, asked: false };
@@ -147,6 +160,15 @@ export class PlanQueue {
         this.set({ problem: error });
       }
     }
+  }
+
+  /** Tries again by itself until the server answers. */
+  private waitForServer(error: unknown) {
+    this.set({ held: { why: "unreachable", error } });
+    clearTimeout(this.retry);
+    this.retry = setTimeout(() => {
+      if (this.state.held?.why === "unreachable") this.again();
+    }, TRY_AGAIN_MS);
   }
 
   /** Whether the change concerns what was begun; then it waits to be looked at. */

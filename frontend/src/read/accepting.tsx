@@ -10,7 +10,7 @@ import { Problem, answered, api } from "../api/client";
 import type { Photo, Schema, StudyView } from "../api/client";
 import { useChange, useTrials } from "../api/hooks";
 import { todayIso } from "../shell/dates";
-import { typedNumber } from "../shell/numbers";
+import { typedNumber } from "../settings/quantities";
 import { ProblemNote } from "../shell/said";
 import { AS_IT_CAME } from "./colours";
 import type { Colours } from "./colours";

@@ -21,6 +21,12 @@ export interface Colours {
   isOf: (run: number, study: number, vessel: string) => boolean;
   /** The colour of a zone of a swatch, by the name of the zone. */
   ofZone: (code: string, zone: string) => StateColour | undefined;
+  /** The reading whose photo shows a swatch in one state. */
+  pictureOf: (code: string, run: number) => number | undefined;
+  /** The largest change in any trial, ΔE00; 0 where none was read. */
+  fadedBy: (code: string) => number;
+  /** How uneven its newest photographed state is, ΔE00; 0 where none is. */
+  unevenBy: (code: string) => number;
 }
 
 const CAME = "as it came";
@@ -33,6 +39,9 @@ export function coloursOf(data: StudyColours | undefined): Colours {
   const inOrder = (states: SwatchStates | undefined) =>
     (states?.states ?? []).flatMap((run) => states?.colours.find((colour) => colour.run === run) ?? []);
   const zones = new Map(data?.zones.map((one) => [zoneKey(one.swatch, one.zone), one.colour]));
+  const pictures = new Map(data?.pictures.map((one) => [`${one.swatch} ${one.run}`, one.reading]));
+  const uneven = new Map(data?.pictures.map((one) => [one.swatch, one.levelness_de00]));
+  const faded = new Map(data?.faded.map((one) => [one.swatch, one.de00]));
   const kinds = new Map<string, string>();
   for (const states of bySwatch.values())
     for (const colour of inOrder(states)) kinds.set(kindOf(colour.run), colour.run === AS_IT_CAME ? CAME : (names.get(colour.run)?.label ?? ""));
@@ -43,6 +52,9 @@ export function coloursOf(data: StudyColours | undefined): Colours {
     kinds: [...kinds],
     labelOf: (run) => (run === AS_IT_CAME ? CAME : (names.get(run)?.label ?? "after a bath")),
     ofZone: (code, zone) => zones.get(zoneKey(code, zone)),
+    pictureOf: (code, run) => pictures.get(`${code} ${run}`),
+    fadedBy: (code) => faded.get(code) ?? 0,
+    unevenBy: (code) => uneven.get(code) ?? 0,
     isOf: (run, study, vessel) => names.get(run)?.study === study && names.get(run)?.vessel === vessel,
   };
 }

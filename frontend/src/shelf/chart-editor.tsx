@@ -6,7 +6,7 @@ import { useRef, useState } from "react";
 
 import { answered, api } from "../api/client";
 import type { Schema } from "../api/client";
-import { typedNumber } from "../shell/numbers";
+import { typedNumber } from "../settings/quantities";
 import { ProblemNote } from "../shell/said";
 
 interface ChartEditorProps {

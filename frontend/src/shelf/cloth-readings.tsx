@@ -8,7 +8,7 @@ import { useChange, useCloth } from "../api/hooks";
 import { Chip } from "../grid/chip";
 import { labWords } from "../read/colours";
 import { dayWords } from "../shell/dates";
-import { typedNumber } from "../shell/numbers";
+import { typedNumber } from "../settings/quantities";
 import { Awaited, ProblemNote } from "../shell/said";
 import { TilePlot } from "./tile-plot";
 

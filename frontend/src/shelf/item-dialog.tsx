@@ -27,12 +27,22 @@ interface ItemDialogProps {
   item: ShelfItem | null;
   shelf: Shelf;
   onClose: () => void;
+  /** Only what cannot do without, the rest on demand. */
+  brief?: boolean;
+  onSaved?: (item: ShelfItem) => void;
 }
+
+/** What a thing of a kind cannot do without; the rest has usual values. */
+const NEEDED: Partial<Record<ShelfKind, readonly string[]>> = {
+  dye_lot: ["state", "measured", "strength_percent_wof"],
+  fibre: ["fibre_class", "form"],
+};
 
 type Facts = Record<string, unknown>;
 
 /** One thing on the Shelf: looked at, changed, retired, or put there. */
-export function ItemDialog({ kind, item, shelf, onClose }: ItemDialogProps) {
+export function ItemDialog({ kind, item, shelf, onClose, brief = false, onSaved }: ItemDialogProps) {
+  const [all, setAll] = useState(!brief);
   const shape = KINDS[kind];
   const [facts, setFacts] = useState<Facts>(() => (item ? { ...item } : startOf(kind)));
   const set = (name: string) => (value: unknown) => setFacts((old) => ({ ...old, [name]: value }));
@@ -64,7 +74,13 @@ export function ItemDialog({ kind, item, shelf, onClose }: ItemDialogProps) {
         sx={{ display: "flex", flexDirection: "column", minHeight: 0 }}
         onSubmit={(event) => {
           event.preventDefault();
-          save.mutate(undefined, { onSuccess: onClose });
+          event.stopPropagation();
+          save.mutate(undefined, {
+            onSuccess: () => {
+              onSaved?.(body());
+              onClose();
+            },
+          });
         }}
       >
         <DialogTitle>{item ? item.name : `New ${shape.one}`}</DialogTitle>
@@ -73,6 +89,7 @@ export function ItemDialog({ kind, item, shelf, onClose }: ItemDialogProps) {
           <Box sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 1fr" }, gap: 1.5 }}>
             {shape.fields
               .filter((field) => !field.when || facts[field.when[0]] === field.when[1])
+              .filter((field) => all || (NEEDED[kind] ?? []).includes(field.name))
               .filter((field) => !field.unless || facts[field.unless[0]] !== field.unless[1])
               .map((field) => (
                 <ItemField key={field.name} field={field} value={facts[field.name]} onChange={set(field.name)} />
@@ -94,8 +111,13 @@ export function ItemDialog({ kind, item, shelf, onClose }: ItemDialogProps) {
           {kind === "chart" && <ChartEditor name={String(facts["name"] ?? "")} value={facts["chart"]} onChange={set("chart")} />}
           {kind === "chart" && item && <ChartOverTime chart={item.key} />}
           {kind === "cloth" && item && <ClothReadings cloth={item.key} isTile={facts["is_tile"] === true} />}
-          <TextField label="Notes" multiline value={facts["note"] ?? ""} onChange={(e) => set("note")(e.target.value)} />
-          <TextField label="Where these figures come from" value={facts["source"] ?? ""} onChange={(e) => set("source")(e.target.value)} />
+          {!all && (
+            <Button onClick={() => setAll(true)} sx={{ justifySelf: "start" }}>
+              All that can be said of it
+            </Button>
+          )}
+          {all && <TextField label="Notes" multiline value={facts["note"] ?? ""} onChange={(e) => set("note")(e.target.value)} />}
+          {all && <TextField label="Where these figures come from" value={facts["source"] ?? ""} onChange={(e) => set("source")(e.target.value)} />}
           <ProblemNote error={save.error ?? retire.error ?? remove.error} />
         </DialogContent>
         <DialogActions sx={{ flexWrap: "wrap" }}>

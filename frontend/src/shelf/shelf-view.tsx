@@ -14,6 +14,7 @@ import { ListDialog } from "./list-dialog";
 import type { ListKind } from "./list-dialog";
 import { KINDS } from "./kinds";
 import type { ShelfItem, ShelfKind } from "./kinds";
+import { inMyUnits } from "../settings/quantities";
 
 interface Open {
   kind: ShelfKind;
@@ -92,33 +93,30 @@ function KindList({ kind, items, onOpen }: { kind: ShelfKind; items: ShelfItem[]
         {items.map((item) => (
           <Box
             key={item.key}
-            component="button"
-            type="button"
-            aria-label={item.name}
-            onClick={() => onOpen(item)}
             sx={{
               display: "flex",
               flexDirection: "column",
-              textAlign: "left",
+              position: "relative",
               minHeight: 48,
               py: 1,
               px: 0.5,
-              border: 0,
               borderBottom: 1,
               borderColor: "divider",
-              bgcolor: "transparent",
-              color: "inherit",
-              font: "inherit",
               fontSize: 13,
-              cursor: "pointer",
               "&:hover": { bgcolor: "background.paper" },
             }}
           >
-            <Box component="strong" sx={{ fontSize: 15 }}>
+            {/* Its name is the button, and all of the card is its target. */}
+            <Box
+              component="button"
+              type="button"
+              onClick={() => onOpen(item)}
+              sx={{ p: 0, border: 0, bgcolor: "transparent", color: "inherit", font: "inherit", fontWeight: 700, fontSize: 15, textAlign: "left", cursor: "pointer", "&::after": { content: '""', position: "absolute", inset: 0 } }}
+            >
               {item.name}
               {item.retired && " (retired)"}
             </Box>
-            <span>{facts(item).filter(Boolean).join(", ")}</span>
+            <span>{inMyUnits(facts(item).filter(Boolean).join(", "))}</span>
             {item.note && <span>{item.note}</span>}
             <Box component="span" sx={{ color: "text.secondary" }}>
               {item.source}

@@ -2,36 +2,43 @@ import CssBaseline from "@mui/material/CssBaseline";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import { ThemeProvider } from "@mui/material/styles";
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import type { ReactNode } from "react";
 
 import { useStudies, useStudy } from "../api/hooks";
 import { Weaves } from "../grid/chip";
 import { FirstStudy } from "../plan/first-study";
+import { HelpDialog } from "../help/help-dialog";
+import { WordsView } from "../help/words-view";
 import { EnterScreen } from "../safekeeping/enter-screen";
 import { FileNotice } from "../safekeeping/file-notice";
 import { useAccess } from "../safekeeping/queries";
 import { SafekeepingView } from "../safekeeping/safekeeping-view";
 import { ShelfView } from "../shelf/shelf-view";
 import { TodayView } from "../today/today-view";
+import { useBenchLight } from "./bench-light";
 import { Dock } from "./dock";
-import { KeysDialog } from "./keys-dialog";
+import { Chest, Jar, Knot } from "./icons";
 import { PanelBoundary } from "./panel-boundary";
 import { LensBar } from "./lens-bar";
+import { usePageTitle } from "./page-title";
 import { LENSES, isLens, usePlace } from "./place";
+import type { View } from "./place";
 import { Awaited } from "./said";
+import { SkipToPanel } from "./skip-to-panel";
+import { Spoken } from "./spoken";
 import { StudyMenu } from "./study-menu";
 import { StudyScreen } from "./study-screen";
 import { themeFor } from "./theme";
 import { UndoBar } from "./undo-bar";
+import { SettingsView } from "../settings/settings-view";
+import { onWays, waysNow } from "../settings/ways";
 import type { Bench } from "./theme";
 
 /** The theme, and the door: a code is asked for only where the application is open to a network. */
 export function App() {
-  const [bench, setBench] = useState<Bench>(
-    () => (localStorage.getItem("bench") as Bench | null) ?? "light",
-  );
+  const { bench, chosen, choose } = useBenchLight();
   const theme = useMemo(() => themeFor(bench), [bench]);
-  useEffect(() => localStorage.setItem("bench", bench), [bench]);
   const access = useAccess();
   const shut = access.data?.asked === true && access.data.kind == null;
   useEffect(() => {
@@ -42,19 +49,28 @@ export function App() {
     <ThemeProvider theme={theme}>
       <CssBaseline />
       <Weaves />
-      {shut ? <EnterScreen /> : !access.isPending && <Inside bench={bench} onBench={setBench} />}
+      {shut ? <EnterScreen /> : !access.isPending && <Inside bench={bench} chosen={chosen} onBench={choose} />}
     </ThemeProvider>
   );
 }
 
-function Inside({ bench, onBench }: { bench: Bench; onBench: (bench: Bench) => void }) {
+interface InsideProps {
+  bench: Bench;
+  chosen: Bench | null;
+  onBench: (bench: Bench | null) => void;
+}
+
+function Inside({ bench, chosen, onBench }: InsideProps) {
   const [place, go] = usePlace();
-  const [keysShown, setKeysShown] = useState(false);
+  useSyncExternalStore(onWays, waysNow);
+  const [helpShown, setHelpShown] = useState(false);
   const studies = useStudies();
   const study = place.study ?? studies.data?.[0]?.id ?? null;
   const listed = studies.data?.find((one) => one.id === study)?.name;
   const other = useStudy(study ?? 0, study !== null && studies.data !== undefined && listed === undefined);
   const name = listed ?? other.data?.plan.name;
+  const title = isLens(place.view) ? [VIEW_NAMES[place.view], name].filter(Boolean).join(" · ") : VIEW_NAMES[place.view];
+  usePageTitle(title);
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -63,7 +79,11 @@ function Inside({ bench, onBench }: { bench: Bench; onBench: (bench: Bench) => v
       if (target.closest("input, textarea, select, [role=dialog], [contenteditable]")) return;
       const lens = LENSES[Number(event.key) - 1];
       if (lens) go({ study, view: lens });
-      else if (event.key === "?") setKeysShown(true);
+      else if (event.key === "?") setHelpShown(true);
+      else if (event.key === "/") {
+        event.preventDefault();
+        document.querySelector<HTMLElement>("[aria-label='Find in the grid']")?.focus();
+      }
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
@@ -71,6 +91,7 @@ function Inside({ bench, onBench }: { bench: Bench; onBench: (bench: Bench) => v
 
   return (
     <Box sx={{ display: "flex", flexDirection: "column", height: "100dvh" }}>
+      <SkipToPanel />
       <Box
         component="header"
         className="not-printed"
@@ -80,7 +101,6 @@ function Inside({ bench, onBench }: { bench: Bench; onBench: (bench: Bench) => v
           gap: { xs: 0.25, sm: 1 },
           px: { xs: 0.75, sm: 1.5 },
           py: 0.5,
-          "& .MuiButton-text": { minWidth: 44, px: { xs: 0.5, sm: 1.5 } },
         }}
       >
         <img src="/assets/sign.svg" width={28} height={28} alt="" />
@@ -93,31 +113,26 @@ function Inside({ bench, onBench }: { bench: Bench; onBench: (bench: Bench) => v
           onChoose={(id) => go({ study: id, view: isLens(place.view) ? place.view : "plan" })}
         />
         <Box sx={{ flex: 1 }} />
-        <Button onClick={() => go({ study, view: "today" })} aria-current={place.view === "today"}>
-          Today
-        </Button>
-        <Button onClick={() => go({ study, view: "shelf" })} aria-current={place.view === "shelf"}>
-          Shelf
-        </Button>
-        <Button
-          onClick={() => go({ study, view: "safekeeping" })}
-          aria-current={place.view === "safekeeping"}
-          sx={{ display: { xs: "none", sm: "inline-flex" } }}
-        >
-          Safekeeping
-        </Button>
-        <Button
-          aria-label={bench === "light" ? "Dark bench" : "Light bench"}
-          onClick={() => onBench(bench === "light" ? "dark" : "light")}>
+        <PlaceButton view="today" at={place.view} onGo={(view) => go({ study, view })}>
+          <Knot />
+        </PlaceButton>
+        <PlaceButton view="shelf" at={place.view} onGo={(view) => go({ study, view })}>
+          <Jar />
+        </PlaceButton>
+        <PlaceButton view="safekeeping" at={place.view} onGo={(view) => go({ study, view })}>
+          <Chest />
+        </PlaceButton>
+        <Button sx={HEAD_BUTTON} aria-label={bench === "light" ? "Dark bench" : "Light bench"} title={bench === "light" ? "Dark bench" : "Light bench"} onClick={() => onBench(bench === "light" ? "dark" : "light")}>
           {bench === "light" ? "Dark" : "Light"}
         </Button>
-        <Button onClick={() => setKeysShown(true)} aria-label="Keys">
+        <Button sx={HEAD_BUTTON} onClick={() => setHelpShown(true)} aria-label="Help ?" title="Help (?)">
           ?
         </Button>
       </Box>
       <FileNotice onOpen={() => go({ study, view: "safekeeping" })} />
       <LensBar view={place.view} onChoose={(view) => go({ study, view })} />
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: "flex", flexDirection: "column" }}>
+        {!HEADED.includes(place.view) && <Spoken component="h1">{title}</Spoken>}
         <PanelBoundary of={place.view}>
         {place.view === "shelf" ? (
           <ShelfView />
@@ -125,6 +140,10 @@ function Inside({ bench, onBench }: { bench: Bench; onBench: (bench: Bench) => v
           <TodayView onGo={(id, view) => go({ study: id, view })} onSafekeeping={() => go({ study, view: "safekeeping" })} />
         ) : place.view === "safekeeping" ? (
           <SafekeepingView />
+        ) : place.view === "words" ? (
+          <WordsView />
+        ) : place.view === "settings" ? (
+          <SettingsView chosen={chosen} onBench={onBench} />
         ) : (
           <Awaited query={studies}>
             {() =>
@@ -146,7 +165,53 @@ function Inside({ bench, onBench }: { bench: Bench; onBench: (bench: Bench) => v
       </Box>
       <UndoBar />
       <Dock onGo={(id, name) => go({ study: id, view: "dye", part: `at/${name}` })} />
-      <KeysDialog open={keysShown} onClose={() => setKeysShown(false)} />
+      <HelpDialog key={place.view} view={place.view} open={helpShown} onClose={() => setHelpShown(false)} />
     </Box>
+  );
+}
+
+/** Views with a first heading of their own. */
+const HEADED: readonly View[] = ["shelf", "safekeeping", "words", "settings", "trainer"];
+
+const VIEW_NAMES: Record<View, string> = {
+  plan: "Plan",
+  weigh: "Weigh",
+  dye: "Dye",
+  read: "Read",
+  fade: "Fade",
+  compare: "Compare",
+  today: "Today",
+  shelf: "Shelf",
+  safekeeping: "Safekeeping",
+  words: "Words",
+  settings: "Settings",
+  trainer: "Trainer for the eye",
+};
+
+const HEAD_BUTTON = { minWidth: 48, minHeight: 48, px: { xs: 0.5, sm: 1.25 }, gap: 0.75, textDecoration: "none", flex: "none" } as const;
+
+interface PlaceButtonProps {
+  view: View;
+  at: View;
+  onGo: (view: View) => void;
+  children: ReactNode;
+}
+
+/** A place beside the studies: its sign, and its name where there is room for it. */
+function PlaceButton({ view, at, onGo, children }: PlaceButtonProps) {
+  const here = at === view;
+  return (
+    <Button
+      onClick={() => onGo(view)}
+      aria-current={here ? "page" : undefined}
+      aria-label={VIEW_NAMES[view]}
+      title={VIEW_NAMES[view]}
+      sx={{ ...HEAD_BUTTON, boxShadow: here ? "inset 0 -3px 0 currentColor" : "none" }}
+    >
+      {children}
+      <Box component="span" sx={{ display: { xs: "none", md: "inline" } }}>
+        {VIEW_NAMES[view]}
+      </Box>
+    </Button>
   );
 }

@@ -1,20 +1,27 @@
-const DAY = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric" });
-const MOMENT = new Intl.DateTimeFormat("en-GB", {
-  day: "numeric",
-  month: "short",
-  hour: "2-digit",
-  minute: "2-digit",
-});
+import { waysNow } from "../settings/ways";
 
-/** 3 Sep 2026 */
-export const dayWords = (iso: string) => DAY.format(new Date(iso));
+const LOCALES = { dmy: "en-GB", mdy: "en-US", iso: "en-GB" } as const;
+
+/** 3 Sep 2026, Sep 3, 2026 or 2026-09-03, as the person has it. */
+export function dayWords(iso: string): string {
+  const order = waysNow().dates;
+  if (order === "iso") return isoDay(new Date(iso));
+  return new Intl.DateTimeFormat(LOCALES[order], { day: "numeric", month: "short", year: "numeric" }).format(new Date(iso));
+}
 
 /** 3 Sep, 14:05 */
-export const momentWords = (iso: string) => MOMENT.format(new Date(iso));
+export function momentWords(iso: string): string {
+  const order = waysNow().dates;
+  const moment = new Date(iso);
+  const clock = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" }).format(moment);
+  if (order === "iso") return `${isoDay(moment)} ${clock}`;
+  return `${new Intl.DateTimeFormat(LOCALES[order], { day: "numeric", month: "short" }).format(moment)}, ${clock}`;
+}
 
 /** Today as 2026-09-03, in the person's own time zone. */
-export function todayIso(): string {
-  const now = new Date();
-  const local = new Date(now.getTime() - now.getTimezoneOffset() * 60_000);
+export const todayIso = (): string => isoDay(new Date());
+
+function isoDay(moment: Date): string {
+  const local = new Date(moment.getTime() - moment.getTimezoneOffset() * 60_000);
   return local.toISOString().slice(0, 10);
 }

@@ -6,12 +6,12 @@ import type { Schema } from "../api/client";
 import { useBenchNow } from "../api/hooks";
 import { forget, isUnsent, itIsSo, useLogging, useOutbox, useSending } from "../dye/outbox";
 import type { Waiting } from "../dye/outbox";
+import { sayDue } from "./page-title";
 import { readyToSound, remind, ring } from "./ringing";
 import { clockWords, useTicking } from "./ticking";
 
 type Timer = Schema["Timer"];
 const STIR_SHOWN_MS = 60_000;
-const TITLE = "Zesty Grid";
 
 /** Everything that runs on any bench, on every screen; and what waits for the network. */
 export function Dock({ onGo }: { onGo: (study: number, vesselName: string) => void }) {
@@ -84,7 +84,7 @@ function useRinging(timers: readonly Timer[], now: number) {
         rung.current.add(turn);
       }
     }
-    document.title = due ? `(${due}) time is up · ${TITLE}` : TITLE;
+    sayDue(due);
   }, [timers, now]);
 }
 

@@ -1,5 +1,6 @@
 import Box from "@mui/material/Box";
 
+import { Beside, Crossing, Pan, Pot, Seen, Sun } from "./icons";
 import { LENSES } from "./place";
 import type { Lens, View } from "./place";
 import { ZEST } from "./theme";
@@ -12,6 +13,7 @@ const NAMES: Record<Lens, [string, string]> = {
   fade: ["Fade", "What do light and washing do to it?"],
   compare: ["Compare", "Which differences are real?"],
 };
+const SIGNS = { plan: Crossing, weigh: Pan, dye: Pot, read: Seen, fade: Sun, compare: Beside } as const;
 // The lower edge of the current lens is cut with pinking shears.
 const PINKED =
   "polygon(0 0,100% 0,100% 40%,95% 100%,90% 40%,85% 100%,80% 40%,75% 100%,70% 40%,65% 100%,60% 40%,55% 100%,50% 40%,45% 100%,40% 40%,35% 100%,30% 40%,25% 100%,20% 40%,15% 100%,10% 40%,5% 100%,0 40%)";
@@ -26,6 +28,7 @@ export function LensBar({ view, onChoose }: { view: View; onChoose: (lens: Lens)
     >
       {LENSES.map((lens, i) => {
         const current = view === lens;
+        const Sign = SIGNS[lens];
         return (
           <Box
             key={lens}
@@ -34,11 +37,11 @@ export function LensBar({ view, onChoose }: { view: View; onChoose: (lens: Lens)
             aria-current={current ? "page" : undefined}
             onClick={() => onChoose(lens)}
             sx={{
-              flex: "1 0 auto",
-              minWidth: 58,
-              minHeight: 48,
+              flex: { xs: "1 1 0", md: "1 0 auto" },
+              minWidth: 48,
+              minHeight: 54,
               position: "relative",
-              px: { xs: 0.5, sm: 1.5 },
+              px: { xs: 0, sm: 1.25 },
               pb: 0.75,
               border: 0,
               bgcolor: current ? "background.paper" : "transparent",
@@ -48,14 +51,17 @@ export function LensBar({ view, onChoose }: { view: View; onChoose: (lens: Lens)
               cursor: "pointer",
             }}
           >
-            <Box sx={{ fontWeight: 700, fontSize: 15 }}>
-              <Box component="span" sx={{ color: "text.secondary", fontWeight: 400, mr: 0.5 }}>
-                {i + 1}
+            <Box sx={{ display: "flex", flexDirection: { xs: "column", md: "row" }, alignItems: "center", justifyContent: { xs: "center", md: "flex-start" }, gap: { xs: 0.25, md: 1 } }}>
+              <Sign size={24} />
+              <Box sx={{ minWidth: 0 }}>
+                <Box sx={{ fontWeight: 700, fontSize: { xs: 12, md: 15 }, lineHeight: 1.25 }}>
+                  <Box component="span" sx={{ color: "text.secondary", fontWeight: 400, mr: 0.5, display: { xs: "none", md: "inline" } }}>
+                    {i + 1}
+                  </Box>
+                  {NAMES[lens][0]}
+                </Box>
+                <Box sx={{ fontSize: 12, color: "text.secondary", display: { xs: "none", lg: "block" } }}>{NAMES[lens][1]}</Box>
               </Box>
-              {NAMES[lens][0]}
-            </Box>
-            <Box sx={{ fontSize: 12, color: "text.secondary", display: { xs: "none", md: "block" } }}>
-              {NAMES[lens][1]}
             </Box>
             {current && (
               <Box

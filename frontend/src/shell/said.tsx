@@ -4,6 +4,7 @@ import CircularProgress from "@mui/material/CircularProgress";
 import type { ReactNode } from "react";
 
 import { Problem } from "../api/client";
+import { inMyUnits } from "../settings/quantities";
 
 /** What went wrong and what to do, beside the thing that it concerns. */
 export function ProblemNote({ error, again }: { error: unknown; again?: () => void }) {
@@ -37,7 +38,7 @@ export function Awaited<T>(props: {
   if (error) return <ProblemNote error={error} again={() => void refetch()} />;
   return (
     <Box sx={{ p: 3, display: "flex", gap: 2, alignItems: "center" }} role="status">
-      <CircularProgress size={20} color="inherit" /> Fetching
+      <CircularProgress size={20} color="inherit" aria-label="Fetching" /> Fetching
     </Box>
   );
 }
@@ -59,7 +60,7 @@ export function Caution({ children }: { children: ReactNode }) {
   return (
     <Box sx={{ borderLeft: 6, borderColor: "text.primary", pl: 1, my: 0.75, fontSize: 13 }}>
       <strong>Caution. </strong>
-      {children}
+      {typeof children === "string" ? inMyUnits(children) : children}
     </Box>
   );
 }

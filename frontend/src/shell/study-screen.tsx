@@ -9,26 +9,33 @@ import { ComparePanel } from "../compare/compare-panel";
 import { useComparePart } from "../compare/compare-parts";
 import { CompareTabs } from "../compare/compare-tabs";
 import { useCompareFaces } from "../compare/compare-faces";
+import { useScreenAwake } from "../dye/awake";
 import { useDyeFaces } from "../dye/bench-state";
 import { DyeArea, DyeTabs, DyeTabsOnAPhone, usePartOfDye } from "../dye/dye-area";
 import { DyePanel } from "../dye/dye-panel";
 import { useFadeFaces } from "../fade/fade-state";
 import { FadeTabs } from "../fade/fade-tabs";
 import { axesOf } from "../grid/axes";
-import { captionOf, swatchesOf, tieOf } from "../grid/cells";
-import { useSelection } from "../grid/selection";
+import { useChosenInAddress } from "../grid/chosen-in-address";
+import { ChosenActions } from "../grid/chosen-actions";
+import { cellsLookedFor } from "../grid/find-in-grid";
+import { useLooking } from "../grid/looking";
+import { useChosenKeys, useSelection } from "../grid/selection";
 import { StudyGrid } from "../grid/study-grid";
-import type { Face } from "../grid/grid-cell";
 import { HeldChange } from "../plan/held-change";
 import { PlanPanel } from "../plan/plan-panel";
 import { usePlanDraft } from "../plan/plan-draft";
-import { coloursOf, labWords } from "../read/colours";
-import type { StateColour } from "../read/colours";
+import { coloursOf } from "../read/colours";
 import { ReadPanel } from "../read/read-panel";
 import { WeighPanel } from "../weigh/weigh-panel";
+import { facesOf } from "./lens-faces";
+import { PhoneParts } from "./phone-parts";
+import type { PhonePart } from "./phone-parts";
+import { usePlace } from "./place";
 import type { Lens } from "./place";
 import { PanelBoundary } from "./panel-boundary";
 import { Awaited, ProblemNote } from "./said";
+import { WhatIsMissing } from "./what-is-missing";
 
 // Charts are large, and only this lens has them.
 const FadeArea = lazy(() => import("../fade/fade-area").then((module) => ({ default: module.FadeArea })));
@@ -57,48 +64,28 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
   const { study, lens, onGone, onCopied } = props;
   const draft = usePlanDraft(study);
   const axes = useMemo(() => axesOf(study.grid), [study.grid]);
-  const selection = useSelection(axes);
+  const selection = useSelection();
+  const chosenKeys = useChosenKeys(selection);
+  const [place, go] = usePlace();
   const stored = useColours(study.id);
   useRevisionWatch(study.id, study.revision);
   const colours = useMemo(() => coloursOf(stored.data), [stored.data]);
   const [state, setState] = useState<string | null>(null);
+  const [phonePart, setPhonePart] = useState<PhonePart>(lens === "read" && place.part ? "panel" : "grid");
   const dye = useDyeFaces(study);
   const { part } = usePartOfDye();
+  useScreenAwake(lens === "dye" && part === "bench");
   const fade = useFadeFaces(study, lens === "fade");
   const comparePart = useComparePart(study.id).part;
   const compareChoice = useCompareChoice(study.id);
   const compare = useCompareFaces(study, colours, lens === "compare", lens === "compare" && compareChoice.ghosts, lens === "compare" ? compareChoice.filled : null);
-  const chosen = useMemo(
-    () => study.grid.cells.filter((cell) => selection.keys.has(cell.key)),
-    [study.grid.cells, selection.keys],
-  );
+  const chosen = useMemo(() => study.grid.cells.filter((cell) => chosenKeys.has(cell.key)), [study.grid.cells, chosenKeys]);
+  useChosenInAddress(study, selection, chosen);
+  const [looking, setLooking] = useLooking();
+  const found = useMemo(() => cellsLookedFor(study, colours, looking), [study, colours, looking]);
   const goesInto = useMemo(() => vesselsBySwatch(study), [study]);
-
-  const colouredFace = (cell: GridCell, colourOf: (code: string) => StateColour | undefined): Face => {
-    const read = cell.swatches.flatMap((code) => (cell.zone ? colours.ofZone(code, cell.zone) : colourOf(code)) ?? []);
-    const first = read[0];
-    const of = first ? `${colours.labelOf(first.run)}: ${first.colour_words}, ${labWords(first.lab)}` : "not read yet";
-    return { fills: read.map((one) => one.hex), caption: captionOf(cell), words: `${cell.swatches.join(" ")}${cell.zone ? `, zone ${cell.zone}` : ""}, ${of}` };
-  };
-  const plainFace = (cell: GridCell) => colouredFace(cell, colours.newest);
-  const planFace = (cell: GridCell): Face => {
-    const plain = plainFace(cell);
-    const code = cell.swatches[0] ?? "";
-    const tie = tieOf(study, code);
-    return { ...plain, words: `${plain.words}; tie ${tie || "none"}; goes into ${goesInto.get(code) ?? "no vessel"}` };
-  };
-  const massFace = (cell: GridCell): Face => {
-    const masses = new Set(cell.swatches.map((code) => swatchesOf(study).get(code)?.mass_g ?? 0));
-    return { ...plainFace(cell), caption: [...masses].map((mass) => `${mass} g`).join(", ") };
-  };
-  const faces: Record<Lens, (cell: GridCell) => Face> = {
-    plan: planFace,
-    weigh: massFace,
-    dye: (cell) => dye.faceOf(cell, plainFace(cell)),
-    read: (cell) => (state === null ? plainFace(cell) : colouredFace(cell, (code) => colours.ofKind(code, state))),
-    fade: (cell) => fade.faceOf(cell, plainFace(cell)),
-    compare: (cell) => compare.faceOf(cell, plainFace(cell)),
-  };
+  const faces = facesOf({ study, colours, state, awaited: stored.isPending, goesInto, dye, fade, compare });
+  const openRecord = (cell: GridCell) => go({ study: study.id, view: "dye", part: `swatch/${cell.swatches[0] ?? ""}` });
   const panels: Record<Lens, ReactNode> = {
     plan: <PlanPanel study={study} draft={draft} selection={selection} chosen={chosen} onGone={onGone} onCopied={onCopied} />,
     weigh: <WeighPanel study={study} chosen={chosen} draft={draft} />,
@@ -114,7 +101,17 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
 
   const grid =
     axes.placeOf.size > 0 && study.grid.factors.length > 0 ? (
-      <StudyGrid study={study} axes={axes} selection={selection} faceOf={faces[lens]} />
+      <StudyGrid
+        study={study}
+        axes={axes}
+        selection={selection}
+        faceOf={faces[lens]}
+        looking={looking}
+        setLooking={setLooking}
+        found={found}
+        onOpen={openRecord}
+        actions={<ChosenActions study={study} selection={selection} chosen={chosen} colours={colours} onOpen={openRecord} />}
+      />
     ) : (
       <Box sx={{ p: 3 }}>This study crosses nothing yet. Add a factor in the Plan lens.</Box>
     );
@@ -124,11 +121,15 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
   const besideGrid = atBench && (part === "days" || part === "log");
   const besideInFade = lens === "fade" && fade.part !== "grid" && fade.trial !== undefined;
   const besideInCompare = lens === "compare" && comparePart !== "grid";
-  const onAPhone = (shown: boolean, as: string) => (atBench && !shown ? "none" : as);
+  const areaOnly = besideInCompare || (lens === "fade" && fade.part !== "grid");
+  // A phone shows one thing at a time: at the bench its step, else the grid or the panel.
+  const gridOnAPhone = atBench ? !benchOnly : phonePart === "grid";
+  const onAPhone = (shown: boolean, as: string) => (shown ? as : "none");
 
   return (
     <>
     {atBench && <DyeTabsOnAPhone study={study} />}
+    {!atBench && <PhoneParts lens={lens} part={phonePart} other={areaOnly} onChoose={setPhonePart} />}
     <Box
       sx={{
         flex: 1,
@@ -140,15 +141,16 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
     >
       <Box
         sx={{
-          display: { xs: onAPhone(!benchOnly, "flex"), md: "flex" },
+          display: { xs: onAPhone(gridOnAPhone, "flex"), md: "flex" },
           flexDirection: "column",
-          flex: { md: 1 },
+          flex: 1,
           minWidth: 0,
           minHeight: 0,
-          height: { xs: atBench || besideInCompare || (lens === "fade" && fade.part !== "grid") ? "auto" : "46vh", md: "auto" },
-          flexShrink: 0,
+          height: { xs: areaOnly ? "auto" : "100%", md: "auto" },
+          flexShrink: { xs: areaOnly || atBench ? 0 : 1, md: 0 },
         }}
       >
+        <WhatIsMissing study={study} lens={lens} colours={colours} awaited={stored.data === undefined} trials={fade.trials.data} onGo={(next) => go({ study: study.id, view: next })} />
         <ProblemNote error={stored.error} again={() => void stored.refetch()} />
         {atBench && <DyeTabs study={study} />}
         {lens === "fade" && <FadeTabs state={fade} />}
@@ -185,8 +187,8 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
         className="not-printed"
         aria-label={`${lens} panel`}
         sx={{
-          display: { xs: onAPhone(benchOnly, "block"), md: "block" },
-          width: { xs: "100%", md: atBench ? 430 : 350 },
+          display: { xs: onAPhone(!gridOnAPhone, "block"), md: "block" },
+          width: { xs: "100%", md: atBench ? 430 : 350, xl: atBench ? 560 : 460 },
           flex: { xs: "none", md: "none" },
           overflowY: { md: "auto" },
           bgcolor: "background.paper",

@@ -32,6 +32,13 @@ export function themeFor(bench: Bench) {
       MuiCssBaseline: {
         styleOverrides: {
           body: { fontVariantNumeric: "tabular-nums" },
+          ":focus-visible": { outline: "3px solid currentColor", outlineOffset: 2 },
+          "::selection": { backgroundColor: ZEST, color: INK },
+          // The colours of cloth are what is looked at: they stay, whatever else a system replaces.
+          "@media (forced-colors: active)": {
+            "[data-cell] svg": { forcedColorAdjust: "none" },
+            "[data-cell].selected": { outline: "3px solid Highlight" },
+          },
           "@media print": {
             ".not-printed": { display: "none !important" },
             // The height of what is drawn is its own.
@@ -43,6 +50,11 @@ export function themeFor(bench: Bench) {
           },
         },
       },
+      MuiButtonBase: {
+        defaultProps: { disableRipple: true },
+        styleOverrides: { root: { "&.Mui-focusVisible": { outline: "3px solid currentColor", outlineOffset: 2 } } },
+      },
+      MuiSlider: { styleOverrides: { thumb: { "&.Mui-focusVisible": { outline: "3px solid currentColor", outlineOffset: 3 } } } },
       MuiButton: {
         defaultProps: { disableElevation: true, disableRipple: true },
         styleOverrides: {
@@ -66,6 +78,11 @@ export function themeFor(bench: Bench) {
       MuiOutlinedInput: {
         styleOverrides: {
           root: { "&.Mui-focused .MuiOutlinedInput-notchedOutline": { borderColor: "currentColor" } },
+        },
+      },
+      MuiToggleButton: {
+        styleOverrides: {
+          root: { color: dark ? "#d8d8d8" : "#3a3a3a", textTransform: "none", minHeight: 40, "&.Mui-selected": { color: dark ? "#f2f2f2" : INK, backgroundColor: dark ? "#505050" : "#dcdcdc", fontWeight: 700 } },
         },
       },
       MuiCheckbox: { styleOverrides: { root: { color: "inherit", "&.Mui-checked": { color: "inherit" } } } },

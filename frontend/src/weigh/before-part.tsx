@@ -4,7 +4,7 @@ import Link from "@mui/material/Link";
 import type { Schema, StudyView } from "../api/client";
 import { counted } from "../shell/counted";
 import { Caution, Part } from "../shell/said";
-import { grams, volume } from "./amount-words";
+import { massWords, volumeWords } from "../settings/quantities";
 import { FigureRow } from "./figure-row";
 
 /** Cutting, stocks and extracts: what is made ready before the first bath. */
@@ -14,7 +14,7 @@ export function BeforePart({ study, view }: { study: StudyView; view: Schema["We
     <>
       <Part title="Before the first bath">
         <div>
-          Cut and weigh {counted(cut.swatches, "swatch")}: {cut.grams.toFixed(0)} g of dry fibre.
+          Cut and weigh {counted(cut.swatches, "swatch")}: {massWords(cut.grams, 0)} of dry fibre.
         </div>
         {study.recipes_kept && (
           <Box sx={{ fontSize: 13, color: "text.secondary" }}>
@@ -67,7 +67,7 @@ export function BeforePart({ study, view }: { study: StudyView; view: Schema["We
             <Box key={one.key}>
               <FigureRow
                 name={`${one.name}, ${one.way}`}
-                value={`${grams(one.grams)}${one.spelled ? ` (${one.spelled})` : ""} in ${volume(one.water_ml)}`}
+                value={`${massWords(one.grams)}${one.spelled ? ` (${one.spelled})` : ""} in ${volumeWords(one.water_ml)}`}
                 working={one.shares.map(shareWords).join(", ")}
                 source={one.note}
               />
@@ -97,18 +97,18 @@ export function BeforePart({ study, view }: { study: StudyView; view: Schema["We
 function shareWords(share: Schema["ExtractShare"]): string {
   const when = share.moment ? `, ${share.moment}` : "";
   const drawn = share.drawn_after == null ? "" : `, drawn off after round ${share.drawn_after}`;
-  return `${share.vessel} ${volume(share.volume_ml)}${when}${drawn}`;
+  return `${share.vessel} ${volumeWords(share.volume_ml)}${when}${drawn}`;
 }
 
 function cutWords(fibre: Schema["FibreCut"]): string {
   if (fibre.cloth_length_cm != null) return `${(fibre.cloth_length_cm / 100).toFixed(1)} m of cloth`;
   if (fibre.yarn_m != null) return `${fibre.yarn_m.toFixed(0)} m of yarn`;
-  return grams(fibre.grams);
+  return massWords(fibre.grams);
 }
 
 function stockWords(stock: Schema["Stock"]): string {
   const spoons = stock.spoons ? ` (by spoon: ${stock.spoons})` : "";
-  if (stock.strong_ml == null || stock.dilute_ml == null) return `${grams(stock.grams)}${spoons} in ${volume(stock.volume_ml)}`;
-  const strong = `${grams(stock.grams)} in ${volume(stock.strong_ml)}`;
-  return stock.dilute_ml < stock.volume_ml ? `${strong}, ${volume(stock.dilute_ml)} of it to ${volume(stock.volume_ml)}` : strong;
+  if (stock.strong_ml == null || stock.dilute_ml == null) return `${massWords(stock.grams)}${spoons} in ${volumeWords(stock.volume_ml)}`;
+  const strong = `${massWords(stock.grams)} in ${volumeWords(stock.strong_ml)}`;
+  return stock.dilute_ml < stock.volume_ml ? `${strong}, ${volumeWords(stock.dilute_ml)} of it to ${volumeWords(stock.volume_ml)}` : strong;
 }

@@ -1,5 +1,6 @@
 import Box from "@mui/material/Box";
 import { useState } from "react";
+import { inMyUnits } from "../settings/quantities";
 
 interface FigureRowProps {
   name: string;
@@ -34,14 +35,14 @@ export function FigureRow({ name, value, working, source }: FigureRowProps) {
         }}
       >
         <Box sx={{ width: 12, flex: "none" }}>{open ? "−" : "+"}</Box>
-        <Box sx={{ flex: "1 1 42%" }}>{name}</Box>
+        <Box sx={{ flex: "1 1 42%" }}>{inMyUnits(name)}</Box>
         <Box component="strong" sx={{ textAlign: "right", flex: "0 1 auto", maxWidth: "58%" }}>
-          {value}
+          {inMyUnits(value)}
         </Box>
       </Box>
       {open && (
         <Box sx={{ pl: 2.5, pb: 1, fontSize: 13 }}>
-          <div>{working}</div>
+          <div>{inMyUnits(working)}</div>
           {source && <Box sx={{ color: "text.secondary" }}>{source}</Box>}
         </Box>
       )}

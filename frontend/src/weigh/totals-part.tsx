@@ -9,7 +9,7 @@ import { useShelf } from "../api/hooks";
 import { LateField } from "../plan/late-field";
 import { Part } from "../shell/said";
 import { DataTable } from "../shell/data-table";
-import { grams } from "./amount-words";
+import { massWords } from "../settings/quantities";
 import { FigureRow } from "./figure-row";
 
 interface TotalsPartProps {
@@ -26,13 +26,13 @@ export function TotalsPart({ plan, weighing, change }: TotalsPartProps) {
     <>
       <Part title="To have ready">
         {weighing.totals.map((total) => (
-          <FigureRow key={total.kind + total.name} name={total.name} value={grams(total.grams)} working={total.working} source={inHand(total)} />
+          <FigureRow key={total.kind + total.name} name={total.name} value={massWords(total.grams)} working={total.working} source={inHand(total)} />
         ))}
         {weighing.totals
           .filter((total) => total.short_g != null && total.short_g > 0)
           .map((total) => (
             <Box key={total.name} role="note" sx={{ borderLeft: 6, pl: 1, my: 0.75, fontSize: 13 }}>
-              <strong>{total.name} does not suffice:</strong> {grams(total.short_g ?? 0)} are missing.
+              <strong>{total.name} does not suffice:</strong> {massWords(total.short_g ?? 0)} are missing.
             </Box>
           ))}
         {cost > 0 && <Box sx={{ fontSize: 13 }}>Cost of what has a price on the Shelf: {cost.toFixed(2)}</Box>}
@@ -138,6 +138,6 @@ const inUse = (items: Shelf["scales"] | Shelf["waters"] | undefined) => (items ?
 
 const inHand = (total: Schema["Total"]) =>
   [
-    total.in_hand_g == null ? "the amount in hand is not on the Shelf" : `in hand: ${grams(total.in_hand_g)}`,
+    total.in_hand_g == null ? "the amount in hand is not on the Shelf" : `in hand: ${massWords(total.in_hand_g)}`,
     ...(total.cost == null ? [] : [`cost ${total.cost.toFixed(2)}`]),
   ].join("; ");

@@ -4,7 +4,8 @@ import type { Schema, StudyView, Vessel } from "../api/client";
 import { tieOf } from "../grid/cells";
 import { counted } from "../shell/counted";
 import { Caution, Part } from "../shell/said";
-import { amountWords, grams } from "./amount-words";
+import { inMyUnits, massWords } from "../settings/quantities";
+import { amountWords } from "./amount-words";
 import { FigureRow } from "./figure-row";
 import { PhCorrection } from "./ph-correction";
 
@@ -39,7 +40,7 @@ export function VesselCard({ study, vessel, weighing }: VesselCardProps) {
         working={vessel.swatches.map((code) => `${code} (${tieOf(study, code)})`).join("  ")}
         source={`code and tie, in random order; vessel run as number ${vessel.run_order}`}
       />
-      <FigureRow name="dry fibre" value={grams(own.dry_fibre_g)} working={own.dry_fibre_working} source={study.begun.includes(vessel.name) ? "as it was begun" : "from the plan"} />
+      <FigureRow name="dry fibre" value={massWords(own.dry_fibre_g)} working={own.dry_fibre_working} source={study.begun.includes(vessel.name) ? "as it was begun" : "from the plan"} />
       {own.figures.map((figure) => (
         <FigureRow
           key={figure.role + figure.name + figure.moment}
@@ -74,7 +75,7 @@ export function VesselCard({ study, vessel, weighing }: VesselCardProps) {
       ))}
       {unsuited.map((advice) => (
         <Box key={advice.code} role="note" sx={{ borderLeft: 6, pl: 1, my: 0.75, fontSize: 13 }}>
-          <strong>{advice.text}</strong> {advice.reason}
+          <strong>{inMyUnits(advice.text)}</strong> {inMyUnits(advice.reason)}
         </Box>
       ))}
     </Part>

@@ -13,6 +13,7 @@ from zesty_grid.api import (
     access,
     bench_log,
     between,
+    cloth_pictures,
     cloths,
     compare,
     day_plans,
@@ -36,6 +37,7 @@ from zesty_grid.api import (
     weigh,
 )
 from zesty_grid.api.access import Doorkeeper
+from zesty_grid.api.cloth_pictures import ClothOfPhotos
 from zesty_grid.api.compressing import CompressAway
 from zesty_grid.api.contract import describe_problems
 from zesty_grid.api.guard import BodyLimit, guard_for
@@ -64,6 +66,7 @@ def create_application(
     )  # fmt: skip
     app.state.database = database
     app.state.planning = PlanningJobs()
+    app.state.cloths = ClothOfPhotos()
     app.state.probes = ProbeHub(database)
     app.state.doorkeeper = doorkeeper
     app.state.safekeeping = keeping or Safekeeping(Backups(database, default_folder(database.path)))
@@ -88,6 +91,7 @@ def create_application(
         read,
         instruments,
         cloths,
+        cloth_pictures,
         swatches,
         fade,
         lasting,

@@ -29,6 +29,7 @@ WITH_NAMES = {404: "There is nothing of this name or number."}
 FILES = {
     ".pdf": ("application/pdf",), ".png": ("image/png",), ".csv": ("text/csv",),
     ".zip": ("application/zip",), ".ics": ("text/calendar",), ".html": ("text/html",),
+    ".webp": ("image/webp",),
     "/image": ("image/jpeg",),
     "/dye/photos/{digest}": ("image/jpeg",), "/tables/print": ("application/pdf",),
     "/palette.{kind}": ("text/css", "image/svg+xml", "text/plain"),

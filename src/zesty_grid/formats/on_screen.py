@@ -7,6 +7,7 @@ import numpy as np
 from PIL import Image
 
 from zesty_grid.core.read.cell_pixels import CellPixels, PixelUse
+from zesty_grid.core.read.colour_space import Floats, lab_to_srgb
 from zesty_grid.core.read.picture import Picture, Pixels
 
 ENLARGED = 3
@@ -42,6 +43,14 @@ def cell_png(
     size = (image.width * ENLARGED, image.height * ENLARGED)
     buffer = io.BytesIO()
     image.resize(size, Image.Resampling.NEAREST).save(buffer, "PNG")
+    return buffer.getvalue()
+
+
+def cloth_webp(lab: Floats) -> bytes:
+    """L*a*b* (h, w, 3) as the nearest colours that a screen can show."""
+    codes = np.round(lab_to_srgb(lab) * 255).astype(np.uint8)
+    buffer = io.BytesIO()
+    Image.fromarray(codes).save(buffer, "WEBP", lossless=True, method=2)
     return buffer.getvalue()
 
 

@@ -10,6 +10,7 @@ from zesty_grid.core.record.states import (
     SwatchStates,
     state_name,
 )
+from zesty_grid.store.cloth_pictures import cloth_pictures, most_faded
 from zesty_grid.store.colours import list_colours, zone_colours
 from zesty_grid.store.parsed import parsed
 
@@ -37,6 +38,8 @@ def colours_of_study(connection: sqlite3.Connection, study_id: int) -> StudyColo
         ),
         names=tuple(state_names(connection, known)),
         zones=tuple(zone_colours(connection, study_id)),
+        pictures=tuple(cloth_pictures(connection, study_id)),
+        faded=tuple(most_faded(connection, study_id)),
     )
 
 

@@ -9,7 +9,7 @@ import { useState } from "react";
 import { Problem, answered, api } from "../../api/client";
 import type { Schema, Shelf } from "../../api/client";
 import { useShelf } from "../../api/hooks";
-import { typedNumber } from "../../shell/numbers";
+import { typedNumber } from "../../settings/quantities";
 import { ProblemNote } from "../../shell/said";
 import type { VesselBench } from "../bench-state";
 import { useLogging } from "../outbox";

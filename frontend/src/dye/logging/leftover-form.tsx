@@ -7,7 +7,7 @@ import { useState } from "react";
 import { answered, api } from "../../api/client";
 import type { Schema } from "../../api/client";
 import { useChange } from "../../api/hooks";
-import { typedNumber } from "../../shell/numbers";
+import { typedNumber } from "../../settings/quantities";
 import { ProblemNote } from "../../shell/said";
 import type { VesselBench } from "../bench-state";
 

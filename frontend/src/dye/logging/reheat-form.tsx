@@ -4,7 +4,7 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import { typedMinutes } from "../../shell/durations";
-import { typedNumber } from "../../shell/numbers";
+import { typedNumber } from "../../settings/quantities";
 import { clockWords, useTicking } from "../../shell/ticking";
 import type { VesselBench } from "../bench-state";
 import { useLogging } from "../outbox";

@@ -40,10 +40,15 @@ def lab_to_lch(lab: Floats) -> Floats:
 
 def lab_to_hex(lab: Floats) -> str:
     """The nearest sRGB colour that a screen can show, as '#rrggbb'. Source: IEC 61966-2-1."""
+    r, g, b = (round(255 * float(v)) for v in lab_to_srgb(lab))
+    return f"#{r:02x}{g:02x}{b:02x}"
+
+
+def lab_to_srgb(lab: Floats) -> Floats:
+    """The nearest sRGB colours that a screen can show, (..., 3) from 0 to 1. Source: as above."""
     linear = lab_to_xyz(lab) @ _srgb_from_xyz()
     rgb = colour.models.eotf_inverse_sRGB(np.clip(linear, 0, 1))
-    r, g, b = (round(255 * float(v)) for v in np.clip(rgb, 0, 1))
-    return f"#{r:02x}{g:02x}{b:02x}"
+    return np.asarray(np.clip(rgb, 0, 1), dtype=float)
 
 
 def hex_to_lab(code: str) -> Floats:

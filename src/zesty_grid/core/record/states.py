@@ -74,10 +74,28 @@ class ZoneColour(Frozen):
     colour: StateColour
 
 
+class ClothPicture(Frozen):
+    """The reading whose photo shows a swatch in one state, and how uneven it is there."""
+
+    swatch: str
+    run: int
+    reading: int
+    levelness_de00: float
+
+
+class MostFaded(Frozen):
+    """The largest change of a swatch at any stage of any trial."""
+
+    swatch: str
+    de00: float
+
+
 class StudyColours(Frozen):
     swatches: tuple[SwatchStates, ...]
     names: tuple[StateName, ...]
     zones: tuple[ZoneColour, ...] = ()
+    pictures: tuple[ClothPicture, ...] = ()
+    faded: tuple[MostFaded, ...] = ()
 
 
 # What a piece is called by the kind of bath that it was in last.

@@ -1,0 +1,152 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import InputBase from "@mui/material/InputBase";
+import MenuItem from "@mui/material/MenuItem";
+import Popover from "@mui/material/Popover";
+import Select from "@mui/material/Select";
+import Slider from "@mui/material/Slider";
+import useMediaQuery from "@mui/material/useMediaQuery";
+import { useTheme } from "@mui/material/styles";
+import { useState } from "react";
+import type { ReactNode } from "react";
+
+import { fromSlider, toSlider } from "./cell-size";
+import { LOOKING_AT_ALL, ORDERS, SHOWN, isLooking } from "./find-in-grid";
+import type { Looking, Order, Shown } from "./find-in-grid";
+
+interface GridBarProps {
+  looking: Looking;
+  setLooking: (looking: Looking) => void;
+  found: number;
+  all: number;
+  /** To the next one that was found. */
+  onNext: () => void;
+  onChooseFound: () => void;
+  width: number;
+  fitted: boolean;
+  setWidth: (width: number | null) => void;
+  /** As wide as lets all be seen at once. */
+  wholeAt: number;
+  /** What else can be done with what is chosen. */
+  children: ReactNode;
+}
+
+/** What is looked for in the grid, in which order it lies, and how large. */
+export function GridBar(props: GridBarProps) {
+  const { looking, setLooking, found, all, onNext, onChooseFound, children } = props;
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const theme = useTheme();
+  const phone = useMediaQuery(theme.breakpoints.down("md"));
+  const narrow = useMediaQuery(theme.breakpoints.down("xl"));
+  const said = isLooking(looking) ? `${found} of ${all}` : "";
+  return (
+    <Box className="not-printed" role="toolbar" aria-label="Grid" sx={{ display: "flex", alignItems: "center", gap: 1, px: 1, minHeight: 48, borderBottom: 1, borderColor: "divider", flex: "none" }}>
+      <InputBase
+        value={looking.text}
+        placeholder="Find"
+        inputProps={{ "aria-label": "Find in the grid", type: "search", maxLength: 80 }}
+        onChange={(event) => setLooking({ ...looking, text: event.target.value })}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") onNext();
+          if (event.key === "Escape") setLooking(LOOKING_AT_ALL);
+        }}
+        sx={{ flex: "0 1 170px", minWidth: 70, minHeight: 36, px: 1, bgcolor: "background.paper", border: 1, borderColor: "divider", "&.Mui-focused": { borderColor: "text.primary" } }}
+      />
+      <Box role="status" sx={{ fontSize: 13, whiteSpace: "nowrap" }}>
+        {said}
+      </Box>
+      {isLooking(looking) && found > 0 && (
+        <Button size="small" onClick={onChooseFound} sx={{ minHeight: 36, flex: "none" }}>
+          Select them
+        </Button>
+      )}
+      {children}
+      <Box sx={{ flex: 1 }} />
+      {!narrow && <Choices {...props} />}
+      {!phone && <Size {...props} />}
+      {narrow && (
+        <>
+          <Button aria-haspopup="dialog" aria-label="Show and order" onClick={(event) => setAnchor(event.currentTarget)} sx={{ minWidth: 48, minHeight: 48, flex: "none" }}>
+            {looking.order === "crossed" && looking.shown === "all" ? "View" : "View •"}
+          </Button>
+          <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: "bottom", horizontal: "right" }} transformOrigin={{ vertical: "top", horizontal: "right" }} slotProps={{ paper: { role: "dialog", "aria-label": "Show and order", sx: { p: 2, width: 300, display: "flex", flexDirection: "column", gap: 1.5 } } }}>
+            <Choices {...props} />
+            {phone && <Size {...props} />}
+          </Popover>
+        </>
+      )}
+    </Box>
+  );
+}
+
+function Choices({ looking, setLooking }: GridBarProps) {
+  return (
+    <>
+      <Chosen label="Show" words={SHOWN} value={looking.shown} onChange={(shown: Shown) => setLooking({ ...looking, shown })} />
+      <Chosen label="Order" words={ORDERS} value={looking.order} onChange={(order: Order) => setLooking({ ...looking, order })} />
+    </>
+  );
+}
+
+interface ChosenProps<Key extends string> {
+  label: string;
+  words: Record<Key, string>;
+  value: Key;
+  onChange: (key: Key) => void;
+}
+
+function Chosen<Key extends string>({ label, words, value, onChange }: ChosenProps<Key>) {
+  return (
+    <Box sx={{ display: "flex", alignItems: "center", gap: 0.75, fontSize: 13 }}>
+      <Box component="span" aria-hidden sx={{ color: "text.secondary" }}>
+        {label}
+      </Box>
+      <Select
+        value={value}
+        variant="standard"
+        disableUnderline
+        onChange={(event) => onChange(event.target.value as Key)}
+        inputProps={{ "aria-label": label }}
+        sx={{ fontSize: 14, minHeight: 40, "& .MuiSelect-select": { py: 1 }, fontWeight: value === "all" || value === "crossed" ? 400 : 700 }}
+      >
+        {(Object.keys(words) as Key[]).map((key) => (
+          <MenuItem key={key} value={key}>
+            {words[key]}
+          </MenuItem>
+        ))}
+      </Select>
+    </Box>
+  );
+}
+
+function Size({ width, fitted, setWidth, wholeAt }: GridBarProps) {
+  return (
+    <Box sx={{ display: "flex", alignItems: "center", gap: 1 }}>
+      <Fleck size={9} />
+      <Slider
+        size="small"
+        color="secondary"
+        aria-label="Size of the swatches"
+        min={0}
+        max={1}
+        step={0.02}
+        value={toSlider(width)}
+        getAriaValueText={() => `${width} pixels`}
+        onChange={(_, share) => setWidth(fromSlider(share))}
+        sx={{ width: { xs: 120, lg: 96 } }}
+      />
+      <Fleck size={20} />
+      <Button size="small" aria-pressed={fitted} onClick={() => setWidth(null)} sx={{ minWidth: 40, minHeight: 40, fontWeight: fitted ? 700 : 400 }}>
+        Fit
+      </Button>
+      <Button size="small" onClick={() => setWidth(wholeAt)} title="All swatches at once" sx={{ minWidth: 40, minHeight: 40, fontWeight: 400 }}>
+        All
+      </Button>
+    </Box>
+  );
+}
+
+/** A small and a large piece, at the ends of the slider. */
+function Fleck({ size }: { size: number }) {
+  return <Box aria-hidden sx={{ width: size, height: size * 0.8, bgcolor: "text.secondary", flex: "none" }} />;
+}

@@ -1,0 +1,61 @@
+import { useEffect, useLayoutEffect, useRef, useState } from "react";
+import type { RefObject } from "react";
+
+import { bounded } from "./cell-size";
+import type { Spot } from "./selection";
+
+/** The inner size of an element, also when the window changes. */
+export function useRoom(of: RefObject<HTMLElement | null>): { width: number; height: number } {
+  const [room, setRoom] = useState({ width: 0, height: 0 });
+  useLayoutEffect(() => {
+    if (!of.current) return;
+    const watch = new ResizeObserver((entries) => {
+      const box = entries[0]?.contentRect;
+      if (box) setRoom((old) => (old.width === box.width && old.height === box.height ? old : { width: box.width, height: box.height }));
+    });
+    watch.observe(of.current);
+    return () => watch.disconnect();
+  }, [of]);
+  return room;
+}
+
+interface Laid {
+  headWidth: number;
+  headHeight: number;
+  cellW: number;
+  cellH: number;
+}
+
+/** Changes the size and leaves the cell under the pointer where it is. */
+export function useSteadyResize(scroller: RefObject<HTMLElement | null>, laid: Laid, choose: (width: number) => void): (width: number, at: { x: number; y: number }) => void {
+  const held = useRef<{ column: number; row: number; x: number; y: number } | null>(null);
+  useLayoutEffect(() => {
+    const [element, keep] = [scroller.current, held.current];
+    if (!element || !keep) return;
+    element.scrollTo(keep.column * laid.cellW - keep.x, keep.row * laid.cellH - keep.y);
+    held.current = null;
+  }, [scroller, laid.cellW, laid.cellH]);
+  return (width: number, at: { x: number; y: number }) => {
+    const element = scroller.current;
+    if (!element) return;
+    const [x, y] = [at.x - laid.headWidth, at.y - laid.headHeight];
+    held.current = { column: (element.scrollLeft + x) / laid.cellW, row: (element.scrollTop + y) / laid.cellH, x, y };
+    choose(bounded(width));
+  };
+}
+
+/** Scrolls just so far that the keyboard's place is seen. */
+export function useFocusInSight(scroller: RefObject<HTMLElement | null>, focus: Spot | null, laid: Laid): void {
+  const { headWidth, headHeight, cellW, cellH } = laid;
+  useEffect(() => {
+    const element = scroller.current;
+    if (!element || !focus) return;
+    const keep = (start: number, size: number, from: number, room: number) => Math.max(Math.min(from, start), start + size - room);
+    element.scrollTo(
+      focus.column >= 0 ? keep(focus.column * cellW, cellW, element.scrollLeft, element.clientWidth - headWidth) : element.scrollLeft,
+      focus.row >= 0 ? keep(focus.row * cellH, cellH, element.scrollTop, element.clientHeight - headHeight) : element.scrollTop,
+    );
+    // Only where it moves: not when cells change their size under it.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [scroller, focus]);
+}

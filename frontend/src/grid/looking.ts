@@ -1,0 +1,29 @@
+import { useCallback, useMemo } from "react";
+
+import { useInAddress } from "../shell/place";
+import { LOOKING_AT_ALL, ORDERS, SHOWN } from "./find-in-grid";
+import type { Looking, Order, Shown } from "./find-in-grid";
+
+/** What is looked for in the grid; it stands in the address. */
+export function useLooking(): [Looking, (looking: Looking) => void] {
+  const [text, setText] = useInAddress("find");
+  const [shown, setShown] = useInAddress("show");
+  const [order, setOrder] = useInAddress("order");
+  const looking = useMemo<Looking>(
+    () => ({
+      text,
+      shown: shown in SHOWN ? (shown as Shown) : LOOKING_AT_ALL.shown,
+      order: order in ORDERS ? (order as Order) : LOOKING_AT_ALL.order,
+    }),
+    [text, shown, order],
+  );
+  const setLooking = useCallback(
+    (next: Looking) => {
+      setText(next.text);
+      setShown(next.shown === LOOKING_AT_ALL.shown ? "" : next.shown);
+      setOrder(next.order === LOOKING_AT_ALL.order ? "" : next.order);
+    },
+    [setText, setShown, setOrder],
+  );
+  return [looking, setLooking];
+}
