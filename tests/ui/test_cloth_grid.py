@@ -115,8 +115,7 @@ def test_what_is_looked_for_stands_out_is_jumped_to_and_chosen(page: Page, codes
     expect(page.get_by_role("gridcell", selected=True)).to_have_count(2)
     find.fill("")
     page.get_by_role("button", name="Show and order").click()
-    page.get_by_role("combobox", name="Show").click()
-    page.get_by_role("option", name="Not read yet").click()
+    page.get_by_role("combobox", name="Show").select_option("Not read yet")
     page.keyboard.press("Escape")
     expect(page.get_by_role("toolbar").get_by_text("15 of 18")).to_be_visible()
 
@@ -124,8 +123,7 @@ def test_what_is_looked_for_stands_out_is_jumped_to_and_chosen(page: Page, codes
 def test_swatches_lie_in_the_order_that_is_asked_for(page: Page, codes):
     page.goto("/#/study/1/read")
     page.get_by_role("button", name="Show and order").click()
-    page.get_by_role("combobox", name="Order").click()
-    page.get_by_role("option", name="Dark to light").click()
+    page.get_by_role("combobox", name="Order").select_option("Dark to light")
     page.keyboard.press("Escape")
     cells = page.get_by_role("grid", name="Swatches").get_by_role("gridcell")
     # L* 45, 70 and 80; those without a colour come after them.

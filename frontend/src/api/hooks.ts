@@ -379,6 +379,9 @@ export const useComparison = (id: number, reference: Reference | null) =>
 export const useLook = <Given, Got>(run: (given: Given) => Promise<Got>) => useMutation({ mutationFn: run });
 
 /** A mutation after which everything about the study is asked for anew. */
+/** Puts the worked example into the file, or finds it there. */
+export const useExample = () => useChange(() => answered(api.POST("/api/example")));
+
 export function useChange<Given, Got>(run: (given: Given) => Promise<Got>) {
   const queries = useQueryClient();
   return useMutation({ mutationFn: run, onSuccess: () => queries.invalidateQueries() });

@@ -56,7 +56,7 @@ export function Chip({ fills, pictures, leftOut = false, ghost = false, width = 
   if (leftOut) {
     return (
       <svg width={width} height={height} aria-hidden>
-        <path d={path} fill="none" stroke={line} strokeDasharray="2 3" />
+        <path d={path} fill="none" stroke={line} strokeOpacity={0.55} strokeDasharray="1 4" />
       </svg>
     );
   }

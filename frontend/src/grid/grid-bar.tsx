@@ -1,14 +1,11 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import InputBase from "@mui/material/InputBase";
-import MenuItem from "@mui/material/MenuItem";
 import Popover from "@mui/material/Popover";
-import Select from "@mui/material/Select";
-import Slider from "@mui/material/Slider";
 import useMediaQuery from "@mui/material/useMediaQuery";
 import { useTheme } from "@mui/material/styles";
 import { useState } from "react";
-import type { ReactNode } from "react";
+import type { ChangeEvent, ReactNode } from "react";
 
 import { fromSlider, toSlider } from "./cell-size";
 import { LOOKING_AT_ALL, ORDERS, SHOWN, isLooking } from "./find-in-grid";
@@ -101,20 +98,19 @@ function Chosen<Key extends string>({ label, words, value, onChange }: ChosenPro
       <Box component="span" aria-hidden sx={{ color: "text.secondary" }}>
         {label}
       </Box>
-      <Select
+      <Box
+        component="select"
+        aria-label={label}
         value={value}
-        variant="standard"
-        disableUnderline
-        onChange={(event) => onChange(event.target.value as Key)}
-        inputProps={{ "aria-label": label }}
-        sx={{ fontSize: 14, minHeight: 40, "& .MuiSelect-select": { py: 1 }, fontWeight: value === "all" || value === "crossed" ? 400 : 700 }}
+        onChange={(event: ChangeEvent<HTMLSelectElement>) => onChange(event.target.value as Key)}
+        sx={{ minHeight: 40, border: 1, borderColor: "divider", bgcolor: "background.paper", color: "text.primary", font: "inherit", fontSize: 14, fontWeight: value === "all" || value === "crossed" ? 400 : 700 }}
       >
         {(Object.keys(words) as Key[]).map((key) => (
-          <MenuItem key={key} value={key}>
+          <option key={key} value={key}>
             {words[key]}
-          </MenuItem>
+          </option>
         ))}
-      </Select>
+      </Box>
     </Box>
   );
 }
@@ -123,17 +119,17 @@ function Size({ width, fitted, setWidth, wholeAt }: GridBarProps) {
   return (
     <Box sx={{ display: "flex", alignItems: "center", gap: 1 }}>
       <Fleck size={9} />
-      <Slider
-        size="small"
-        color="secondary"
+      <Box
+        component="input"
+        type="range"
         aria-label="Size of the swatches"
         min={0}
         max={1}
         step={0.02}
         value={toSlider(width)}
-        getAriaValueText={() => `${width} pixels`}
-        onChange={(_, share) => setWidth(fromSlider(share))}
-        sx={{ width: { xs: 120, lg: 96 } }}
+        aria-valuetext={`${width} pixels`}
+        onChange={(event: ChangeEvent<HTMLInputElement>) => setWidth(fromSlider(Number(event.target.value)))}
+        sx={{ width: { xs: 130, lg: 110 }, height: 32, m: 0, accentColor: (theme) => theme.palette.text.primary }}
       />
       <Fleck size={20} />
       <Button size="small" aria-pressed={fitted} onClick={() => setWidth(null)} sx={{ minWidth: 40, minHeight: 40, fontWeight: fitted ? 700 : 400 }}>

@@ -15,16 +15,15 @@ const TABS = { here: "What to do here", keys: "Keys", more: "More" } as const;
 
 interface HelpDialogProps {
   view: View;
-  open: boolean;
   onClose: () => void;
 }
 
 /** What this view is for and what to do in it; keys; and where to read on. */
-export function HelpDialog({ view, open, onClose }: HelpDialogProps) {
+export function HelpDialog({ view, onClose }: HelpDialogProps) {
   const [tab, setTab] = useState<keyof typeof TABS>("here");
   const here = HOW_TO[view];
   return (
-    <Dialog open={open} onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="help-title">
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="help-title">
       <DialogTitle id="help-title">Help</DialogTitle>
       <DialogContent>
         <PanelTabs tabs={TABS} value={tab} onChange={setTab} />

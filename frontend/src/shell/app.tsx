@@ -2,20 +2,13 @@ import CssBaseline from "@mui/material/CssBaseline";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import { ThemeProvider } from "@mui/material/styles";
-import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import { Suspense, lazy, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import type { ReactNode } from "react";
 
 import { useStudies, useStudy } from "../api/hooks";
 import { Weaves } from "../grid/chip";
-import { FirstStudy } from "../plan/first-study";
-import { HelpDialog } from "../help/help-dialog";
-import { WordsView } from "../help/words-view";
-import { EnterScreen } from "../safekeeping/enter-screen";
 import { FileNotice } from "../safekeeping/file-notice";
 import { useAccess } from "../safekeeping/queries";
-import { SafekeepingView } from "../safekeeping/safekeeping-view";
-import { ShelfView } from "../shelf/shelf-view";
-import { TodayView } from "../today/today-view";
 import { useBenchLight } from "./bench-light";
 import { Dock } from "./dock";
 import { Chest, Jar, Knot } from "./icons";
@@ -24,16 +17,25 @@ import { LensBar } from "./lens-bar";
 import { usePageTitle } from "./page-title";
 import { LENSES, isLens, usePlace } from "./place";
 import type { View } from "./place";
-import { Awaited } from "./said";
+import { Awaited, Fetching } from "./said";
 import { SkipToPanel } from "./skip-to-panel";
 import { Spoken } from "./spoken";
 import { StudyMenu } from "./study-menu";
-import { StudyScreen } from "./study-screen";
 import { themeFor } from "./theme";
 import { UndoBar } from "./undo-bar";
-import { SettingsView } from "../settings/settings-view";
 import { onWays, waysNow } from "../settings/ways";
 import type { Bench } from "./theme";
+
+// What is not on the first screen is fetched when it is wanted.
+const FirstStudy = lazy(() => import("../plan/first-study").then((module) => ({ default: module.FirstStudy })));
+const HelpDialog = lazy(() => import("../help/help-dialog").then((module) => ({ default: module.HelpDialog })));
+const WordsView = lazy(() => import("../help/words-view").then((module) => ({ default: module.WordsView })));
+const EnterScreen = lazy(() => import("../safekeeping/enter-screen").then((module) => ({ default: module.EnterScreen })));
+const SafekeepingView = lazy(() => import("../safekeeping/safekeeping-view").then((module) => ({ default: module.SafekeepingView })));
+const ShelfView = lazy(() => import("../shelf/shelf-view").then((module) => ({ default: module.ShelfView })));
+const TodayView = lazy(() => import("../today/today-view").then((module) => ({ default: module.TodayView })));
+const SettingsView = lazy(() => import("../settings/settings-view").then((module) => ({ default: module.SettingsView })));
+const StudyScreen = lazy(() => import("./study-screen").then((module) => ({ default: module.StudyScreen })));
 
 /** The theme, and the door: a code is asked for only where the application is open to a network. */
 export function App() {
@@ -49,7 +51,7 @@ export function App() {
     <ThemeProvider theme={theme}>
       <CssBaseline />
       <Weaves />
-      {shut ? <EnterScreen /> : !access.isPending && <Inside bench={bench} chosen={chosen} onBench={choose} />}
+      <Suspense fallback={null}>{shut ? <EnterScreen /> : !access.isPending && <Inside bench={bench} chosen={chosen} onBench={choose} />}</Suspense>
     </ThemeProvider>
   );
 }
@@ -134,6 +136,7 @@ function Inside({ bench, chosen, onBench }: InsideProps) {
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: "flex", flexDirection: "column" }}>
         {!HEADED.includes(place.view) && <Spoken component="h1">{title}</Spoken>}
         <PanelBoundary of={place.view}>
+        <Suspense fallback={<Fetching />}>
         {place.view === "shelf" ? (
           <ShelfView />
         ) : place.view === "today" ? (
@@ -161,11 +164,16 @@ function Inside({ bench, chosen, onBench }: InsideProps) {
             }
           </Awaited>
         )}
+        </Suspense>
         </PanelBoundary>
       </Box>
       <UndoBar />
       <Dock onGo={(id, name) => go({ study: id, view: "dye", part: `at/${name}` })} />
-      <HelpDialog key={place.view} view={place.view} open={helpShown} onClose={() => setHelpShown(false)} />
+      {helpShown && (
+        <Suspense fallback={null}>
+          <HelpDialog key={place.view} view={place.view} onClose={() => setHelpShown(false)} />
+        </Suspense>
+      )}
     </Box>
   );
 }

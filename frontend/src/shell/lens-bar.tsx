@@ -60,7 +60,7 @@ export function LensBar({ view, onChoose }: { view: View; onChoose: (lens: Lens)
                   </Box>
                   {NAMES[lens][0]}
                 </Box>
-                <Box sx={{ fontSize: 12, color: "text.secondary", display: { xs: "none", lg: "block" } }}>{NAMES[lens][1]}</Box>
+                <Box sx={{ fontSize: 12, color: "text.secondary", display: { xs: "none", lg: current ? "block" : "none", xl: "block" }, whiteSpace: "nowrap" }}>{NAMES[lens][1]}</Box>
               </Box>
             </Box>
             {current && (

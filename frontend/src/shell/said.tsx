@@ -36,6 +36,10 @@ export function Awaited<T>(props: {
   const { data, error, refetch } = props.query;
   if (data !== undefined) return <>{props.children(data)}</>;
   if (error) return <ProblemNote error={error} again={() => void refetch()} />;
+  return <Fetching />;
+}
+
+export function Fetching() {
   return (
     <Box sx={{ p: 3, display: "flex", gap: 2, alignItems: "center" }} role="status">
       <CircularProgress size={20} color="inherit" aria-label="Fetching" /> Fetching

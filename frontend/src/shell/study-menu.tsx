@@ -1,15 +1,10 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import List from "@mui/material/List";
-import ListItemButton from "@mui/material/ListItemButton";
-import Popover from "@mui/material/Popover";
-import TextField from "@mui/material/TextField";
-import { useDeferredValue, useState } from "react";
+import { Suspense, lazy, useState } from "react";
 
-import { STUDIES_AT_ONCE, useStudies } from "../api/hooks";
-import { BringDialog } from "../bring/bring-dialog";
-import { NewStudyDialog } from "../plan/new-study-dialog";
-import { ProblemNote } from "./said";
+const StudyList = lazy(() => import("./study-list").then((module) => ({ default: module.StudyList })));
+const BringDialog = lazy(() => import("../bring/bring-dialog").then((module) => ({ default: module.BringDialog })));
+const NewStudyDialog = lazy(() => import("../plan/new-study-dialog").then((module) => ({ default: module.NewStudyDialog })));
 
 interface StudyMenuProps {
   name: string | undefined;
@@ -17,13 +12,15 @@ interface StudyMenuProps {
   onChoose: (id: number) => void;
 }
 
-/** The list of studies: a few of them at once, the others by their words. */
+type Open = "list" | "new" | "bring" | null;
+
+/** The study that is looked at, and the way to others. */
 export function StudyMenu({ name, study, onChoose }: StudyMenuProps) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const [naming, setNaming] = useState(false);
-  const [bringing, setBringing] = useState(false);
+  const [open, setOpen] = useState<Open>(null);
+  const close = () => setOpen(null);
   const choose = (id: number) => {
-    setAnchor(null);
+    close();
     onChoose(id);
   };
   return (
@@ -31,7 +28,8 @@ export function StudyMenu({ name, study, onChoose }: StudyMenuProps) {
       <Button
         variant="outlined"
         aria-haspopup="dialog"
-        onClick={(event) => setAnchor(event.currentTarget)}
+        ref={setAnchor}
+        onClick={() => setOpen("list")}
         sx={{
           flex: { xs: "1 1 90px", sm: "none" },
           minWidth: 0,
@@ -41,84 +39,16 @@ export function StudyMenu({ name, study, onChoose }: StudyMenuProps) {
           justifyContent: "flex-start",
         }}
       >
-        {name ?? "Studies"} ▾
+        <Box component="span" sx={{ overflow: "hidden", textOverflow: "ellipsis" }}>
+          {name ?? "Studies"}
+        </Box>
+        &nbsp;▾
       </Button>
-      <Popover
-        anchorEl={anchor}
-        open={anchor !== null}
-        onClose={() => setAnchor(null)}
-        anchorOrigin={{ vertical: "bottom", horizontal: "left" }}
-        slotProps={{ paper: { "aria-label": "Studies", role: "dialog", sx: { width: 420, maxWidth: "94vw" } } }}
-      >
-        <Found study={study} onChoose={choose} />
-        <Button
-          fullWidth
-          sx={{ justifyContent: "flex-start", px: 2, minHeight: 48, borderTop: 1, borderColor: "divider" }}
-          onClick={() => {
-            setAnchor(null);
-            setNaming(true);
-          }}
-        >
-          New study
-        </Button>
-        <Button
-          fullWidth
-          sx={{ justifyContent: "flex-start", px: 2, minHeight: 48 }}
-          onClick={() => {
-            setAnchor(null);
-            setBringing(true);
-          }}
-        >
-          Studies from a file
-        </Button>
-      </Popover>
-      {bringing && (
-        <BringDialog
-          onClose={() => setBringing(false)}
-          onChoose={(id) => {
-            setBringing(false);
-            onChoose(id);
-          }}
-        />
-      )}
-      <NewStudyDialog
-        open={naming}
-        onClose={() => setNaming(false)}
-        onMade={(id) => {
-          setNaming(false);
-          onChoose(id);
-        }}
-      />
-    </>
-  );
-}
-
-function Found({ study, onChoose }: { study: number | null; onChoose: (id: number) => void }) {
-  const [text, setText] = useState("");
-  const studies = useStudies(useDeferredValue(text.trim()));
-  const found = studies.data ?? [];
-  return (
-    <>
-      <Box sx={{ p: 1.5, pb: 0.5 }}>
-        <TextField label="Find a study" value={text} onChange={(event) => setText(event.target.value)} autoFocus fullWidth slotProps={{ htmlInput: { maxLength: 200 } }} />
-      </Box>
-      <ProblemNote error={studies.error} again={() => void studies.refetch()} />
-      <List aria-label="Studies" sx={{ maxHeight: "50vh", overflow: "auto" }}>
-        {found.map((one) => (
-          <li key={one.id}>
-            <ListItemButton
-              selected={one.id === study}
-              aria-current={one.id === study}
-              onClick={() => onChoose(one.id)}
-              sx={{ "&.Mui-selected, &.Mui-selected:hover": { bgcolor: "action.hover", fontWeight: 700 } }}
-            >
-              {one.name} · {one.read_count} of {one.swatch_count} read
-            </ListItemButton>
-          </li>
-        ))}
-      </List>
-      {studies.data && found.length === 0 && <Box sx={{ px: 2, pb: 1 }}>No study has these words in its name or question.</Box>}
-      {found.length >= STUDIES_AT_ONCE && <Box sx={{ px: 2, pb: 1, fontSize: 13 }}>The first {STUDIES_AT_ONCE}; type a word to find others.</Box>}
+      <Suspense fallback={null}>
+        {open === "list" && anchor && <StudyList anchor={anchor} study={study} onChoose={choose} onNew={() => setOpen("new")} onBring={() => setOpen("bring")} onClose={close} />}
+        {open === "bring" && <BringDialog onClose={close} onChoose={choose} />}
+        {open === "new" && <NewStudyDialog open onClose={close} onMade={choose} />}
+      </Suspense>
     </>
   );
 }

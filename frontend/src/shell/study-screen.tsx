@@ -5,14 +5,12 @@ import type { ReactNode } from "react";
 import type { GridCell, StudyView } from "../api/client";
 import { useColours, useRevisionWatch, useStudy } from "../api/hooks";
 import { useCompareChoice } from "../compare/compare-choice";
-import { ComparePanel } from "../compare/compare-panel";
 import { useComparePart } from "../compare/compare-parts";
 import { CompareTabs } from "../compare/compare-tabs";
 import { useCompareFaces } from "../compare/compare-faces";
 import { useScreenAwake } from "../dye/awake";
 import { useDyeFaces } from "../dye/bench-state";
-import { DyeArea, DyeTabs, DyeTabsOnAPhone, usePartOfDye } from "../dye/dye-area";
-import { DyePanel } from "../dye/dye-panel";
+import { DyeTabs, DyeTabsOnAPhone, usePartOfDye } from "../dye/dye-tabs";
 import { useFadeFaces } from "../fade/fade-state";
 import { FadeTabs } from "../fade/fade-tabs";
 import { axesOf } from "../grid/axes";
@@ -22,25 +20,35 @@ import { cellsLookedFor } from "../grid/find-in-grid";
 import { useLooking } from "../grid/looking";
 import { useChosenKeys, useSelection } from "../grid/selection";
 import { StudyGrid } from "../grid/study-grid";
-import { HeldChange } from "../plan/held-change";
-import { PlanPanel } from "../plan/plan-panel";
 import { usePlanDraft } from "../plan/plan-draft";
 import { coloursOf } from "../read/colours";
-import { ReadPanel } from "../read/read-panel";
-import { WeighPanel } from "../weigh/weigh-panel";
 import { facesOf } from "./lens-faces";
 import { PhoneParts } from "./phone-parts";
 import type { PhonePart } from "./phone-parts";
 import { usePlace } from "./place";
 import type { Lens } from "./place";
 import { PanelBoundary } from "./panel-boundary";
-import { Awaited, ProblemNote } from "./said";
+import { Awaited, Fetching, ProblemNote } from "./said";
 import { WhatIsMissing } from "./what-is-missing";
 
-// Charts are large, and only this lens has them.
+// Each lens brings its own panel; charts are large, and only Fade has them.
 const FadeArea = lazy(() => import("../fade/fade-area").then((module) => ({ default: module.FadeArea })));
 
 const CompareArea = lazy(() => import("../compare/compare-area").then((module) => ({ default: module.CompareArea })));
+
+const ComparePanel = lazy(() => import("../compare/compare-panel").then((module) => ({ default: module.ComparePanel })));
+
+const DyePanel = lazy(() => import("../dye/dye-panel").then((module) => ({ default: module.DyePanel })));
+
+const PlanPanel = lazy(() => import("../plan/plan-panel").then((module) => ({ default: module.PlanPanel })));
+
+const ReadPanel = lazy(() => import("../read/read-panel").then((module) => ({ default: module.ReadPanel })));
+
+const WeighPanel = lazy(() => import("../weigh/weigh-panel").then((module) => ({ default: module.WeighPanel })));
+
+const DyeArea = lazy(() => import("../dye/dye-area").then((module) => ({ default: module.DyeArea })));
+
+const HeldChange = lazy(() => import("../plan/held-change").then((module) => ({ default: module.HeldChange })));
 
 const FadePanel = lazy(() => import("../fade/fade-panel").then((module) => ({ default: module.FadePanel })));
 
@@ -91,11 +99,7 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
     weigh: <WeighPanel study={study} chosen={chosen} draft={draft} />,
     dye: <DyePanel study={study} state={dye} />,
     read: <ReadPanel study={study} chosen={chosen} colours={colours} state={state} setState={setState} />,
-    fade: (
-      <Suspense fallback={null}>
-        <FadePanel study={study} chosen={chosen} state={fade} />
-      </Suspense>
-    ),
+    fade: <FadePanel study={study} chosen={chosen} state={fade} />,
     compare: <ComparePanel study={study} chosen={chosen} state={compare} part={comparePart} choice={compareChoice} colours={colours} />,
   };
 
@@ -178,7 +182,9 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
         </Box>
         {besideGrid && (
           <PanelBoundary of={part}>
-            <DyeArea study={study} state={dye} />
+            <Suspense fallback={<Fetching />}>
+              <DyeArea study={study} state={dye} />
+            </Suspense>
           </PanelBoundary>
         )}
       </Box>
@@ -199,8 +205,14 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
           pb: 3,
         }}
       >
-        <HeldChange draft={draft} />
-        <PanelBoundary of={lens}>{panels[lens]}</PanelBoundary>
+        {draft.held !== null && (
+          <Suspense fallback={null}>
+            <HeldChange draft={draft} />
+          </Suspense>
+        )}
+        <PanelBoundary of={lens}>
+          <Suspense fallback={<Fetching />}>{panels[lens]}</Suspense>
+        </PanelBoundary>
       </Box>
     </Box>
     </>

@@ -56,6 +56,10 @@ from zesty_grid.core.weigh.cut_list import CutList
 from zesty_grid.core.weigh.weighing import Weighing
 
 
+class ExampleMade(Frozen):
+    study: int
+
+
 class StudySummary(Frozen):
     id: int
     name: str

@@ -19,6 +19,7 @@ from zesty_grid.api import (
     day_plans,
     dye,
     entering,
+    example,
     fade,
     find,
     going_on,
@@ -40,6 +41,7 @@ from zesty_grid.api.access import Doorkeeper
 from zesty_grid.api.cloth_pictures import ClothOfPhotos
 from zesty_grid.api.compressing import CompressAway
 from zesty_grid.api.contract import describe_problems
+from zesty_grid.api.example import MakeExample
 from zesty_grid.api.guard import BodyLimit, guard_for
 from zesty_grid.api.planning_jobs import PlanningJobs
 from zesty_grid.api.probe_hub import ProbeHub
@@ -57,7 +59,7 @@ OWN_HOSTS = frozenset({"127.0.0.1", "localhost", "::1"})
 
 def create_application(
     database: Database, hosts: frozenset[str] = OWN_HOSTS, doorkeeper: Doorkeeper | None = None,
-    keeping: Safekeeping | None = None,
+    keeping: Safekeeping | None = None, make_example: MakeExample | None = None,
 ) -> FastAPI:  # fmt: skip
     """`doorkeeper`: asks every device for a code; without one, whoever reaches it may come in."""
     app = FastAPI(
@@ -66,6 +68,7 @@ def create_application(
     )  # fmt: skip
     app.state.database = database
     app.state.planning = PlanningJobs()
+    app.state.make_example = make_example
     app.state.cloths = ClothOfPhotos()
     app.state.probes = ProbeHub(database)
     app.state.doorkeeper = doorkeeper
@@ -102,6 +105,7 @@ def create_application(
         telling_others,
         packages,
         entering,
+        example,
         today,
     ):
         app.include_router(module.router)

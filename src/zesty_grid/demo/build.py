@@ -5,11 +5,10 @@ import sqlite3
 import zlib
 from collections.abc import Callable
 from concurrent.futures import ProcessPoolExecutor
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import UTC, date, datetime, time, timedelta
 from multiprocessing import get_context
 
-import cv2
 import numpy as np
 
 from zesty_grid.api.answers import NewSheets
@@ -17,15 +16,12 @@ from zesty_grid.api.read import add_sheets
 from zesty_grid.core.fade.trial import TrialPlan
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.read.instrument import NewInstrumentFile, SampleNamed, as_named, samples_of
-from zesty_grid.core.read.measure import measure_sheet
-from zesty_grid.core.read.measurement import Measurement
-from zesty_grid.core.read.readings import AssignedSheet, LiesIn, NewReadings
 from zesty_grid.core.read.sheet_layout import PrintedKind
 from zesty_grid.core.record.swatch import Levels
 from zesty_grid.core.shelf.shelf import ShelfItem
 from zesty_grid.demo.marsh_again import READ_ON as READ_AGAIN
 from zesty_grid.demo.marsh_again import again_plan, plain_log, pot_share
-from zesty_grid.demo.marsh_dyes import KEPT_DARK, Exposure, piece_reflectance, wet
+from zesty_grid.demo.marsh_dyes import KEPT_DARK, piece_reflectance
 from zesty_grid.demo.marsh_log import cure_for, iron_log, marsh_log
 from zesty_grid.demo.marsh_onward import (
     IRON_ON,
@@ -44,7 +40,6 @@ from zesty_grid.demo.marsh_study import (
     prints_plan,
 )
 from zesty_grid.demo.marsh_trials import (
-    DAYS,
     LOGGED_DAYS,
     READING_ROOM,
     STARTS_ON,
@@ -53,25 +48,17 @@ from zesty_grid.demo.marsh_trials import (
     late_stage,
     light_of,
     light_trial,
-    ribbon,
-    stage_day,
-    stage_dose_lxh,
     wash_trial,
     weather_log,
-    wool_reflectance,
 )
+from zesty_grid.demo.photo_jobs import PhotoJob, keep_photo, one_thread, photo_job, take_and_measure
 from zesty_grid.demo.station_things import SPECTRA, THINGS
 from zesty_grid.formats.cgats import read_colour_table
 from zesty_grid.formats.light_log import read_light_log
-from zesty_grid.formats.photo import open_photo
-from zesty_grid.standins.camera import Shot, photograph
-from zesty_grid.standins.cloth import Cloth
 from zesty_grid.standins.light_logger import logger_csv
-from zesty_grid.standins.scene import Scene
 from zesty_grid.standins.spectrophotometer import NAME as INSTRUMENT
 from zesty_grid.standins.spectrophotometer import Spectrophotometer
 from zesty_grid.store import dye, fade, plan, read, shelf
-from zesty_grid.store.accepting import accept
 from zesty_grid.store.database import Database
 from zesty_grid.store.instruments import keep_instrument_file
 from zesty_grid.store.keeping import create_study, name_planned, save_plan
@@ -80,29 +67,8 @@ from zesty_grid.store.runs import keep_run
 from zesty_grid.store.standing import standing_study
 
 DAMP_ON = date(2026, 9, 18)
-READ_ON = date(2026, 9, 24)
 READ_AGAIN_ON = date(2026, 9, 30)
-PHOTO_WIDTH_PX = 1600
 CELLS_PER_PAGE = 24
-DEMO_LIGHTS = ("daylight D50", "daylight D65")
-
-
-@dataclass(frozen=True)
-class _Job:
-    """One photo to take: which sheet, at which stage, of pieces with which reflectance."""
-
-    sheet: AssignedSheet
-    stage: int | None
-    taken_on: date
-    reflectances: tuple[np.ndarray, ...]
-    kind: str
-    seed: int
-    damp: bool = False
-    things: tuple[LiesIn, ...] = ()
-    bands: tuple[tuple[np.ndarray, ...], ...] = ()
-    before: bool = False
-    dose_lxh: float = 0.0
-    study: int | None = None
 
 
 def build_demo(database: Database, say: Callable[[str], None] = print) -> None:
@@ -119,11 +85,11 @@ def build_demo(database: Database, say: Callable[[str], None] = print) -> None:
         # Two processes share two cores best when neither spreads its own arithmetic.
         os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
         context = get_context("spawn")
-        with ProcessPoolExecutor(2, mp_context=context, initializer=_one_thread) as pool:
+        with ProcessPoolExecutor(2, mp_context=context, initializer=one_thread) as pool:
             for job, (data, measurement) in zip(
-                jobs, pool.map(_take_and_measure, jobs, chunksize=1), strict=True
+                jobs, pool.map(take_and_measure, jobs, chunksize=1), strict=True
             ):
-                _keep(connection, job.study or study_id, job, data, measurement)
+                keep_photo(connection, job.study or study_id, job, data, measurement)
         _measure_some(connection, study_id, jobs[0])
         say(f"The demo study is ready: {len(jobs)} photos read.")
 
@@ -154,7 +120,7 @@ def _log_bench(connection: sqlite3.Connection, study_id: int) -> None:
     name_planned(connection, study_id)
 
 
-def _go_on(connection: sqlite3.Connection, study_id: int) -> list[_Job]:
+def _go_on(connection: sqlite3.Connection, study_id: int) -> list[PhotoJob]:
     """Iron for half of the yellows, all of them read again; the others go into a new study."""
     standing = standing_study(connection, study_id)
     codes = yellows(standing.planned)
@@ -178,13 +144,13 @@ def _go_on(connection: sqlite3.Connection, study_id: int) -> list[_Job]:
     }
     (sheet,) = add_sheets(connection, study_id, NewSheets(swatches=codes))
     laid = next(s for s in read.list_sheets(connection, study_id) if s.sheet.id == sheet.id)
-    again = replace(_job(laid, None, None, known), taken_on=READ_AGAIN_ON, seed=300)
+    again = replace(photo_job(laid, None, None, known), taken_on=READ_AGAIN_ON, seed=300)
     first = read.list_sheets(connection, study_id)[0]
-    damp = replace(_job(first, None, None, known), taken_on=DAMP_ON, seed=400, damp=True)
+    damp = replace(photo_job(first, None, None, known), taken_on=DAMP_ON, seed=400, damp=True)
     return [again, damp]
 
 
-def _dye_again(connection: sqlite3.Connection) -> list[_Job]:
+def _dye_again(connection: sqlite3.Connection) -> list[PhotoJob]:
     """A small study of its own: two dyes in three pots each, logged and read."""
     study_id = create_study(connection, again_plan())
     plan.keep_recipes(connection, study_id, shelf.load_shelf(connection))
@@ -206,7 +172,7 @@ def _dye_again(connection: sqlite3.Connection) -> list[_Job]:
             share = pot_share(levels["dye"], swatch.replicate)
             rng = np.random.default_rng(seed)
             seen.append(piece_reflectance(levels, KEPT_DARK, rng, share))
-        jobs.append(_Job(sheet, None, READ_AGAIN, tuple(seen), "as dyed", 500 + sheet.page,
+        jobs.append(PhotoJob(sheet, None, READ_AGAIN, tuple(seen), "as dyed", 500 + sheet.page,
                          study=study_id))  # fmt: skip
     return jobs
 
@@ -215,7 +181,7 @@ def _true_levels(study: PlannedStudy) -> dict[str, Levels]:
     return {code: study.levels(swatch) for code, swatch in study.by_code.items()}
 
 
-def _sheets_and_trials(connection: sqlite3.Connection, study_id: int) -> list[_Job]:
+def _sheets_and_trials(connection: sqlite3.Connection, study_id: int) -> list[PhotoJob]:
     planned = standing_study(connection, study_id).planned
     chosen = tuple(swatch.code for swatch in planned.planned if in_trials(swatch.levels))
     washed = tuple(swatch.code for swatch in planned.planned if in_wash_trial(swatch.levels))
@@ -233,15 +199,17 @@ def _sheets_and_trials(connection: sqlite3.Connection, study_id: int) -> list[_J
     jobs = []
     for sheet in read.list_sheets(connection, study_id):
         if sheet.trial is None:
-            jobs.append(_job(sheet, None, None, known))
+            jobs.append(photo_job(sheet, None, None, known))
             continue
         trial = trials[sheet.trial]
         if trial.neighbours or trial.wools:
-            jobs.append(replace(_job(sheet, trial, None, known), before=True, taken_on=STARTS_ON))
+            jobs.append(
+                replace(photo_job(sheet, trial, None, known), before=True, taken_on=STARTS_ON)
+            )
         # The last stage in the window waits: one page was photographed, the others are still due.
         waits = trial.mount == "two pieces" and trial.kind == "light" and sheet.page > 1
         stages = range(len(trial.stages) - waits)
-        jobs += [_job(sheet, trial, stage, known) for stage in stages]
+        jobs += [photo_job(sheet, trial, stage, known) for stage in stages]
     return sorted(jobs, key=lambda job: job.taken_on)
 
 
@@ -253,92 +221,7 @@ def _say_light(connection: sqlite3.Connection, trial_id: int) -> None:
     fade.add_entry(connection, trial_id, late_stage())
 
 
-def _job(
-    sheet: AssignedSheet, trial: TrialPlan | None, stage: int | None, known: dict[str, Levels]
-) -> _Job:
-    exposure, taken_on = KEPT_DARK, READ_ON
-    if trial and stage is not None:
-        if trial.kind == "light":
-            exposure, taken_on = Exposure(stage_dose_lxh(stage)), stage_day(stage)
-        else:
-            washes = trial.stages[stage].washes
-            exposure, taken_on = Exposure(washes=washes), STARTS_ON + timedelta(days=4 * washes)
-    reflectances, bands = [], []
-    for assignment in sheet.assignments:
-        # The swatch's own seed: the same piece of cloth is the same in every photo.
-        seed, levels = zlib.crc32(assignment.swatch.encode()), known[assignment.swatch]
-        dark, changed = (
-            piece_reflectance(levels, felt, np.random.default_rng(seed))
-            for felt in (KEPT_DARK, exposure)
-        )
-        reflectances.append(changed if assignment.piece in ("light", "wash") else dark)
-        side_by_side: tuple[np.ndarray, ...] = ()
-        if assignment.piece == "halves":
-            side_by_side = (dark, changed)
-        elif assignment.piece == "neighbour":
-            side_by_side = ribbon(levels, exposure.washes, dark)
-        bands.append(side_by_side)
-    kind = trial.kind if trial else "as dyed"
-    seed = {"as dyed": 0, "light": 100, "wash": 200}[kind] + 31 * sheet.page + 7 * (
-        -1 if stage is None and trial else stage or 0)  # fmt: skip
-    return _Job(
-        sheet, stage, taken_on, tuple(reflectances), kind, seed,
-        things=_in_free_cells(sheet, trial), bands=tuple(bands), dose_lxh=exposure.dose_lxh,
-    )  # fmt: skip
-
-
-def _in_free_cells(sheet: AssignedSheet, trial: TrialPlan | None) -> tuple[LiesIn, ...]:
-    """Blue wools in the free cells of a trial that has them; else the tile in the first free cell
-    and the old cloth in the second."""
-    taken = {a.cell for a in sheet.assignments}
-    free = [one.cell for one in sheet.sheet.cells if one.cell not in taken]
-    cloths = [wool.cloth for wool in trial.wools] if trial and trial.wools else list(SPECTRA)
-    if trial and trial.mount != "two pieces":
-        return ()
-    return tuple(LiesIn(cell=cell, cloth=cloth) for cell, cloth in zip(free, cloths, strict=False))
-
-
-def _seen_on(cloth: str, dose_lxh: float) -> np.ndarray:
-    """The reflectance of a thing of the Shelf after the light of its trial."""
-    if cloth.startswith("blue-wool-"):
-        return wool_reflectance(int(cloth[-1]), dose_lxh)
-    return SPECTRA[cloth]
-
-
-def _one_thread() -> None:
-    cv2.setNumThreads(1)
-
-
-def _take_and_measure(job: _Job) -> tuple[bytes, Measurement]:
-    rng = np.random.default_rng(job.seed)
-    cloths = tuple(
-        Cloth(
-            assignment.cell, wet(reflectance) if job.damp else reflectance,
-            width_share=float(rng.uniform(0.68, 0.92)), turn_deg=float(rng.uniform(-7, 7)),
-            uneven=float(rng.uniform(0.005, 0.04)), bands=bands,
-        )
-        for assignment, reflectance, bands in zip(
-            job.sheet.assignments, job.reflectances,
-            job.bands or ((),) * len(job.reflectances), strict=True,
-        )
-    )  # fmt: skip
-    cloths += tuple(
-        Cloth(one.cell, _seen_on(one.cloth or "", job.dose_lxh), 0.8, uneven=0.004)
-        for one in job.things
-    )
-    shift = (float(rng.uniform(-2.5, 2.5)), float(rng.uniform(-2.5, 2.5)))
-    scene = Scene(
-        job.sheet.sheet, cloths, shift, float(rng.uniform(-2.5, 2.5)),
-        title=f"Salt marsh plants, page {job.sheet.page}",
-        labels={a.cell: f"{a.swatch} {a.piece}" for a in job.sheet.assignments},
-    )  # fmt: skip
-    light = DEMO_LIGHTS[job.seed % len(DEMO_LIGHTS)]
-    shot = Shot("A", light, PHOTO_WIDTH_PX, PHOTO_WIDTH_PX * 3 // 4, seed=job.seed)
-    data = photograph(scene, shot)
-    return data, measure_sheet(open_photo(data), job.sheet.sheet)
-
-
-def _measure_some(connection: sqlite3.Connection, study_id: int, job: _Job) -> None:
+def _measure_some(connection: sqlite3.Connection, study_id: int, job: PhotoJob) -> None:
     """The first page's swatches once more, by an instrument that was there for a day."""
     codes = [assignment.swatch for assignment in job.sheet.assignments]
     text = Spectrophotometer().export(dict(zip(codes, job.reflectances, strict=True)) | SPECTRA)
@@ -349,28 +232,3 @@ def _measure_some(connection: sqlite3.Connection, study_id: int, job: _Job) -> N
     samples = as_named(samples_of(read_colour_table(text), codes), new.named)
     at = datetime.combine(job.taken_on, time(18), tzinfo=UTC)
     keep_instrument_file(connection, study_id, new, samples, at)
-
-
-def _keep(
-    connection: sqlite3.Connection, study_id: int, job: _Job, data: bytes, measured: Measurement
-) -> None:
-    name = f"{job.taken_on}_{job.sheet.sheet.id}.jpg"
-    photo_id = read.add_photo(
-        connection, study_id, job.sheet.sheet.id, name, data, camera="Simulated camera A"
-    )
-    read.add_measurement(connection, photo_id, measured)
-    photo = read.load_photo(connection, photo_id)
-    if job.stage == len(DAYS) - 1 and not any(job.bands):
-        return  # the newest photo waits, so that there is something to accept
-    zoned = {zone.cell for zone in photo.own_zones}
-    assigned = {a.cell for a in job.sheet.assignments} - zoned
-    good = tuple(c.cell for c in measured.cells if c.status == "measured" and c.cell in assigned)
-    seen = {cell.cell for cell in measured.cells if cell.status == "measured"}
-    wanted = NewReadings(
-        measurement_id=photo.measurement_id, cells=good, zones=photo.own_zones,
-        taken_on=job.taken_on, stage=job.stage, before=job.before,
-        damp=job.damp, note="a first look" if job.damp else "",
-        lies=tuple(one for one in job.things if one.cell in seen),
-    )  # fmt: skip
-    accepted_at = datetime.combine(job.taken_on, time(16), tzinfo=UTC)
-    accept(connection, photo, wanted, accepted_at)

@@ -43,9 +43,11 @@ def again_plan() -> StudyPlan:
     )  # fmt: skip
 
 
-def plain_log(bench: list[BenchVessel]) -> Iterator[tuple[datetime, NewBenchEntry]]:
+def plain_log(
+    bench: list[BenchVessel], begun_at: datetime = BEGUN_AT
+) -> Iterator[tuple[datetime, NewBenchEntry]]:
     """Every step of every bath, one after the other, without a mishap."""
-    at = BEGUN_AT
+    at = begun_at
     for one in bench:
         for step in one.steps:
             at += timedelta(minutes=max(5, (step.duration_min or 10) // 4))

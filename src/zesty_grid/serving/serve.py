@@ -18,6 +18,7 @@ from zesty_grid.api.application import create_application
 from zesty_grid.api.safekeeping import Safekeeping
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.demo.build import build_demo
+from zesty_grid.demo.worked_example import make_worked_example
 from zesty_grid.serving.addresses import THIS_COMPUTER, in_url, is_only_here, own_names
 from zesty_grid.serving.certificate import LocalCertificate, certificate_for
 from zesty_grid.serving.checking import check_apart
@@ -93,7 +94,7 @@ def _run(
         in_use.begin()
         database.in_use = in_use
     hosts = frozenset({*THIS_COMPUTER, *names})
-    app = create_application(database, hosts, keeper, keeping)
+    app = create_application(database, hosts, keeper, keeping, make_worked_example)
     for probe in asked.probes:
         app.state.probes.listen(*_host_and_port(probe))
     if asked.demo and not database.only_reading:
