@@ -114,7 +114,7 @@ def test_what_is_looked_for_stands_out_is_jumped_to_and_chosen(page: Page, codes
     page.get_by_role("button", name="Select them").click()
     expect(page.get_by_role("gridcell", selected=True)).to_have_count(2)
     find.fill("")
-    page.get_by_role("button", name="Show and order").click()
+    page.get_by_role("button", name="View: show and order").click()
     page.get_by_role("combobox", name="Show").select_option("Not read yet")
     page.keyboard.press("Escape")
     expect(page.get_by_role("toolbar").get_by_text("15 of 18")).to_be_visible()
@@ -122,7 +122,7 @@ def test_what_is_looked_for_stands_out_is_jumped_to_and_chosen(page: Page, codes
 
 def test_swatches_lie_in_the_order_that_is_asked_for(page: Page, codes):
     page.goto("/#/study/1/read")
-    page.get_by_role("button", name="Show and order").click()
+    page.get_by_role("button", name="View: show and order").click()
     page.get_by_role("combobox", name="Order").select_option("Dark to light")
     page.keyboard.press("Escape")
     cells = page.get_by_role("grid", name="Swatches").get_by_role("gridcell")
@@ -179,18 +179,18 @@ def test_the_keyboard_moves_as_in_any_grid_and_is_spoken(page: Page, codes):
     grid.focus()
     page.keyboard.press("ArrowDown")
     first = active(page)
-    assert first.startswith("Wool")
+    assert "Wool" in first
     page.keyboard.press("End")
     end = active(page)
     assert "no iron" not in end.lower()
     page.keyboard.press("Home")
     assert active(page) == first
     page.keyboard.press("Control+End")
-    assert active(page).startswith("Cotton")
+    assert "Cotton" in active(page)
     page.keyboard.press("Control+Home")
     assert active(page) == first
     page.keyboard.press("PageDown")
-    assert active(page).startswith("Cotton")
+    assert "Cotton" in active(page)
     page.keyboard.press("Control+Home")
     page.keyboard.press("ArrowUp")
     head = active(page)
@@ -225,7 +225,7 @@ def test_where_the_keyboard_goes_the_grid_scrolls(page: Page, codes):
     page.goto("/#/study/1/read")
     page.get_by_role("button", name="Grid", exact=True).click()
     grid = page.get_by_role("grid", name="Swatches")
-    page.get_by_role("button", name="Show and order").click()
+    page.get_by_role("button", name="View: show and order").click()
     page.get_by_role("slider", name="Size of the swatches").press("End")
     page.keyboard.press("Escape")
     grid.focus()

@@ -68,7 +68,7 @@ export function FindView({ study, state, table }: FindViewProps) {
                       Recipe
                     </Button>
                   )}
-                  <Button variant="outlined" size="small" onClick={() => table.add([one.piece.key])} disabled={table.table.keys.includes(one.piece.key)} aria-label={`Lay ${one.piece.name} on the table`}>
+                  <Button variant="outlined" size="small" onClick={() => table.add([one.piece.key])} disabled={table.table.keys.includes(one.piece.key)} aria-label={`${table.table.keys.includes(one.piece.key) ? "On the table" : "Lay on the table"}: ${one.piece.name}`}>
                     {table.table.keys.includes(one.piece.key) ? "On the table" : "Lay on the table"}
                   </Button>
                 </Box>

@@ -63,7 +63,7 @@ export function GridBar(props: GridBarProps) {
       {!phone && <Size {...props} />}
       {narrow && (
         <>
-          <Button aria-haspopup="dialog" aria-label="Show and order" onClick={(event) => setAnchor(event.currentTarget)} sx={{ minWidth: 48, minHeight: 48, flex: "none" }}>
+          <Button aria-haspopup="dialog" aria-label="View: show and order" onClick={(event) => setAnchor(event.currentTarget)} sx={{ minWidth: 48, minHeight: 48, flex: "none" }}>
             {looking.order === "crossed" && looking.shown === "all" ? "View" : "View •"}
           </Button>
           <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: "bottom", horizontal: "right" }} transformOrigin={{ vertical: "top", horizontal: "right" }} slotProps={{ paper: { role: "dialog", "aria-label": "Show and order", sx: { p: 2, width: 300, display: "flex", flexDirection: "column", gap: 1.5 } } }}>

@@ -44,6 +44,7 @@ export const CELL_LOOK = {
   "& .cell svg": { flex: "none" },
   "& .cell.roomy": { fontSize: 13, lineHeight: "17px" },
   "& .cell .code": { whiteSpace: "nowrap" },
+  "& .ring": { display: "inline-block", width: "0.62em", height: "0.62em", mr: "2px", border: "1.5px solid", borderRadius: "50%" },
   "& .cell.roomy .code": { fontWeight: 700 },
   "& .cell .more": { maxWidth: "100%", px: "4px", fontSize: 12, color: "text.secondary", overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" },
   // Words stay as dark as they are: pale ones could not be read.
@@ -70,6 +71,8 @@ interface GridCellProps {
 
 export const spotId = (row: number, column: number): string => `at-${row}-${column}`.replaceAll("--", "-head");
 
+const asWords = (text: string): string => ` ${text.replace(/[,;:]/g, " ").replace(/\s+/g, " ").trim()} `;
+
 function DrawnCell({ study, cell, face, selection, row, column, left, measures, width, unfound }: GridCellProps) {
   const selected = useIsChosen(selection, cell.key);
   const focused = useIsAt(selection, row, column);
@@ -78,14 +81,18 @@ function DrawnCell({ study, cell, face, selection, row, column, left, measures, 
   const shown = there || (face.ghost ?? false) || (face.filler ?? false);
   const said = [shown ? face.words : "left out", ...oddWords(study, cell)].join("; ");
   const words = `${cellWords(study, cell)}${control}: ${said}`;
+  const more = shown ? (face.more ?? []).slice(0, Math.max(0, measures.lines - 1)) : [];
+  const marks = marksOf(study, cell);
+  const seen = [`${shown ? face.caption : "–"}${marks}`, ...more].join(" ");
+  // What is seen is said, as it stands: who speaks to a screen says what is read on it.
+  const label = measures.lines === 0 || asWords(words).includes(asWords(seen)) ? words : `${seen}. ${words}`;
   const looks = [face.faint && "faint", unfound && "unfound", selected && "selected", focused && "focused", measures.lines > 1 && "roomy"];
-  const more = shown ? (face.more ?? []).slice(0, measures.lines - 1) : [];
   return (
     <div
       role="gridcell"
       id={spotId(row, column)}
       aria-colindex={column + 1}
-      aria-label={words}
+      aria-label={label}
       aria-selected={selected}
       title={words}
       data-cell={cell.key}
@@ -94,15 +101,15 @@ function DrawnCell({ study, cell, face, selection, row, column, left, measures, 
     >
       <Chip fills={shown ? face.fills : []} pictures={face.pictures} leftOut={!shown} ghost={face.ghost ?? false} width={measures.chip.width} height={measures.chip.height} />
       {measures.lines > 0 && (
-        <span className="code" aria-hidden>
-          {cell.control && there ? "○" : ""}
+        <span className="code">
+          {cell.control && there && <i className="ring" />}
           {shown ? face.caption : "–"}
-          <Marks study={study} cell={cell} />
+          {marks && <strong>{marks}</strong>}{" "}
         </span>
       )}
       {more.map((line) => (
-        <span key={line} className="more" aria-hidden>
-          {line}
+        <span key={line} className="more">
+          {line}{" "}
         </span>
       ))}
     </div>
@@ -130,15 +137,8 @@ export const GridCell = memo(DrawnCell, (before, now) => {
 });
 
 /** ◂ has come from another place, ▸ has gone to one, × is no longer planned. */
-function Marks({ study, cell }: { study: StudyView; cell: Cell }) {
+function marksOf(study: StudyView, cell: Cell): string {
   const came = cell.swatches.some((code) => isElsewhere(study, code));
   const gone = cell.swatches.some((code) => swatchesOf(study).get(code)?.planned === false);
-  if (!came && !gone && cell.meant.length === 0) return null;
-  return (
-    <strong>
-      {came && " ◂"}
-      {cell.meant.length > 0 && " ▸"}
-      {gone && " ×"}
-    </strong>
-  );
+  return [came && " ◂", cell.meant.length > 0 && " ▸", gone && " ×"].filter(Boolean).join("");
 }

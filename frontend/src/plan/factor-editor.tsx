@@ -56,7 +56,7 @@ export function FactorEditor({ study, shelf, change }: { study: StudyView; shelf
             <Button
               size="small"
               onClick={() => change(withoutFactor(plan, factor.kind))}
-              aria-label={`Do not cross ${FACTOR_NAMES[factor.kind]}`}
+              aria-label={`remove: do not cross ${FACTOR_NAMES[factor.kind]}`}
             >
               remove
             </Button>

@@ -31,7 +31,7 @@ export function StudyMenu({ name, study, onChoose }: StudyMenuProps) {
         ref={setAnchor}
         onClick={() => setOpen("list")}
         sx={{
-          flex: { xs: "1 1 90px", sm: "none" },
+          flex: { xs: "1 1 90px", sm: "0 1 auto" },
           minWidth: 0,
           maxWidth: 360,
           overflow: "hidden",
