@@ -33,7 +33,7 @@ def shoot(page: Page, name: str, path: str) -> None:
     panel = page.get_by_role("complementary")
     if name == "weigh":
         page.get_by_role("gridcell").nth(20).click()
-        panel.get_by_role("button", name="potassium alum").first.click()
+        panel.get_by_role("button", name="+ potassium alum").first.click()
     if name == "plan-tell":
         panel.get_by_role("tab", name="Tell").click()
     if name == "photo":

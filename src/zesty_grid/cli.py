@@ -221,6 +221,7 @@ def _plan(options: argparse.Namespace) -> None:
 
 
 def _weigh(options: argparse.Namespace) -> None:
+    from zesty_grid.core.dye.preparing import scours_ahead
     from zesty_grid.core.plan.planned_study import on_paper
     from zesty_grid.core.plan.study_plan import StudyPlan
     from zesty_grid.core.weigh.bench_papers import bench_papers
@@ -228,7 +229,8 @@ def _weigh(options: argparse.Namespace) -> None:
     from zesty_grid.formats.bench_pdf import bench_pdf
 
     plan, shelf = StudyPlan.model_validate_json(_json_text(options.file)), _shelf_for(options.data)
-    papers = bench_papers(on_paper(plan, shelf))
+    planned = on_paper(plan, shelf)
+    papers = bench_papers(planned, scours=scours_ahead(planned))
     if options.out:
         options.out.mkdir(parents=True, exist_ok=True)
         (options.out / "bench.pdf").write_bytes(bench_pdf(papers))

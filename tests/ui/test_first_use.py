@@ -168,7 +168,7 @@ def test_quantities_and_dates_are_written_as_the_person_has_them(page: Page, stu
     expect(page.get_by_role("gridcell").first).to_contain_text("0,212 oz")
     page.get_by_role("tab", name="Baths").click()
     weigh = page.get_by_role("complementary")
-    weigh.get_by_role("button", name="potassium alum").first.click()
+    weigh.get_by_role("button", name="+ potassium alum").click()
     expect(weigh.get_by_text(re.compile(r"15 % × 1,69 oz = 0,254 oz"))).to_be_visible()
 
 

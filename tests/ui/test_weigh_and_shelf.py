@@ -25,6 +25,7 @@ def test_what_is_made_ready_opens_to_its_working(weigh):
 
 def test_two_readings_say_what_is_still_to_give(weigh):
     weigh.get_by_role("tab", name="Baths").click()
+    weigh.get_by_role("region", name="D1").get_by_role("button").first.click()
     weigh.get_by_role("button", name="I have two readings").last.click()
     ask = weigh.get_by_role("button", name="What is still to give?")
     expect(ask).to_be_disabled()

@@ -9911,6 +9911,7 @@ export interface components {
          * @description `used_g` went into baths that have begun; the rest of `grams` is still needed.
          *
          *     `short_g` is what is missing of that; None where the amount in hand is not written down.
+         *     `volume_ml`: of what is measured and not weighed, instead of `grams`.
          */
         Total: {
             /** Cost */
@@ -9930,6 +9931,8 @@ export interface components {
             short_g: number | null;
             /** Used G */
             used_g: number;
+            /** Volume Ml */
+            volume_ml?: number | null;
             /** Working */
             working: string;
         };

@@ -85,7 +85,7 @@ function DrawnCell({ study, cell, face, selection, row, column, left, measures, 
   const marks = marksOf(study, cell);
   const seen = [`${shown ? face.caption : "–"}${marks}`, ...more].join(" ");
   // What is seen is said, as it stands: who speaks to a screen says what is read on it.
-  const label = measures.lines === 0 || asWords(words).includes(asWords(seen)) ? words : `${seen}. ${words}`;
+  const label = measures.lines === 0 || !shown || asWords(words).includes(asWords(seen)) ? words : `${seen}. ${words}`;
   const looks = [face.faint && "faint", unfound && "unfound", selected && "selected", focused && "focused", measures.lines > 1 && "roomy"];
   return (
     <div

@@ -50,7 +50,10 @@ export function facesOf(seen: Seen): Record<Lens, (cell: GridCell) => Face> {
     weigh: (cell) => {
       const masses = new Set(cell.swatches.map((code) => swatchesOf(study).get(code)?.mass_g ?? 0));
       const caption = [...masses].map((mass) => chosenMass(mass)).join(", ");
-      return { ...plain(cell), caption, more: [captionOf(cell)] };
+      const face = plain(cell);
+      // The usual weight stands in the panel: only what weighs otherwise says so.
+      const usual = masses.size === 1 && masses.has(study.plan.swatch_mass_g);
+      return usual ? { ...face, words: `${face.words}; ${caption}`, more: [caption] } : { ...face, caption, more: [captionOf(cell)] };
     },
     dye: (cell) => seen.dye.faceOf(cell, plain(cell)),
     read: (cell) => (state === null ? plain(cell) : coloured(cell, (code) => colours.ofKind(code, state))),

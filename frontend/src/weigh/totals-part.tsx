@@ -9,7 +9,7 @@ import { useShelf } from "../api/hooks";
 import { LateField } from "../plan/late-field";
 import { Part } from "../shell/said";
 import { DataTable } from "../shell/data-table";
-import { massWords } from "../settings/quantities";
+import { massWords, volumeWords } from "../settings/quantities";
 import { FigureRow } from "./figure-row";
 
 interface TotalsPartProps {
@@ -26,7 +26,7 @@ export function TotalsPart({ plan, weighing, change }: TotalsPartProps) {
     <>
       <Part title="To have ready">
         {weighing.totals.map((total) => (
-          <FigureRow key={total.kind + total.name} name={total.name} value={massWords(total.grams)} working={total.working} source={inHand(total)} />
+          <FigureRow key={total.kind + total.name} name={total.name} value={total.volume_ml == null ? massWords(total.grams) : volumeWords(total.volume_ml)} working={total.working} source={inHand(total)} />
         ))}
         {weighing.totals
           .filter((total) => total.short_g != null && total.short_g > 0)

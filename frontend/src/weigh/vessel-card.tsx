@@ -3,8 +3,8 @@ import Box from "@mui/material/Box";
 import type { Schema, StudyView, Vessel } from "../api/client";
 import { tieOf } from "../grid/cells";
 import { counted } from "../shell/counted";
-import { Caution, Part } from "../shell/said";
-import { inMyUnits, massWords } from "../settings/quantities";
+import { Caution } from "../shell/said";
+import { inMyUnits, massWords, volumeWords } from "../settings/quantities";
 import { amountWords } from "./amount-words";
 import { FigureRow } from "./figure-row";
 import { PhCorrection } from "./ph-correction";
@@ -28,9 +28,9 @@ export function VesselCard({ study, vessel, weighing }: VesselCardProps) {
       advice.cells.some((cell) => inVessel.has(cell)),
   );
   return (
-    <Part title={`${vessel.name}  ${vessel.title}`}>
+    <Box sx={{ pb: 1.5 }}>
       <Box sx={{ fontSize: 13, color: "text.secondary" }}>
-        {vessel.on_shelf_name || "no vessel on the Shelf fits"} · {(vessel.volume_ml / 1000).toFixed(2)} L ·{" "}
+        {vessel.on_shelf_name || "no vessel on the Shelf fits"} · {volumeWords(vessel.volume_ml)} ·{" "}
         {counted(vessel.swatches.length, "swatch")}
         {study.begun.includes(vessel.name) && <strong> · begun: as it was then</strong>}
       </Box>
@@ -78,7 +78,7 @@ export function VesselCard({ study, vessel, weighing }: VesselCardProps) {
           <strong>{inMyUnits(advice.text)}</strong> {inMyUnits(advice.reason)}
         </Box>
       ))}
-    </Part>
+    </Box>
   );
 }
 

@@ -5,15 +5,13 @@ import { useWeigh } from "../api/hooks";
 import { codesIn } from "../grid/cells";
 import { inRunOrder } from "../grid/run-order";
 import type { PlanDraft } from "../plan/plan-draft";
-import { counted } from "../shell/counted";
 import { PanelTabs } from "../shell/panel-tabs";
 import { Awaited, Part, ProblemNote } from "../shell/said";
+import { BathsPart } from "./baths-part";
 import { BeforePart } from "./before-part";
 import { TotalsPart } from "./totals-part";
-import { VesselCard } from "./vessel-card";
 
 const TABS = { before: "Make ready", baths: "Baths", totals: "Totals" } as const;
-const AT_ONCE = 12;
 
 export function WeighPanel(props: { study: StudyView; chosen: readonly GridCell[]; draft: PlanDraft }) {
   const { study, chosen, draft } = props;
@@ -21,7 +19,6 @@ export function WeighPanel(props: { study: StudyView; chosen: readonly GridCell[
   const [picked, setTab] = useState<keyof typeof TABS | null>(null);
   // Whoever selects swatches wants their baths.
   const tab = picked ?? (chosen.length > 0 ? "baths" : "before");
-  const [shown, setShown] = useState(AT_ONCE);
   const codes = new Set(codesIn(chosen));
   const vessels = inRunOrder(study.vessels).filter(
     (vessel) => chosen.length === 0 || vessel.swatches.some((code) => codes.has(code)),
@@ -38,14 +35,7 @@ export function WeighPanel(props: { study: StudyView; chosen: readonly GridCell[
             {tab === "totals" && <TotalsPart plan={study.plan} weighing={view.weighing} change={change} />}
             {tab === "baths" && (
               <>
-                {vessels.slice(0, shown).map((vessel) => (
-                  <VesselCard key={vessel.name} study={study} vessel={vessel} weighing={view.weighing} />
-                ))}
-                {vessels.length > shown && (
-                  <button type="button" onClick={() => setShown(shown + AT_ONCE)} style={{ minHeight: 40 }}>
-                    Show more of {counted(vessels.length, "vessel")}
-                  </button>
-                )}
+                <BathsPart study={study} vessels={vessels} weighing={view.weighing} />
                 {vessels.length === 0 && (
                   <Part title="No vessel">
                     {chosen.length > 0 ? "The selected swatches go into no vessel." : "The plan has no baths yet."}

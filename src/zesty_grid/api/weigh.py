@@ -8,6 +8,7 @@ from fastapi.responses import Response
 from zesty_grid.api.answers import WeighView
 from zesty_grid.api.shared import RowId, Store
 from zesty_grid.core.dye.bench import liquors_of
+from zesty_grid.core.dye.preparing import scours_ahead
 from zesty_grid.core.weigh.bench_papers import BenchPapers, bench_papers
 from zesty_grid.core.weigh.cut_list import cut_list
 from zesty_grid.core.weigh.ph_bath import PhAnswer, PhQuestion, dose_for_ph
@@ -26,7 +27,9 @@ def weigh(study_id: RowId, store: Store) -> WeighView:
     with store.connection() as connection:
         study = standing_study(connection, study_id)
     return WeighView(
-        weighing=weigh_study(study.planned, study.weighed, liquors_of(study.begun)),
+        weighing=weigh_study(
+            study.planned, study.weighed, liquors_of(study.begun), scours_ahead(study.planned)
+        ),
         cut_list=cut_list(study.planned),
     )
 
@@ -64,7 +67,9 @@ def cut_list_as_csv(study_id: RowId, store: Store) -> Response:
 
 def papers_of(connection: sqlite3.Connection, study_id: int) -> BenchPapers:
     study = standing_study(connection, study_id)
-    return bench_papers(study.planned, study.weighed, liquors_of(study.begun))
+    return bench_papers(
+        study.planned, study.weighed, liquors_of(study.begun), scours_ahead(study.planned)
+    )
 
 
 def _csv(text: str, name: str) -> Response:

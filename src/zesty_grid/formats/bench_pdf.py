@@ -23,6 +23,7 @@ from reportlab.platypus import (
 
 from zesty_grid.core.weigh.bench_papers import BenchPapers, BenchSwatch, amount_words
 from zesty_grid.core.weigh.cautions import DEFER
+from zesty_grid.core.weigh.totals import needed_words
 from zesty_grid.core.weigh.working import (
     counted,
     duration_words,
@@ -181,7 +182,7 @@ def _stocks(papers: BenchPapers) -> list[Flowable]:
         found += [_heading("Extracts"), _table(rows, [50, 25, 25, 38, 135])]
     rows = [["To have ready", "Needed", "In hand", "Missing"]]
     rows += [
-        [t.name, grams_words(t.grams), "" if t.in_hand_g is None else grams_words(t.in_hand_g),
+        [t.name, needed_words(t), "" if t.in_hand_g is None else grams_words(t.in_hand_g),
          grams_words(t.short_g) if t.short_g else ""] for t in papers.weighing.totals
     ]  # fmt: skip
     return [*found, _heading("Totals"), _table(rows, [80, 40, 40, 40])]

@@ -3,6 +3,7 @@
 import pytest
 from tests.small_study import levels, small_plan, valued
 
+from zesty_grid.core.dye.preparing import scours_ahead
 from zesty_grid.core.plan.planned_study import on_paper
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.refusal import Refusal
@@ -15,6 +16,7 @@ from zesty_grid.core.weigh.stock_solution import (
     stock_to_make,
     stock_volume_ml,
 )
+from zesty_grid.core.weigh.totals import needed_words
 from zesty_grid.core.weigh.weighing import Weighing, weigh_study
 
 COARSE = {"scale": "kitchen-scale"}
@@ -148,6 +150,18 @@ def test_totals_against_what_is_in_hand_with_cost():
     assert totals["Second picking"].short_g == 0
     assert totals["Wool"].grams == pytest.approx(9 * 6)
     assert totals["Wool"].short_g is None
+
+
+def test_what_the_scours_take_is_in_the_totals():
+    planned = on_paper(StudyPlan.model_validate(small_plan()), STARTING_SHELF)
+    plain = {one.name: one for one in weigh_study(planned).totals}
+    assert "neutral detergent" not in plain
+    totals = {one.name: one for one in weigh_study(planned, scours=scours_ahead(planned)).totals}
+    # Cotton is scoured with 2 % of washing soda: 9 pieces of 6 g.
+    assert totals["washing soda"].grams == pytest.approx(0.02 * 9 * 6)
+    # 2 mL of detergent for each litre: wool and cotton, 54 g each at 30 mL for a gram.
+    assert totals["neutral detergent"].volume_ml == pytest.approx(2 * 2 * 54 * 30 / 1000)
+    assert needed_words(totals["neutral detergent"]).endswith("mL")
 
 
 def test_what_is_in_a_bath_brings_its_cautions():

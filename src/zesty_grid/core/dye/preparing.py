@@ -110,6 +110,12 @@ def scour_amounts(vessel: Vessel, liquor_ratio_ml_per_g: float) -> VesselAmounts
     )  # fmt: skip
 
 
+def scours_ahead(study: PlannedStudy) -> list[VesselAmounts]:
+    """What the scours take of pieces that were in no bath yet."""
+    ratio = study.plan.liquor_ratio_ml_per_g
+    return [scour_amounts(vessel, ratio) for vessel in scour_vessels(study)]
+
+
 def extract_vessels(extractions: Sequence[Extraction], shelf: Shelf, taken: Taken) -> list[Vessel]:
     """A pot for each shared extract, or several where no pot holds it."""
     vessels: list[Vessel] = []

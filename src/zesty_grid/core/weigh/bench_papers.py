@@ -11,6 +11,7 @@ from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.plan.zones_on_cloth import has_zones, zones_on
 from zesty_grid.core.record.laid import LaidZone, laid_evenly
 from zesty_grid.core.record.swatch import Swatch
+from zesty_grid.core.weigh.amounts import VesselAmounts
 from zesty_grid.core.weigh.cut_list import CutList, cut_list
 from zesty_grid.core.weigh.extraction import Liquor
 from zesty_grid.core.weigh.weighing import Weighed, Weighing, weigh_study
@@ -44,8 +45,9 @@ class BenchPapers(Frozen):
 
 
 def bench_papers(
-    study: PlannedStudy, begun: Iterable[Weighed] = (), liquors: Iterable[Liquor] = ()
-) -> BenchPapers:
+    study: PlannedStudy, begun: Iterable[Weighed] = (), liquors: Iterable[Liquor] = (),
+    scours: Iterable[VesselAmounts] = (),
+) -> BenchPapers:  # fmt: skip
     """Everything for the bench: what has begun as it was kept, the rest by the plan."""
     kept = list(begun)
     vessels = [*(one.vessel for one in kept if one.vessel.bath not in ("scour", "extract")),
@@ -70,7 +72,7 @@ def bench_papers(
         )  # fmt: skip
     return BenchPapers(
         plan=study.plan, swatches=tuple(swatches), vessels=tuple(vessels),
-        weighing=weigh_study(study, kept, liquors), cut_list=cut_list(study),
+        weighing=weigh_study(study, kept, liquors, scours), cut_list=cut_list(study),
     )  # fmt: skip
 
 

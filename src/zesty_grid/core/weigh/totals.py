@@ -12,7 +12,7 @@ from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.amounts import VesselAmounts
 from zesty_grid.core.weigh.dye_stuff import parts_taken
 from zesty_grid.core.weigh.stock_solution import Stock
-from zesty_grid.core.weigh.working import grams_words
+from zesty_grid.core.weigh.working import grams_words, volume_words
 
 TotalKind = Literal["fibre", "substance", "dye lot"]
 NOT_WEIGHED = ("water", "dye stuff", "dye liquor", "detergent")
@@ -22,6 +22,7 @@ class Total(Frozen):
     """`used_g` went into baths that have begun; the rest of `grams` is still needed.
 
     `short_g` is what is missing of that; None where the amount in hand is not written down.
+    `volume_ml`: of what is measured and not weighed, instead of `grams`.
     """
 
     kind: TotalKind
@@ -32,13 +33,19 @@ class Total(Frozen):
     short_g: float | None
     cost: float | None
     working: str
+    volume_ml: float | None = None
+
+
+def needed_words(total: Total) -> str:
+    return grams_words(total.grams) if total.volume_ml is None else volume_words(total.volume_ml)
 
 
 def totals_of_study(
     study: PlannedStudy, ahead: list[VesselAmounts], used: list[VesselAmounts],
     stocks: list[Stock], put_by: Collection[str],
 ) -> list[Total]:  # fmt: skip
-    """Fibres, dye lots (mixtures taken apart) and substances, for baths ahead and those begun.
+    """Fibres, dye lots (mixtures taken apart), substances and detergents, for baths ahead and those
+    begun, scours among them.
 
     `put_by` names baths ahead whose dye is extracted already.
     """
@@ -54,7 +61,21 @@ def totals_of_study(
         found.append(_total("fibre", fibre.name if fibre else key, grams, cut_g, fibre, working))
     extracted = [*used, *(one for one in ahead if one.vessel in put_by)]
     lots = _lots([*ahead, *used], extracted, study.shelf)
-    return found + lots + _substances(ahead, used, stocks, study.shelf)
+    return found + lots + _substances(ahead, used, stocks, study.shelf) + _detergents(ahead, used)
+
+
+def _detergents(ahead: list[VesselAmounts], used: list[VesselAmounts]) -> list[Total]:
+    found: dict[str, list[float]] = {}
+    for one in [*ahead, *used]:
+        for figure in one.figures:
+            if figure.role == "detergent" and figure.volume_ml is not None:
+                found.setdefault(figure.name, []).append(figure.volume_ml)
+    return [
+        Total(kind="substance", name=name, grams=0.0, used_g=0.0, in_hand_g=None, short_g=None,
+              cost=None, volume_ml=sum(volumes),
+              working=f"{len(volumes)} baths together: {volume_words(sum(volumes))}")
+        for name, volumes in found.items()
+    ]  # fmt: skip
 
 
 def _lots(every: list[VesselAmounts], used: list[VesselAmounts], shelf: Shelf) -> list[Total]:

@@ -46,9 +46,13 @@ class Weighing(Frozen):
 
 
 def weigh_study(
-    study: PlannedStudy, begun: Iterable[Weighed] = (), liquors: Iterable[Liquor] = ()
-) -> Weighing:
-    """The baths to come by the plan, beside those that have begun."""
+    study: PlannedStudy, begun: Iterable[Weighed] = (), liquors: Iterable[Liquor] = (),
+    scours: Iterable[VesselAmounts] = (),
+) -> Weighing:  # fmt: skip
+    """The baths to come by the plan, beside those that have begun. `scours`: what the scours to
+    come take; they count in the totals."""
+    begun = list(begun)
+    scoured = [one.amounts for one in begun if one.vessel.bath == "scour"]
     kept = [one for one in begun if one.vessel.bath not in ("scour", "extract")]
     ahead = vessels_of(study)
     weighed = [weigh_vessel(study.plan, vessel, study.shelf) for vessel in ahead]
@@ -71,8 +75,8 @@ def weigh_study(
     return Weighing(
         vessels=tuple(amounts), begun=tuple(one.vessel.name for one in kept),
         extractions=drawn.extractions, stocks=tuple(stocks),
-        totals=tuple(totals_of_study(study, list(drawn.amounts), used, stocks,
-                                     drawn.from_begun)),
+        totals=tuple(totals_of_study(study, [*drawn.amounts, *scours], [*used, *scoured],
+                                     stocks, drawn.from_begun)),
         effort=effort_of(study.plan, vessels, list(drawn.extractions), study.shelf),
         cautions=weighing_cautions(amounts), vessel_cautions=cautions, cards=cards_for(amounts),
     )  # fmt: skip
