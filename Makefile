@@ -36,7 +36,7 @@ test: setup
 	$(BIN)/mypy --strict -p zesty_grid.core
 	$(BIN)/mypy -p zesty_grid
 	$(BIN)/lint-imports --no-cache
-	cd frontend && npm run lint --silent && npm run types --silent && npm run api-types-fresh --silent
+	cd frontend && npm run lint --silent && npm run types --silent && npm run api-types-fresh --silent && npm test --silent
 	$(BIN)/python -m pytest -n 2
 
 dev: setup

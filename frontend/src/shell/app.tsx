@@ -179,7 +179,7 @@ function Inside({ bench, chosen, onBench }: InsideProps) {
 }
 
 /** Views with a first heading of their own. */
-const HEADED: readonly View[] = ["shelf", "safekeeping", "words", "settings", "trainer"];
+const HEADED: readonly View[] = ["shelf", "safekeeping", "words", "settings"];
 
 const VIEW_NAMES: Record<View, string> = {
   plan: "Plan",
@@ -193,7 +193,6 @@ const VIEW_NAMES: Record<View, string> = {
   safekeeping: "Safekeeping",
   words: "Words",
   settings: "Settings",
-  trainer: "Trainer for the eye",
 };
 
 const HEAD_BUTTON = { minWidth: 48, minHeight: 48, px: { xs: 0.5, sm: 1.25 }, gap: 0.75, textDecoration: "none", flex: "none" } as const;

@@ -5,6 +5,7 @@ import type { Schema, StudyView, Vessel } from "../api/client";
 import { inMyUnits, volumeWords } from "../settings/quantities";
 import { counted } from "../shell/counted";
 import { Caution } from "../shell/said";
+import { namesInShort } from "./names-in-short";
 import { VesselCard } from "./vessel-card";
 
 interface BathsPartProps {
@@ -66,21 +67,4 @@ function byCaution(vessels: readonly Vessel[], weighing: Schema["Weighing"]): [s
   for (const vessel of vessels)
     for (const caution of weighing.vessel_cautions[vessel.name] ?? []) found.set(caution, [...(found.get(caution) ?? []), vessel.name]);
   return [...found];
-}
-
-/** "D1 to D4, D7": neighbours with the same letter are drawn together. */
-export function namesInShort(names: readonly string[]): string {
-  const runs: string[][] = [];
-  for (const name of [...names].sort((one, other) => one.localeCompare(other, "en", { numeric: true }))) {
-    const last = runs.at(-1);
-    const before = last?.at(-1);
-    if (last && before && follows(before, name)) last.push(name);
-    else runs.push([name]);
-  }
-  return runs.map((run) => (run.length > 2 ? `${run[0] ?? ""} to ${run.at(-1) ?? ""}` : run.join(", "))).join(", ");
-}
-
-function follows(before: string, name: string): boolean {
-  const [, letters = "", number = ""] = /^([A-Za-z]*)(\d+)$/.exec(before) ?? [];
-  return number !== "" && name === `${letters}${Number(number) + 1}`;
 }
