@@ -20,6 +20,7 @@ VIEWS = (
     "study/1/compare/table", "study/1/compare/chart", "study/1/compare/find",
     "study/1/compare/odd", "study/1/compare/next", "study/1/compare/tell",
     "study/1/compare/profiles", "today", "shelf", "safekeeping", "words", "settings",
+    "trainer",
 )  # fmt: skip
 # How each dialog is opened: the view, and the buttons on the way.
 DIALOGS = {

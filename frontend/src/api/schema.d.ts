@@ -324,6 +324,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/eye/result": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Eye Result
+         * @description The just noticeable difference of the one who answered, and which way the ratings lean.
+         */
+        post: operations["eye_result_api_eye_result_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/eye/round": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Eye Round
+         * @description Tasks in made-up colours, or in those of a study that were read.
+         */
+        get: operations["eye_round_api_eye_round_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/find": {
         parameters: {
             query?: never;
@@ -4929,6 +4969,58 @@ export interface components {
             /** Temperature C */
             temperature_c?: number | null;
         };
+        /** EyeAnswers */
+        EyeAnswers: {
+            /** Judged */
+            judged: components["schemas"]["Judged"][];
+        };
+        /**
+         * EyeResult
+         * @description `jnd_de00` is the difference that is told right in three of four cases, with its 95 % limits;
+         *     `bias_grades` how much higher than the formula the eye rates, in grades, with how far single
+         *     ratings scatter. None where too little was judged.
+         */
+        EyeResult: {
+            /** Bias Grades */
+            bias_grades: number | null;
+            /** Jnd De00 */
+            jnd_de00: number | null;
+            /** Jnd High De00 */
+            jnd_high_de00: number | null;
+            /** Jnd Low De00 */
+            jnd_low_de00: number | null;
+            /** Pairs */
+            pairs: number;
+            /** Scatter Grades */
+            scatter_grades: number | null;
+            /** Words */
+            words: string[];
+        };
+        /**
+         * EyeTask
+         * @description `chips` as they lie, left to right. `right`: the place of the right one, or for a ladder the
+         *     places from dark to light; `grade` is that of the grey scale (ISO 105-A05). `de00` is how far
+         *     apart what is to be told lies. `blotch` is the second colour of the uneven piece.
+         */
+        EyeTask: {
+            /** Asks */
+            asks: string;
+            /** Blotch */
+            blotch?: string | null;
+            /** Chips */
+            chips: string[];
+            /** De00 */
+            de00: number;
+            /** Grade */
+            grade?: string | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "which" | "grey" | "ladder" | "damp" | "uneven";
+            /** Right */
+            right: number[];
+        };
         /**
          * Factor
          * @description One level holds a factor fixed; two or more compare.
@@ -5955,6 +6047,25 @@ export interface components {
             model: string;
             /** Name */
             name: string;
+        };
+        /**
+         * Judged
+         * @description One task as it was answered: right or wrong, or the grades of the grey scale.
+         */
+        Judged: {
+            /** De00 */
+            de00: number;
+            /** Grade */
+            grade?: string | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "which" | "grey" | "ladder" | "damp" | "uneven";
+            /** Right */
+            right?: boolean | null;
+            /** Said */
+            said?: string | null;
         };
         /**
          * KeptLog
@@ -11654,6 +11765,74 @@ export interface operations {
             500: components["responses"]["Problem500"];
             503: components["responses"]["Problem503"];
             507: components["responses"]["Problem507"];
+        };
+    };
+    eye_result_api_eye_result_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EyeAnswers"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EyeResult"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            409: components["responses"]["Problem409"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            429: components["responses"]["Problem429"];
+            500: components["responses"]["Problem500"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    eye_round_api_eye_round_get: {
+        parameters: {
+            query: {
+                seed: number;
+                study?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EyeTask"][];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            429: components["responses"]["Problem429"];
+            500: components["responses"]["Problem500"];
+            503: components["responses"]["Problem503"];
         };
     };
     find_colour_api_find_post: {

@@ -7,6 +7,7 @@ import { useState } from "react";
 import type { Schema, StudyView } from "../api/client";
 import { dayWords } from "../shell/dates";
 import { Several } from "../shell/several";
+import { EyeNote } from "../eye/eye-note";
 import { whoIs } from "./bench-state";
 import type { VesselBench } from "./bench-state";
 import { useLogging } from "./outbox";
@@ -51,6 +52,7 @@ export function HandForm({ study, one }: { study: StudyView; one: VesselBench })
             </MenuItem>
           ))}
         </TextField>
+        <EyeNote />
         <Button variant="outlined" color="secondary" sx={{ minHeight: 48 }} onClick={note}>
           {noted ? "Noted; note another" : "Note it"}
         </Button>

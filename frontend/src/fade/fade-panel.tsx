@@ -14,6 +14,7 @@ import { Chip } from "../grid/chip";
 import { dayWords } from "../shell/dates";
 import { Awaited, Part, ProblemNote } from "../shell/said";
 import type { FadeState } from "./fade-state";
+import { EyeNote } from "../eye/eye-note";
 import { KIND_WORDS, changeWords, ratingWords } from "./fade-words";
 import { LightPart } from "./light-part";
 import { NewTrial } from "./new-trial";
@@ -121,6 +122,7 @@ function StageTable(props: { study: StudyView; trial: TrialView; stage: number; 
         </Box>
       ))}
       <Box sx={{ fontSize: 12, color: "text.secondary" }}>Left kept dark, right exposed. Rating by ISO 105-A05.</Box>
+      <EyeNote />
     </>
   );
 }

@@ -67,6 +67,12 @@ export function HelpDialog({ view, onClose }: HelpDialogProps) {
               </a>
               : units, dates, light or dark.
             </li>
+            <li>
+              <a href="#/trainer" onClick={onClose} style={{ color: "inherit" }}>
+                A trainer for the eye
+              </a>
+              : five minutes to learn how small a difference you see.
+            </li>
             <li>A worked example can be laid beside your own work: choose it in the list of studies, or start one from “What do you want to know?”.</li>
             <li>All that you enter is in one file on the computer that runs the application. Safekeeping makes copies of it and gets them back.</li>
             <li>At the bench a lost network does no harm: what you tick is kept on the device and sent when the network is back, also after a reload.</li>

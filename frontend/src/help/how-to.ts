@@ -68,5 +68,6 @@ export const HOW_TO: Record<View, HowTo> = {
   },
   safekeeping: { what: "Copies of the file, who may come in, and taking studies from one file to another.", steps: ["Make a copy, and keep one on another disk.", "Look now and then whether a copy can be read."] },
   words: { what: "All words, in a line each.", steps: ["Type a part of a word."] },
+  trainer: { what: "Five minutes for the eye: how small a difference you see, and which way you lean.", steps: ["Go through the tasks. The result is kept on this device and shown where fading is rated by eye."] },
   settings: { what: "How this device shows things: light or dark, units, dates, paper.", steps: ["Choose; it holds for this device, and nothing that is stored changes."] },
 };

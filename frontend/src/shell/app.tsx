@@ -35,6 +35,7 @@ const SafekeepingView = lazy(() => import("../safekeeping/safekeeping-view").the
 const ShelfView = lazy(() => import("../shelf/shelf-view").then((module) => ({ default: module.ShelfView })));
 const TodayView = lazy(() => import("../today/today-view").then((module) => ({ default: module.TodayView })));
 const SettingsView = lazy(() => import("../settings/settings-view").then((module) => ({ default: module.SettingsView })));
+const TrainerView = lazy(() => import("../eye/trainer-view").then((module) => ({ default: module.TrainerView })));
 const StudyScreen = lazy(() => import("./study-screen").then((module) => ({ default: module.StudyScreen })));
 
 /** The theme, and the door: a code is asked for only where the application is open to a network. */
@@ -147,6 +148,8 @@ function Inside({ bench, chosen, onBench }: InsideProps) {
           <WordsView />
         ) : place.view === "settings" ? (
           <SettingsView chosen={chosen} onBench={onBench} />
+        ) : place.view === "trainer" ? (
+          <TrainerView />
         ) : (
           <Awaited query={studies}>
             {() =>
@@ -179,7 +182,7 @@ function Inside({ bench, chosen, onBench }: InsideProps) {
 }
 
 /** Views with a first heading of their own. */
-const HEADED: readonly View[] = ["shelf", "safekeeping", "words", "settings"];
+const HEADED: readonly View[] = ["shelf", "safekeeping", "words", "settings", "trainer"];
 
 const VIEW_NAMES: Record<View, string> = {
   plan: "Plan",
@@ -193,6 +196,7 @@ const VIEW_NAMES: Record<View, string> = {
   safekeeping: "Safekeeping",
   words: "Words",
   settings: "Settings",
+  trainer: "Trainer for the eye",
 };
 
 const HEAD_BUTTON = { minWidth: 48, minHeight: 48, px: { xs: 0.5, sm: 1.25 }, gap: 0.75, textDecoration: "none", flex: "none" } as const;

@@ -2,7 +2,7 @@ import { useCallback, useSyncExternalStore } from "react";
 
 export const LENSES = ["plan", "weigh", "dye", "read", "fade", "compare"] as const;
 export type Lens = (typeof LENSES)[number];
-const BESIDE = ["today", "shelf", "safekeeping", "words", "settings"] as const;
+const BESIDE = ["today", "shelf", "safekeeping", "words", "settings", "trainer"] as const;
 export type View = Lens | (typeof BESIDE)[number];
 
 /** `part` is a place within a view, such as the days of the Dye lens. */

@@ -20,6 +20,7 @@ from zesty_grid.core.dye.scheduling.curing import Cure
 from zesty_grid.core.dye.scheduling.day_plan import DayPlan
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.dye.swatch_record import Relative
+from zesty_grid.core.eye.judging import Judged
 from zesty_grid.core.fade.blue_wool import WoolReading
 from zesty_grid.core.fade.fade_points import FadePoint, StainPoint
 from zesty_grid.core.fade.lasting import TrialFading
@@ -54,6 +55,10 @@ from zesty_grid.core.row_number import RowNumber
 from zesty_grid.core.weigh.amounts import VesselAmounts
 from zesty_grid.core.weigh.cut_list import CutList
 from zesty_grid.core.weigh.weighing import Weighing
+
+
+class EyeAnswers(Frozen):
+    judged: Annotated[tuple[Judged, ...], Field(max_length=400)]
 
 
 class ExampleMade(Frozen):

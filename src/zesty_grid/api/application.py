@@ -20,6 +20,7 @@ from zesty_grid.api import (
     dye,
     entering,
     example,
+    eye,
     fade,
     find,
     going_on,
@@ -106,6 +107,7 @@ def create_application(
         packages,
         entering,
         example,
+        eye,
         today,
     ):
         app.include_router(module.router)
