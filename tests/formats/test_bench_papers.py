@@ -55,6 +55,20 @@ def test_it_is_black_on_white(pages):
         assert np.ptp(pixels, axis=2).max() <= 2
 
 
+def test_on_letter_all_of_it_stands_within_the_page(pages):
+    papers, plain = pages
+    letter = pypdfium2.PdfDocument(bench_pdf(papers, "Letter"))
+    assert len(letter) == len(plain)
+    assert text_of(letter) == text_of(plain)
+    for page in letter:
+        # Letter is 11 by 8.5 inches of 72 points.
+        assert page.get_size() == pytest.approx((792, 612))
+        ink = np.argwhere(page.render(scale=1).to_numpy()[..., 0] < 128)
+        assert ink.min() > 8
+        assert ink[:, 1].max() < 792 - 8
+        assert ink[:, 0].max() < 612 - 8
+
+
 @pytest.mark.parametrize("number", range(1, 200, 13))
 def test_a_label_is_read_by_another_library(pages, number):
     # OpenCV's reader on the label as it is printed, at 300 dpi.

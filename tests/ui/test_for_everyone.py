@@ -181,3 +181,32 @@ def test_with_forced_colours_the_cloth_keeps_its_own(browser: Browser, address: 
     outline = cell.evaluate("e => getComputedStyle(e).outlineStyle")
     assert outline != "none"
     context.close()
+
+
+def test_under_a_finger_everything_is_large_enough(browser: Browser, address: str):
+    """48 px each way, twice what WCAG 2.2, 2.5.8 asks for."""
+    context = browser.new_context(
+        viewport={"width": 390, "height": 844}, has_touch=True, is_mobile=True, base_url=address,
+        service_workers="block",
+    )  # fmt: skip
+    page = context.new_page()
+    small = {}
+    for view in ("study/1/plan", "study/1/dye", "study/1/read", "study/1/fade", "today", "shelf"):
+        page.goto(f"/#/{view}")
+        settled(page)
+        for part in page.get_by_role("group", name="What is shown").get_by_role("button").all():
+            part.click()
+        settled(page)
+        found = page.locator("button, [role=tab], select, summary").evaluate_all(
+            """all => all.filter(e => e.offsetParent && e.textContent !== 'Skip to the panel')
+              .filter(e => { const b = e.getBoundingClientRect();
+                const a = getComputedStyle(e, '::after');
+                const whole = a.position === 'absolute' && a.content !== 'none';
+                return !whole && !e.matches('p *, [aria-haspopup=dialog][title]')
+                  && (b.height < 47.5 || b.width < 47.5); })
+              .map(e => e.outerHTML.slice(0, 150))"""
+        )
+        if found:
+            small[view] = found
+    assert small == {}
+    context.close()

@@ -172,7 +172,7 @@ def test_each_kind_of_thing_is_put_on_the_shelf(page: Page, tab, one, name, fact
     for label, value in facts.items():
         dialog.get_by_label(label, exact=True).fill(value)
     save.click()
-    expect(page.get_by_role("button", name=name)).to_contain_text(shown)
+    expect(page.get_by_role("button", name=name).locator("..")).to_contain_text(shown)
     page.reload()
     page.get_by_label("Find on the Shelf").fill(name)
     expect(page.get_by_role("button", name=name)).to_be_visible()

@@ -76,6 +76,7 @@ def test_half_of_the_yellows_go_into_iron_and_are_seen_before_and_after(
     assert {fibres[code] for code in codes} == {"wool", "silk"}
     # It is weighed, and watched by the second at the bench.
     page.goto("/#/study/1/weigh")
+    panel.get_by_role("region", name="F1").get_by_role("button").first.click()
     expect(panel.get_by_text("Iron(II) sulphate").first).to_be_visible()
     tick(study, "F1", at=datetime.now(UTC))
     read_again(database, 1, codes)

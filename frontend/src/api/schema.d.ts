@@ -11760,6 +11760,15 @@ export interface operations {
             };
             401: components["responses"]["Problem401"];
             403: components["responses"]["Problem403"];
+            /** @description There is none here. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             421: components["responses"]["Problem421"];
             429: components["responses"]["Problem429"];
             500: components["responses"]["Problem500"];
@@ -16032,7 +16041,9 @@ export interface operations {
     };
     papers_as_pdf_api_studies__study_id__weigh_bench_pdf_get: {
         parameters: {
-            query?: never;
+            query?: {
+                paper?: "A4" | "Letter";
+            };
             header?: never;
             path: {
                 study_id: number;

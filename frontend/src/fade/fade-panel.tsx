@@ -15,6 +15,7 @@ import { dayWords } from "../shell/dates";
 import { Awaited, Part, ProblemNote } from "../shell/said";
 import type { FadeState } from "./fade-state";
 import { EyeNote } from "../eye/eye-note";
+import { waysNow } from "../settings/ways";
 import { KIND_WORDS, changeWords, ratingWords } from "./fade-words";
 import { LightPart } from "./light-part";
 import { NewTrial } from "./new-trial";
@@ -134,7 +135,7 @@ function TrialSheets({ study, trial }: { study: StudyView; trial: TrialView }) {
     answered(
       api.POST("/api/studies/{study_id}/sheets", {
         params: { path: { study_id: study.id } },
-        body: { trial: trial.id, kind: halves ? "hanks" : "cuttings", paper: "A4", cells_per_page: halves ? 6 : 24, free_cells: trial.plan.wools.length, swatches: [] },
+        body: { trial: trial.id, kind: halves ? "hanks" : "cuttings", paper: waysNow().paper, cells_per_page: halves ? 6 : 24, free_cells: trial.plan.wools.length, swatches: [] },
       }),
     ),
   );

@@ -13,13 +13,15 @@ interface ChosenActionsProps {
   selection: Selection;
   chosen: readonly GridCell[];
   colours: Colours;
+  /** The colours are there; a table without them would say that nothing was read. */
+  ready: boolean;
   onOpen: (cell: GridCell) => void;
 }
 
 const SAID_MS = 2500;
 
 /** What can be done with the chosen swatches in every lens. */
-export function ChosenActions({ study, selection, chosen, colours, onOpen }: ChosenActionsProps) {
+export function ChosenActions({ study, selection, chosen, colours, ready, onOpen }: ChosenActionsProps) {
   const choosing = useChoosing(selection);
   const [copied, setCopied] = useState("");
   const codes = codesIn(chosen);
@@ -47,7 +49,7 @@ export function ChosenActions({ study, selection, chosen, colours, onOpen }: Cho
             </Button>
           )}
           {codes.length > 0 && (
-            <Button size="small" onClick={copy} aria-live="polite" title="As a table, for a spreadsheet" sx={{ ...look, display: { xs: "none", sm: "inline-flex" } }}>
+            <Button size="small" disabled={!ready} onClick={copy} aria-live="polite" title="As a table, for a spreadsheet" sx={{ ...look, display: { xs: "none", sm: "inline-flex" } }}>
               {copied || "Copy"}
             </Button>
           )}

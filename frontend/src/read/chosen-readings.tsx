@@ -15,6 +15,7 @@ import { Chip } from "../grid/chip";
 import { dayWords } from "../shell/dates";
 import { usePlace } from "../shell/place";
 import { Part, ProblemNote } from "../shell/said";
+import { Word } from "../help/word";
 import { labWords } from "./colours";
 import type { Colours } from "./colours";
 
@@ -67,7 +68,7 @@ function OneSwatch({ study, code, colours, readings }: { study: StudyView; code:
               {colours.labelOf(colour.run)}: {colour.colour_words}
             </div>
             <div>
-              {labWords(colour.lab)} · ±{colour.uncertainty_de00.toFixed(1)} ΔE00
+              <Word of="lab">{labWords(colour.lab)}</Word> · <Word of="doubt">±{colour.uncertainty_de00.toFixed(1)}</Word> ΔE00
             </div>
             <div>
               {colour.readings === 1 ? `1 reading, ${dayWords(colour.taken_on)}` : `mean of ${colour.readings} readings, to ${dayWords(colour.taken_on)}`}

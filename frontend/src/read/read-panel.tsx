@@ -19,6 +19,7 @@ import { ChartSelect } from "./chart-select";
 import { ChosenReadings } from "./chosen-readings";
 import type { Colours } from "./colours";
 import { ChartOverTime } from "../shelf/chart-over-time";
+import { chooseWays, waysNow } from "../settings/ways";
 import { AcceptClear } from "./accept-clear";
 import { InstrumentPart } from "./instrument-part";
 import { PhotoDrop } from "./photo-drop";
@@ -28,7 +29,6 @@ import { TakePhotos } from "./take-photos";
 
 type Paper = Schema["NewSheets"]["paper"];
 type CellKind = Schema["NewSheets"]["kind"];
-const PAPER_KEY = "sheet paper";
 const FREE_KEY = "sheet free cell";
 const CHART_KEY = "sheet chart";
 type SheetKind = "twelve" | "many" | "hanks" | "large" | "window";
@@ -141,9 +141,9 @@ function Sheets({ study, codes }: { study: StudyView; codes: readonly string[] }
   const trials = useTrials(study.id);
   const [kind, setKind] = useState<SheetKind>("twelve");
   const chosen = SHEET_KINDS[kind];
-  const [paper, setPaper] = useState<Paper>(() => (localStorage.getItem(PAPER_KEY) === "Letter" ? "Letter" : "A4"));
+  const [paper, setPaper] = useState<Paper>(waysNow().paper);
   const choosePaper = (next: Paper) => {
-    localStorage.setItem(PAPER_KEY, next);
+    chooseWays({ paper: next });
     setPaper(next);
   };
   const charts = (useShelf().data?.charts ?? []).filter((one) => !one.retired);

@@ -122,10 +122,10 @@ function Inside({ bench, chosen, onBench }: InsideProps) {
         <PlaceButton view="shelf" at={place.view} onGo={(view) => go({ study, view })}>
           <Jar />
         </PlaceButton>
-        <PlaceButton view="safekeeping" at={place.view} onGo={(view) => go({ study, view })}>
+        <PlaceButton view="safekeeping" at={place.view} onGo={(view) => go({ study, view })} fromTablet>
           <Chest />
         </PlaceButton>
-        <Button sx={HEAD_BUTTON} aria-label={bench === "light" ? "Dark bench" : "Light bench"} title={bench === "light" ? "Dark bench" : "Light bench"} onClick={() => onBench(bench === "light" ? "dark" : "light")}>
+        <Button sx={{ ...HEAD_BUTTON, display: { xs: "none", sm: "inline-flex" } }} aria-label={bench === "light" ? "Dark bench" : "Light bench"} title={bench === "light" ? "Dark bench" : "Light bench"} onClick={() => onBench(bench === "light" ? "dark" : "light")}>
           {bench === "light" ? "Dark" : "Light"}
         </Button>
         <Button sx={HEAD_BUTTON} onClick={() => setHelpShown(true)} aria-label="Help ?" title="Help (?)">
@@ -206,10 +206,12 @@ interface PlaceButtonProps {
   at: View;
   onGo: (view: View) => void;
   children: ReactNode;
+  /** A phone has no room for it: Today leads there. */
+  fromTablet?: boolean;
 }
 
 /** A place beside the studies: its sign, and its name where there is room for it. */
-function PlaceButton({ view, at, onGo, children }: PlaceButtonProps) {
+function PlaceButton({ view, at, onGo, children, fromTablet = false }: PlaceButtonProps) {
   const here = at === view;
   return (
     <Button
@@ -217,7 +219,7 @@ function PlaceButton({ view, at, onGo, children }: PlaceButtonProps) {
       aria-current={here ? "page" : undefined}
       aria-label={VIEW_NAMES[view]}
       title={VIEW_NAMES[view]}
-      sx={{ ...HEAD_BUTTON, boxShadow: here ? "inset 0 -3px 0 currentColor" : "none" }}
+      sx={{ ...HEAD_BUTTON, ...(fromTablet && { display: { xs: "none", sm: "inline-flex" } }), boxShadow: here ? "inset 0 -3px 0 currentColor" : "none" }}
     >
       {children}
       <Box component="span" sx={{ display: { xs: "none", md: "inline" } }}>

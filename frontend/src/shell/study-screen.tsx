@@ -114,7 +114,7 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
         setLooking={setLooking}
         found={found}
         onOpen={openRecord}
-        actions={<ChosenActions study={study} selection={selection} chosen={chosen} colours={colours} onOpen={openRecord} />}
+        actions={<ChosenActions study={study} selection={selection} chosen={chosen} colours={colours} ready={stored.data !== undefined} onOpen={openRecord} />}
       />
     ) : (
       <Box sx={{ p: 3 }}>This study crosses nothing yet. Add a factor in the Plan lens.</Box>

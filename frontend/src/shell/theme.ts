@@ -34,6 +34,11 @@ export function themeFor(bench: Bench) {
           body: { fontVariantNumeric: "tabular-nums" },
           ":focus-visible": { outline: "3px solid currentColor", outlineOffset: 2 },
           "::selection": { backgroundColor: ZEST, color: INK },
+          // Wet fingers, and gloves.
+          "@media (pointer: coarse)": {
+            ".MuiButton-root, .MuiIconButton-root, .MuiToggleButton-root, button, summary, select, [role=tab], [role=slider]": { minHeight: "48px !important", minWidth: "48px !important" },
+            "input[type=range]": { minHeight: 48 },
+          },
           // The colours of cloth are what is looked at: they stay, whatever else a system replaces.
           "@media (forced-colors: active)": {
             "[data-cell] svg": { forcedColorAdjust: "none" },

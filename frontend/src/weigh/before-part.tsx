@@ -5,6 +5,8 @@ import type { Schema, StudyView } from "../api/client";
 import { counted } from "../shell/counted";
 import { Caution, Part } from "../shell/said";
 import { massWords, volumeWords } from "../settings/quantities";
+import { waysNow } from "../settings/ways";
+import { Word } from "../help/word";
 import { FigureRow } from "./figure-row";
 
 /** Cutting, stocks and extracts: what is made ready before the first bath. */
@@ -37,7 +39,7 @@ export function BeforePart({ study, view }: { study: StudyView; view: Schema["We
       {study.alike_ties.length > 0 && (
         <Part title="Only the code tells these apart">
           <Box sx={{ fontSize: 13 }}>
-            Ties of up to seven knots do not reach for all pieces of this study. These share a tie, never in one vessel:
+            <Word of="tie">Ties</Word> of up to seven knots do not reach for all pieces of this study. These share a tie, never in one vessel:
             keep their code labels on them when they lie on one table.
           </Box>
           {study.alike_ties.slice(0, 12).map((alike) => (
@@ -78,7 +80,7 @@ export function BeforePart({ study, view }: { study: StudyView; view: Schema["We
       <Part title="On paper">
         <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5 }}>
           {[
-            ["bench.pdf", "Bench papers (PDF)"],
+            [`bench.pdf?paper=${waysNow().paper}`, "Bench papers (PDF)"],
             ["swatches.csv", "Swatches (CSV)"],
             ["amounts.csv", "Amounts (CSV)"],
             ["cut-list.csv", "Cut list (CSV)"],

@@ -9,6 +9,7 @@ from zesty_grid.api.answers import WeighView
 from zesty_grid.api.shared import RowId, Store
 from zesty_grid.core.dye.bench import liquors_of
 from zesty_grid.core.dye.preparing import scours_ahead
+from zesty_grid.core.read.sheet_layout import Paper
 from zesty_grid.core.weigh.bench_papers import BenchPapers, bench_papers
 from zesty_grid.core.weigh.cut_list import cut_list
 from zesty_grid.core.weigh.ph_bath import PhAnswer, PhQuestion, dose_for_ph
@@ -41,10 +42,10 @@ def papers_as_json(study_id: RowId, store: Store) -> BenchPapers:
 
 
 @router.get("/bench.pdf", response_class=Response)
-def papers_as_pdf(study_id: RowId, store: Store) -> Response:
+def papers_as_pdf(study_id: RowId, store: Store, paper: Paper = "A4") -> Response:
     with store.connection() as connection:
         papers = papers_of(connection, study_id)
-    return Response(bench_pdf(papers), media_type="application/pdf")
+    return Response(bench_pdf(papers, paper), media_type="application/pdf")
 
 
 @router.get("/swatches.csv", response_class=Response)
