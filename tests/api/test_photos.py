@@ -10,7 +10,9 @@ from tests.cloth_spectra import NM, dyed, true_lab
 from tests.seeded_readings import add_readings, new_study
 from tests.small_study import small_plan
 
+from zesty_grid.api import cloth_pictures
 from zesty_grid.core.read.colour_difference import delta_e_2000
+from zesty_grid.core.read.readings import Photo
 from zesty_grid.core.read.sheet_layout import Sheet
 from zesty_grid.standins.camera import Shot, photograph
 from zesty_grid.standins.cloth import Cloth, Motif
@@ -347,3 +349,20 @@ def test_a_reading_that_no_photo_can_show_has_no_picture(client, database):
     # Its photo was never one.
     assert client.get(f"/api/readings/{picture['reading']}/cloth.webp").status_code == 204
     assert client.get("/api/readings/999/cloth.webp").status_code == 404
+
+
+def test_cloth_is_kept_for_as_many_photos_as_there_is_room_for(client, study, page, monkeypatch):
+    data = laid_on(page, plain(page))
+    photo = Photo.model_validate(dropped(client, study, data))
+    taken_apart = []
+
+    def count(photo, data):
+        taken_apart.append(photo.measurement_id)
+        return {"A1": np.zeros((10, 10, 3), dtype=np.float16)}
+
+    monkeypatch.setattr(cloth_pictures, "cloth_by_cell", count)
+    # Each takes 600 bytes: two fit, the one that was not looked at for longest goes.
+    cloths = cloth_pictures.ClothOfPhotos(most_bytes=1300)
+    for number in (1, 2, 1, 3, 1, 2):
+        cloths.of(photo.model_copy(update={"measurement_id": number}), data)
+    assert taken_apart == [1, 2, 3, 2]

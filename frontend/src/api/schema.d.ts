@@ -4999,8 +4999,8 @@ export interface components {
         /**
          * EyeTask
          * @description `chips` as they lie, left to right. `right`: the place of the right one, or for a ladder the
-         *     places from dark to light; `grade` is that of the grey scale (ISO 105-A05). `de00` is how far
-         *     apart what is to be told lies. `blotch` is the second colour of the uneven piece.
+         *     places from dark to light. `grade` of the grey scale (ISO 105-A02) is one of `grades`. `de00` is
+         *     how far apart what is to be told lies. `blotch` is the second colour of the uneven piece.
          */
         EyeTask: {
             /** Asks */
@@ -5013,6 +5013,11 @@ export interface components {
             de00: number;
             /** Grade */
             grade?: string | null;
+            /**
+             * Grades
+             * @default []
+             */
+            grades: string[];
             /**
              * Kind
              * @enum {string}

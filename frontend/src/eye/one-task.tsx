@@ -5,8 +5,6 @@ import { useState } from "react";
 import { EyeChip } from "./eye-chip";
 import type { EyeTask, Judged } from "./eye-queries";
 
-const GRADES = ["5", "4-5", "4", "3-4", "3", "2-3", "2", "1-2", "1"] as const;
-
 interface OneTaskProps {
   task: EyeTask;
   onJudged: (judged: Judged) => void;
@@ -33,7 +31,7 @@ export function OneTask({ task, onJudged }: OneTaskProps) {
           ))}
         </Box>
         <Box role="group" aria-label="Rating on the grey scale" sx={{ display: "flex", flexWrap: "wrap", justifyContent: "center", gap: 1, mt: 3 }}>
-          {GRADES.map((grade) => (
+          {task.grades.map((grade) => (
             <Button key={grade} variant="outlined" onClick={() => onJudged({ kind: task.kind, de00: task.de00, right: null, grade: task.grade ?? null, said: grade })} sx={{ minWidth: 56, minHeight: 56, fontSize: 18 }}>
               {grade}
             </Button>

@@ -61,7 +61,7 @@ export function useFadeFaces(study: StudyView, shown: boolean): FadeState {
 
   const asRead = (cell: GridCell, plain: Face): Face => {
     const own = cell.swatches.flatMap((code) => points.get(code) ?? []);
-    if (own.length === 0) return { ...plain, fills: [], pictures: [], more: [], faint: true, caption: "", words: `${plain.words}; not in this trial` };
+    if (own.length === 0) return notInTrial(plain);
     return {
       fills: own.flatMap((point) => [point.dark_hex, point.exposed_hex]),
       caption: [...new Set(own.map((point) => ratingWords(point)))].join(" "),
@@ -71,7 +71,7 @@ export function useFadeFaces(study: StudyView, shown: boolean): FadeState {
   };
   const asForetold = (cell: GridCell, plain: Face): Face => {
     const own = cell.swatches.flatMap((code) => aged.get(code) ?? []);
-    if (own.length === 0) return { ...plain, fills: [], pictures: [], more: [], faint: true, caption: "", words: `${plain.words}; not in this trial` };
+    if (own.length === 0) return notInTrial(plain);
     const said = own.map((one) => `${one.swatch} foretold ΔE00 ${one.de00.toFixed(1)} (${one.low_de00.toFixed(1)} to ${one.high_de00.toFixed(1)})`);
     return {
       fills: own.flatMap((one) => [one.hex_today, one.hex, ...(agedThere.get(one.swatch) ?? []).map((there) => there.hex)]),
@@ -97,6 +97,8 @@ export function useFadeFaces(study: StudyView, shown: boolean): FadeState {
     faceOf: part === "life" ? asForetold : asRead,
   };
 }
+
+const notInTrial = (plain: Face): Face => ({ ...plain, fills: [], pictures: [], more: [], faint: true, caption: "", words: `${plain.words}; not in this trial` });
 
 function byCode<T extends { swatch: string }>(all: readonly T[] | undefined): Map<string, T[]> {
   const found = new Map<string, T[]>();

@@ -103,7 +103,7 @@ function Cloth({ fill, reading, woven, x, width, height }: ClothProps) {
       {picture ? (
         <image href={picture} x={x} width={width} height={height} preserveAspectRatio="xMidYMid slice" />
       ) : (
-        woven && reading === undefined && <rect x={x} width={width} height={height} fill="url(#threads)" />
+        woven && picture === "" && <rect x={x} width={width} height={height} fill="url(#threads)" />
       )}
     </>
   );

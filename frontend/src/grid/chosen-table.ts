@@ -1,5 +1,6 @@
 import type { FactorKind, GridCell, StudyView } from "../api/client";
 import type { Colours } from "../read/colours";
+import { plainText } from "../shell/csv";
 import { FACTOR_NAMES } from "./axes";
 
 const asText = (value: number | null | undefined, digits: number): string => (value == null ? "" : value.toFixed(digits));
@@ -23,7 +24,7 @@ export function chosenTable(study: StudyView, chosen: readonly GridCell[], colou
       ];
     }),
   );
-  return [head, ...lines].map((line) => line.join("\t")).join("\n");
+  return [head, ...lines].map((line) => line.map((words) => plainText(words.replace(/\s+/g, " "))).join("\t")).join("\n");
 }
 
 function levelWords(study: StudyView, cell: GridCell, kind: FactorKind): string {

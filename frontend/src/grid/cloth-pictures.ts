@@ -2,44 +2,47 @@ import { useCallback, useSyncExternalStore } from "react";
 
 // Few at a time: the server takes a photo apart for them, and other answers must come through.
 const AT_ONCE = 2;
+/** The server has no picture of it. */
 const NONE = "";
 
 const found = new Map<number, string>();
 const wanted: number[] = [];
+const underWay = new Set<number>();
 const listeners = new Map<number, Set<() => void>>();
-let under_way = 0;
 
 function next(): void {
-  while (under_way < AT_ONCE) {
+  while (underWay.size < AT_ONCE) {
     const reading = wanted.pop();
     if (reading === undefined) return;
-    under_way += 1;
+    underWay.add(reading);
     void pictureOf(reading).then((url) => {
-      under_way -= 1;
-      found.set(reading, url);
+      underWay.delete(reading);
+      if (url !== undefined) found.set(reading, url);
       listeners.get(reading)?.forEach((changed) => changed());
       next();
     });
   }
 }
 
-async function pictureOf(reading: number): Promise<string> {
+/** Undefined where it could not be fetched: whoever looks next asks again. */
+async function pictureOf(reading: number): Promise<string | undefined> {
   try {
     const answer = await fetch(`/api/readings/${reading}/cloth.webp`);
-    return answer.status === 200 ? URL.createObjectURL(await answer.blob()) : NONE;
+    if (answer.status === 200) return URL.createObjectURL(await answer.blob());
+    return answer.ok ? NONE : undefined;
   } catch {
-    return NONE;
+    return undefined;
   }
 }
 
-/** The address of the cloth of a reading as its photo shows it, once it is there; undefined where no photo does. */
+/** The address of the cloth of a reading as its photo shows it: undefined until it is there, empty where no photo shows it. */
 export function useClothPicture(reading: number | undefined): string | undefined {
   const subscribe = useCallback(
     (changed: () => void) => {
       if (reading === undefined) return () => undefined;
       const own = listeners.get(reading) ?? new Set();
       listeners.set(reading, own.add(changed));
-      if (!found.has(reading) && !wanted.includes(reading)) wanted.push(reading);
+      if (!found.has(reading) && !underWay.has(reading) && !wanted.includes(reading)) wanted.push(reading);
       next();
       return () => {
         own.delete(changed);
@@ -50,5 +53,5 @@ export function useClothPicture(reading: number | undefined): string | undefined
     },
     [reading],
   );
-  return useSyncExternalStore(subscribe, () => (reading === undefined ? undefined : found.get(reading) || undefined));
+  return useSyncExternalStore(subscribe, () => (reading === undefined ? NONE : found.get(reading)));
 }

@@ -5,9 +5,10 @@ import type { KeyboardEvent } from "react";
 import type { GridCell as Cell, StudyView } from "../api/client";
 import { cellWords } from "./cells";
 import { measuresOf } from "./cell-size";
-import { CELL_LOOK, GridCell } from "./grid-cell";
+import { CELL_LOOK, GridCell, spotId } from "./grid-cell";
 import type { Face } from "./grid-cell";
 import type { GridPointer } from "./grid-pointer";
+import { useChosenKeys } from "./selection";
 import type { Selection } from "./selection";
 
 const WIDTH = 92;
@@ -30,6 +31,8 @@ interface ControlsStripProps {
 /** What stands beside the crossing: controls, larger pieces, swatches of other studies. */
 export function ControlsStrip({ study, added, selection, faceOf, unfound, pointer, onOpen, low }: ControlsStripProps) {
   const [unfolded, setUnfolded] = useState(false);
+  const chosenKeys = useChosenKeys(selection);
+  const chosenAt = added.findIndex((cell) => chosenKeys.has(cell.key));
   const words = besideWords(added);
   const onKey = (event: KeyboardEvent) => {
     const at = added.findIndex((cell) => selection.keys.has(cell.key));
@@ -51,7 +54,7 @@ export function ControlsStrip({ study, added, selection, faceOf, unfound, pointe
           {words}
         </Box>
       )}
-      {(!low || unfolded) && <Box role="grid" aria-label={words} aria-multiselectable tabIndex={0} onKeyDown={onKey} {...pointer} sx={{ overflowX: "auto", ...CELL_LOOK }}>
+      {(!low || unfolded) && <Box role="grid" aria-label={words} aria-multiselectable aria-activedescendant={chosenAt < 0 ? undefined : spotId(ROW, chosenAt)} tabIndex={0} onKeyDown={onKey} {...pointer} sx={{ overflowX: "auto", ...CELL_LOOK }}>
         <Box role="row" sx={{ display: "flex", gap: 0.5, height: 92 }}>
           {added.map((cell, i) => (
             <Box key={cell.key} role="presentation" sx={{ position: "relative", width: WIDTH, flex: "none" }}>

@@ -34,7 +34,7 @@ export interface Looking {
 }
 
 export const LOOKING_AT_ALL: Looking = { text: "", shown: "all", order: "crossed" };
-/** A change that nobody can overlook: grey scale 4 is 1.7 CIELAB units, and 3 is 3.4 (ISO 105-A02). */
+/** A rough limit: grade 4 of the grey scale is 1.7 CIELAB units (ISO 105-A02), about as much in ΔE00 for pale colours, less for vivid ones. */
 const FADED_DE00 = 1.7;
 /** Unevenness that is seen in a piece (common practice). */
 const UNEVEN_DE00 = 1;

@@ -76,8 +76,10 @@ export class Selection {
     const key = spot.row >= 0 && spot.column >= 0 ? this.axes.cellAt(spot.row, spot.column)?.key : undefined;
     if (key !== undefined && how === "extend") this.extendTo(key);
     else if (key !== undefined && how === "only") this.only(key);
-    this.focus = spot;
-    this.said();
+    else {
+      this.focus = spot;
+      this.said();
+    }
   }
 
   focusedKey(): string | undefined {
@@ -123,7 +125,7 @@ export function useIsChosen(selection: Selection, key: string): boolean {
   return useSyncExternalStore(selection.subscribe, useCallback(() => selection.keys.has(key), [selection, key]));
 }
 
-/** The keyboard's place, as "row column", so that it is the same when nothing has moved. */
+/** The keyboard's place; the same object until it moves. */
 export function useFocusSpot(selection: Selection): Spot | null {
   return useSyncExternalStore(selection.subscribe, () => selection.focus);
 }

@@ -19,7 +19,10 @@ function wordsOf(cell: HTMLTableCellElement): string {
   return copy.textContent.replace(/\s+/g, " ").trim();
 }
 
+/** Words as a spreadsheet takes them: numbers as numbers, and nothing as a formula. */
+export const plainText = (words: string): string => (NUMBER.test(words) ? words.replace("−", "-") : FORMULA_START.test(words) ? `'${words}` : words);
+
 function quoted(words: string): string {
-  const plain = NUMBER.test(words) ? words.replace("−", "-") : FORMULA_START.test(words) ? `'${words}` : words;
+  const plain = plainText(words);
   return /[",\r\n]/.test(plain) ? `"${plain.replaceAll('"', '""')}"` : plain;
 }

@@ -1,21 +1,27 @@
 import { waysNow } from "../settings/ways";
 
-const LOCALES = { dmy: "en-GB", mdy: "en-US", iso: "en-GB" } as const;
+// Making a formatter takes long, and a log has thousands of lines.
+const formatsOf = (locale: string) => ({
+  day: new Intl.DateTimeFormat(locale, { day: "numeric", month: "short", year: "numeric" }),
+  shortDay: new Intl.DateTimeFormat(locale, { day: "numeric", month: "short" }),
+});
+const FORMATS = { dmy: formatsOf("en-GB"), mdy: formatsOf("en-US") } as const;
+const CLOCK = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
 
 /** 3 Sep 2026, Sep 3, 2026 or 2026-09-03, as the person has it. */
 export function dayWords(iso: string): string {
   const order = waysNow().dates;
   if (order === "iso") return isoDay(new Date(iso));
-  return new Intl.DateTimeFormat(LOCALES[order], { day: "numeric", month: "short", year: "numeric" }).format(new Date(iso));
+  return FORMATS[order].day.format(new Date(iso));
 }
 
 /** 3 Sep, 14:05 */
 export function momentWords(iso: string): string {
   const order = waysNow().dates;
   const moment = new Date(iso);
-  const clock = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" }).format(moment);
+  const clock = CLOCK.format(moment);
   if (order === "iso") return `${isoDay(moment)} ${clock}`;
-  return `${new Intl.DateTimeFormat(LOCALES[order], { day: "numeric", month: "short" }).format(moment)}, ${clock}`;
+  return `${FORMATS[order].shortDay.format(moment)}, ${clock}`;
 }
 
 /** Today as 2026-09-03, in the person's own time zone. */

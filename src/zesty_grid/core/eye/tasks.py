@@ -5,7 +5,7 @@ from typing import Literal
 
 import numpy as np
 
-from zesty_grid.core.fade.grey_scale import def_a05, rating_of
+from zesty_grid.core.fade.grey_scale import GRADES, def_a05, rating_of
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import Floats, hex_to_lab, lab_to_hex, lab_to_srgb
@@ -31,8 +31,8 @@ DAMP_LIGHTNESS, DAMP_CHROMA = 0.86, 1.12
 
 class EyeTask(Frozen):
     """`chips` as they lie, left to right. `right`: the place of the right one, or for a ladder the
-    places from dark to light; `grade` is that of the grey scale (ISO 105-A05). `de00` is how far
-    apart what is to be told lies. `blotch` is the second colour of the uneven piece."""
+    places from dark to light. `grade` of the grey scale (ISO 105-A02) is one of `grades`. `de00` is
+    how far apart what is to be told lies. `blotch` is the second colour of the uneven piece."""
 
     kind: TaskKind
     asks: str
@@ -40,6 +40,7 @@ class EyeTask(Frozen):
     right: tuple[int, ...]
     de00: float
     grade: str | None = None
+    grades: tuple[str, ...] = ()
     blotch: str | None = None
 
 
@@ -86,7 +87,7 @@ def _grey(rng: np.random.Generator, base: Floats) -> EyeTask:
     return EyeTask(
         kind="grey", asks="How much has it faded, on the grey scale?",
         chips=(lab_to_hex(base), lab_to_hex(changed)), right=(), de00=_seen_apart(base, changed),
-        grade=rating_of(float(def_a05(_on_screen(base), _on_screen(changed)))),
+        grade=rating_of(float(def_a05(_on_screen(base), _on_screen(changed)))), grades=GRADES,
     )  # fmt: skip
 
 

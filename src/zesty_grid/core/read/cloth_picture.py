@@ -1,5 +1,6 @@
 """A piece of cloth as it was measured: the colours of a photo's cell, without page and ravels."""
 
+import cv2
 import numpy as np
 
 from zesty_grid.core.read.cell_view import Calibrated, view_cell
@@ -12,6 +13,7 @@ from zesty_grid.core.read.sheet_layout import SheetCell
 
 LEAST_SHARE = 0.97
 LEAST_SIDE_PX = 8
+MOST_SIDE_PX = 240
 
 
 def cloth_picture(
@@ -27,7 +29,19 @@ def cloth_picture(
     light = look_at_piece(photo, view).light
     finer = light.shape[0] / view.cloth.inner.shape[0]
     part = light[_times(rows, finer), _times(columns, finer)]
-    return photo.correction.lab(part) if min(part.shape[:2]) >= LEAST_SIDE_PX else None
+    if min(part.shape[:2]) < LEAST_SIDE_PX:
+        return None
+    return photo.correction.lab(_no_larger(part))
+
+
+def _no_larger(light: Floats) -> Floats:
+    """As large as the largest cell of a grid is drawn, and no larger."""
+    share = MOST_SIDE_PX / max(light.shape[:2])
+    if share >= 1:
+        return light
+    return np.asarray(
+        cv2.resize(light, None, fx=share, fy=share, interpolation=cv2.INTER_AREA), dtype=float
+    )
 
 
 def _times(part: slice, factor: float) -> slice:
