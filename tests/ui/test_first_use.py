@@ -87,6 +87,9 @@ def test_each_lens_says_what_is_missing(page: Page, study: int, lens, words, but
     page.goto(f"/#/study/{study}/{lens}")
     note = page.get_by_role("note").filter(has_text=words)
     expect(note).to_be_visible()
+    if lens == "compare":
+        expect(page.get_by_text("there is nothing to compare")).to_be_visible()
+        expect(page.get_by_text("Fetching")).to_have_count(0)
     note.get_by_role("button", name=button).click()
     wanted = "dye" if lens == "read" else "read"
     expect(page.get_by_role("complementary", name=f"{wanted} panel")).to_be_visible()

@@ -9,7 +9,7 @@ import type { FactorKind, GridCell, Schema, StudyView } from "../api/client";
 import { useBench } from "../api/hooks";
 import { FACTOR_NAMES } from "../grid/axes";
 import { captionOf, cellWords, oddWords } from "../grid/cells";
-import { Awaited, Part } from "../shell/said";
+import { Awaited, Fetching, Part } from "../shell/said";
 import type { Colours } from "../read/colours";
 import { ChartPanel, ChartPanelChosen } from "./chart-panel";
 import type { CompareChoice } from "./compare-choice";
@@ -30,11 +30,13 @@ interface ComparePanelProps {
   part: ComparePart;
   choice: CompareChoice;
   colours: Colours;
+  /** The colours are on their way. */
+  awaited: boolean;
 }
 
 /** What goes with the view that is open. */
 export function ComparePanel(props: ComparePanelProps) {
-  const { study, chosen, state, part, choice, colours } = props;
+  const { study, chosen, state, part, choice, colours, awaited } = props;
   if (part === "real" || part === "profiles") return <RealPanel study={study} colours={colours} choice={choice} />;
   if (part === "chart") return <ChartPanel study={study} chosen={chosen} colours={colours} choice={choice.chart} />;
   if (part === "find" || part === "next") return <FindPanel study={study} state={choice.find} />;
@@ -42,7 +44,7 @@ export function ComparePanel(props: ComparePanelProps) {
   if (part === "table") return <TablePanel study={study} chosen={chosen} colours={colours} state={choice.table} filled={choice.filled} setFilled={choice.setFilled} />;
   return (
     <>
-      <ReferencePanel study={study} chosen={chosen} state={state} />
+      <ReferencePanel study={study} chosen={chosen} state={state} awaited={awaited} />
       <GhostsPart study={study} choice={choice} />
     </>
   );
@@ -61,7 +63,7 @@ function GhostsPart({ study, choice }: { study: StudyView; choice: CompareChoice
   );
 }
 
-function ReferencePanel({ study, chosen, state }: Pick<ComparePanelProps, "study" | "chosen" | "state">) {
+function ReferencePanel({ study, chosen, state, awaited }: Pick<ComparePanelProps, "study" | "chosen" | "state" | "awaited">) {
   const one = chosen.length === 1 ? chosen[0] : undefined;
   const { reference } = state;
   return (
@@ -97,9 +99,10 @@ function ReferencePanel({ study, chosen, state }: Pick<ComparePanelProps, "study
         </TextField>
         <BeforeField study={study} state={state} />
       </Part>
-      <Awaited query={state.comparison}>
-        {(comparison) => <Findings study={study} chosen={chosen} comparison={comparison} before={reference?.mode === "before"} />}
-      </Awaited>
+      {reference === null && (awaited ? <Fetching /> : <Box sx={{ my: 2 }}>No swatch is read yet: there is nothing to compare.</Box>)}
+      {reference !== null && <Awaited query={state.comparison}>
+        {(comparison) => <Findings study={study} chosen={chosen} comparison={comparison} before={reference.mode === "before"} />}
+      </Awaited>}
     </>
   );
 }

@@ -6,8 +6,9 @@ import { useState } from "react";
 
 import type { FactorKind, Schema, StudyPlan } from "../api/client";
 import { FACTOR_NAMES } from "../grid/axes";
-import { chosenMass, typedNumber } from "../settings/quantities";
 import type { Change } from "./change-plan";
+import { chosenMass, typedMass } from "../settings/quantities";
+import { waysNow } from "../settings/ways";
 import { KeepOrCancel } from "./keep-or-cancel";
 
 type OwnMass = Schema["OwnMass"];
@@ -83,7 +84,7 @@ function NewMass({ fibres, controls, onMade, onClose }: NewMassProps) {
   const [fibre, setFibre] = useState("");
   const [control, setControl] = useState("");
   const [mass, setMass] = useState("");
-  const grams = typedNumber(mass);
+  const grams = typedMass(mass);
   const keep = () => {
     onMade({ fibre: fibre || null, control: (control || null) as OwnMass["control"] | null, mass_g: grams ?? 0 });
     onClose();
@@ -106,7 +107,7 @@ function NewMass({ fibres, controls, onMade, onClose }: NewMassProps) {
           </MenuItem>
         ))}
       </TextField>
-      <TextField label="g each" value={mass} onChange={(event) => setMass(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
+      <TextField label={`${waysNow().mass} each`} value={mass} onChange={(event) => setMass(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
       <KeepOrCancel words="Weigh them so" sound={!!grams && grams > 0 && (!!fibre || !!control)} keep={keep} cancel={onClose} />
     </Box>
   );
@@ -114,10 +115,10 @@ function NewMass({ fibres, controls, onMade, onClose }: NewMassProps) {
 
 function NewPiece({ plan, onMade, onClose }: { plan: StudyPlan; onMade: (piece: LargerPiece) => void; onClose: () => void }) {
   const [name, setName] = useState("Full skein");
-  const [mass, setMass] = useState("50");
+  const [mass, setMass] = useState(waysNow().mass === "g" ? "50" : "1.75");
   const [levels, setLevels] = useState<Partial<Record<FactorKind, string>>>({});
   const [places, setPlaces] = useState("");
-  const grams = typedNumber(mass);
+  const grams = typedMass(mass);
   const keep = () => {
     const taken = new Set(plan.larger_pieces.map((piece) => piece.key));
     const key = Array.from({ length: 99 }, (_, i) => `piece-${i + 1}`).find((one) => !taken.has(one)) ?? "piece";
@@ -128,7 +129,7 @@ function NewPiece({ plan, onMade, onClose }: { plan: StudyPlan; onMade: (piece: 
   return (
     <Box role="group" aria-label="A larger piece in the pot" sx={{ display: "grid", gridTemplateColumns: "1fr 84px", gap: 1, mt: 1 }}>
       <TextField label="What it is" value={name} onChange={(event) => setName(event.target.value)} />
-      <TextField label="g" value={mass} onChange={(event) => setMass(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
+      <TextField label={waysNow().mass} value={mass} onChange={(event) => setMass(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
       {plan.factors.map((factor) => (
         <TextField
           key={factor.kind}

@@ -53,12 +53,15 @@ export function lengthWords(cm: number): string {
   return waysNow().length === "in" ? `${short(cm / CM_PER_INCH, 2)} in` : `${short(cm, 1)} cm`;
 }
 
-/** What is typed, in grams: in the chosen unit unless it says another ("0.5 oz", "2,5 g", "1 kg"); null where it is no number. */
-export const typedMass = (text: string): number | null => typed(text, { g: 1, kg: 1000, mg: 0.001, oz: G_PER_OZ, lb: 16 * G_PER_OZ }, waysNow().mass);
+const GRAMS_IN: Record<string, number> = { g: 1, kg: 1000, mg: 0.001, oz: G_PER_OZ, lb: 16 * G_PER_OZ };
 
-/** In millilitres. */
-export const typedVolume = (text: string): number | null =>
-  typed(text, { ml: 1, l: 1000, cup: ML_PER_CUP, cups: ML_PER_CUP, tbsp: ML_PER_TABLESPOON, tsp: ML_PER_TEASPOON }, waysNow().volume === "us" ? "cup" : "ml");
+/** What is typed, in grams: in the chosen unit unless it says another ("0.5 oz", "2,5 g", "1 kg"); null where it is no mass. */
+export function typedMass(text: string): number | null {
+  const [, number = "", unit = ""] = /^\s*([-−+]?[\d.,]+)\s*([A-Za-z]*)\s*$/.exec(text) ?? [];
+  const value = typedNumber(number);
+  const factor = GRAMS_IN[unit.toLowerCase() || waysNow().mass];
+  return value === null || factor === undefined ? null : value * factor;
+}
 
 /** In degrees Celsius. */
 export function typedTemperature(text: string): number | null {
@@ -67,13 +70,6 @@ export function typedTemperature(text: string): number | null {
   if (value === null) return null;
   const fahrenheit = unit ? unit.toUpperCase() === "F" : waysNow().temperature === "F";
   return fahrenheit ? (value - 32) / 1.8 : value;
-}
-
-function typed(text: string, factors: Record<string, number>, usual: string): number | null {
-  const [, number = "", unit = ""] = /^\s*([-−+]?[\d.,]+)\s*([A-Za-z]*)\s*$/.exec(text) ?? [];
-  const value = typedNumber(number);
-  const factor = factors[unit.toLowerCase() || usual.toLowerCase()];
-  return value === null || factor === undefined ? null : value * factor;
 }
 
 /** A number as it is typed at the bench, with a comma or a point; null where there is none, NaN where it is no number. */

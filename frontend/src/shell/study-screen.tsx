@@ -100,7 +100,7 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
     dye: <DyePanel study={study} state={dye} />,
     read: <ReadPanel study={study} chosen={chosen} colours={colours} state={state} setState={setState} />,
     fade: <FadePanel study={study} chosen={chosen} state={fade} />,
-    compare: <ComparePanel study={study} chosen={chosen} state={compare} part={comparePart} choice={compareChoice} colours={colours} />,
+    compare: <ComparePanel study={study} chosen={chosen} state={compare} part={comparePart} choice={compareChoice} colours={colours} awaited={stored.data === undefined} />,
   };
 
   const grid =

@@ -6,6 +6,8 @@ import { useState } from "react";
 import { answered, api } from "../api/client";
 import type { Schema } from "../api/client";
 import { useLook } from "../api/hooks";
+import { inMyUnits, typedMass, typedNumber } from "../settings/quantities";
+import { waysNow } from "../settings/ways";
 import { ProblemNote } from "../shell/said";
 
 /** Two readings of the real bath say how much it buffers, and so what is still to give. */
@@ -17,7 +19,7 @@ export function PhCorrection({ question }: { question: Schema["PhQuestion"] }) {
   const look = useLook(() =>
     answered(
       api.POST("/api/ph/next", {
-        body: { question, ph_first: number(first), grams_given: number(given), ph_second: number(second), beside: [] },
+        body: { question, ph_first: typedNumber(first) ?? NaN, grams_given: typedMass(given) ?? NaN, ph_second: typedNumber(second) ?? NaN, beside: [] },
       }),
     ),
   );
@@ -40,7 +42,7 @@ export function PhCorrection({ question }: { question: Schema["PhQuestion"] }) {
       sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1, mt: 1 }}
     >
       {field("pH at first", first, setFirst)}
-      {field("Given, g", given, setGiven)}
+      {field(`Given, ${waysNow().mass}`, given, setGiven)}
       {field("pH after", second, setSecond)}
       <Button type="submit" variant="outlined" disabled={!first || !given || !second || look.isPending} sx={{ gridColumn: "1 / -1" }}>
         What is still to give?
@@ -49,7 +51,7 @@ export function PhCorrection({ question }: { question: Schema["PhQuestion"] }) {
         <ProblemNote error={look.error} />
         {look.data && !look.error && (
           <Box role="status">
-            <strong>{look.data.words}</strong> The bath buffers {look.data.buffer_mmol_l_ph.toFixed(1)} mmol/L for each
+            <strong>{inMyUnits(look.data.words)}</strong> The bath buffers {look.data.buffer_mmol_l_ph.toFixed(1)} mmol/L for each
             pH more than your water.
           </Box>
         )}
@@ -57,5 +59,3 @@ export function PhCorrection({ question }: { question: Schema["PhQuestion"] }) {
     </Box>
   );
 }
-
-const number = (typed: string) => Number(typed.replace(",", "."));
