@@ -155,6 +155,7 @@ def test_the_plan_says_what_each_choice_costs_and_warns_once(page: Page, study: 
     expect(plan.get_by_text("14 swatches, 4 vessels")).to_be_visible()
     expect(said).to_be_hidden()
     plan.get_by_role("button", name="Do not cross Iron").click()
+    plan.get_by_role("button", name="Take it out").click()
     expect(plan.get_by_text("3 vessels · saved")).to_be_visible()
     plan.get_by_label("Undyed fibre: 2").click()
     expect(plan.get_by_label("Undyed fibre: +2")).to_be_visible()

@@ -115,6 +115,7 @@ def test_a_budget_is_chosen_looked_at_and_taken(page: Page, plan_of):
 def test_undo_and_redo_by_button_and_by_key(page: Page, plan_of):
     panel = plan_of()
     panel.get_by_role("button", name="Do not cross Iron").click()
+    panel.get_by_role("button", name="Take it out").click()
     expect(panel.get_by_text("10 swatches, 3 vessels")).to_be_visible()
     panel.get_by_role("button", name="Undo").click()
     expect(panel.get_by_text("18 swatches, 4 vessels")).to_be_visible()
@@ -206,6 +207,7 @@ def test_a_second_tab_is_told_and_shows_the_newer_version(page: Page, plan_of):
     expect(told).to_be_hidden()
     panel = page.get_by_role("complementary")
     panel.get_by_role("button", name="Do not cross Iron").click()
+    panel.get_by_role("button", name="Take it out").click()
     expect(told).to_be_visible()
     expect(other.get_by_text("10 swatches, 3 vessels")).to_be_visible()
     expect(other.get_by_role("button", name="Undo")).to_be_disabled()

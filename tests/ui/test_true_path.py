@@ -79,7 +79,7 @@ def test_what_happened_earlier_is_entered_later_and_says_so(page: Page, study: s
     bar.get_by_label("What I log happened at").fill(local(earlier))
     more(bench, "Note")
     bench.get_by_role("textbox", name="Note", exact=True).fill("soaked overnight in rain water")
-    bench.get_by_role("button", name="Log it").click()
+    bench.get_by_role("button", name="Keep the note").click()
     more(bench, "Reading")
     bench.get_by_label("°C").last.fill("48")
     bench.get_by_role("button", name="Record").last.click()

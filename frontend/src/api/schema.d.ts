@@ -1550,6 +1550,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/dye/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Notes
+         * @description Notes and pictures of the study, its levels, swatches, vessels and trials, newest first.
+         */
+        get: operations["get_notes_api_studies__study_id__dye_notes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/dye/photos": {
         parameters: {
             query?: never;
@@ -1577,7 +1597,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Photo */
+        /**
+         * Get Photo
+         * @description The file as it was kept; with a `width` the picture upright as JPEG, not wider than that.
+         */
         get: operations["get_photo_api_studies__study_id__dye_photos__digest__get"];
         put?: never;
         post?: never;
@@ -3325,6 +3348,8 @@ export interface components {
             swatches: string[];
             /** Temperature C */
             temperature_c?: number | null;
+            /** Trial */
+            trial?: number | null;
             /**
              * Vessel
              * @default
@@ -7014,7 +7039,8 @@ export interface components {
          *     that is sent twice is kept once. `at` is when it happened, `entered_at` when it was written
          *     down and `sent_at` when it was sent, all by the device's clock. `sure`: what the server asked
          *     about was answered with yes. `stock` names the stock solution that a deviation concerns, `zones`
-         *     are the map of what lies where on the named swatches.
+         *     are the map of what lies where on the named swatches. A note of no vessel is one of the study,
+         *     or of what it names: swatches, one level in `levels`, or a trial, by its number in the study.
          */
         NewBenchEntry: {
             /** About */
@@ -7088,6 +7114,8 @@ export interface components {
             swatches: string[];
             /** Temperature C */
             temperature_c?: number | null;
+            /** Trial */
+            trial?: number | null;
             /**
              * Vessel
              * @default
@@ -7395,6 +7423,40 @@ export interface components {
             swatch_de00: number;
             /** Vessel De00 */
             vessel_de00: number;
+        };
+        /**
+         * Note
+         * @description `trial` by its number in the study; `photo` by its SHA-256.
+         */
+        Note: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Entry */
+            entry: number;
+            /** Levels */
+            levels: {
+                [key: string]: string;
+            };
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "study" | "level" | "swatch" | "vessel" | "trial";
+            /** Photo */
+            photo: string | null;
+            /** Swatches */
+            swatches: string[];
+            /** Trial */
+            trial: number | null;
+            /** Vessel */
+            vessel: string;
+            /** Who */
+            who: string;
+            /** Words */
+            words: string;
         };
         /**
          * NumberEffect
@@ -10201,7 +10263,8 @@ export interface components {
         };
         /**
          * TrialView
-         * @description A trial as it was planned and as it stands. `logs`: loggers' files that were kept for it.
+         * @description A trial as it was planned and as it stands. `number` counts the trials of its study from 1;
+         *     `logs`: loggers' files that were kept for it.
          */
         TrialView: {
             /** Id */
@@ -10211,6 +10274,8 @@ export interface components {
              * @default []
              */
             logs: components["schemas"]["KeptLog"][];
+            /** Number */
+            number: number;
             plan: components["schemas"]["TrialPlan"];
             /** Points */
             points: components["schemas"]["FadePoint"][];
@@ -14074,6 +14139,37 @@ export interface operations {
             503: components["responses"]["Problem503"];
         };
     };
+    get_notes_api_studies__study_id__dye_notes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Note"][];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            409: components["responses"]["Problem409"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            429: components["responses"]["Problem429"];
+            500: components["responses"]["Problem500"];
+            503: components["responses"]["Problem503"];
+        };
+    };
     keep_photo_api_studies__study_id__dye_photos_post: {
         parameters: {
             query?: never;
@@ -14115,7 +14211,9 @@ export interface operations {
     };
     get_photo_api_studies__study_id__dye_photos__digest__get: {
         parameters: {
-            query?: never;
+            query?: {
+                width?: number | null;
+            };
             header?: never;
             path: {
                 study_id: number;

@@ -7,6 +7,7 @@ import { useDeferredValue, useState } from "react";
 import type { Schema, StudyView } from "../api/client";
 import { useBenchLog } from "../api/hooks";
 import type { LogFilter } from "../api/hooks";
+import { NotePicture } from "../notes/note-picture";
 import { momentWords } from "../shell/dates";
 import { Awaited } from "../shell/said";
 import { DataTable } from "../shell/data-table";
@@ -116,9 +117,7 @@ function Line({ study, line, onCorrect, onSwatch }: LineProps) {
           </Button>
         )}
         {line.photo && (
-          <Box component="a" href={`/api/studies/${study}/dye/photos/${line.photo}`} target="_blank" rel="noreferrer" sx={{ display: "block", color: "inherit" }}>
-            <img src={`/api/studies/${study}/dye/photos/${line.photo}`} alt={`Picture of entry ${line.id}`} style={{ maxHeight: 96, maxWidth: 160 }} />
-          </Box>
+          <NotePicture study={study} photo={line.photo} of={`entry ${line.id}`} />
         )}
       </td>
       <td className="not-printed">

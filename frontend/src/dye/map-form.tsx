@@ -8,7 +8,7 @@ import { Several } from "../shell/several";
 import type { VesselBench } from "./bench-state";
 import { LaidMap } from "./laid-map";
 import type { LaidZone } from "./laid-map";
-import { useKeepingPicture } from "./logging/note-form";
+import { useKeepingPicture } from "../notes/add-note";
 import { useLogging } from "./outbox";
 
 /** What lies where, drawn once when it is laid: for one cloth, or for all that are laid alike. */

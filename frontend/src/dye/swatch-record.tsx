@@ -5,6 +5,7 @@ import type { ReactNode } from "react";
 import type { Schema, StudyView } from "../api/client";
 import { useSwatchRecord } from "../api/hooks";
 import { Chip } from "../grid/chip";
+import { NotesPart } from "../notes/notes-part";
 import { labWords } from "../read/colours";
 import { counted } from "../shell/counted";
 import { inMyUnits } from "../settings/quantities";
@@ -57,11 +58,8 @@ function Pages({ study, record }: { study: StudyView; record: Record_ }) {
           {mark.through && ` · through ${mark.through}`} · {mark.cure ?? "nothing decided yet"}
         </Box>
       ))}
-      {record.notes.map((line) => (
-        <Box component="p" key={line.id} sx={{ whiteSpace: "pre-line" }}>
-          <strong>Noted, {dayWords(line.at)}:</strong> {line.words}
-        </Box>
-      ))}
+      <Heading>Noted</Heading>
+      <NotesPart study={study.id} about={{ swatches: [record.code] }} of={record.code} />
       <Heading>Its states</Heading>
       <States states={record.states} />
       <Heading>Its path</Heading>

@@ -14,7 +14,7 @@ import { ProblemNote } from "../shell/said";
 import { Several } from "../shell/several";
 import { whoIs } from "./bench-state";
 import type { VesselBench } from "./bench-state";
-import { useKeepingPicture } from "./logging/note-form";
+import { useKeepingPicture } from "../notes/add-note";
 import { useLogging } from "./outbox";
 
 type Deviation = NonNullable<Schema["NewBenchEntry"]["deviation"]>;

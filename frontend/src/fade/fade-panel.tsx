@@ -8,6 +8,7 @@ import { useState } from "react";
 import { answered, api } from "../api/client";
 import type { GridCell, StudyView, TrialView } from "../api/client";
 import { useChange, useSheets } from "../api/hooks";
+import { NotesPart } from "../notes/notes-part";
 import { Folded } from "../shell/folded";
 import { cellOf, cellWords, codesIn } from "../grid/cells";
 import { Chip } from "../grid/chip";
@@ -53,6 +54,9 @@ export function FadePanel({ study, chosen, state }: FadePanelProps) {
             <>
               <StagesPart key={state.trial.id} study={study} trial={state.trial} state={state} />
               {state.trial.plan.kind === "light" && <LightPart key={`light ${state.trial.id}`} study={study} trial={state.trial} />}
+              <Part title="Notes and pictures">
+                <NotesPart study={study.id} about={{ trial: state.trial.number }} of={state.trial.plan.name} />
+              </Part>
               <TrialSheets study={study} trial={state.trial} />
               <Part title={`At ${state.trial.state.stages[state.stage]?.plan.label ?? "this stage"}`}>
                 <StageTable study={study} trial={state.trial} stage={state.stage} chosen={chosen} />

@@ -4,6 +4,9 @@ import { useState } from "react";
 
 import type { GridCell, StudyView } from "../api/client";
 import { cellWords, codesIn, oddWords, tieOf } from "../grid/cells";
+import { AddNote } from "../notes/add-note";
+import { useNoteCounts } from "../notes/notes";
+import { NotesPart } from "../notes/notes-part";
 import { counted } from "../shell/counted";
 import { usePlace } from "../shell/place";
 import type { Change } from "./change-plan";
@@ -83,10 +86,27 @@ export function ChosenCells({ study, draft, chosen, change, goOn }: ChosenCellsP
           </>
         )}
       </Box>
+      {codes.length > 0 && <NotesOnChosen study={study} codes={codes} />}
       {open === "go-on" && <GoOnDialog study={study} draft={draft} codes={codes} onClose={() => setOpen(null)} />}
       {open === "start" && (
         <StartFromDialog study={study} codes={codes} onClose={() => setOpen(null)} onMade={(id) => go({ study: id, view: "plan" })} />
       )}
     </Box>
+  );
+}
+
+/** The notes of one swatch; of several, one that is made of all of them at once. */
+function NotesOnChosen({ study, codes }: { study: StudyView; codes: string[] }) {
+  const [open, setOpen] = useState(false);
+  const counts = useNoteCounts(study.id);
+  const [only] = codes.length === 1 ? codes : [];
+  const notes = only ? (counts.get(only) ?? 0) : 0;
+  return (
+    <>
+      <Button size="small" aria-expanded={open} onClick={() => setOpen(!open)} sx={{ px: 0, mt: 0.5 }}>
+        {notes > 0 ? counted(notes, "note") : only ? "Note on it …" : `Note on all ${codes.length} …`}
+      </Button>
+      {open && (only ? <NotesPart study={study.id} about={{ swatches: codes }} of={only} /> : <AddNote study={study.id} about={{ swatches: codes }} onKept={() => setOpen(false)} />)}
+    </>
   );
 }

@@ -6,14 +6,18 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
-import type { FactorKind, Shelf, StudyView } from "../api/client";
+import type { FactorKind, Level, Shelf, StudyView } from "../api/client";
 import { FACTOR_NAMES } from "../grid/axes";
+import type { Selection } from "../grid/selection";
+import { levelNoteKey } from "../notes/about";
+import { useNoteCounts } from "../notes/notes";
 import { AxisLanes } from "./axis-lanes";
 import { withFactor, withLevels, withoutFactor } from "./change-plan";
 import type { Change } from "./change-plan";
 import { GoesWithIt } from "./goes-with-it";
 import type { Going } from "./goes-with-it";
 import { LevelAdder } from "./level-adder";
+import { LevelName, LevelPart } from "./level-part";
 import { firstLevel, levelsToAdd } from "./levels";
 
 const KINDS = Object.keys(FACTOR_NAMES) as FactorKind[];
@@ -29,9 +33,19 @@ const STAGES: Record<string, FactorKind[]> = {
 const MOST_FACTORS = 12;
 const MOST_LEVELS = 12;
 
+interface FactorEditorProps {
+  study: StudyView;
+  shelf: Shelf;
+  selection: Selection;
+  change: Change;
+}
+
 /** Which factors are crossed, at which levels, on which axis. */
-export function FactorEditor({ study, shelf, change }: { study: StudyView; shelf: Shelf; change: Change }) {
+export function FactorEditor({ study, shelf, selection, change }: FactorEditorProps) {
   const plan = study.plan;
+  const noteCounts = useNoteCounts(study.id);
+  const [open, setOpen] = useState<{ kind: FactorKind; key: string } | null>(null);
+  const isOpen = (kind: FactorKind, level: Level) => open?.kind === kind && open.key === level.key;
   const [going, setGoing] = useState<Going | null>(null);
   const factors = plan.factors ?? [];
   const absent = KINDS.filter((kind) => !factors.some((factor) => factor.kind === kind));
@@ -55,7 +69,7 @@ export function FactorEditor({ study, shelf, change }: { study: StudyView; shelf
             </Box>
             <Button
               size="small"
-              onClick={() => change(withoutFactor(plan, factor.kind))}
+              onClick={() => setGoing({ kind: factor.kind })}
               aria-label={`remove: do not cross ${FACTOR_NAMES[factor.kind]}`}
             >
               remove
@@ -63,8 +77,13 @@ export function FactorEditor({ study, shelf, change }: { study: StudyView; shelf
           </Box>
           <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.5 }}>
             {factor.levels.map((level) => (
-              <Box key={level.key} sx={{ border: 1, borderColor: "divider", pl: 1, display: "flex", alignItems: "center" }}>
-                {level.label}
+              <Box key={level.key} sx={{ border: 1, borderColor: "divider", display: "flex", alignItems: "center" }}>
+                <LevelName
+                  label={level.label}
+                  notes={noteCounts.get(levelNoteKey(factor.kind, level.key)) ?? 0}
+                  open={isOpen(factor.kind, level)}
+                  onOpen={() => setOpen(isOpen(factor.kind, level) ? null : { kind: factor.kind, key: level.key })}
+                />
                 <IconButton
                   size="small"
                   color="inherit"
@@ -89,13 +108,17 @@ export function FactorEditor({ study, shelf, change }: { study: StudyView; shelf
               />
             )}
           </Box>
+          {factor.levels.filter((level) => isOpen(factor.kind, level)).map((level) => (
+            <LevelPart key={level.key} study={study} kind={factor.kind} level={level} selection={selection} onClose={() => setOpen(null)} />
+          ))}
           {going?.kind === factor.kind && (
             <GoesWithIt
               study={study}
               going={going}
               onKeep={() => setGoing(null)}
               onTakeOut={() => {
-                change(withLevels(plan, factor.kind, factor.levels.filter((one) => one.key !== going.level.key)));
+                const gone = going.level?.key;
+                change(gone === undefined ? withoutFactor(plan, factor.kind) : withLevels(plan, factor.kind, factor.levels.filter((one) => one.key !== gone)));
                 setGoing(null);
               }}
             />

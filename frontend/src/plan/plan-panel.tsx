@@ -7,6 +7,7 @@ import { answered, api } from "../api/client";
 import type { GridCell, StudyPlan, StudyView } from "../api/client";
 import { useChange, useShelf } from "../api/hooks";
 import type { Selection } from "../grid/selection";
+import { NotesPart } from "../notes/notes-part";
 import { counted } from "../shell/counted";
 import { PanelTabs } from "../shell/panel-tabs";
 import { Awaited, Part, ProblemNote } from "../shell/said";
@@ -49,7 +50,7 @@ export function PlanPanel({ study, draft, selection, chosen, onGone, onCopied }:
   const plan = study.plan;
   const change = (part: Partial<StudyPlan>) => draft.change({ ...plan, ...part });
   const parts: Record<Tab, ReactNode> = {
-    cross: <CrossPart study={study} draft={draft} change={change} onGone={onGone} onCopied={onCopied} />,
+    cross: <CrossPart study={study} draft={draft} selection={selection} change={change} onGone={onGone} onCopied={onCopied} />,
     out: <LeaveOutPart study={study} chosen={chosen} selection={selection} change={change} />,
     on: <TreatmentsPart study={study} chosen={chosen} selection={selection} change={change} />,
     tell: <TellingPart study={study} change={change} />,
@@ -103,6 +104,7 @@ function savedWords(draft: PlanDraft): string {
 function CrossPart(props: {
   study: StudyView;
   draft: PlanDraft;
+  selection: Selection;
   change: (part: Partial<StudyPlan>) => void;
   onGone: () => void;
   onCopied: (id: number) => void;
@@ -114,7 +116,7 @@ function CrossPart(props: {
   return (
     <>
       <Part title="What is crossed">
-        <Awaited query={shelf}>{(there) => <FactorEditor study={study} shelf={there} change={change} />}</Awaited>
+        <Awaited query={shelf}>{(there) => <FactorEditor study={study} shelf={there} selection={props.selection} change={change} />}</Awaited>
       </Part>
       <LayingPart plan={plan} change={change} />
       <ControlsPart study={study} change={change} />
@@ -154,6 +156,9 @@ function CrossPart(props: {
           How this plan became so
         </Button>
         {study.recipes_kept && <RecipesOfToday study={study} />}
+        <Box sx={{ mt: 1.5 }}>
+          <NotesPart study={study.id} about={{}} of="the study" />
+        </Box>
         {history && <HistoryDialog study={study} draft={props.draft} onClose={() => setHistory(false)} />}
       </Part>
       <CopyStudy id={study.id} onCopied={props.onCopied} />

@@ -454,9 +454,11 @@ class AgedGrid(Frozen):
 
 
 class TrialView(Frozen):
-    """A trial as it was planned and as it stands. `logs`: loggers' files that were kept for it."""
+    """A trial as it was planned and as it stands. `number` counts the trials of its study from 1;
+    `logs`: loggers' files that were kept for it."""
 
     id: int
+    number: int
     plan: TrialPlan
     state: TrialState
     points: tuple[FadePoint, ...]

@@ -13,6 +13,7 @@ from zesty_grid.core.record.marks import to_be_made_again
 from zesty_grid.formats.log_csv import log_csv
 from zesty_grid.store.dye import list_entries
 from zesty_grid.store.keeping import create_study
+from zesty_grid.store.plan import level_labels
 from zesty_grid.store.projecting import marks_for
 from zesty_grid.store.signing import signed_entries
 from zesty_grid.store.standing import standing_study
@@ -30,8 +31,9 @@ def read_log(
     with store.connection() as connection:
         bench = standing_study(connection, study_id).bench
         lines = log_lines(
-            list_entries(connection, study_id), bench, signed_entries(connection, study_id)
-        )
+            list_entries(connection, study_id), bench, signed_entries(connection, study_id),
+            level_labels(connection, study_id),
+        )  # fmt: skip
     return search(lines, text, who, vessel, kind)
 
 

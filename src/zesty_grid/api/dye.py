@@ -5,7 +5,7 @@ import sqlite3
 from datetime import UTC, datetime
 from typing import Annotated
 
-from fastapi import APIRouter, File, UploadFile
+from fastapi import APIRouter, File, Query, UploadFile
 from fastapi.responses import Response
 
 from zesty_grid.api.answers import (
@@ -28,8 +28,10 @@ from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.checking import question_about
 from zesty_grid.core.record.entry import BenchEntry, NewBenchEntry
 from zesty_grid.core.record.log import loaded, standing, ticked_at
+from zesty_grid.core.record.notes import Note, notes_in
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.items import DyeLot
+from zesty_grid.formats.on_screen import screen_jpeg
 from zesty_grid.formats.photo import MAX_BYTES, look_over_photo, open_photo
 from zesty_grid.store.dye import add_photo, list_entries, load_photo, standing_entries
 from zesty_grid.store.kept import KeptBetweenWrites
@@ -110,9 +112,24 @@ def keep_photo(study_id: RowId, file: Annotated[UploadFile, File()], store: Stor
 
 
 @router.get("/photos/{digest}")
-def get_photo(study_id: RowId, digest: str, store: Store) -> Response:
+def get_photo(
+    study_id: RowId, digest: str, store: Store,
+    width: Annotated[int, Query(ge=100, le=2400)] | None = None,
+) -> Response:  # fmt: skip
+    """The file as it was kept; with a `width` the picture upright as JPEG, not wider than that."""
     with store.connection() as connection:
-        return Response(load_photo(connection, study_id, digest), media_type="image/jpeg")
+        data = load_photo(connection, study_id, digest)
+    shown = data if width is None else screen_jpeg(open_photo(data), width)
+    headers = {"Cache-Control": "private, max-age=86400"}
+    return Response(shown, media_type="image/jpeg", headers=headers)
+
+
+@router.get("/notes")
+def get_notes(study_id: RowId, store: Store) -> list[Note]:
+    """Notes and pictures of the study, its levels, swatches, vessels and trials, newest first."""
+    with store.connection() as connection:
+        load_study(connection, study_id)
+        return notes_in(standing_entries(connection, study_id, kinds=("note",)))
 
 
 @router.post("/leftovers", status_code=201)

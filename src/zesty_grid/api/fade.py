@@ -44,17 +44,19 @@ def get_trials(study_id: RowId, store: Store) -> Response:
         trials = [
             _with_points(
                 TrialView(
-                    id=number, plan=plan, state=store_fade.state_of(connection, number), points=(),
-                    stains=tuple(store_fade.list_stains(connection, number)),
-                    wools=tuple(store_fade.wool_readings(connection, number, plan)),
+                    id=row, number=number, plan=plan, state=store_fade.state_of(connection, row),
+                    points=(), stains=tuple(store_fade.list_stains(connection, row)),
+                    wools=tuple(store_fade.wool_readings(connection, row, plan)),
                     logs=tuple(
                         KeptLog.model_validate(one)
-                        for one in store_fade.log_lines(connection, number)
+                        for one in store_fade.log_lines(connection, row)
                     ),
                 ),
-                store_fade.points_as_kept(connection, number),
+                store_fade.points_as_kept(connection, row),
             )
-            for number, plan in store_fade.list_trials(connection, study_id).items()
+            for number, (row, plan) in enumerate(
+                store_fade.list_trials(connection, study_id).items(), 1
+            )
         ]  # fmt: skip
     return Response(f"[{','.join(trials)}]", media_type="application/json")
 

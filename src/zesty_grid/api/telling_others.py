@@ -20,7 +20,7 @@ from zesty_grid.store.catalogue import every_stage, every_state, every_zone
 from zesty_grid.store.compared_swatches import swatches_looked_at
 from zesty_grid.store.dye import standing_entries
 from zesty_grid.store.fade import list_points
-from zesty_grid.store.plan import load_study
+from zesty_grid.store.plan import level_labels, load_study
 from zesty_grid.store.standing import standing_study
 from zesty_grid.store.study_facts import one_study
 
@@ -86,7 +86,7 @@ def _report(study_id: int, store: Store) -> Report:
         newest = _newest(every_state(connection, study_id))
         facts = one_study(connection, standing).facts
         entries = standing_entries(connection, study_id, kinds=TOLD_KINDS)
-        lines = log_lines(entries, standing.bench)
+        lines = log_lines(entries, standing.bench, labels=level_labels(connection, study_id))
         points = list_points(connection, study_id)
     compared = None
     if len(looked.swatches) >= FEWEST and looked.factors:

@@ -7,11 +7,13 @@ from zesty_grid.core.record.addition import worked_out
 from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.checking import check_entry
 from zesty_grid.core.record.entry import BEGINS, BenchEntry, NewBenchEntry
+from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.store.dye import add_entry, known_entry, load_entry, standing_entries
+from zesty_grid.store.fade import list_trials
 from zesty_grid.store.following import follow_readings
 from zesty_grid.store.keeping import name_planned
-from zesty_grid.store.plan import keep_recipes, load_study
+from zesty_grid.store.plan import keep_recipes, level_labels, load_study
 from zesty_grid.store.projecting import project_entry
 from zesty_grid.store.runs import is_void, keep_run, run_named
 from zesty_grid.store.shelf import load_shelf
@@ -30,6 +32,8 @@ def log_entry(
     corrects = load_entry(connection, study_id, entry.replaces) if entry.replaces else None
     filled = with_amounts(entry, load_shelf(connection))
     vessel = vessel_for(connection, study_id, entry.vessel)
+    if filled.kind == "note":
+        _must_be_there(connection, study_id, filled)
     check_entry(
         filled, vessel, _known_codes(connection, filled.swatches),
         standing_entries(connection, study_id, entry.vessel),
@@ -66,6 +70,16 @@ def vessel_for(connection: sqlite3.Connection, study_id: int, name: str) -> Benc
     bench = standing_study(connection, study_id).bench
     planned = next((one for one in bench if one.name == name), None)
     return planned or (run.vessel if run else None)
+
+
+def _must_be_there(connection: sqlite3.Connection, study_id: int, note: NewBenchEntry) -> None:
+    """Raises Refusal for a note of a level or a trial that the study never had."""
+    if not (note.levels or {}).items() <= level_labels(connection, study_id).keys():
+        raise Refusal("no-such-level", "The study has never had this level.",
+                      "Reload the page: the plan has changed since.")  # fmt: skip
+    if note.trial is not None and note.trial > len(list_trials(connection, study_id)):
+        raise Refusal("no-such-trial", f"The study has no trial {note.trial}.",
+                      "Reload the page.")  # fmt: skip
 
 
 def _known_codes(connection: sqlite3.Connection, codes: tuple[str, ...]) -> set[str]:

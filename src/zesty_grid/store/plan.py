@@ -140,6 +140,13 @@ def level_archive(
     }
 
 
+def level_labels(
+    connection: sqlite3.Connection, study_id: int
+) -> dict[tuple[FactorKind, str], str]:
+    """Of every level that the study ever had, by factor and key."""
+    return {level: found.label for level, found in level_archive(connection, study_id).items()}
+
+
 def keep_recipes(connection: sqlite3.Connection, study_id: int, shelf: Shelf) -> None:
     """Keeps the Shelf as it stands for a study that begins to be dyed; later calls do nothing."""
     connection.execute(

@@ -5,6 +5,7 @@ from datetime import datetime
 from types import MappingProxyType
 
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.factors import FactorKind
 from zesty_grid.core.record.addition import words_of
 from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.entry import BenchEntry, EntryKind
@@ -18,6 +19,8 @@ KIND_WORDS: dict[EntryKind, str] = {
     "placed": "counts as", "probe": "probe", "note": "note", "struck": "struck out",
 }  # fmt: skip
 MANY_CODES = 8
+Labels = Mapping[tuple[FactorKind, str], str]
+NO_LABELS: Labels = MappingProxyType({})
 
 
 class LogLine(Frozen):
@@ -47,9 +50,10 @@ class LogLine(Frozen):
 
 def log_lines(
     entries: Iterable[BenchEntry], bench: Iterable[BenchVessel],
-    devices: Mapping[int, str] = MappingProxyType({}),
+    devices: Mapping[int, str] = MappingProxyType({}), labels: Labels = NO_LABELS,
 ) -> list[LogLine]:  # fmt: skip
-    """Every entry, the newest first; `devices` by the number of the entry."""
+    """Every entry, the newest first; `devices` by the number of the entry, `labels` of levels by
+    their factor and key."""
     vessels = {one.name: one for one in bench}
     entries = list(entries)
     over = {entry.replaces: entry.id for entry in entries if entry.replaces}
@@ -63,7 +67,7 @@ def log_lines(
                 received_at=entry.received_at, entered_later=entry.entered_later, who=entry.who,
                 device=devices.get(entry.id, ""),
                 vessel=entry.vessel, step_title=step.title if step else entry.step, kind=entry.kind,
-                kind_words=KIND_WORDS[entry.kind], words=entry_words(entry),
+                kind_words=KIND_WORDS[entry.kind], words=entry_words(entry, labels),
                 swatches=entry.swatches, replaces=entry.replaces,
                 replaced_by=over.get(entry.id), photo=entry.photo,
             )
@@ -71,7 +75,7 @@ def log_lines(
     return sorted(lines, key=lambda line: (line.at, line.id), reverse=True)
 
 
-def entry_words(entry: BenchEntry) -> str:
+def entry_words(entry: BenchEntry, labels: Labels = NO_LABELS) -> str:
     """What an entry says beside its kind."""
     parts = [
         f"{entry.temperature_c:g} °C" if entry.temperature_c is not None else "",
@@ -86,7 +90,8 @@ def entry_words(entry: BenchEntry) -> str:
         entry.evenness or "",
         entry.deviation or "",
         f"stock: {entry.stock}" if entry.stock else "",
-        ", ".join(entry.levels.values()) if entry.levels else "",
+        _of_levels(entry, labels),
+        f"of trial {entry.trial}" if entry.trial is not None else "",
         entry.cure or "",
         f"about no. {entry.about}" if entry.about else "",
         entry.probe or "",
@@ -117,6 +122,11 @@ def search(
         )
 
     return [line for line in lines if matches(line)]
+
+
+def _of_levels(entry: BenchEntry, labels: Labels) -> str:
+    words = ", ".join(labels.get(level, level[1]) for level in (entry.levels or {}).items())
+    return f"of {words}" if words and entry.kind == "note" else words
 
 
 def _codes(swatches: tuple[str, ...]) -> str:

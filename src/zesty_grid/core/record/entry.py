@@ -68,7 +68,8 @@ class NewBenchEntry(Frozen):
     that is sent twice is kept once. `at` is when it happened, `entered_at` when it was written
     down and `sent_at` when it was sent, all by the device's clock. `sure`: what the server asked
     about was answered with yes. `stock` names the stock solution that a deviation concerns, `zones`
-    are the map of what lies where on the named swatches.
+    are the map of what lies where on the named swatches. A note of no vessel is one of the study,
+    or of what it names: swatches, one level in `levels`, or a trial, by its number in the study.
     """
 
     vessel: Annotated[str, Field(max_length=20)] = ""
@@ -99,6 +100,7 @@ class NewBenchEntry(Frozen):
     about: RowNumber | None = None
     probe: Annotated[str, Field(min_length=1, max_length=60)] | None = None
     photo: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")] | None = None
+    trial: Annotated[int, Field(ge=1, le=1000)] | None = None
     note: Annotated[str, Field(max_length=2000)] = ""
 
     @model_validator(mode="after")
@@ -108,6 +110,10 @@ class NewBenchEntry(Frozen):
                 raise ValueError(f"a {self.kind} entry needs {words}")
         if self.kind == "placed" and len(self.swatches) != 1:
             raise ValueError("a true place is said of one swatch at a time")
+        if self.kind == "note" and sum(map(bool, (self.vessel, self.levels, self.trial))) > 1:
+            raise ValueError("a note is of a vessel, of a level or of a trial")
+        if self.kind == "note" and self.levels and len(self.levels) > 1:
+            raise ValueError("a note is of one level at a time")
         for moment in (self.at, self.entered_at, self.sent_at):
             if moment is not None and moment.tzinfo is None:
                 raise ValueError("times carry their offset from UTC")

@@ -14,7 +14,7 @@ from typing import Any, BinaryIO, NamedTuple, Protocol
 from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.formats.package.older import brought_up_to_date
 from zesty_grid.formats.package.table import Column, Table
-from zesty_grid.formats.package.tables import FORMAT, TABLES, VERSION
+from zesty_grid.formats.package.tables import ALIKE, FORMAT, TABLES, VERSION
 from zesty_grid.formats.photo import MAX_BYTES
 from zesty_grid.formats.spreadsheet_text import as_it_was
 
@@ -103,7 +103,7 @@ def _read(files: _Files) -> PackageRead:
     for table in TABLES:
         data = files.read(f"{table.name}.csv", MOST_BYTES_OF_TABLE)
         if data is None:
-            if version == VERSION:
+            if version in ALIKE:
                 faults.append(_fault(f"{table.name}.csv", "", "the file", "Pack it again."))
             rows[table.name] = []
             continue
@@ -114,7 +114,7 @@ def _read(files: _Files) -> PackageRead:
             "Write it again from the file that it came from.", tuple(faults[:MOST_FAULTS]),
         )  # fmt: skip
     said: tuple[str, ...] = ()
-    if version != VERSION:
+    if version not in ALIKE:
         said = brought_up_to_date(version, rows, lambda path: files.read(path, MAX_BYTES))
     return PackageRead(str(described.get("created", "")), rows, files, said)
 
@@ -149,7 +149,7 @@ def _rows_of(table: Table, data: bytes, version: str, faults: list[Fault]) -> li
         reader = csv.DictReader(io.StringIO(data.decode("utf-8"), newline=""), strict=True)
         header = set(reader.fieldnames or ())
         # A column that an older version did not have is filled in later.
-        for column in table.columns if version == VERSION else ():
+        for column in table.columns if version in ALIKE else ():
             if column.name not in header:
                 faults.append(_fault(f"{table.name}.csv", ", ".join(sorted(header))[:80],
                                      f"a column {column.name}", "Pack it again."))  # fmt: skip
