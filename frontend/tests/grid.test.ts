@@ -6,6 +6,7 @@ const { axesOf, inARow, spansOf } = await import("../src/grid/axes");
 const { fittedCell, fromSlider, measuresOf, toSlider, wholeWidth, LARGEST, SMALLEST } = await import("../src/grid/cell-size");
 const { columnHeads, labelWidth, rowHeads } = await import("../src/grid/grid-headers");
 const { Selection } = await import("../src/grid/selection");
+const { outlineOf } = await import("../src/grid/outline");
 const { onGridKey } = await import("../src/grid/grid-keys");
 
 type Grid = Parameters<typeof axesOf>[0];
@@ -121,4 +122,12 @@ describe("selection", () => {
     expect(selection.keys.size).toBe(11);
     expect(press("x")).toBe(false);
   });
+});
+
+it("draws the stitches around what is chosen along its outer edges only", () => {
+  expect(outlineOf([[0, 0], [0, 1]], 40, 30)).toBe("M1.5 1.5H78.5M1.5 28.5H78.5M1.5 1.5V28.5M78.5 1.5V28.5");
+  // A block with a hole: four sides outside and four within.
+  const ring = [0, 1, 2].flatMap((row) => [0, 1, 2].map((column) => [row, column] as const)).filter(([row, column]) => row !== 1 || column !== 1);
+  expect(outlineOf(ring, 40, 30).split("M").length - 1).toBe(8);
+  expect(outlineOf([], 40, 30)).toBe("");
 });

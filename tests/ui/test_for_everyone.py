@@ -178,8 +178,13 @@ def test_with_forced_colours_the_cloth_keeps_its_own(browser: Browser, address: 
     kept = cell.locator("svg").evaluate("e => getComputedStyle(e).forcedColorAdjust")
     assert kept == "none"
     cell.click()
-    outline = cell.evaluate("e => getComputedStyle(e).outlineStyle")
-    assert outline != "none"
+    stitches = page.locator(".stitches")
+    expect(stitches).to_have_attribute("d", re.compile("^M"))
+    canvas_text = page.evaluate(
+        "() => { document.body.style.color = 'CanvasText'; "
+        "return getComputedStyle(document.body).color; }"
+    )
+    assert stitches.evaluate("e => getComputedStyle(e).stroke") == canvas_text
     context.close()
 
 

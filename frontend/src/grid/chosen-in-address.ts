@@ -1,8 +1,9 @@
 import { useEffect, useRef } from "react";
 
-import type { GridCell, StudyView } from "../api/client";
+import type { StudyView } from "../api/client";
 import { useInAddress } from "../shell/place";
 import { cellKeysOf } from "./cells";
+import { useChosenCells } from "./selection";
 import type { Selection } from "./selection";
 
 /** More would make an address that no mail takes. */
@@ -10,7 +11,8 @@ const MOST = 120;
 const SETTLED_MS = 300;
 
 /** The chosen swatches stand in the address by their codes, so that a reload or a link brings them back. */
-export function useChosenInAddress(study: StudyView, selection: Selection, chosen: readonly GridCell[]): void {
+export function ChosenInAddress({ study, selection }: { study: StudyView; selection: Selection }) {
+  const chosen = useChosenCells(study, selection);
   const [codes, setCodes] = useInAddress("of");
   const first = useRef(true);
   useEffect(() => {
@@ -29,4 +31,5 @@ export function useChosenInAddress(study: StudyView, selection: Selection, chose
     }, SETTLED_MS);
     return () => clearTimeout(timer);
   }, [own, setCodes]);
+  return null;
 }

@@ -54,7 +54,7 @@ export function ControlsStrip({ study, added, selection, faceOf, unfound, pointe
           {words}
         </Box>
       )}
-      {(!low || unfolded) && <Box role="grid" aria-label={words} aria-multiselectable aria-activedescendant={chosenAt < 0 ? undefined : spotId(ROW, chosenAt)} tabIndex={0} onKeyDown={onKey} {...pointer} sx={{ overflowX: "auto", ...CELL_LOOK }}>
+      {(!low || unfolded) && <Box role="grid" aria-label={words} aria-multiselectable aria-activedescendant={chosenAt < 0 ? undefined : spotId(ROW, chosenAt)} tabIndex={0} onKeyDown={onKey} {...pointer} sx={{ overflowX: "auto", ...CELL_LOOK, "& .cell[aria-selected=true]": { outline: "3px dashed", outlineOffset: -3 } }}>
         <Box role="row" sx={{ display: "flex", gap: 0.5, height: 92 }}>
           {added.map((cell, i) => (
             <Box key={cell.key} role="presentation" sx={{ position: "relative", width: WIDTH, flex: "none" }}>

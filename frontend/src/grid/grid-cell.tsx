@@ -4,7 +4,6 @@ import type { GridCell as Cell, StudyView } from "../api/client";
 import { cellWords, isElsewhere, oddWords, swatchesOf } from "./cells";
 import type { CellMeasures } from "./cell-size";
 import { Chip } from "./chip";
-import { useIsAt, useIsChosen } from "./selection";
 import type { Selection } from "./selection";
 
 /** What a lens shows in a cell. */
@@ -41,7 +40,8 @@ export const CELL_LOOK = {
     cursor: "default",
     contain: "layout style",
   },
-  "& .cell svg": { flex: "none" },
+  // A clip for each of thousands of cells would be laid anew in every frame, and searched at every move of the pointer.
+  "& .cell svg": { flex: "none", overflow: "visible", pointerEvents: "none" },
   "& .cell.roomy": { fontSize: 13, lineHeight: "17px" },
   "& .cell .code": { whiteSpace: "nowrap" },
   "& .ring": { display: "inline-block", width: "0.62em", height: "0.62em", mr: "2px", border: "1.5px solid", borderRadius: "50%" },
@@ -51,8 +51,6 @@ export const CELL_LOOK = {
   "& .cell.faint svg": { opacity: 0.45 },
   "& .cell.unfound svg": { opacity: 0.16 },
   "& .cell.unfound span": { visibility: "hidden" },
-  "& .cell.selected": { boxShadow: "inset 0 0 0 2px currentColor" },
-  "& .cell.focused": { outline: "1px dotted" },
 } as const;
 
 interface GridCellProps {
@@ -74,8 +72,6 @@ export const spotId = (row: number, column: number): string => `at-${row}-${colu
 const asWords = (text: string): string => ` ${text.replace(/[,;:]/g, " ").replace(/\s+/g, " ").trim()} `;
 
 function DrawnCell({ study, cell, face, selection, row, column, left, measures, width, unfound }: GridCellProps) {
-  const selected = useIsChosen(selection, cell.key);
-  const focused = useIsAt(selection, row, column);
   const control = cell.control && !cell.added ? " (control)" : "";
   const there = cell.included || cell.swatches.length > 0;
   const shown = there || (face.ghost ?? false) || (face.filler ?? false);
@@ -86,14 +82,15 @@ function DrawnCell({ study, cell, face, selection, row, column, left, measures, 
   const seen = [`${shown ? face.caption : "–"}${marks}`, ...more].join(" ");
   // What is seen is said, as it stands: who speaks to a screen says what is read on it.
   const label = measures.lines === 0 || !shown || asWords(words).includes(asWords(seen)) ? words : `${seen}. ${words}`;
-  const looks = [face.faint && "faint", unfound && "unfound", selected && "selected", focused && "focused", measures.lines > 1 && "roomy"];
+  const looks = [face.faint && "faint", unfound && "unfound", measures.lines > 1 && "roomy"];
   return (
     <div
       role="gridcell"
       id={spotId(row, column)}
       aria-colindex={column + 1}
       aria-label={label}
-      aria-selected={selected}
+      // What follows the pointer is written by `useMarks`; this is how it stands when the cell is drawn.
+      aria-selected={selection.keys.has(cell.key)}
       title={words}
       data-cell={cell.key}
       className={`cell ${looks.filter(Boolean).join(" ")}`}

@@ -2,7 +2,7 @@ import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { RefObject } from "react";
 
 import { bounded } from "./cell-size";
-import type { Spot } from "./selection";
+import type { Selection, Spot } from "./selection";
 
 /** The inner size of an element, also when the window changes. */
 export function useRoom(of: RefObject<HTMLElement | null>): { width: number; height: number } {
@@ -45,17 +45,26 @@ export function useSteadyResize(scroller: RefObject<HTMLElement | null>, laid: L
 }
 
 /** Scrolls just so far that the keyboard's place is seen. */
-export function useFocusInSight(scroller: RefObject<HTMLElement | null>, focus: Spot | null, laid: Laid): void {
-  const { headWidth, headHeight, cellW, cellH } = laid;
+export function useFocusInSight(scroller: RefObject<HTMLElement | null>, selection: Selection, laid: Laid): void {
+  const now = useRef(laid);
   useEffect(() => {
-    const element = scroller.current;
-    if (!element || !focus) return;
+    now.current = laid;
+  });
+  // Only where it moves: not when cells change their size under it.
+  useEffect(() => {
+    let seen = selection.focus;
+    return selection.subscribe(() => {
+      if (seen === selection.focus) return;
+      seen = selection.focus;
+      if (seen && scroller.current) bringInSight(scroller.current, seen, now.current);
+    });
+  }, [scroller, selection]);
+}
+
+function bringInSight(element: HTMLElement, focus: Spot, { headWidth, headHeight, cellW, cellH }: Laid): void {
     const keep = (start: number, size: number, from: number, room: number) => Math.max(Math.min(from, start), start + size - room);
     element.scrollTo(
       focus.column >= 0 ? keep(focus.column * cellW, cellW, element.scrollLeft, element.clientWidth - headWidth) : element.scrollLeft,
       focus.row >= 0 ? keep(focus.row * cellH, cellH, element.scrollTop, element.clientHeight - headHeight) : element.scrollTop,
     );
-    // Only where it moves: not when cells change their size under it.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [scroller, focus]);
 }

@@ -1,5 +1,6 @@
-import { startTransition, useCallback, useEffect, useState, useSyncExternalStore } from "react";
+import { startTransition, useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 
+import type { GridCell, StudyView } from "../api/client";
 import type { Axes } from "./axes";
 
 /** A place of the grid by row and column; below zero are the headers, innermost at -1. */
@@ -82,6 +83,10 @@ export class Selection {
     }
   }
 
+  isAt(row: number, column: number): boolean {
+    return this.focus?.row === row && this.focus.column === column;
+  }
+
   focusedKey(): string | undefined {
     if (!this.focus || this.focus.row < 0 || this.focus.column < 0) return undefined;
     return this.axes?.cellAt(this.focus.row, this.focus.column)?.key;
@@ -121,19 +126,16 @@ export function useChosenKeys(selection: Selection): ReadonlySet<string> {
   return keys;
 }
 
-export function useIsChosen(selection: Selection, key: string): boolean {
-  return useSyncExternalStore(selection.subscribe, useCallback(() => selection.keys.has(key), [selection, key]));
-}
-
-/** The keyboard's place; the same object until it moves. */
-export function useFocusSpot(selection: Selection): Spot | null {
-  return useSyncExternalStore(selection.subscribe, () => selection.focus);
+/** The chosen cells, in the order of the grid. */
+export function useChosenCells(study: StudyView, selection: Selection): GridCell[] {
+  const keys = useChosenKeys(selection);
+  return useMemo(() => study.grid.cells.filter((cell) => keys.has(cell.key)), [study.grid.cells, keys]);
 }
 
 export function useIsAt(selection: Selection, row: number, column: number): boolean {
   return useSyncExternalStore(
     selection.subscribe,
-    useCallback(() => selection.focus?.row === row && selection.focus.column === column, [selection, row, column]),
+    useCallback(() => selection.isAt(row, column), [selection, row, column]),
   );
 }
 

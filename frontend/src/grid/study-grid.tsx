@@ -7,6 +7,7 @@ import type { GridCell as Cell, StudyView } from "../api/client";
 import { inARow, spansOf } from "./axes";
 import type { Axes, Span } from "./axes";
 import { SCROLLBAR, columnWidth, fittedCell, flowWidth, measuresOf, useChosenWidth, wholeWidth } from "./cell-size";
+import { ChosenOutline } from "./chosen-outline";
 import { ControlsStrip } from "./controls-strip";
 import { GridBar } from "./grid-bar";
 import { CELL_LOOK, GridCell, spotId } from "./grid-cell";
@@ -17,7 +18,7 @@ import { useGridPointer, usePinch } from "./grid-pointer";
 import { useFocusInSight, useRoom, useSteadyResize } from "./grid-room";
 import { isLooking } from "./find-in-grid";
 import type { Looking } from "./find-in-grid";
-import { useFocusSpot } from "./selection";
+import { useMarks } from "./marks";
 import type { Selection, Spot } from "./selection";
 
 const LOW = 520;
@@ -85,8 +86,7 @@ export function StudyGrid({ study, axes: crossed, selection, faceOf, looking, se
 
   const resize = useSteadyResize(scroller, { headWidth, headHeight, cellW, cellH: measures.height }, chooseWidth);
   usePinch(scroller, width, resize);
-  const focus = useFocusSpot(selection);
-  useFocusInSight(scroller, focus, { headWidth, headHeight, cellW, cellH: measures.height });
+  useFocusInSight(scroller, selection, { headWidth, headHeight, cellW, cellH: measures.height });
 
   const chooseSpan = (byRow: boolean, from: number, count: number) => {
     const chosen: string[] = [];
@@ -128,7 +128,7 @@ export function StudyGrid({ study, axes: crossed, selection, faceOf, looking, se
   const visible = rows.getVirtualItems();
   const firstRow = visible[0]?.index ?? 0;
   // Where the span of a keyboard's place begins, as one header stands for all of them.
-  const spokenAt = focus && spotId(...startOfSpan(focus, rowSpans, columnSpans, firstRow));
+  useMarks(frame, scroller, selection, (focus) => spotId(...startOfSpan(focus, rowSpans, columnSpans, firstRow)));
 
   return (
     <Box sx={{ display: "flex", flexDirection: "column", minHeight: 0, height: "100%" }}>
@@ -154,7 +154,6 @@ export function StudyGrid({ study, axes: crossed, selection, faceOf, looking, se
           aria-multiselectable
           aria-rowcount={axes.rows.length + columnSpans.length}
           aria-colcount={axes.columns.length + rowSpans.length}
-          aria-activedescendant={spokenAt ?? undefined}
           tabIndex={0}
           onKeyDown={onKey}
           {...pointer}
@@ -162,6 +161,7 @@ export function StudyGrid({ study, axes: crossed, selection, faceOf, looking, se
           sx={{ overflow: "auto", flex: "0 1 auto", minHeight: 120, userSelect: "none", touchAction: "pan-x pan-y", outlineOffset: -2, ...CELL_LOOK, ...HEAD_LOOK }}
         >
           <Box role="presentation" sx={{ position: "relative" }} style={{ width: headWidth + columns.getTotalSize(), height: headHeight + rows.getTotalSize() }}>
+            <ChosenOutline selection={selection} axes={axes} left={headWidth} top={headHeight} cellW={cellW} cellH={measures.height} />
             {columnSpans.map((spans, d) => (
               <Box
                 key={d}

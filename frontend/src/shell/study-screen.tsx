@@ -14,12 +14,13 @@ import { DyeTabs, DyeTabsOnAPhone, usePartOfDye } from "../dye/dye-tabs";
 import { useFadeFaces } from "../fade/fade-state";
 import { FadeTabs } from "../fade/fade-tabs";
 import { axesOf } from "../grid/axes";
-import { useChosenInAddress } from "../grid/chosen-in-address";
+import { ChosenInAddress } from "../grid/chosen-in-address";
 import { ChosenActions } from "../grid/chosen-actions";
 import { cellsLookedFor } from "../grid/find-in-grid";
 import { useLooking } from "../grid/looking";
-import { useChosenKeys, useSelection } from "../grid/selection";
+import { useSelection } from "../grid/selection";
 import { StudyGrid } from "../grid/study-grid";
+import { WithChosen } from "../grid/with-chosen";
 import { usePlanDraft } from "../plan/plan-draft";
 import { coloursOf } from "../read/colours";
 import { facesOf } from "./lens-faces";
@@ -73,7 +74,6 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
   const draft = usePlanDraft(study);
   const axes = useMemo(() => axesOf(study.grid), [study.grid]);
   const selection = useSelection();
-  const chosenKeys = useChosenKeys(selection);
   const [place, go] = usePlace();
   const stored = useColours(study.id);
   useRevisionWatch(study.id, study.revision);
@@ -87,20 +87,23 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
   const comparePart = useComparePart(study.id).part;
   const compareChoice = useCompareChoice(study.id);
   const compare = useCompareFaces(study, colours, lens === "compare", lens === "compare" && compareChoice.ghosts, lens === "compare" ? compareChoice.filled : null);
-  const chosen = useMemo(() => study.grid.cells.filter((cell) => chosenKeys.has(cell.key)), [study.grid.cells, chosenKeys]);
-  useChosenInAddress(study, selection, chosen);
   const [looking, setLooking] = useLooking();
   const found = useMemo(() => cellsLookedFor(study, colours, looking), [study, colours, looking]);
   const goesInto = useMemo(() => vesselsBySwatch(study), [study]);
   const faces = facesOf({ study, colours, state, awaited: stored.isPending, goesInto, dye, fade, compare });
+  const withChosen = (draw: (chosen: readonly GridCell[]) => ReactNode) => (
+    <WithChosen study={study} selection={selection}>
+      {draw}
+    </WithChosen>
+  );
   const openRecord = (cell: GridCell) => go({ study: study.id, view: "dye", part: `swatch/${cell.swatches[0] ?? ""}` });
-  const panels: Record<Lens, ReactNode> = {
-    plan: <PlanPanel study={study} draft={draft} selection={selection} chosen={chosen} onGone={onGone} onCopied={onCopied} />,
-    weigh: <WeighPanel study={study} chosen={chosen} draft={draft} />,
-    dye: <DyePanel study={study} state={dye} />,
-    read: <ReadPanel study={study} chosen={chosen} colours={colours} state={state} setState={setState} />,
-    fade: <FadePanel study={study} chosen={chosen} state={fade} />,
-    compare: <ComparePanel study={study} chosen={chosen} state={compare} part={comparePart} choice={compareChoice} colours={colours} awaited={stored.data === undefined} />,
+  const panels: Record<Lens, (chosen: readonly GridCell[]) => ReactNode> = {
+    plan: (chosen) => <PlanPanel study={study} draft={draft} selection={selection} chosen={chosen} onGone={onGone} onCopied={onCopied} />,
+    weigh: (chosen) => <WeighPanel study={study} chosen={chosen} draft={draft} />,
+    dye: () => <DyePanel study={study} state={dye} />,
+    read: (chosen) => <ReadPanel study={study} chosen={chosen} colours={colours} state={state} setState={setState} />,
+    fade: (chosen) => <FadePanel study={study} chosen={chosen} state={fade} />,
+    compare: (chosen) => <ComparePanel study={study} chosen={chosen} state={compare} part={comparePart} choice={compareChoice} colours={colours} awaited={stored.data === undefined} />,
   };
 
   const grid =
@@ -114,7 +117,9 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
         setLooking={setLooking}
         found={found}
         onOpen={openRecord}
-        actions={<ChosenActions study={study} selection={selection} chosen={chosen} colours={colours} ready={stored.data !== undefined} onOpen={openRecord} />}
+        actions={withChosen((chosen) => (
+          <ChosenActions study={study} selection={selection} chosen={chosen} colours={colours} ready={stored.data !== undefined} onOpen={openRecord} />
+        ))}
       />
     ) : (
       <Box sx={{ p: 3 }}>This study crosses nothing yet. Add a factor in the Plan lens.</Box>
@@ -123,7 +128,8 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
   const atBench = lens === "dye";
   const benchOnly = part === "bench";
   const besideGrid = atBench && (part === "days" || part === "log");
-  const besideInFade = lens === "fade" && fade.part !== "grid" && fade.trial !== undefined;
+  const shownTrial = fade.trial;
+  const besideInFade = lens === "fade" && fade.part !== "grid" && shownTrial !== undefined;
   const besideInCompare = lens === "compare" && comparePart !== "grid";
   const areaOnly = besideInCompare || (lens === "fade" && fade.part !== "grid");
   // A phone shows one thing at a time: at the bench its step, else the grid or the panel.
@@ -132,6 +138,7 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
 
   return (
     <>
+    <ChosenInAddress study={study} selection={selection} />
     {atBench && <DyeTabsOnAPhone study={study} />}
     {!atBench && <PhoneParts lens={lens} part={phonePart} other={areaOnly} onChoose={setPhonePart} />}
     <Box
@@ -158,11 +165,13 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
         <ProblemNote error={stored.error} again={() => void stored.refetch()} />
         {atBench && <DyeTabs study={study} />}
         {lens === "fade" && <FadeTabs state={fade} />}
-        {besideInFade && fade.trial && (
+        {besideInFade && shownTrial && (
           <Suspense fallback={null}>
             <Box sx={{ flex: 1.4, minHeight: 0, overflow: "auto" }}>
-              <PanelBoundary of={`fade ${fade.part} ${fade.trial.id}`}>
-                <FadeArea study={study} trial={fade.trial} chosen={chosen} state={fade} />
+              <PanelBoundary of={`fade ${fade.part} ${shownTrial.id}`}>
+                {withChosen((chosen) => (
+                  <FadeArea study={study} trial={shownTrial} chosen={chosen} state={fade} />
+                ))}
               </PanelBoundary>
             </Box>
           </Suspense>
@@ -172,7 +181,9 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
           <Suspense fallback={null}>
             <Box sx={{ flex: 1, minHeight: 0, overflow: "auto" }}>
               <PanelBoundary of={`compare ${comparePart}`}>
-                <CompareArea study={study} chosen={chosen} choice={compareChoice} selection={selection} colours={colours} />
+                {withChosen((chosen) => (
+                  <CompareArea study={study} chosen={chosen} choice={compareChoice} selection={selection} colours={colours} />
+                ))}
               </PanelBoundary>
             </Box>
           </Suspense>
@@ -211,7 +222,7 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
           </Suspense>
         )}
         <PanelBoundary of={lens}>
-          <Suspense fallback={<Fetching />}>{panels[lens]}</Suspense>
+          <Suspense fallback={<Fetching />}>{withChosen(panels[lens])}</Suspense>
         </PanelBoundary>
       </Box>
     </Box>

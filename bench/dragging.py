@@ -1,0 +1,94 @@
+"""A block of a grid of 2,000 swatches is dragged up to all of them: how long its frames are.
+
+One frame of a screen is 16.7 ms; one that is longer was late. There is no graphics card here.
+"""
+
+import json
+import socket
+import statistics
+import sys
+import threading
+import time
+from pathlib import Path
+from tempfile import TemporaryDirectory
+
+import uvicorn
+from playwright.sync_api import Page, sync_playwright
+
+sys.path.insert(0, str(Path(__file__).parent.parent))
+
+from large_study import two_thousand_cells
+from tests.ui.conftest import FLAGS
+
+from zesty_grid.api.application import create_application
+from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
+from zesty_grid.store.database import Database
+from zesty_grid.store.keeping import create_study
+from zesty_grid.store.shelf import stock_shelf
+
+STEPS, TARGET_MS, LATE_MS = 40, 16.7, 20
+TIMED = """() => {
+  window.frames_ms = []; let last = performance.now();
+  const tick = (now) => {
+    window.frames_ms.push(now - last); last = now; requestAnimationFrame(tick);
+  };
+  requestAnimationFrame(tick);
+}"""
+
+
+def drag(page: Page) -> dict[str, float]:
+    cells = page.get_by_role("grid", name="Swatches").get_by_role("gridcell")
+    boxes = cells.evaluate_all(
+        "all => all.map((one) => one.getBoundingClientRect()).map((b) => [b.x + b.width / 2, "
+        "b.y + b.height / 2])"
+    )
+    seen = [(x, y) for x, y in boxes if x < 1550 and y < 1040]
+    (x0, y0), (x1, y1) = min(seen), max(seen)
+    page.evaluate(TIMED)
+    page.mouse.move(x0, y0)
+    page.mouse.down()
+    for step in (*range(1, STEPS + 1), *range(STEPS, 0, -1)):
+        share = step / STEPS
+        page.mouse.move(x0 + (x1 - x0) * share, y0 + (y1 - y0) * share)
+        page.wait_for_timeout(40)
+    page.mouse.up()
+    frames_ms = page.evaluate("window.frames_ms")
+    return {
+        "cells": len(boxes), "frame_ms": round(statistics.median(frames_ms), 1),
+        "p95_ms": round(statistics.quantiles(frames_ms, n=20)[-1], 1),
+        "longest_ms": round(max(frames_ms), 1),
+        "late_of_100": round(100 * sum(one > LATE_MS for one in frames_ms) / len(frames_ms), 1),
+    }  # fmt: skip
+
+
+def main() -> None:
+    with TemporaryDirectory() as folder, sync_playwright() as playwright:
+        database = Database(Path(folder) / "bench.db")
+        with database.transaction() as connection:
+            stock_shelf(connection, STARTING_SHELF)
+            create_study(connection, StudyPlan.model_validate(two_thousand_cells()))
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            port = probe.getsockname()[1]
+        settings = uvicorn.Config(create_application(database), port=port, log_level="warning")
+        server = uvicorn.Server(settings)
+        threading.Thread(target=server.run, daemon=True).start()
+        while not server.started:
+            time.sleep(0.05)
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        for lens in ("plan", "read"):
+            page = browser.new_page(viewport={"width": 1920, "height": 1080})
+            page.goto(f"http://127.0.0.1:{port}/#/study/1/{lens}")
+            page.get_by_role("grid", name="Swatches").get_by_role("gridcell").first.wait_for()
+            page.get_by_role("button", name="All", exact=True).click()
+            page.wait_for_timeout(1500)
+            said = {"bench": "dragging", "lens": lens, "target_ms": TARGET_MS}
+            print(json.dumps(said | drag(page)), flush=True)
+            page.close()
+        browser.close()
+        server.should_exit = True
+
+
+if __name__ == "__main__":
+    main()
