@@ -43,7 +43,7 @@ export function ChosenOutline({ selection, axes, left, top, cellW, cellH }: Chos
       component="svg"
       aria-hidden
       className="not-printed"
-      sx={{ position: "absolute", zIndex: 1, pointerEvents: "none", overflow: "visible", willChange: "transform", color: "text.primary", fill: "none", stroke: "currentColor" }}
+      sx={{ position: "absolute", zIndex: 1, pointerEvents: "none", overflow: "visible", willChange: "transform", color: "text.primary", fill: "none", stroke: "currentColor", "@media (forced-colors: active)": { stroke: "CanvasText" } }}
       style={{ left, top, width: axes.columns.length * cellW, height: axes.rows.length * cellH }}
     >
       <path ref={stitches} className="stitches" strokeWidth={3} strokeDasharray="9 4" />
