@@ -53,6 +53,7 @@ bench: setup
 	$(BIN)/python bench/comparing.py
 	$(BIN)/python bench/many_studies.py
 	$(BIN)/python bench/large_study.py
+	$(BIN)/python bench/first_look.py
 	$(BIN)/python bench/dragging.py
 
 fuzz: setup

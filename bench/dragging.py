@@ -4,23 +4,18 @@ One frame of a screen is 16.7 ms; one that is longer was late. There is no graph
 """
 
 import json
-import socket
 import statistics
 import sys
-import threading
-import time
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
-import uvicorn
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Page
 
 sys.path.insert(0, str(Path(__file__).parent.parent))
 
 from large_study import two_thousand_cells
-from tests.ui.conftest import FLAGS
+from served import browser_on
 
-from zesty_grid.api.application import create_application
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 from zesty_grid.store.database import Database
@@ -63,31 +58,21 @@ def drag(page: Page) -> dict[str, float]:
 
 
 def main() -> None:
-    with TemporaryDirectory() as folder, sync_playwright() as playwright:
+    with TemporaryDirectory() as folder:
         database = Database(Path(folder) / "bench.db")
         with database.transaction() as connection:
             stock_shelf(connection, STARTING_SHELF)
             create_study(connection, StudyPlan.model_validate(two_thousand_cells()))
-        with socket.socket() as probe:
-            probe.bind(("127.0.0.1", 0))
-            port = probe.getsockname()[1]
-        settings = uvicorn.Config(create_application(database), port=port, log_level="warning")
-        server = uvicorn.Server(settings)
-        threading.Thread(target=server.run, daemon=True).start()
-        while not server.started:
-            time.sleep(0.05)
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
-        for lens in ("plan", "read"):
-            page = browser.new_page(viewport={"width": 1920, "height": 1080})
-            page.goto(f"http://127.0.0.1:{port}/#/study/1/{lens}")
-            page.get_by_role("grid", name="Swatches").get_by_role("gridcell").first.wait_for()
-            page.get_by_role("button", name="All", exact=True).click()
-            page.wait_for_timeout(1500)
-            said = {"bench": "dragging", "lens": lens, "target_ms": TARGET_MS}
-            print(json.dumps(said | drag(page)), flush=True)
-            page.close()
-        browser.close()
-        server.should_exit = True
+        with browser_on(database) as (browser, address):
+            for lens in ("plan", "read"):
+                page = browser.new_page(viewport={"width": 1920, "height": 1080})
+                page.goto(f"{address}/#/study/1/{lens}")
+                page.get_by_role("grid", name="Swatches").get_by_role("gridcell").first.wait_for()
+                page.get_by_role("button", name="All", exact=True).click()
+                page.wait_for_timeout(1500)
+                said = {"bench": "dragging", "lens": lens, "target_ms": TARGET_MS}
+                print(json.dumps(said | drag(page)), flush=True)
+                page.close()
 
 
 if __name__ == "__main__":

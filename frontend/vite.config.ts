@@ -5,6 +5,14 @@ import { VitePWA } from "vite-plugin-pwa";
 // What the bench needs when the network is away: the newest answer that this device has seen.
 const AT_THE_BENCH = /\/api\/(access|shelf|studies(\/\d+(\/dye(\/protocol)?|\/colours|\/revision)?)?|today(\/bench)?)(\?.*)?$/;
 
+// What several parts share, in few files: a browser asks for six at a time, and dozens of small ones hold up the first grid.
+// The grid needs the first two only; controls come with the panels.
+const SHARED_CHUNKS = [
+  { name: "base", test: /node_modules[\\/](react|react-dom|scheduler|@emotion|@tanstack|openapi-fetch|@mui[\\/](system|styled-engine|utils|material[\\/](styles|utils|Box|Button|ButtonBase|CircularProgress|CssBaseline|useMediaQuery)))[\\/]/, priority: 2 },
+  { name: "shared", test: /frontend[\\/]src[\\/](api|grid[\\/](?!swatch-picker|below-button)|settings|read[\\/]colours|dye[\\/]outbox|shell[\\/](counted|csv|dates|durations|place|said))/, minShareCount: 2, priority: 2 },
+  { name: "controls", test: /node_modules[\\/]@mui[\\/]material/, minShareCount: 2 },
+];
+
 export default defineConfig({
   plugins: [
     react(),
@@ -39,6 +47,12 @@ export default defineConfig({
       },
     }),
   ],
-  build: { outDir: "../src/zesty_grid/web", emptyOutDir: true, assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },
+  build: {
+    outDir: "../src/zesty_grid/web",
+    emptyOutDir: true,
+    assetsInlineLimit: 0,
+    chunkSizeWarningLimit: 900,
+    rolldownOptions: { output: { codeSplitting: { groups: SHARED_CHUNKS } } },
+  },
   server: { proxy: { "/api": "http://127.0.0.1:8750" } },
 });

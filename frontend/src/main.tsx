@@ -6,6 +6,7 @@ import { createRoot } from "react-dom/client";
 
 import { Problem } from "./api/client";
 import { App } from "./shell/app";
+import { fetchAhead } from "./shell/first-look";
 import { forgetAnswers, keepForOffline } from "./shell/offline";
 
 keepForOffline();
@@ -22,6 +23,7 @@ const queries: QueryClient = new QueryClient({
   }),
   defaultOptions: { queries: { retry: 1, staleTime: 2000 } },
 });
+fetchAhead(queries);
 const root = document.getElementById("root");
 if (root) {
   createRoot(root).render(

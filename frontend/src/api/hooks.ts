@@ -1,6 +1,6 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import type { QueryClient } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useEffect, useRef } from "react";
 
 import { answered, api } from "./client";
 import type { Photo, Reading, Schema, Shelf, TrialView } from "./client";
@@ -10,23 +10,25 @@ const at = (id: number) => ({ params: { path: { study_id: id } } });
 /** As many as a list shows at once; the others are found by their words. */
 export const STUDIES_AT_ONCE = 60;
 
-export const useStudies = (text = "") =>
-  useQuery({
+export const studiesFound = (text = "") =>
+  queryOptions({
     queryKey: ["studies", "found", text],
     queryFn: () => answered(api.GET("/api/studies", { params: { query: { text, most: STUDIES_AT_ONCE } } })),
-    placeholderData: keepPreviousData,
   });
+
+export const useStudies = (text = "") => useQuery({ ...studiesFound(text), placeholderData: keepPreviousData });
 
 /** For choosing another study: all of them. */
 export const useEveryStudy = () =>
   useQuery({ queryKey: ["studies", "every"], queryFn: () => answered(api.GET("/api/studies")) });
 
-export const useStudy = (id: number, wanted = true) =>
-  useQuery({
+export const oneStudy = (id: number) =>
+  queryOptions({
     queryKey: ["study", id],
-    enabled: wanted,
     queryFn: () => answered(api.GET("/api/studies/{study_id}", at(id))),
   });
+
+export const useStudy = (id: number, wanted = true) => useQuery({ ...oneStudy(id), enabled: wanted });
 
 const WATCH_MS = 4000;
 
@@ -119,9 +121,10 @@ export function useBenchNow() {
     retry: false,
   });
   const newest = now.data?.newest;
+  const before = useRef(newest);
   useEffect(() => {
-    if (newest !== undefined)
-      void queries.invalidateQueries({ queryKey: ["study"] });
+    if (before.current !== undefined && newest !== before.current) void queries.invalidateQueries({ queryKey: ["study"] });
+    before.current = newest;
   }, [newest, queries]);
   return now;
 }
@@ -350,11 +353,13 @@ export const useConditions = () =>
   });
 
 /** The states of every swatch, and the mean colour of each that was read. */
-export const useColours = (id: number) =>
-  useQuery({
+export const studyColours = (id: number) =>
+  queryOptions({
     queryKey: ["study", id, "colours"],
     queryFn: () => answered(api.GET("/api/studies/{study_id}/colours", at(id))) as Promise<Schema["StudyColours"]>,
   });
+
+export const useColours = (id: number) => useQuery(studyColours(id));
 
 export const useVersions = (id: number, wanted: boolean) =>
   useQuery({

@@ -1,15 +1,15 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import InputBase from "@mui/material/InputBase";
-import Popover from "@mui/material/Popover";
 import useMediaQuery from "@mui/material/useMediaQuery";
 import { useTheme } from "@mui/material/styles";
-import { useState } from "react";
-import type { ChangeEvent, ReactNode } from "react";
+import { Suspense, lazy, useState } from "react";
+import type { ChangeEvent, KeyboardEvent, ReactNode } from "react";
 
 import { fromSlider, toSlider } from "./cell-size";
 import { LOOKING_AT_ALL, ORDERS, SHOWN, isLooking } from "./find-in-grid";
 import type { Looking, Order, Shown } from "./find-in-grid";
+
+const BelowButton = lazy(() => import("./below-button").then((module) => ({ default: module.BelowButton })));
 
 interface GridBarProps {
   looking: Looking;
@@ -38,16 +38,19 @@ export function GridBar(props: GridBarProps) {
   const said = isLooking(looking) ? `${found} of ${all}` : "";
   return (
     <Box className="not-printed" role="toolbar" aria-label="Grid" sx={{ display: "flex", alignItems: "center", gap: 1, px: 1, minHeight: 48, borderBottom: 1, borderColor: "divider", flex: "none" }}>
-      <InputBase
-        value={looking.text}
+      <Box
+        component="input"
+        type="search"
+        aria-label="Find in the grid"
         placeholder="Find"
-        inputProps={{ "aria-label": "Find in the grid", type: "search", maxLength: 80 }}
-        onChange={(event) => setLooking({ ...looking, text: event.target.value })}
-        onKeyDown={(event) => {
+        maxLength={80}
+        value={looking.text}
+        onChange={(event: ChangeEvent<HTMLInputElement>) => setLooking({ ...looking, text: event.target.value })}
+        onKeyDown={(event: KeyboardEvent) => {
           if (event.key === "Enter") onNext();
           if (event.key === "Escape") setLooking(LOOKING_AT_ALL);
         }}
-        sx={{ flex: "0 1 170px", minWidth: 70, minHeight: 36, px: 1, bgcolor: "background.paper", border: 1, borderColor: "divider", "&.Mui-focused": { borderColor: "text.primary" } }}
+        sx={{ flex: "0 1 170px", minWidth: 70, minHeight: 36, px: 1, bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 0, color: "text.primary", font: "inherit", fontSize: 16, "&:focus": { borderColor: "text.primary" }, "&::placeholder": { color: "text.secondary", opacity: 1 } }}
       />
       <Box role="status" sx={{ fontSize: 13, whiteSpace: "nowrap" }}>
         {said}
@@ -66,10 +69,14 @@ export function GridBar(props: GridBarProps) {
           <Button aria-haspopup="dialog" aria-label="View: show and order" onClick={(event) => setAnchor(event.currentTarget)} sx={{ minWidth: 48, minHeight: 48, flex: "none" }}>
             {looking.order === "crossed" && looking.shown === "all" ? "View" : "View •"}
           </Button>
-          <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: "bottom", horizontal: "right" }} transformOrigin={{ vertical: "top", horizontal: "right" }} slotProps={{ paper: { role: "dialog", "aria-label": "Show and order", sx: { p: 2, width: 300, display: "flex", flexDirection: "column", gap: 1.5 } } }}>
-            <Choices {...props} />
-            {phone && <Size {...props} />}
-          </Popover>
+          {anchor && (
+            <Suspense fallback={null}>
+              <BelowButton label="Show and order" anchor={anchor} onClose={() => setAnchor(null)}>
+                <Choices {...props} />
+                {phone && <Size {...props} />}
+              </BelowButton>
+            </Suspense>
+          )}
         </>
       )}
     </Box>

@@ -150,22 +150,16 @@ function Inside({ bench, chosen, onBench }: InsideProps) {
           <SettingsView chosen={chosen} onBench={onBench} />
         ) : place.view === "trainer" ? (
           <TrainerView />
+        ) : study === null ? (
+          <Awaited query={studies}>{() => <FirstStudy onMade={(id) => go({ study: id, view: "plan" })} />}</Awaited>
         ) : (
-          <Awaited query={studies}>
-            {() =>
-              study === null ? (
-                <FirstStudy onMade={(id) => go({ study: id, view: "plan" })} />
-              ) : (
-                <StudyScreen
-                  key={study}
-                  id={study}
-                  lens={isLens(place.view) ? place.view : "plan"}
-                  onGone={() => go({ study: null, view: "plan" })}
-                  onCopied={(id) => go({ study: id, view: "plan" })}
-                />
-              )
-            }
-          </Awaited>
+          <StudyScreen
+            key={study}
+            id={study}
+            lens={isLens(place.view) ? place.view : "plan"}
+            onGone={() => go({ study: null, view: "plan" })}
+            onCopied={(id) => go({ study: id, view: "plan" })}
+          />
         )}
         </Suspense>
         </PanelBoundary>

@@ -24,6 +24,9 @@ function parse(hash: string): Place {
   };
 }
 
+/** Where the person is as the page opens. */
+export const placeNow = (): Place => parse(window.location.hash);
+
 export const isLens = (view: View): view is Lens => (LENSES as readonly string[]).includes(view);
 
 const REPLACED = "placereplaced";

@@ -24,6 +24,7 @@ import { WithChosen } from "../grid/with-chosen";
 import { usePlanDraft } from "../plan/plan-draft";
 import { coloursOf } from "../read/colours";
 import { facesOf } from "./lens-faces";
+import { PANELS } from "./panels";
 import { PhoneParts } from "./phone-parts";
 import type { PhonePart } from "./phone-parts";
 import { usePlace } from "./place";
@@ -37,21 +38,21 @@ const FadeArea = lazy(() => import("../fade/fade-area").then((module) => ({ defa
 
 const CompareArea = lazy(() => import("../compare/compare-area").then((module) => ({ default: module.CompareArea })));
 
-const ComparePanel = lazy(() => import("../compare/compare-panel").then((module) => ({ default: module.ComparePanel })));
+const ComparePanel = lazy(() => PANELS.compare().then((module) => ({ default: module.ComparePanel })));
 
-const DyePanel = lazy(() => import("../dye/dye-panel").then((module) => ({ default: module.DyePanel })));
+const DyePanel = lazy(() => PANELS.dye().then((module) => ({ default: module.DyePanel })));
 
-const PlanPanel = lazy(() => import("../plan/plan-panel").then((module) => ({ default: module.PlanPanel })));
+const PlanPanel = lazy(() => PANELS.plan().then((module) => ({ default: module.PlanPanel })));
 
-const ReadPanel = lazy(() => import("../read/read-panel").then((module) => ({ default: module.ReadPanel })));
+const ReadPanel = lazy(() => PANELS.read().then((module) => ({ default: module.ReadPanel })));
 
-const WeighPanel = lazy(() => import("../weigh/weigh-panel").then((module) => ({ default: module.WeighPanel })));
+const WeighPanel = lazy(() => PANELS.weigh().then((module) => ({ default: module.WeighPanel })));
 
 const DyeArea = lazy(() => import("../dye/dye-area").then((module) => ({ default: module.DyeArea })));
 
 const HeldChange = lazy(() => import("../plan/held-change").then((module) => ({ default: module.HeldChange })));
 
-const FadePanel = lazy(() => import("../fade/fade-panel").then((module) => ({ default: module.FadePanel })));
+const FadePanel = lazy(() => PANELS.fade().then((module) => ({ default: module.FadePanel })));
 
 interface StudyScreenProps {
   id: number;
