@@ -1,4 +1,4 @@
-"""Opening a study of 2,000 swatches: when its first cell stands, and how much script came by then."""
+"""Opening a study of 2,000 swatches: when its first cell stands, and what script came by then."""
 
 import gzip
 import json
