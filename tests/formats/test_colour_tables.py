@@ -177,3 +177,20 @@ def test_values_that_no_cloth_has_are_refused_with_their_sample(text):
     with pytest.raises(Refusal) as refused:
         read_colour_table(text)
     assert "ample 1" in str(refused.value)
+
+
+@pytest.mark.parametrize("text", [
+    "JT1\t72.3\t3.1\t40.2\nJT2\t70.1\t2\t-38\n",
+    "JT1\t72,3\t3,1\t40,2\r\nJT2\t70,1\t2\t-38\r\n",
+    "JT1;72,3;3,1;40,2\nJT2;70,1;2;-38",
+])  # fmt: skip
+def test_columns_pasted_without_headings_are_a_code_and_its_colour(text):
+    table = read_colour_table(text)
+    assert [(row.name, row.lab) for row in table.rows] == [
+        ("JT1", (72.3, 3.1, 40.2)), ("JT2", (70.1, 2.0, -38.0)),
+    ]  # fmt: skip
+
+
+def test_four_columns_of_numbers_are_no_colours():
+    with pytest.raises(Refusal, match="no columns of L"):
+        read_colour_table("1\t72.3\t3.1\t40.2\n2\t70.1\t2\t38")

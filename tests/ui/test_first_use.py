@@ -194,3 +194,41 @@ def test_the_keyboard_skips_to_the_panel(page: Page, study: int):
     expect(page.get_by_role("button", name="Skip to the panel")).to_be_focused()
     page.keyboard.press("Enter")
     assert page.evaluate("document.activeElement.getAttribute('aria-label')") == "read panel"
+
+
+def paste(page: Page, group, words: str, text: str) -> None:
+    group.get_by_role("combobox").click()
+    page.get_by_role("option", name="Paste a column").click()
+    group.get_by_role("textbox", name=words).fill(text)
+
+
+def test_columns_of_a_spreadsheet_become_dyes_values_and_masses(
+    page: Page, study: int, address: str
+):
+    page.goto(f"/#/study/{study}/plan")
+    panel = page.get_by_role("complementary")
+    dyes = panel.get_by_role("group", name="Dye", exact=True)
+    paste(page, dyes, "A column of dyes", "Hedge bramble\nWeld from the yard\n\n")
+    dyes.get_by_role("button", name="Add 2").click()
+    expect(dyes.get_by_role("button", name="Weld from the yard: no notes")).to_be_visible()
+    degrees = panel.get_by_role("group", name="Dye pH", exact=True)
+    paste(page, degrees, "A column of values", "5,5\nten\n9\n9\n6.5")
+    expect(degrees.get_by_role("status")).to_contain_text("“ten”")
+    degrees.get_by_role("button", name="Add 2").click()
+    expect(degrees.get_by_role("button", name="pH 6.5: no notes")).to_be_visible()
+    panel.get_by_role("button", name="Paste masses").click()
+    masses = panel.get_by_role("group", name="Fibres and their masses")
+    masses.get_by_role("textbox").fill("wool\t5,8\ncotton\t7\nramie\t3")
+    expect(masses.get_by_role("status")).to_contain_text("1 line cannot be read")
+    masses.get_by_role("button", name="Add 2").click()
+    expect(panel.get_by_text("Wool: 5.8 g each")).to_be_visible()
+    expect(page.get_by_role("status").filter(has_text="· saved")).to_be_visible()
+    plan = http.get(f"{address}/api/studies/{study}").json()["plan"]
+    assert [(one["fibre"], one["mass_g"]) for one in plan["own_masses"]] == [
+        ("wool", 5.8), ("cotton", 7.0),
+    ]  # fmt: skip
+    values = {one["kind"]: [level["label"] for level in one["levels"]] for one in plan["factors"]}
+    assert values["dye"] == ["Dried-flowers", "Hedge bramble", "Weld from the yard"]
+    assert values["ph"][2:] == ["pH 5.5", "pH 6.5"]
+    lots = [one["name"] for one in http.get(f"{address}/api/shelf").json()["dye_lots"]]
+    assert {"Hedge bramble", "Weld from the yard"} <= set(lots)

@@ -18,7 +18,7 @@ import { GoesWithIt } from "./goes-with-it";
 import type { Going } from "./goes-with-it";
 import { LevelAdder } from "./level-adder";
 import { LevelName, LevelPart } from "./level-part";
-import { firstLevel, levelsToAdd } from "./levels";
+import { MOST_LEVELS, firstLevel, levelsToAdd } from "./levels";
 
 const KINDS = Object.keys(FACTOR_NAMES) as FactorKind[];
 /** Where each factor acts. */
@@ -31,7 +31,6 @@ const STAGES: Record<string, FactorKind[]> = {
   "Another bath after it": ["second_dye", "second_temperature", "second_duration", "after_ph", "after_temperature", "after_duration"],
 };
 const MOST_FACTORS = 12;
-const MOST_LEVELS = 12;
 
 interface FactorEditorProps {
   study: StudyView;

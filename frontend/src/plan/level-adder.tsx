@@ -12,7 +12,8 @@ import { durationWords, typedMinutes } from "../shell/durations";
 import { typedNumber } from "../settings/quantities";
 import { AdditionAdder } from "./addition-adder";
 import { ExtractionAdder } from "./extraction-adder";
-import { IRON_ROUTES, gramsOf, ironLevel, isDuration, level, levelInGrams, unitOf, valuedLevel } from "./levels";
+import { PastedDyes, PastedValues } from "./pasted-levels";
+import { IRON_ROUTES, MOST_LEVELS, gramsOf, ironLevel, isDuration, level, levelInGrams, unitOf, valuedLevel } from "./levels";
 
 interface LevelAdderProps {
   kind: FactorKind;
@@ -39,6 +40,7 @@ const OWN_WORDS: Partial<Record<FactorKind, string>> = { addition: "Something â€
 export function LevelAdder({ kind, plan, shelf, options, onAdd }: LevelAdderProps) {
   const [own, setOwn] = useState(false);
   const [making, setMaking] = useState(false);
+  const [pasting, setPasting] = useState(false);
   const onShelf = ON_SHELF[kind];
   const unit = kind === "addition" || kind === "extraction" ? "" : unitOf(kind);
   const dips = plan.factors.find((factor) => factor.kind === "dip")?.levels.map((one) => one.value ?? 1) ?? [];
@@ -46,6 +48,9 @@ export function LevelAdder({ kind, plan, shelf, options, onAdd }: LevelAdderProp
     return <AdditionAdder shelf={shelf} dips={dips} onAdd={onAdd} onClose={() => setOwn(false)} />;
   if (own && kind === "extraction")
     return <ExtractionAdder shelf={shelf} onAdd={(levels) => onAdd(...levels)} onClose={() => setOwn(false)} />;
+  const there = plan.factors.find((factor) => factor.kind === kind)?.levels.map((one) => one.key) ?? [];
+  const pasted = { there, most: MOST_LEVELS - there.length, onAdd, onClose: () => setPasting(false) };
+  if (pasting) return onShelf ? <PastedDyes shelf={shelf} {...pasted} /> : <PastedValues kind={kind} {...pasted} />;
   if (own) return <OwnValue kind={kind} onAdd={onAdd} onClose={() => setOwn(false)} />;
   if (options.length === 0 && unit === null && !onShelf) return null;
   return (
@@ -64,6 +69,10 @@ export function LevelAdder({ kind, plan, shelf, options, onAdd }: LevelAdderProp
       onChange={(event) => {
         if (event.target.value === "own") {
           setOwn(true);
+          return;
+        }
+        if (event.target.value === "paste") {
+          setPasting(true);
           return;
         }
         if (event.target.value === "new") {
@@ -85,6 +94,7 @@ export function LevelAdder({ kind, plan, shelf, options, onAdd }: LevelAdderProp
           {onShelf[1]}
         </MenuItem>
       )}
+      {(unit ? true : onShelf?.[0] === "dye_lot") && <MenuItem value="paste">Paste a column â€¦</MenuItem>}
     </TextField>
     </>
   );

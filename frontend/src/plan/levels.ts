@@ -1,6 +1,8 @@
 import type { FactorKind, Level, Schema, Shelf } from "../api/client";
 import { durationWords } from "../shell/durations";
 
+export const MOST_LEVELS = 12;
+
 type Named = { key: string; name: string; retired?: boolean };
 
 export const level = (key: string, label: string, value?: number): Level => ({ key, label, swatches: [], cut: false, additions: [], ...(value === undefined ? {} : { value }) });

@@ -4,10 +4,11 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
-import type { FactorKind, Schema, StudyPlan } from "../api/client";
+import type { FactorKind, Level, Schema, StudyPlan } from "../api/client";
 import { FACTOR_NAMES } from "../grid/axes";
 import type { Change } from "./change-plan";
 import { chosenMass, typedMass } from "../settings/quantities";
+import { PasteColumn } from "../shell/paste-column";
 import { waysNow } from "../settings/ways";
 import { KeepOrCancel } from "./keep-or-cancel";
 
@@ -22,7 +23,7 @@ const CONTROLS: Record<NonNullable<OwnMass["control"]>, string> = {
 
 /** Masses of their own for a fibre or a kind of control, and larger pieces that stay in the pots. */
 export function MassesPart({ plan, change }: { plan: StudyPlan; change: Change }) {
-  const [adding, setAdding] = useState<"mass" | "piece" | null>(null);
+  const [adding, setAdding] = useState<"mass" | "piece" | "paste" | null>(null);
   const fibres = plan.factors.find((factor) => factor.kind === "fibre")?.levels ?? [];
   const wordsOf = (own: OwnMass) =>
     [fibres.find((level) => level.key === own.fibre)?.label ?? own.fibre, own.control ? CONTROLS[own.control] : null].filter(Boolean).join(", ");
@@ -48,6 +49,20 @@ export function MassesPart({ plan, change }: { plan: StudyPlan; change: Change }
         />
       )}
       {adding === "piece" && <NewPiece plan={plan} onClose={() => setAdding(null)} onMade={(piece) => change({ larger_pieces: [...plan.larger_pieces, piece] })} />}
+      {adding === "paste" && (
+        <PasteColumn
+          label="Fibres and their masses"
+          help={`Two columns of a spreadsheet: the fibre, and the dry mass of a swatch of it in ${waysNow().mass}.`}
+          read={([name = "", mass = ""]) => ownMass(fibres, name, mass)}
+          words={(own) => `${wordsOf(own)}: ${chosenMass(own.mass_g)}`}
+          onAdd={(many) => {
+            const changed = new Set(many.map(wordsOf));
+            change({ own_masses: [...plan.own_masses.filter((one) => !changed.has(wordsOf(one))), ...new Map(many.map((own) => [wordsOf(own), own])).values()] });
+            setAdding(null);
+          }}
+          onClose={() => setAdding(null)}
+        />
+      )}
       {adding === null && (
         <>
           <Button size="small" sx={{ p: 0, mr: 2, minHeight: 32 }} onClick={() => setAdding("mass")}>
@@ -56,10 +71,22 @@ export function MassesPart({ plan, change }: { plan: StudyPlan; change: Change }
           <Button size="small" sx={{ p: 0, minHeight: 32 }} onClick={() => setAdding("piece")}>
             A larger piece in the pot
           </Button>
+          {fibres.length > 1 && (
+            <Button size="small" sx={{ p: 0, ml: 2, minHeight: 32 }} onClick={() => setAdding("paste")}>
+              Paste masses
+            </Button>
+          )}
         </>
       )}
     </Box>
   );
+}
+
+/** A row of a spreadsheet: a fibre of the plan by its name, and a mass. */
+function ownMass(fibres: readonly Level[], name: string, mass: string): OwnMass | null {
+  const fibre = fibres.find((level) => level.label.toLowerCase() === name.toLowerCase());
+  const grams = typedMass(mass);
+  return fibre && grams !== null && grams > 0 ? { fibre: fibre.key, control: null, mass_g: grams } : null;
 }
 
 function Line({ words, remove }: { words: string; remove: () => void }) {

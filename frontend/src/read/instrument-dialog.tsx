@@ -71,7 +71,7 @@ export function InstrumentDialog({ study, onDone }: InstrumentDialogProps) {
           <Button variant="outlined" color="secondary" onClick={() => input.current?.click()}>
             Choose a file
           </Button>
-          <span>{file.content ? `${file.filename}, ${file.content.split("\n").length} lines` : "or drop it here, or paste: CGATS text, or CSV of L*a*b*, XYZ or spectra. A swatch's code in the sample's name is enough."}</span>
+          <span>{file.content ? `${file.filename}, ${file.content.split("\n").length} lines` : "or drop it here, or paste: CGATS text, CSV of L*a*b*, XYZ or spectra, or four columns of a spreadsheet: code, L*, a*, b*. A swatch's code in the sample's name is enough."}</span>
           <input ref={input} type="file" hidden aria-label="Instrument file" accept=".txt,.csv,.tsv,.cgats,.it8,.ti3" onChange={(event) => { void take(event.target.files?.[0]); event.target.value = ""; }} />
         </Box>
         {samples.length === 0 && (

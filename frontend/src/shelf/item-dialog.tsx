@@ -17,6 +17,8 @@ import { ChartOverTime } from "./chart-over-time";
 import { ChartEditor } from "./chart-editor";
 import { ClothReadings } from "./cloth-readings";
 import { ItemField } from "./item-field";
+import { startOf } from "./item-start";
+import type { Facts } from "./item-start";
 import { KINDS, keyOf } from "./kinds";
 import type { ShelfItem, ShelfKind } from "./kinds";
 import { PartsEditor } from "./parts-editor";
@@ -37,8 +39,6 @@ const NEEDED: Partial<Record<ShelfKind, readonly string[]>> = {
   dye_lot: ["state", "measured", "strength_percent_wof"],
   fibre: ["fibre_class", "form"],
 };
-
-type Facts = Record<string, unknown>;
 
 /** One thing on the Shelf: looked at, changed, retired, or put there. */
 export function ItemDialog({ kind, item, shelf, onClose, brief = false, onSaved }: ItemDialogProps) {
@@ -138,13 +138,6 @@ export function ItemDialog({ kind, item, shelf, onClose, brief = false, onSaved 
       </Box>
     </Dialog>
   );
-}
-
-function startOf(kind: ShelfKind): Facts {
-  const facts: Facts = { name: "", note: "", source: "added here" };
-  for (const field of KINDS[kind].fields) if (field.start !== undefined) facts[field.name] = field.start;
-  if (kind === "mordant_route") facts["baths"] = [];
-  return facts;
 }
 
 /** Typed numbers as numbers; what was left empty takes its default, or is not known. */

@@ -96,8 +96,23 @@ def _cgats(text: str) -> tuple[list[str], list[list[str]], str]:
 def _csv(text: str) -> tuple[list[str], list[list[str]], str]:
     lines = [row for row in csv_rows(text, separator_of(text, 40)) if any(row)]
     names = lines[0] if lines else []
+    if _is_a_sample(names):
+        return ["NAME", *LAB], lines, ""
     # Some name the light in the heading of a column: "L* (D65/10°)".
     return names, lines[1:], " ".join(names)
+
+
+def _is_a_sample(row: list[str]) -> bool:
+    """Columns that were pasted without their headings: a code, L*, a*, b*."""
+    return len(row) == 4 and not _is_number(row[0]) and all(_is_number(cell) for cell in row[1:])
+
+
+def _is_number(cell: str) -> bool:
+    try:
+        float(cell.replace(",", "."))
+    except ValueError:
+        return False
+    return True
 
 
 def _table(names: list[str], rows: list[list[str]], said: str) -> ColourTable:
