@@ -1,9 +1,10 @@
 import Box from "@mui/material/Box";
-import Popover from "@mui/material/Popover";
-import { useId, useState } from "react";
+import { Suspense, lazy, useState } from "react";
 import type { ReactNode } from "react";
 
 import { termOf } from "./glossary";
+
+const WordExplained = lazy(() => import("./word-explained").then((module) => ({ default: module.WordExplained })));
 
 interface WordProps {
   /** Its key in the glossary. */
@@ -14,7 +15,6 @@ interface WordProps {
 /** A word that explains itself on touch, click or the key Enter. */
 export function Word({ of, children }: WordProps) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const id = useId();
   const term = termOf(of);
   if (!term) return <>{children}</>;
   return (
@@ -34,16 +34,11 @@ export function Word({ of, children }: WordProps) {
       >
         {children ?? term.word}
       </Box>
-      <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: "bottom", horizontal: "left" }} slotProps={{ paper: { role: "dialog", "aria-labelledby": id, sx: { p: 1.5, maxWidth: 340, fontSize: 14, border: 1, borderColor: "divider" } } }}>
-        <strong id={id}>{term.word}</strong>
-        <div>{term.short}</div>
-        {term.more && <Box sx={{ mt: 0.5 }}>{term.more}</Box>}
-        <Box sx={{ mt: 1 }}>
-          <a href="#/words" style={{ color: "inherit" }}>
-            All words
-          </a>
-        </Box>
-      </Popover>
+      {anchor && (
+        <Suspense fallback={null}>
+          <WordExplained term={term} anchor={anchor} onClose={() => setAnchor(null)} />
+        </Suspense>
+      )}
     </>
   );
 }

@@ -21,6 +21,7 @@ import { useLooking } from "../grid/looking";
 import { useSelection } from "../grid/selection";
 import { StudyGrid } from "../grid/study-grid";
 import { WithChosen } from "../grid/with-chosen";
+import { WordsHere } from "../help/words-here";
 import { usePlanDraft } from "../plan/plan-draft";
 import { coloursOf } from "../read/colours";
 import { facesOf } from "./lens-faces";
@@ -223,7 +224,10 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
           </Suspense>
         )}
         <PanelBoundary of={lens}>
-          <Suspense fallback={<Fetching />}>{withChosen(panels[lens])}</Suspense>
+          <Suspense fallback={<Fetching />}>
+            {withChosen(panels[lens])}
+            <WordsHere lens={lens} />
+          </Suspense>
         </PanelBoundary>
       </Box>
     </Box>
