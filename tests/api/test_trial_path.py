@@ -218,8 +218,8 @@ def test_stages_are_due_in_today_and_in_the_calendar(client, study, codes):
     stages = [{"label": f"stage {n}", "days": 30 + d} for n, d in enumerate(days)]
     trial = started(client, study, codes[:1], starts_on=begin.isoformat(), stages=stages)
     words = [task["words"] for task in client.get("/api/today").json() if task["lens"] == "fade"]
-    assert words == ["stages left in “Sill”; stage 0 is 3 days late: read it now, its dose is as "
-                     "it is"]  # fmt: skip
+    assert words == ["stages left in “Sill”; “stage 0” was due 3 days ago: read it now, it counts "
+                     "with the dose that it really had"]  # fmt: skip
     calendar = client.get(f"{trial}/stages.ics").text
     assert calendar.count("BEGIN:VEVENT") == 2
     assert (begin + timedelta(27)).strftime("%Y%m%d") in calendar

@@ -80,7 +80,7 @@ def test_from_choosing_to_the_life_in_a_place(page: Page, codes, database):
     begin(page)
     # What is late stands in Today, with what to do about it.
     page.get_by_role("button", name="Today").or_(page.get_by_role("link", name="Today")).click()
-    expect(page.get_by_text("1 day is 10 days late: read it now")).to_be_visible()
+    expect(page.get_by_text("“1 day” was due 10 days ago: read it now")).to_be_visible()
     page.goto("/#/study/1/fade")
     hang_in_a_window(page)
     chosen = chosen_of(page)

@@ -1,15 +1,15 @@
 import Box from "@mui/material/Box";
 import { useTheme } from "@mui/material/styles";
-import useMediaQuery from "@mui/material/useMediaQuery";
 import { ChartsDataProvider } from "@mui/x-charts/ChartsDataProvider";
 import { ChartsSurface } from "@mui/x-charts/ChartsSurface";
 import { ChartsXAxis } from "@mui/x-charts/ChartsXAxis";
 import { ChartsYAxis } from "@mui/x-charts/ChartsYAxis";
 import { useXScale, useYScale } from "@mui/x-charts/hooks";
 import { useRef, useState } from "react";
-import type { KeyboardEvent } from "react";
+import type { KeyboardEvent, MouseEvent } from "react";
 
 import type { Schema } from "../api/client";
+import { useRoom } from "../grid/grid-room";
 
 type Point = Schema["ChartPoint"];
 type Lab = readonly number[];
@@ -35,6 +35,9 @@ export const placeIn = (plane: Plane, lab: Lab): [number, number] => {
 
 const NAMES = { ab: ["a*, green to red", "b*, blue to yellow"], cl: ["C*, dull to clear", "L*, dark to light"] } as const;
 
+/** What of the screen's height is not the chart's: bars, tabs, the words below it. */
+const BESIDES = 250;
+
 /** Every swatch as cloth at its place, with its doubt, what a factor does to it, and how it fades. */
 export function ColourChart(props: ColourChartProps) {
   const { chart, plane } = props;
@@ -45,9 +48,10 @@ export function ColourChart(props: ColourChartProps) {
   };
   // One unit is as long on both axes, so that distances are what they look like.
   const [x, y] = [bounds(0), bounds(1)];
-  const phone = useMediaQuery("(max-width: 900px)");
-  const wide = phone ? Math.min(840, window.innerWidth - 32) : 840;
-  const high = Math.max(300, Math.min(560, (wide * (y[1] - y[0])) / (x[1] - x[0])));
+  const frame = useRef<HTMLDivElement>(null);
+  const room = useRoom(frame);
+  const wide = Math.max(280, room.width);
+  const high = Math.max(300, Math.min(Math.max(360, window.innerHeight - BESIDES), (wide * (y[1] - y[0])) / (x[1] - x[0])));
   const scale = Math.max((x[1] - x[0]) / (wide - 60), (y[1] - y[0]) / (high - 50));
   const spread = ([low, top]: readonly [number, number], pixels: number): [number, number] => {
     const more = (scale * pixels - (top - low)) / 2;
@@ -55,8 +59,8 @@ export function ColourChart(props: ColourChartProps) {
   };
   const [xs, ys] = [spread(x, wide - 60), spread(y, high - 50)];
   return (
-    <Box sx={{ width: wide, maxWidth: "100%", height: high, "& text": { fontFamily: "inherit" } }}>
-      <ChartsDataProvider
+    <Box ref={frame} sx={{ width: "100%", height: high, "& text": { fontFamily: "inherit" } }}>
+      {room.width > 0 && <ChartsDataProvider
         series={[]}
         width={wide}
         height={high}
@@ -72,12 +76,14 @@ export function ColourChart(props: ColourChartProps) {
           </ChartsSurface>
           <Cloths {...props} />
         </Box>
-      </ChartsDataProvider>
+      </ChartsDataProvider>}
     </Box>
   );
 }
 
 const SIDE = 15;
+/** A finger that taps beside a piece means the nearest one. */
+const NEAR_PX = 32;
 
 /** The lines and ellipses: below the cloth, and not for the ear. */
 function Ways({ chart, plane, factor, fading, doubt }: ColourChartProps) {
@@ -163,8 +169,19 @@ function Cloths({ chart, plane, chosen, wordsOf, onChoose }: ColourChartProps) {
     setFocused(next);
     (list.current?.children[next] as HTMLElement | undefined)?.focus();
   };
+  const onTap = (event: MouseEvent) => {
+    if (event.target !== list.current) return;
+    const box = list.current.getBoundingClientRect();
+    const far = chart.points.map((one) => {
+      const [h, v] = at(one.lab);
+      return Math.hypot(h - event.clientX + box.left, v - event.clientY + box.top);
+    });
+    const nearest = far.indexOf(Math.min(...far));
+    const one = chart.points[nearest];
+    if (one && (far[nearest] ?? Infinity) <= NEAR_PX) onChoose(one.cell, event.shiftKey || event.ctrlKey || event.metaKey);
+  };
   return (
-    <Box ref={list} role="listbox" aria-label="Swatches by their colour" aria-multiselectable onKeyDown={onKey} sx={{ position: "absolute", inset: 0, pointerEvents: "none", "& > *": { pointerEvents: "auto" } }}>
+    <Box ref={list} role="listbox" aria-label="Swatches by their colour" aria-multiselectable onKeyDown={onKey} onClick={onTap} sx={{ position: "absolute", inset: 0 }}>
       {chart.points.map((one, i) => {
         const [h, v] = at(one.lab);
         const isChosen = chosen.has(one.cell);
@@ -187,6 +204,9 @@ function Cloths({ chart, plane, chosen, wordsOf, onChoose }: ColourChartProps) {
               top: v - side / 2,
               width: side,
               height: side,
+              // Larger ones would hide each other; a tap beside them means the nearest.
+              minWidth: "0 !important",
+              minHeight: "0 !important",
               p: 0,
               border: 0,
               bgcolor: one.hex,

@@ -190,7 +190,7 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
             </Box>
           </Suspense>
         )}
-        <Box sx={{ display: besideGrid || besideInCompare || (besideInFade && fade.part !== "life") ? "none" : "block", flex: 1, minHeight: besideInFade ? { xs: 320, md: 0 } : 0, borderTop: besideInFade ? 1 : 0, borderColor: "divider" }}>
+        <Box sx={{ display: besideGrid || besideInCompare || (besideInFade && fade.part !== "life") ? "none" : { xs: besideInFade ? "none" : "block", md: "block" }, flex: 1, minHeight: 0, borderTop: besideInFade ? 1 : 0, borderColor: "divider" }}>
           <PanelBoundary of={lens}>{grid}</PanelBoundary>
         </Box>
         {besideGrid && (

@@ -16,7 +16,7 @@ export function BeforePart({ study, view }: { study: StudyView; view: Schema["We
     <>
       <Part title="Before the first bath">
         <div>
-          Cut and weigh {counted(cut.swatches, "swatch")}: {massWords(cut.grams, 0)} of dry fibre.
+          {cut.swatches === 0 ? "Everything is cut and weighed." : `Cut and weigh ${counted(cut.swatches, "swatch")}: ${massWords(cut.grams, 0)} of dry fibre.`}
         </div>
         {study.recipes_kept && (
           <Box sx={{ fontSize: 13, color: "text.secondary" }}>

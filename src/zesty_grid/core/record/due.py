@@ -26,7 +26,8 @@ class StageDue:
         if self.days_late < 0:
             return f"next: {self.label}, due {self.due_on:%-d %b %Y}"
         days = "day" if self.days_late == 1 else "days"
-        return f"{self.label} is {self.days_late} {days} late: read it now, its dose is as it is"
+        return (f"“{self.label}” was due {self.days_late} {days} ago: read it now, it counts with "
+                "the dose that it really had")  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
