@@ -45,7 +45,7 @@ export function CompareArea(props: CompareViewProps) {
         }}
       />
     );
-  if (part === "table") return <TableView state={choice.table} />;
+  if (part === "table") return <TableView study={study} colours={colours} state={choice.table} />;
   if (part === "real") return <RealView study={study} noise={choice.noise} state={choice.state} filled={choice.filled} />;
   return null;
 }

@@ -4,8 +4,11 @@ import useMediaQuery from "@mui/material/useMediaQuery";
 import { Fragment, useEffect, useRef, useState } from "react";
 import type { KeyboardEvent } from "react";
 
+import type { StudyView } from "../api/client";
+import type { Colours } from "../read/colours";
 import { ProblemNote } from "../shell/said";
 import { useTableLook } from "./compare-queries";
+import { EmptyTable } from "./empty-table";
 import { TablePiece } from "./table-piece";
 import type { Ground, TableState } from "./table-state";
 
@@ -18,8 +21,14 @@ export const GREYS: Record<Ground, { ground: string; ink: string }> = {
 /** Between pairs, in percent of the table. */
 const PAIR_GAP = 2;
 
+interface TableViewProps {
+  study: StudyView;
+  colours: Colours;
+  state: TableState;
+}
+
 /** Swatches laid beside each other, large, on a neutral ground, with the difference of neighbours. */
-export function TableView({ state }: { state: TableState }) {
+export function TableView({ study, colours, state }: TableViewProps) {
   const { table } = state;
   const look = useTableLook(table);
   const phone = useMediaQuery("(max-width: 600px)");
@@ -38,12 +47,7 @@ export function TableView({ state }: { state: TableState }) {
   }, [set, table.undyed]);
 
   if (table.keys.length === 0)
-    return (
-      <Box sx={{ p: 3, maxWidth: 620 }}>
-        Nothing is laid yet. Select swatches in the grid and press “Lay the selected”, or find any swatch, stage, control or cloth of any study by its code, recipe or
-        colour in the panel.
-      </Box>
-    );
+    return <EmptyTable study={study} colours={colours} onLay={state.add} />;
   const pieces = look.data?.pieces ?? [];
   const start = pieces.length > 2 ? Math.min(at, pieces.length - 2) : 0;
   const shown = phone ? pieces.slice(start, start + 2) : pieces;

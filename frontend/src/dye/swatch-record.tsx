@@ -1,12 +1,14 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import { useMemo } from "react";
 import type { ReactNode } from "react";
 
 import type { Schema, StudyView } from "../api/client";
-import { useSwatchRecord } from "../api/hooks";
+import { useColours, useSwatchRecord } from "../api/hooks";
 import { Chip } from "../grid/chip";
 import { NotesPart } from "../notes/notes-part";
-import { labWords } from "../read/colours";
+import { coloursOf, labWords } from "../read/colours";
+import type { Colours } from "../read/colours";
 import { counted } from "../shell/counted";
 import { inMyUnits } from "../settings/quantities";
 import { dayWords, momentWords } from "../shell/dates";
@@ -32,12 +34,14 @@ export function SwatchRecord({ study, code, onBack }: { study: StudyView; code: 
 }
 
 function Pages({ study, record }: { study: StudyView; record: Record_ }) {
+  const stored = useColours(study.id);
+  const colours = useMemo(() => coloursOf(stored.data), [stored.data]);
   const newest = record.states.filter((state) => state.colour !== null).at(-1);
   const meant = Object.entries(record.meant ?? {}).filter(([kind, key]) => record.levels[kind] !== key);
   return (
     <>
       <Box sx={{ display: "flex", gap: 2, alignItems: "center" }}>
-        <Chip fills={newest?.colour ? [newest.colour.hex] : []} width={84} height={64} />
+        <Chip fills={newest?.colour ? [newest.colour.hex] : []} pictures={[newest && colours.pictureOf(record.code, newest.run)]} width={120} height={92} />
         <div>
           <h1 style={{ margin: 0 }}>
             {record.code} {record.tie && <Box component="span" sx={{ fontWeight: 400 }}>tie {record.tie}</Box>}
@@ -61,7 +65,7 @@ function Pages({ study, record }: { study: StudyView; record: Record_ }) {
       <Heading>Noted</Heading>
       <NotesPart study={study.id} about={{ swatches: [record.code] }} of={record.code} />
       <Heading>Its states</Heading>
-      <States states={record.states} />
+      <States code={record.code} states={record.states} colours={colours} />
       <Heading>Its path</Heading>
       {record.passages.length === 0 && <p>{study.entered_from ? "It was dyed before its record began." : "It was in no bath yet."}</p>}
       {record.passages.map((bath) => (
@@ -116,7 +120,7 @@ function Relatives({ study, record }: { study: StudyView; record: Record_ }) {
 }
 
 /** The piece before and after each bath, side by side with what the bath did to it. */
-function States({ states }: { states: Record_["states"] }) {
+function States({ code, states, colours }: { code: string; states: Record_["states"]; colours: Colours }) {
   const read = states.filter((state) => state.colour !== null);
   const unread = states.filter((state) => state.colour === null);
   return (
@@ -124,7 +128,7 @@ function States({ states }: { states: Record_["states"] }) {
     <Box role="list" aria-label="States" sx={{ display: "flex", flexWrap: "wrap", gap: 2 }}>
       {read.map((state) => (
         <Box key={state.run} role="listitem" sx={{ width: 170, fontSize: 13 }}>
-          <Chip fills={state.colour ? [state.colour.hex] : []} width={120} height={84} />
+          <Chip fills={state.colour ? [state.colour.hex] : []} pictures={[colours.pictureOf(code, state.run)]} width={150} height={110} />
           <div>
             <strong>{state.label}</strong>
             {state.at && `, ${dayWords(state.at)}`}

@@ -1,4 +1,5 @@
 import type { GridCell, StudyView } from "../api/client";
+import { hueOf } from "../read/colours";
 import type { Colours } from "../read/colours";
 import { cellWords, isElsewhere, swatchesOf } from "./cells";
 
@@ -92,7 +93,7 @@ function inOrder(cells: readonly GridCell[], colours: Colours, order: Order): Gr
     if (!colour) return Infinity;
     const [l, a, b] = colour.lab;
     if (order === "lightness") return l;
-    return order === "chroma" ? Math.hypot(a, b) : (Math.atan2(b, a) * 180) / Math.PI + (b < 0 ? 360 : 0);
+    return order === "chroma" ? Math.hypot(a, b) : hueOf(colour.lab);
   };
   const valued = cells.map((cell) => [valueOf(cell), cell] as const);
   return valued.sort(([one], [other]) => (one < other ? -1 : one > other ? 1 : 0)).map(([, cell]) => cell);

@@ -59,6 +59,12 @@ export function coloursOf(data: StudyColours | undefined): Colours {
   };
 }
 
+/** Hue angle h_ab in degrees, from 0 to 360 (CIE 15). */
+export function hueOf(lab: readonly number[]): number {
+  const [, a = 0, b = 0] = lab;
+  return ((Math.atan2(b, a) * 180) / Math.PI + 360) % 360;
+}
+
 export function labWords(lab: readonly number[]): string {
   const [l = 0, a = 0, b = 0] = lab;
   const said = (value: number) => value.toFixed(1).replace("-", "−");

@@ -4,8 +4,9 @@ import { useState } from "react";
 
 import { answered, api } from "../../api/client";
 import type { StudyView } from "../../api/client";
-import { useChange, useDayPlan } from "../../api/hooks";
+import { useBench, useChange, useDayPlan } from "../../api/hooks";
 import { Awaited, ProblemNote } from "../../shell/said";
+import { isDone } from "../bench-state";
 import { DayList } from "./day-list";
 import type { PlannedWork } from "./day-plan";
 import { MoveDialog } from "./move-dialog";
@@ -18,6 +19,8 @@ import { Timeline } from "./timeline";
 /** From plan to days: when hands are needed, who is in which vessel, and how good the plan is. */
 export function DaysView({ study, onVessel }: { study: StudyView; onVessel: (key: string) => void }) {
   const days = useDayPlan(study.id);
+  const vessels = useBench(study.id).data?.vessels ?? [];
+  const allDone = vessels.length > 0 && vessels.every(isDone);
   const [asking, setAsking] = useState(false);
   const [moving, setMoving] = useState<PlannedWork | null>(null);
   const make = useChange((wanted: { seconds: number; with_cures: boolean }) =>
@@ -31,7 +34,7 @@ export function DaysView({ study, onVessel }: { study: StudyView; onVessel: (key
         return (
           <Box sx={{ p: 2, overflow: "auto", minHeight: 0 }}>
             <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "center" }}>
-              <Button variant="contained" sx={{ minHeight: 48 }} disabled={running} onClick={() => make.mutate({ seconds: 20, with_cures: false })}>
+              <Button variant={allDone ? "outlined" : "contained"} sx={{ minHeight: 48 }} disabled={running || allDone} onClick={() => make.mutate({ seconds: 20, with_cures: false })}>
                 {view.plan ? "Plan the rest anew from now" : "Plan the days"}
               </Button>
               <Button variant="outlined" color="secondary" sx={{ minHeight: 48 }} onClick={() => setAsking(true)}>
@@ -64,8 +67,9 @@ export function DaysView({ study, onVessel }: { study: StudyView; onVessel: (key
             ) : (
               !running && (
                 <p>
-                  No day is planned yet. The planner lays every bath into your working hours: pots, heat places and hands are never
-                  taken twice, and what may cool overnight does.
+                  {allDone
+                    ? "Every bath of this study is done: no day is left to plan."
+                    : "No day is planned yet. The planner lays every bath into your working hours: pots, heat places and hands are never taken twice, and what may cool overnight does."}
                 </p>
               )
             )}
