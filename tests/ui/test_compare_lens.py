@@ -1,5 +1,6 @@
 """Compare by mouse and keyboard: side by side, what is real, the chart, a colour, what next."""
 
+import math
 import re
 
 import numpy as np
@@ -78,6 +79,22 @@ def test_eight_swatches_of_two_studies_lie_side_by_side(page: Page, studies):
     expect(page.get_by_text("Nothing is laid yet")).to_be_visible()
 
 
+def test_an_empty_table_offers_colours_of_the_study(page: Page, studies):
+    page.goto("/#/study/1/compare/table")
+    page.get_by_role("button", name="Lay these 8, from hue to hue").click()
+    laid = page.get_by_role("list", name="Laid side by side").get_by_role("listitem")
+    expect(laid).to_have_count(8)
+    assert len(set(laid.all_inner_texts())) == 8
+
+
+def test_on_a_phone_the_open_tab_is_in_sight(browser: Browser, address: str, studies):
+    context = browser.new_context(viewport={"width": 360, "height": 640}, base_url=address)
+    page = context.new_page()
+    page.goto("/#/study/1/compare/tell")
+    expect(page.get_by_role("tab", name="Tell others")).to_be_in_viewport(ratio=0.95)
+    context.close()
+
+
 def test_a_phone_shows_two_at_a_time(browser: Browser, address: str, studies):
     context = browser.new_context(viewport={"width": 360, "height": 640}, base_url=address)
     page = context.new_page()
@@ -142,6 +159,20 @@ def test_the_chart_and_the_grid_share_their_selection(page: Page, studies):
     page.get_by_label("What this factor does to each").click()
     page.get_by_role("option", name="Iron", exact=True).click()
     expect(page.locator("line[marker-end]")).not_to_have_count(0)
+    # A finger beside a piece means the nearest one; far from all of them, none.
+    boxes = [one.bounding_box() or {} for one in points.all()]
+    middles = [(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2) for box in boxes]
+    lone = max(
+        range(len(middles)),
+        key=lambda i: min(math.dist(middles[i], one) for j, one in enumerate(middles) if j != i),
+    )
+    page.mouse.click(middles[lone][0] - boxes[lone]["width"] / 2 - 5, middles[lone][1])
+    expect(points.nth(lone)).to_have_attribute("aria-selected", "true")
+    cell_words = chosen.first.get_attribute("aria-label")
+    table = page.get_by_role("listbox", name="Swatches by their colour").bounding_box()
+    assert table
+    page.mouse.click(table["x"] + table["width"] - 8, table["y"] + 8)
+    assert chosen.first.get_attribute("aria-label") == cell_words
     # By keyboard to a neighbour, chosen too.
     chosen.first.focus()
     page.keyboard.press("ArrowDown")

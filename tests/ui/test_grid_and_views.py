@@ -102,7 +102,8 @@ def test_shelf_is_searched_and_added_to(page: Page, study: int):
 
 def test_today_leads_to_the_lens(page: Page, study: int):
     page.goto("/#/today")
-    expect(page.get_by_text("swatches have no reading yet")).to_be_visible()
+    own = page.get_by_role("region", name="Small", exact=True)
+    expect(own.get_by_text("swatches have no reading yet")).to_be_visible()
     page.get_by_role("button", name="Go there").first.click()
     expect(page.get_by_role("complementary", name="dye panel")).to_be_visible()
 

@@ -1,4 +1,5 @@
 import Box from "@mui/material/Box";
+import { useEffect, useRef } from "react";
 import type { KeyboardEvent } from "react";
 
 interface PanelTabsProps<Key extends string> {
@@ -10,6 +11,12 @@ interface PanelTabsProps<Key extends string> {
 /** The parts of a side panel, one at a time. */
 export function PanelTabs<Key extends string>({ tabs, value, onChange }: PanelTabsProps<Key>) {
   const keys = Object.keys(tabs) as Key[];
+  const strip = useRef<HTMLDivElement>(null);
+  // A phone has no room for all of them: the one that is open is brought into sight.
+  useEffect(() => {
+    const open = strip.current?.querySelector<HTMLElement>("[aria-selected=true]");
+    if (open && strip.current) strip.current.scrollLeft = open.offsetLeft - (strip.current.clientWidth - open.offsetWidth) / 2;
+  }, [value]);
   const onKey = (event: KeyboardEvent<HTMLElement>) => {
     const step = { ArrowRight: 1, ArrowLeft: -1 }[event.key];
     if (!step) return;
@@ -20,7 +27,7 @@ export function PanelTabs<Key extends string>({ tabs, value, onChange }: PanelTa
     (event.currentTarget.children[next] as HTMLElement | undefined)?.focus();
   };
   return (
-    <Box role="tablist" onKeyDown={onKey} sx={{ display: "flex", mt: 1, borderBottom: 1, borderColor: "divider", overflowX: "auto" }}>
+    <Box ref={strip} role="tablist" onKeyDown={onKey} sx={{ position: "relative", display: "flex", mt: 1, borderBottom: 1, borderColor: "divider", overflowX: "auto" }}>
       {keys.map((key) => (
         <Box
           key={key}
