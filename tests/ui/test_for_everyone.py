@@ -22,6 +22,7 @@ VIEWS = (
     "study/1/compare/profiles", "today", "shelf", "safekeeping", "words", "settings",
     "trainer",
 )  # fmt: skip
+CODE = re.compile(r"^[A-Z0-9]{4}$")
 # How each dialog is opened: the view, and the buttons on the way.
 DIALOGS = {
     "help": ("study/1/read", ["Help"]),
@@ -186,6 +187,30 @@ def test_with_forced_colours_the_cloth_keeps_its_own(browser: Browser, address: 
     )
     assert stitches.evaluate("e => getComputedStyle(e).stroke") == canvas_text
     context.close()
+
+
+@pytest.mark.parametrize(("wanted", "seconds"), [("no-preference", "0.42s"), ("reduce", "0s")])
+def test_fading_is_seen_to_go_on_and_nothing_moves_for_those_who_want_that(
+    browser: Browser, address: str, wanted, seconds
+):
+    context = browser.new_context(reduced_motion=wanted, base_url=address, service_workers="block")
+    page = context.new_page()
+    page.goto("/#/study/1/fade")
+    cloth = page.get_by_role("gridcell").first.locator("svg *").first
+    assert cloth.evaluate("e => getComputedStyle(e).transitionDuration") == seconds
+    page.goto("/#/study/1/read")
+    expect(page.get_by_role("complementary", name="read panel")).to_be_visible()
+    cloth = page.get_by_role("gridcell").first.locator("svg *").first
+    assert cloth.evaluate("e => getComputedStyle(e).transitionDuration") == "0s"
+    context.close()
+
+
+def test_a_code_leads_to_the_record(page: Page):
+    page.goto("/#/study/1/fade")
+    link = page.get_by_role("complementary").get_by_role("link").filter(has_text=CODE).first
+    code = link.inner_text()
+    link.click()
+    expect(page.get_by_role("heading", level=1, name=code)).to_be_visible()
 
 
 def test_under_a_finger_everything_is_large_enough(browser: Browser, address: str):

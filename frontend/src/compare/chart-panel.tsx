@@ -7,8 +7,9 @@ import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 
 import type { GridCell, StudyView } from "../api/client";
+import { CellCodes } from "../grid/swatch-code";
 import { FACTOR_NAMES } from "../grid/axes";
-import { captionOf, cellWords } from "../grid/cells";
+import { cellWords } from "../grid/cells";
 import { Chip } from "../grid/chip";
 import type { Colours } from "../read/colours";
 import { Part } from "../shell/said";
@@ -81,7 +82,7 @@ export function ChartPanelChosen({ study, chosen, colours }: Omit<ChartPanelProp
           <Box key={cell.key} sx={{ display: "flex", gap: 1, alignItems: "center", fontSize: 13, mb: 0.5 }}>
             <Chip fills={fills} width={64} height={44} />
             <span>
-              <strong>{captionOf(cell)}</strong> {cellWords(study, cell)}
+              <CellCodes study={study.id} cell={cell} /> {cellWords(study, cell)}
             </span>
           </Box>
         );

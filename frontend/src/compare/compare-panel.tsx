@@ -7,6 +7,7 @@ import TextField from "@mui/material/TextField";
 
 import type { FactorKind, GridCell, Schema, StudyView } from "../api/client";
 import { useBench } from "../api/hooks";
+import { CellCodes } from "../grid/swatch-code";
 import { FACTOR_NAMES } from "../grid/axes";
 import { captionOf, cellWords, oddWords } from "../grid/cells";
 import { Awaited, Fetching, Part } from "../shell/said";
@@ -198,7 +199,7 @@ function Findings({ study, chosen, comparison, before }: FindingsProps) {
         const d = one.difference;
         return (
           <Box key={one.cell} sx={{ fontSize: 13, mb: 0.75 }}>
-            <strong>{cell ? captionOf(cell) : ""}</strong> {cell ? cellWords(study, cell) : ""}
+            {cell && <CellCodes study={study.id} cell={cell} />} {cell ? cellWords(study, cell) : ""}
             {cell && oddWords(study, cell).map((words) => <div key={words}>{words}</div>)}
             <AtTheBench bench={bench} codes={cell?.swatches ?? []} />
             <div>

@@ -4,6 +4,7 @@ import { useState } from "react";
 import type { ReactNode } from "react";
 
 import type { GridCell, Schema, StudyView } from "../api/client";
+import { SwatchCode } from "../grid/swatch-code";
 import { cellWords, codesIn } from "../grid/cells";
 import { Chip } from "../grid/chip";
 import type { Colours } from "../read/colours";
@@ -40,7 +41,7 @@ export function TellView({ study, chosen, colours }: TellViewProps) {
               <Box key={code} sx={{ display: "flex", gap: 1.5, alignItems: "center", mb: 0.5 }}>
                 <Chip fills={colours.newest(code) ? [colours.newest(code)?.hex ?? ""] : []} width={84} height={48} />
                 <Box sx={{ flex: 1 }}>
-                  <strong>{code}</strong> {cellWords(study, cell)}
+                  <SwatchCode study={study.id} code={code} /> {cellWords(study, cell)}
                 </Box>
                 <Button variant="outlined" disabled={!piece} onClick={() => piece && setRecipe(piece)} aria-label={`Recipe card of ${code}`}>
                   Card

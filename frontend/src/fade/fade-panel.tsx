@@ -9,6 +9,7 @@ import { answered, api } from "../api/client";
 import type { GridCell, StudyView, TrialView } from "../api/client";
 import { useChange, useSheets } from "../api/hooks";
 import { NotesPart } from "../notes/notes-part";
+import { SwatchCode } from "../grid/swatch-code";
 import { Folded } from "../shell/folded";
 import { cellOf, cellWords, codesIn } from "../grid/cells";
 import { Chip } from "../grid/chip";
@@ -116,7 +117,7 @@ function StageTable(props: { study: StudyView; trial: TrialView; stage: number; 
             <Chip fills={[point.dark_hex, point.exposed_hex]} width={92} height={56} />
           </Box>
           <div>
-            <strong>{code}</strong> {cell ? cellWords(study, cell) : ""} {point.zone}
+            <SwatchCode study={study.id} code={code} /> {cell ? cellWords(study, cell) : ""} {point.zone}
             <div>
               Rating <strong>{ratingWords(point)}</strong> · {changeWords(point)}
               {point.standard_rating ? ` · ${point.standard_rating} under D65, 10°` : ""}

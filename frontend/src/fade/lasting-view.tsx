@@ -4,6 +4,7 @@ import { useMemo, useState } from "react";
 
 import { useSwatchesFading } from "../api/hooks";
 import type { Schema, StudyView, TrialView } from "../api/client";
+import { SwatchCode } from "../grid/swatch-code";
 import { cellOf, cellWords } from "../grid/cells";
 import { RangeBar } from "../shell/range-bar";
 import { useShownPart } from "../shell/shown-part";
@@ -113,7 +114,7 @@ function SwatchTold({ study, trial, code, told }: { study: StudyView; trial: Tri
     <>
       <Chip fills={last ? [last.dark_hex, last.exposed_hex] : []} width={76} height={48} />
       <Box sx={{ fontSize: 13, lineHeight: 1.3 }}>
-        <strong>{code}</strong> {cell ? cellWords(study, cell) : ""}
+        <SwatchCode study={study.id} code={code} /> {cell ? cellWords(study, cell) : ""}
         {told && (
           <>
             <div>

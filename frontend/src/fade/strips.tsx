@@ -3,6 +3,7 @@ import { useRef } from "react";
 import type { KeyboardEvent } from "react";
 
 import type { Schema, StudyView, TrialView } from "../api/client";
+import { SwatchCode } from "../grid/swatch-code";
 import { cellOf, cellWords } from "../grid/cells";
 import { changeWords, doseWords, ratingWords } from "./fade-words";
 
@@ -45,7 +46,7 @@ function Strip(props: { study: StudyView; trial: TrialView; code: string; fading
   return (
     <Box role="listitem" tabIndex={0} aria-label={`${code}, ${words}. ${spoken}`} sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "150px 1fr" }, gap: 1, alignItems: "center" }}>
       <Box sx={{ fontSize: 13, lineHeight: 1.3 }}>
-        <strong>{code}</strong>
+        <SwatchCode study={study.id} code={code} />
         <div>{words}</div>
         <Box sx={{ color: "text.secondary" }}>{fading?.words}</Box>
       </Box>

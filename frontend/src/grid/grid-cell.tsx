@@ -53,6 +53,11 @@ export const CELL_LOOK = {
   "& .cell.unfound span": { visibility: "hidden" },
 } as const;
 
+/** Fading is seen as it goes on from stage to stage, unless the person wants nothing to move. */
+export const GRADUAL = {
+  "@media (prefers-reduced-motion: no-preference)": { "& .cell svg *": { transition: "fill 420ms linear" } },
+} as const;
+
 interface GridCellProps {
   study: StudyView;
   cell: Cell;

@@ -10,7 +10,7 @@ import { SCROLLBAR, columnWidth, fittedCell, flowWidth, measuresOf, useChosenWid
 import { ChosenOutline } from "./chosen-outline";
 import { ControlsStrip } from "./controls-strip";
 import { GridBar } from "./grid-bar";
-import { CELL_LOOK, GridCell, spotId } from "./grid-cell";
+import { CELL_LOOK, GRADUAL, GridCell, spotId } from "./grid-cell";
 import type { Face } from "./grid-cell";
 import { HEAD_LOOK, Head, columnHeads, rowHeads } from "./grid-headers";
 import { onGridKey } from "./grid-keys";
@@ -36,10 +36,12 @@ interface GridProps {
   onOpen: (cell: Cell) => void;
   /** What can be done with what is chosen. */
   actions: ReactNode;
+  /** Colours go over into each other, as from one stage of fading to the next. */
+  gradual?: boolean;
 }
 
 /** The one grid that every lens looks at; only what is visible is drawn, as large as there is room for. */
-export function StudyGrid({ study, axes: crossed, selection, faceOf, looking, setLooking, found, onOpen, actions }: GridProps) {
+export function StudyGrid({ study, axes: crossed, selection, faceOf, looking, setLooking, found, onOpen, actions, gradual = false }: GridProps) {
   const frame = useRef<HTMLDivElement>(null);
   const scroller = useRef<HTMLDivElement>(null);
   const room = useRoom(frame);
@@ -158,7 +160,7 @@ export function StudyGrid({ study, axes: crossed, selection, faceOf, looking, se
           onKeyDown={onKey}
           {...pointer}
           onClick={onClick}
-          sx={{ overflow: "auto", flex: "0 1 auto", minHeight: 120, userSelect: "none", touchAction: "pan-x pan-y", outlineOffset: -2, ...CELL_LOOK, ...HEAD_LOOK }}
+          sx={{ overflow: "auto", flex: "0 1 auto", minHeight: 120, userSelect: "none", touchAction: "pan-x pan-y", outlineOffset: -2, ...CELL_LOOK, ...HEAD_LOOK, ...(gradual && GRADUAL) }}
         >
           <Box role="presentation" sx={{ position: "relative" }} style={{ width: headWidth + columns.getTotalSize(), height: headHeight + rows.getTotalSize() }}>
             <ChosenOutline selection={selection} axes={axes} left={headWidth} top={headHeight} cellW={cellW} cellH={measures.height} />

@@ -119,6 +119,7 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
         setLooking={setLooking}
         found={found}
         onOpen={openRecord}
+        gradual={lens === "fade"}
         actions={withChosen((chosen) => (
           <ChosenActions study={study} selection={selection} chosen={chosen} colours={colours} ready={stored.data !== undefined} onOpen={openRecord} />
         ))}
