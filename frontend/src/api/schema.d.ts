@@ -15209,7 +15209,9 @@ export interface operations {
     };
     report_pdf_api_studies__study_id__report_pdf_get: {
         parameters: {
-            query?: never;
+            query?: {
+                paper?: "A4" | "Letter";
+            };
             header?: never;
             path: {
                 study_id: number;
@@ -15609,7 +15611,9 @@ export interface operations {
     };
     cards_api_studies__study_id__trials__trial_id__cards_pdf_get: {
         parameters: {
-            query?: never;
+            query?: {
+                paper?: "A4" | "Letter";
+            };
             header?: never;
             path: {
                 study_id: number;
@@ -16310,6 +16314,7 @@ export interface operations {
             query?: {
                 mass_g?: number;
                 run?: number | null;
+                paper?: "A4" | "Letter";
             };
             header?: never;
             path: {
@@ -16441,7 +16446,9 @@ export interface operations {
     };
     print_table_api_tables_print_post: {
         parameters: {
-            query?: never;
+            query?: {
+                paper?: "A4" | "Letter";
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -8,6 +8,7 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import type { Schema } from "../api/client";
+import { waysNow } from "../settings/ways";
 import { typedNumber } from "../settings/quantities";
 import { Awaited } from "../shell/said";
 import { useRecipe } from "./compare-queries";
@@ -69,7 +70,7 @@ export function RecipeDialog({ piece, mass, onClose }: RecipeDialogProps) {
         <Button component="a" href={address("html")} target="_blank" rel="noreferrer">
           As a page
         </Button>
-        <Button variant="contained" component="a" href={address("pdf")} target="_blank" rel="noreferrer">
+        <Button variant="contained" component="a" href={`${address("pdf")}&paper=${waysNow().paper}`} target="_blank" rel="noreferrer">
           Print the card
         </Button>
         <Button onClick={onClose}>Close</Button>

@@ -13,6 +13,7 @@ import { useChange, useLook } from "../api/hooks";
 import { codesIn } from "../grid/cells";
 import type { Colours } from "../read/colours";
 import { Part, ProblemNote } from "../shell/said";
+import { waysNow } from "../settings/ways";
 import { AnyPiece } from "./any-piece";
 import { openFile } from "./open-file";
 import { useKeptTables } from "./compare-queries";
@@ -40,7 +41,7 @@ export function TablePanel({ study, chosen, colours, state, filled, setFilled }:
   const keep = useChange(() => answered(api.POST("/api/tables", { body: table })));
   const keepChange = useChange((id: number) => answered(api.PUT("/api/tables/{table_id}", { params: { path: { table_id: id } }, body: table })));
   const takeAway = useChange((id: number) => answered(api.DELETE("/api/tables/{table_id}", { params: { path: { table_id: id } } })));
-  const print = useLook(() => answered(api.POST("/api/tables/print", { body: table, parseAs: "blob" })) as Promise<Blob>);
+  const print = useLook(() => answered(api.POST("/api/tables/print", { params: { query: { paper: waysNow().paper } }, body: table, parseAs: "blob" })) as Promise<Blob>);
   return (
     <>
       <Part title="Lay on the table">

@@ -8,6 +8,7 @@ import { SwatchCode } from "../grid/swatch-code";
 import { cellWords, codesIn } from "../grid/cells";
 import { Chip } from "../grid/chip";
 import type { Colours } from "../read/colours";
+import { waysNow } from "../settings/ways";
 import { useColouredOf } from "./compare-queries";
 import { RecipeDialog } from "./recipe-dialog";
 
@@ -53,7 +54,7 @@ export function TellView({ study, chosen, colours }: TellViewProps) {
       </Section>
       <Section title="Study report" about="The question, what was crossed and how, the grid in colour, what is real, fading, every swatch, the log, methods and uncertainties.">
         <Links>
-          <FileLink href={`${base}/report.pdf`} words="As PDF" main />
+          <FileLink href={`${base}/report.pdf?paper=${waysNow().paper}`} words="As PDF" main />
           <FileLink href={`${base}/report.html`} words="As one page" />
         </Links>
       </Section>

@@ -149,7 +149,7 @@ function TrialSheets({ study, trial }: { study: StudyView; trial: TrialView }) {
   return (
     <Part title={trial.plan.kind === "light" ? "Cards and sheets" : "Sheets"}>
       {trial.plan.kind === "light" && (
-        <Link href={`${base}/cards.pdf`} target="_blank" rel="noreferrer" color="inherit" sx={{ mr: 2 }}>
+        <Link href={`${base}/cards.pdf?paper=${waysNow().paper}`} target="_blank" rel="noreferrer" color="inherit" sx={{ mr: 2 }}>
           Cards to mount the pieces on
         </Link>
       )}

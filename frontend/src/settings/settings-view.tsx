@@ -23,7 +23,7 @@ const CHOICES: { [Key in keyof Ways]: { title: string; options: readonly (readon
   light: { title: "Light", options: [["lx", "lux"], ["fc", "foot-candles"]] },
   decimal: { title: "Decimals", options: [[".", "0.5"], [",", "0,5"]] },
   dates: { title: "Dates", options: [["dmy", "3 Sep 2026"], ["mdy", "Sep 3, 2026"], ["iso", "2026-09-03"]] },
-  paper: { title: "Paper for the papers of the bench", options: [["A4", "A4"], ["Letter", "Letter"]] },
+  paper: { title: "Paper", options: [["A4", "A4"], ["Letter", "Letter"]] },
 };
 
 /** How this device shows things. */

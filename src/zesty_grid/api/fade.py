@@ -24,6 +24,7 @@ from zesty_grid.core.fade.trial_entry import TrialEntry
 from zesty_grid.core.fade.trial_state import TrialState, doses_by_source, has_uv
 from zesty_grid.core.fade.window import WindowStay
 from zesty_grid.core.fade.window_light import DoseOfLight, dose_in_window
+from zesty_grid.core.read.sheet_layout import Paper
 from zesty_grid.formats.calendar import trial_stages_ics
 from zesty_grid.formats.light_log import MOST_BYTES, read_light_log
 from zesty_grid.formats.mounting_cards import mounting_cards_pdf
@@ -143,9 +144,9 @@ def dose(study_id: RowId, trial_id: RowId, store: Store, until: date | None = No
 
 
 @router.get("/{trial_id}/cards.pdf", response_class=Response)
-def cards(study_id: RowId, trial_id: RowId, store: Store) -> Response:
+def cards(study_id: RowId, trial_id: RowId, store: Store, paper: Paper = "A4") -> Response:
     plan, state, name = _on_paper(store, study_id, trial_id)
-    pdf = mounting_cards_pdf(plan, state, lay_out_cards(plan), name)
+    pdf = mounting_cards_pdf(plan, state, lay_out_cards(plan), name, paper)
     return Response(pdf, media_type="application/pdf")
 
 

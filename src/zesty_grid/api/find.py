@@ -21,7 +21,7 @@ from zesty_grid.core.read.colour_space import lab_to_hex
 from zesty_grid.core.read.colour_words import colour_words
 from zesty_grid.core.read.measurement import CellMeasurement
 from zesty_grid.core.read.said_by_hand import Area, CellByHand
-from zesty_grid.core.read.sheet_layout import no_sheet
+from zesty_grid.core.read.sheet_layout import Paper, no_sheet
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.formats.photo import MAX_BYTES, open_photo
 from zesty_grid.formats.recipe_card import recipe_card_html, recipe_card_pdf
@@ -102,12 +102,14 @@ def recipe(code: Code, store: Store, mass_g: Mass = 100, run: Run = None) -> Rec
 
 
 @router.get("/swatches/{code}/recipe.pdf", response_class=Response)
-def recipe_as_pdf(code: Code, store: Store, mass_g: Mass = 100, run: Run = None) -> Response:
+def recipe_as_pdf(
+    code: Code, store: Store, mass_g: Mass = 100, run: Run = None, paper: Paper = "A4"
+) -> Response:
     with store.connection() as connection:
         told = RecipeBook(connection).recipe(code, mass_g, run)
         piece, lasting = _card(connection, code, run)
     picture = _cloth_as_photographed(store, piece)
-    pdf = recipe_card_pdf(told, piece, lasting, picture)
+    pdf = recipe_card_pdf(told, piece, lasting, picture, paper)
     return Response(pdf, media_type="application/pdf")
 
 

@@ -10,6 +10,7 @@ from zesty_grid.api.answers import Created, KeptTable
 from zesty_grid.api.shared import Codes, RowId, Store, as_json, codes_in
 from zesty_grid.core.compare.coloured import Coloured
 from zesty_grid.core.compare.laid_table import LaidTable, TableLook, neighbours
+from zesty_grid.core.read.sheet_layout import Paper
 from zesty_grid.formats.laid_table_pdf import laid_table_pdf
 from zesty_grid.store import laid_tables
 from zesty_grid.store.catalogue import (
@@ -52,10 +53,10 @@ def look_at_table(table: LaidTable, store: Store) -> TableLook:
 
 
 @router.post("/tables/print", response_class=Response)
-def print_table(table: LaidTable, store: Store) -> Response:
+def print_table(table: LaidTable, store: Store, paper: Paper = "A4") -> Response:
     with store.connection() as connection:
         look = _look(connection, table)
-    return Response(laid_table_pdf(table, look), media_type="application/pdf")
+    return Response(laid_table_pdf(table, look, paper), media_type="application/pdf")
 
 
 @router.get("/tables")

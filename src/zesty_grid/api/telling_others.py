@@ -14,6 +14,7 @@ from zesty_grid.core.compare.real_effects import real_effects
 from zesty_grid.core.compare.report import Report, Told, TrialTold, report_of
 from zesty_grid.core.dye.log_words import log_lines
 from zesty_grid.core.plan.grid import grid_of
+from zesty_grid.core.read.sheet_layout import Paper
 from zesty_grid.formats.palette import colours_csv, palette_css, palette_svg, palette_text
 from zesty_grid.formats.study_report import study_report_html, study_report_pdf
 from zesty_grid.store.catalogue import every_stage, every_state, every_zone
@@ -34,8 +35,9 @@ Codes = Annotated[str, Query(max_length=20_000, description="codes, with commas;
 
 
 @router.get("/report.pdf", response_class=Response)
-def report_pdf(study_id: RowId, store: Store) -> Response:
-    return Response(study_report_pdf(_report(study_id, store)), media_type="application/pdf")
+def report_pdf(study_id: RowId, store: Store, paper: Paper = "A4") -> Response:
+    pdf = study_report_pdf(_report(study_id, store), paper)
+    return Response(pdf, media_type="application/pdf")
 
 
 @router.get("/report.html", response_class=Response)

@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from html import escape
 
 from reportlab.lib import colors
-from reportlab.lib.pagesizes import A4, landscape, letter
+from reportlab.lib.pagesizes import A4, landscape
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfmetrics
@@ -34,6 +34,7 @@ from zesty_grid.core.weigh.working import (
 from zesty_grid.formats.bench_fonts import BOLD, FONT, use_bench_fonts
 from zesty_grid.formats.bench_grid import grid_blocks
 from zesty_grid.formats.cloth_map import ClothMapOnPaper
+from zesty_grid.formats.on_paper import begin_page
 from zesty_grid.formats.swatch_label import SwatchLabel
 
 _STAND_INS = {"→": "-", "–": "-", "—": "-", "≈": "about ", "Δ": "d", "⅛": "1/8", "₂": "2",
@@ -278,12 +279,7 @@ def _foot(papers: BenchPapers, paper: Paper):  # type: ignore[no-untyped-def]
     name = printable(papers.plan.name)[:90]
 
     def draw(canvas: Canvas, document: SimpleDocTemplate) -> None:
-        if paper == "Letter":
-            (wide, high), (width, height) = landscape(A4), landscape(letter)
-            canvas.setPageSize((width, height))
-            share = min(width / wide, height / high)
-            canvas.translate(0, (height - high * share) / 2)
-            canvas.scale(share, share)
+        begin_page(canvas, paper)
         canvas.setFont(FONT, 7)
         canvas.drawString(12 * mm, 6 * mm, name)
         canvas.drawRightString(285 * mm, 6 * mm, f"page {document.page}")

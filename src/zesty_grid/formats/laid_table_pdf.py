@@ -8,17 +8,19 @@ from reportlab.pdfgen.canvas import Canvas
 
 from zesty_grid.core.compare.coloured import Coloured
 from zesty_grid.core.compare.laid_table import Ground, LaidTable, Neighbours, TableLook
+from zesty_grid.core.read.sheet_layout import Paper
 from zesty_grid.formats.bench_fonts import BOLD, FONT, use_bench_fonts
 from zesty_grid.formats.bench_pdf import printable
 from zesty_grid.formats.on_cloth_colours import paper_colour, profile_words
+from zesty_grid.formats.on_paper import begin_page
 
 GREYS: dict[Ground, float] = {"light": 0.93, "grey": 0.6, "dark": 0.18}
 LEFT_MM, TOP_MM, PIECE_MM, WORDS_MM, GAP_MM = 12.0, 22.0, 62.0, 22.0, 3.0
 ACROSS, DOWN = 4, 2
 
 
-def laid_table_pdf(table: LaidTable, look: TableLook) -> bytes:
-    """A4 landscape, eight pieces a page; neighbours touch, so that the edge between is seen."""
+def laid_table_pdf(table: LaidTable, look: TableLook, paper: Paper = "A4") -> bytes:
+    """Landscape, eight pieces a page; neighbours touch, so that the edge between is seen."""
     use_bench_fonts()
     buffer = io.BytesIO()
     width, height = landscape(A4)
@@ -28,6 +30,7 @@ def laid_table_pdf(table: LaidTable, look: TableLook) -> bytes:
     undyed = {one.key: one for one in look.undyed} if table.undyed else {}
     each = ACROSS * DOWN
     for start in range(0, max(1, len(look.pieces)), each):
+        begin_page(canvas, paper)
         _page(canvas, width, height, table, look.pieces[start : start + each], between, undyed)
         canvas.setFont(FONT, 7)
         canvas.setFillGray(0)

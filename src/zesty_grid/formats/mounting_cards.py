@@ -3,13 +3,14 @@
 import io
 from collections.abc import Sequence
 
-from reportlab.lib.pagesizes import A4, landscape
+from reportlab.lib.pagesizes import A4, landscape, letter
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
 from zesty_grid.core.fade.mounting_card import CARD_MM, MountingCard, Place
 from zesty_grid.core.fade.trial import TrialPlan
 from zesty_grid.core.fade.trial_state import TrialState
+from zesty_grid.core.read.sheet_layout import Paper
 from zesty_grid.formats.bench_fonts import BOLD, FONT, use_bench_fonts
 
 LEFT_MM, TOP_MM = 15.0, 15.0
@@ -17,11 +18,13 @@ NOTCH_MM = 3.0
 
 
 def mounting_cards_pdf(
-    plan: TrialPlan, state: TrialState, cards: Sequence[MountingCard], study_name: str
-) -> bytes:
+    plan: TrialPlan, state: TrialState, cards: Sequence[MountingCard], study_name: str,
+    paper: Paper = "A4",
+) -> bytes:  # fmt: skip
+    """To scale on either paper."""
     use_bench_fonts()
     buffer = io.BytesIO()
-    width, height = landscape(A4)
+    width, height = landscape(A4 if paper == "A4" else letter)
     canvas = Canvas(buffer, pagesize=(width, height), invariant=True)
     canvas.setTitle(f"Cards of {plan.name}")
     for card in cards:

@@ -13,10 +13,12 @@ from reportlab.pdfgen.canvas import Canvas
 from zesty_grid.core.compare.coloured import Coloured
 from zesty_grid.core.compare.lasts import LastsWords
 from zesty_grid.core.compare.recipe import Recipe, RecipeBath
+from zesty_grid.core.read.sheet_layout import Paper
 from zesty_grid.core.weigh.working import duration_words
 from zesty_grid.formats.bench_fonts import BOLD, FONT, use_bench_fonts
 from zesty_grid.formats.bench_pdf import printable
 from zesty_grid.formats.on_cloth_colours import paper_colour, profile_words
+from zesty_grid.formats.on_paper import begin_page
 
 LEFT_MM, TOP_MM, WIDE_MM, CLOTH_MM = 15.0, 15.0, 180.0, 58.0
 SMALLEST, LARGEST = 5.0, 8.5
@@ -27,14 +29,15 @@ NOT_LOGGED = "Its baths were not logged: this is how it was planned."
 
 def recipe_card_pdf(
     recipe: Recipe, piece: Coloured | None, lasting: Sequence[LastsWords],
-    picture: bytes | None = None,
+    picture: bytes | None = None, paper: Paper = "A4",
 ) -> bytes:  # fmt: skip
-    """A4 upright, always one page: the type shrinks until all is on it. `picture`: the cloth as it
+    """Upright, always one page: the type shrinks until all is on it. `picture`: the cloth as it
     was photographed, as PNG."""
     use_bench_fonts()
     buffer = io.BytesIO()
     canvas = Canvas(buffer, pagesize=A4, invariant=True)
     canvas.setTitle(printable(f"{recipe.code} {recipe.words}"))
+    begin_page(canvas, paper, lying=False)
     lines = _lines(recipe, piece, lasting)
     size = LARGEST
     room = A4[1] - (TOP_MM + CLOTH_MM + 10 + 14) * mm

@@ -7,6 +7,7 @@ from reportlab.lib import colors
 from reportlab.lib.pagesizes import A4, landscape
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
+from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import (
     Flowable,
     KeepTogether,
@@ -19,9 +20,11 @@ from reportlab.platypus import (
 )
 
 from zesty_grid.core.compare.report import Report, ReportGrid, ReportSection, ReportTable
+from zesty_grid.core.read.sheet_layout import Paper
 from zesty_grid.formats.bench_fonts import BOLD, FONT, use_bench_fonts
 from zesty_grid.formats.bench_pdf import printable
 from zesty_grid.formats.on_cloth_colours import paper_colour, profile_words
+from zesty_grid.formats.on_paper import begin_page
 
 _TITLE = ParagraphStyle("title", fontName=BOLD, fontSize=18, leading=22, spaceAfter=6)
 _HEAD = ParagraphStyle("head", fontName=BOLD, fontSize=12, leading=15, spaceBefore=10, spaceAfter=4)
@@ -31,8 +34,8 @@ COLUMNS_ACROSS = 12
 WIDE_MM = 273.0
 
 
-def study_report_pdf(report: Report) -> bytes:
-    """A4 landscape."""
+def study_report_pdf(report: Report, paper: Paper = "A4") -> bytes:
+    """Landscape."""
     use_bench_fonts()
     buffer = io.BytesIO()
     document = SimpleDocTemplate(
@@ -46,7 +49,7 @@ def study_report_pdf(report: Report) -> bytes:
     for section in report.sections:
         story += _section(section)
     story.append(Paragraph(escape(printable(profile_words(report.labs))), _SMALL))
-    document.build(story, onFirstPage=_foot, onLaterPages=_foot)
+    document.build(story, onFirstPage=_foot(paper), onLaterPages=_foot(paper))
     return buffer.getvalue()
 
 
@@ -111,9 +114,13 @@ def _small(words: str) -> Paragraph:
     return Paragraph(escape(printable(words)), _SMALL)
 
 
-def _foot(canvas, document) -> None:  # type: ignore[no-untyped-def]
-    canvas.setFont(FONT, 7)
-    canvas.drawRightString(285 * mm, 7 * mm, f"page {document.page}")
+def _foot(paper: Paper):  # type: ignore[no-untyped-def]
+    def draw(canvas: Canvas, document: SimpleDocTemplate) -> None:
+        begin_page(canvas, paper)
+        canvas.setFont(FONT, 7)
+        canvas.drawRightString(285 * mm, 7 * mm, f"page {document.page}")
+
+    return draw
 
 
 def study_report_html(report: Report) -> str:
