@@ -9,6 +9,7 @@ vi.stubGlobal("localStorage", emptyStorage());
 
 const { PLAIN_WAYS, chooseWays } = await import("../src/settings/ways");
 const { chosenMass, figure, inMyUnits, lengthWords, massWords, temperatureWords, typedMass, typedNumber, typedTemperature, volumeWords } = await import("../src/settings/quantities");
+const { fieldUnit } = await import("../src/settings/field-unit");
 
 beforeEach(() => chooseWays(PLAIN_WAYS));
 
@@ -54,6 +55,23 @@ describe("in the units of another country", () => {
     expect(typedTemperature("60 °C")).toBe(60);
     expect(typedMass("much")).toBeNull();
   });
+});
+
+it("has a field filled in the chosen unit, and hands on what is stored", () => {
+  chooseWays({ mass: "oz", temperature: "F", length: "in", light: "fc" });
+  const mass = fieldUnit("In hand, g");
+  expect([mass?.label, mass?.typed(28.349523125), mass?.stored("2")]).toEqual(["In hand, oz", "1.00", 2 * 28.349523125]);
+  expect(mass?.stored("50 g")).toBe(50);
+  const heat = fieldUnit("Spoils above, °C");
+  expect([heat?.label, heat?.typed(60)]).toEqual(["Spoils above, °F", "140"]);
+  expect(heat?.stored("140")).toBeCloseTo(60, 6);
+  expect(fieldUnit("Width of the cloth, cm")?.stored("10")).toBeCloseTo(25.4, 6);
+  expect(fieldUnit("Light, lx")?.stored("50")).toBeCloseTo(538.2, 1);
+  expect(mass?.stored("much")).toBeNull();
+  // Amounts for a mass of fibre, and per cent, are typed as they are.
+  expect(fieldUnit("Strength, % WOF; of a liquid, mL for 100 g")).toBeNull();
+  chooseWays(PLAIN_WAYS);
+  expect(fieldUnit("In hand, g")).toBeNull();
 });
 
 it("takes a comma or a point, and writes the one that is chosen", () => {

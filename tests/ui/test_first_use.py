@@ -232,3 +232,30 @@ def test_columns_of_a_spreadsheet_become_dyes_values_and_masses(
     assert values["ph"][2:] == ["pH 5.5", "pH 6.5"]
     lots = [one["name"] for one in http.get(f"{address}/api/shelf").json()["dye_lots"]]
     assert {"Hedge bramble", "Weld from the yard"} <= set(lots)
+
+
+def test_fields_are_filled_in_the_chosen_units_and_stored_in_si(
+    page: Page, study: int, address: str
+):
+    page.goto("/#/settings")
+    page.get_by_label("°F").check()
+    page.get_by_label("ounces").check()
+    page.goto("/#/shelf")
+    page.get_by_role("tab", name="Dye lots").click()
+    page.get_by_role("button", name="New dye lot").click()
+    lot = page.get_by_role("dialog", name="New dye lot")
+    lot.get_by_label("Name").fill("Privet")
+    lot.get_by_label("Spoils above, °F").fill("140")
+    lot.get_by_label("In hand, oz").fill("2")
+    lot.get_by_role("button", name="Put the dye lot on the Shelf").click()
+    expect(lot).to_have_count(0)
+    lots = {one["name"]: one for one in http.get(f"{address}/api/shelf").json()["dye_lots"]}
+    assert lots["Privet"]["spoils_above_c"] == pytest.approx(60)
+    assert lots["Privet"]["amount_in_hand_g"] == pytest.approx(56.699, abs=0.001)
+    page.goto(f"/#/study/{study}/plan")
+    mass = page.get_by_label("Dry mass of a swatch, oz")
+    mass.fill("5 g")
+    mass.press("Enter")
+    expect(mass).to_have_value("0.176")
+    plan = http.get(f"{address}/api/studies/{study}").json()["plan"]
+    assert plan["swatch_mass_g"] == pytest.approx(5)

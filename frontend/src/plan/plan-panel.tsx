@@ -8,6 +8,7 @@ import type { GridCell, StudyPlan, StudyView } from "../api/client";
 import { useChange, useShelf } from "../api/hooks";
 import type { Selection } from "../grid/selection";
 import { NotesPart } from "../notes/notes-part";
+import { fieldUnit } from "../settings/field-unit";
 import { counted } from "../shell/counted";
 import { PanelTabs } from "../shell/panel-tabs";
 import { Awaited, Part, ProblemNote } from "../shell/said";
@@ -122,12 +123,7 @@ function CrossPart(props: {
       <ControlsPart study={study} change={change} />
       <Part title="Amounts">
         <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
-          <LateField
-            label="Dry mass of a swatch, g"
-            number
-            value={String(plan.swatch_mass_g)}
-            onChange={(mass) => change({ swatch_mass_g: Number(mass) })}
-          />
+          <SwatchMass plan={plan} change={change} />
           <LateField
             label="Liquor ratio, mL/g"
             number
@@ -165,6 +161,17 @@ function CrossPart(props: {
       <DeleteStudy id={study.id} name={plan.name} onGone={props.onGone} />
     </>
   );
+}
+
+function SwatchMass({ plan, change }: { plan: StudyPlan; change: (part: Partial<StudyPlan>) => void }) {
+  const label = "Dry mass of a swatch, g";
+  const unit = fieldUnit(label);
+  if (!unit) return <LateField label={label} number value={String(plan.swatch_mass_g)} onChange={(mass) => change({ swatch_mass_g: Number(mass) })} />;
+  const keep = (text: string) => {
+    const grams = unit.stored(text);
+    if (grams) change({ swatch_mass_g: grams });
+  };
+  return <LateField label={unit.label} value={unit.typed(plan.swatch_mass_g)} onChange={keep} />;
 }
 
 /** Open while there is little of it; else its first line says how much there is. */

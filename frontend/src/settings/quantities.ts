@@ -4,8 +4,8 @@ const G_PER_OZ = 28.349523125;
 const ML_PER_CUP = 236.5882365;
 const ML_PER_TABLESPOON = 14.78676478125;
 const ML_PER_TEASPOON = 4.92892159375;
-const CM_PER_INCH = 2.54;
-const LX_PER_FC = 10.763910416709722;
+export const CM_PER_INCH = 2.54;
+export const LX_PER_FC = 10.763910416709722;
 
 /** A number with the digits that it deserves and the person's decimal mark; a true minus sign. */
 export function figure(value: number, digits: number): string {

@@ -34,9 +34,8 @@ export function SettingsView({ chosen, onBench }: SettingsViewProps) {
         How this device shows things
       </Box>
       <Box component="p" sx={{ maxWidth: 620 }}>
-        It holds for this device alone. Everything is stored in grams, litres and degrees Celsius, whatever is chosen. Fields whose
-        name holds another unit are filled in that; weights in the plan and temperatures at the bench take a unit behind the number, such as
-        “0.5 oz”.
+        It holds for this device alone. Everything is stored in grams, litres and degrees Celsius, whatever is chosen. Fields are
+        filled in the unit that their name holds; weights and temperatures take another behind the number, such as “0.5 oz”.
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(240px, 1fr))", gap: 3, maxWidth: 1100 }}>
         <Choice title="Bench" value={chosen ?? "system"} options={[["system", "as the system has it"], ["light", "light"], ["dark", "dark"]]} onChange={(bench) => onBench(bench === "system" ? null : (bench as Bench))} />

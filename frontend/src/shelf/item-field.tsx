@@ -3,6 +3,10 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 
+import { useState } from "react";
+
+import { fieldUnit } from "../settings/field-unit";
+import type { FieldUnit } from "../settings/field-unit";
 import { DurationField } from "../shell/duration-field";
 import { Several } from "../shell/several";
 import type { FieldShape } from "./kinds";
@@ -45,12 +49,32 @@ export function ItemField({ field, value, onChange }: ItemFieldProps) {
         ))}
       </TextField>
     );
+  const unit = field.type === "number" ? fieldUnit(field.label) : null;
+  if (unit) return <InMyUnit unit={unit} value={value} onChange={onChange} />;
   return (
     <TextField
       label={field.label}
       value={shown}
       slotProps={{ htmlInput: field.type === "number" ? { inputMode: "decimal" } : {} }}
       onChange={(event) => onChange(event.target.value)}
+    />
+  );
+}
+
+/** A quantity in the unit that the person chose; it is handed on as it is stored. */
+function InMyUnit({ unit, value, onChange }: { unit: FieldUnit; value: unknown; onChange: (value: unknown) => void }) {
+  const [text, setText] = useState(() => (typeof value === "number" ? unit.typed(value) : ""));
+  const wrong = text.trim() !== "" && unit.stored(text) === null;
+  return (
+    <TextField
+      label={unit.label}
+      value={text}
+      error={wrong}
+      slotProps={{ htmlInput: { inputMode: "decimal" } }}
+      onChange={(event) => {
+        setText(event.target.value);
+        onChange(unit.stored(event.target.value) ?? event.target.value);
+      }}
     />
   );
 }
