@@ -4,6 +4,7 @@ import type { GridCell as Cell, StudyView } from "../api/client";
 import { cellWords, isElsewhere, oddWords, swatchesOf } from "./cells";
 import type { CellMeasures } from "./cell-size";
 import { Chip } from "./chip";
+import { spotId } from "./spot-id";
 import type { Selection } from "./selection";
 
 /** What a lens shows in a cell. */
@@ -71,8 +72,6 @@ interface GridCellProps {
   /** What is looked for is not here. */
   unfound: boolean;
 }
-
-export const spotId = (row: number, column: number): string => `at-${row}-${column}`.replaceAll("--", "-head");
 
 const asWords = (text: string): string => ` ${text.replace(/[,;:]/g, " ").replace(/\s+/g, " ").trim()} `;
 

@@ -1,7 +1,7 @@
 import type { CSSProperties } from "react";
 
 import type { Span } from "./axes";
-import { spotId } from "./grid-cell";
+import { spotId } from "./spot-id";
 import { useIsAt } from "./selection";
 import type { Selection } from "./selection";
 

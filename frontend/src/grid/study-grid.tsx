@@ -10,7 +10,8 @@ import { SCROLLBAR, columnWidth, fittedCell, flowWidth, measuresOf, useChosenWid
 import { ChosenOutline } from "./chosen-outline";
 import { ControlsStrip } from "./controls-strip";
 import { GridBar } from "./grid-bar";
-import { CELL_LOOK, GRADUAL, GridCell, spotId } from "./grid-cell";
+import { CELL_LOOK, GRADUAL, GridCell } from "./grid-cell";
+import { spotId } from "./spot-id";
 import type { Face } from "./grid-cell";
 import { HEAD_LOOK, Head, columnHeads, rowHeads } from "./grid-headers";
 import { onGridKey } from "./grid-keys";

@@ -9,7 +9,8 @@ import { FACTOR_NAMES } from "../grid/axes";
 import type { ShelfKind } from "../shelf/kinds";
 import { DURATION_HELP } from "../shell/duration-field";
 import { durationWords, typedMinutes } from "../shell/durations";
-import { typedNumber } from "../settings/quantities";
+import { fieldUnit } from "../settings/field-unit";
+import { inMyUnits, typedNumber } from "../settings/quantities";
 import { AdditionAdder } from "./addition-adder";
 import { ExtractionAdder } from "./extraction-adder";
 import { PastedDyes, PastedValues } from "./pasted-levels";
@@ -85,7 +86,7 @@ export function LevelAdder({ kind, plan, shelf, options, onAdd }: LevelAdderProp
     >
       {options.map((level) => (
         <MenuItem key={level.key} value={level.key}>
-          {level.label}
+          {inMyUnits(level.label)}
         </MenuItem>
       ))}
       {unit !== null && <MenuItem value="own">{OWN_WORDS[kind] ?? "Another value …"}</MenuItem>}
@@ -106,7 +107,8 @@ function OwnValue({ kind, onAdd, onClose }: { kind: FactorKind; onAdd: (level: L
   const [seconds, setSeconds] = useState("");
   const [inGrams, setInGrams] = useState(false);
   const long = isDuration(kind);
-  const typed = long ? typedMinutes(value) : typedNumber(value);
+  const unit = inGrams || long ? null : fieldUnit(`${FACTOR_NAMES[kind]}, ${unitOf(kind) ?? ""}`);
+  const typed = long ? typedMinutes(value) : unit ? toTenths(unit.stored(value)) : typedNumber(value);
   const number = Number.isNaN(typed) ? null : typed;
   const add = () => {
     if (number === null) return;
@@ -125,7 +127,7 @@ function OwnValue({ kind, onAdd, onClose }: { kind: FactorKind; onAdd: (level: L
     >
       <TextField
         autoFocus
-        label={long ? FACTOR_NAMES[kind] : `${FACTOR_NAMES[kind]}, ${inGrams ? "g" : unitOf(kind)}`}
+        label={long ? FACTOR_NAMES[kind] : (unit?.label ?? `${FACTOR_NAMES[kind]}, ${inGrams ? "g" : unitOf(kind)}`)}
         placeholder={long ? "2 h, 3 days" : ""}
         value={value}
         error={value.trim() !== "" && number === null}
@@ -162,3 +164,6 @@ function OwnValue({ kind, onAdd, onClose }: { kind: FactorKind; onAdd: (level: L
     </Box>
   );
 }
+
+/** No thermometer of the kitchen shows more, and the level is named by it. */
+const toTenths = (value: number | null) => (value === null ? null : Math.round(value * 10) / 10);

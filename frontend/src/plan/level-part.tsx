@@ -4,6 +4,7 @@ import Button from "@mui/material/Button";
 import type { FactorKind, Level, StudyView } from "../api/client";
 import type { Selection } from "../grid/selection";
 import { NotesPart } from "../notes/notes-part";
+import { inMyUnits } from "../settings/quantities";
 import { counted } from "../shell/counted";
 
 interface LevelNameProps {
@@ -14,7 +15,8 @@ interface LevelNameProps {
 }
 
 /** The name of a level, which opens what is known of it. */
-export function LevelName({ label, notes, open, onOpen }: LevelNameProps) {
+export function LevelName({ label: stored, notes, open, onOpen }: LevelNameProps) {
+  const label = inMyUnits(stored);
   return (
     <Button size="small" color="inherit" aria-expanded={open} onClick={onOpen} aria-label={`${label}: ${notes === 0 ? "no notes" : counted(notes, "note")}`} sx={{ minHeight: 40, fontWeight: open ? 700 : 400, fontSize: 15, px: 1 }}>
       {label}
@@ -42,7 +44,7 @@ export function LevelPart({ study, kind, level, selection, onClose }: LevelPartP
   return (
     <Box role="group" aria-label={`Level ${level.label}`} sx={{ borderLeft: 4, pl: 1.5, my: 1 }}>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "center" }}>
-        <strong>{level.label}</strong>
+        <strong>{inMyUnits(level.label)}</strong>
         <Button size="small" disabled={cells.length === 0} onClick={() => selection.replace(cells.map((cell) => cell.key))}>
           {swatches.size === 0 ? "no swatches" : `select its ${counted(swatches.size, "swatch")}`}
         </Button>
