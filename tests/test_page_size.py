@@ -1,4 +1,4 @@
-"""The page itself loads at most 150 kB of script, packed; the grid, panels and charts come as parts."""
+"""The page itself loads at most 150 kB of script, packed; the grid and its panels come as parts."""
 
 import gzip
 import re
