@@ -116,7 +116,7 @@ def test_from_choosing_to_the_life_in_a_place(page: Page, codes, database):
     order = page.get_by_role("region", name="Swatches in order of lasting")
     expect(order.get_by_text("lasts less, by").first).to_be_visible()
     expect(page.get_by_role("region", name="What factors do to lasting")).to_be_visible()
-    rows = order.locator("strong")
+    rows = order.get_by_role("link")
     best_first = rows.all_inner_texts()
     page.get_by_role("button", name="From what lasts least").click()
     expect(rows.first).to_have_text(best_first[-1])
@@ -158,7 +158,7 @@ def test_a_long_work_says_how_far_it_is(page: Page, codes, database):
     bar = page.get_by_role("progressbar", name="Worked out")
     expect(bar).to_have_attribute("aria-valuenow", "30")
     held[0].fulfill(json={"done": 1000, "of": 1000})
-    rows = page.get_by_role("region", name="Swatches in order of lasting").locator("strong")
+    rows = page.get_by_role("region", name="Swatches in order of lasting").get_by_role("link")
     expect(rows).to_have_count(4)
 
 

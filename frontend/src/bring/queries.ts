@@ -1,14 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 
 import { answered, api } from "../api/client";
+import { fileForm } from "../api/file-form";
 import type { Schema } from "../api/client";
-
-/** A file as a form: what the browser sends for a chosen file. */
-export function formOf(file: File): FormData {
-  const body = new FormData();
-  body.append("file", file);
-  return body;
-}
 
 /** What a package would bring; the server changes nothing. */
 export const useTakenLook = (file: File) =>
@@ -24,8 +18,7 @@ export const sendPackage = (file: File, look: boolean): Promise<Schema["TakenIn"
   answered(
     api.POST("/api/packages", {
       params: { query: { look } },
-      body: { file: file as unknown as string },
-      bodySerializer: () => formOf(file),
+      ...fileForm("file", file),
     }),
   );
 
@@ -37,7 +30,7 @@ export const useTableLook = (file: File) =>
     staleTime: Infinity,
     retry: false,
     queryFn: () =>
-      answered(api.POST("/api/entered/look", { body: { file: file as unknown as string }, bodySerializer: () => formOf(file) })),
+      answered(api.POST("/api/entered/look", fileForm("file", file))),
   });
 
 export const useTaken = () => useQuery({ queryKey: ["packages"], queryFn: () => answered(api.GET("/api/packages")) });

@@ -4,6 +4,7 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import { answered, api } from "../api/client";
+import { fileForm } from "../api/file-form";
 import type { Schema, StudyView } from "../api/client";
 import { useLook } from "../api/hooks";
 import { tieOf } from "../grid/cells";
@@ -42,17 +43,14 @@ export function LoadingCheck({ study, one, step }: LoadingCheckProps) {
       }),
     ),
   );
-  const scan = useLook(async (file: File) => {
-    const body = new FormData();
-    body.append("file", file);
-    return answered(
+  const scan = useLook((file: File) =>
+    answered(
       api.POST("/api/studies/{study_id}/dye/scan", {
         params: { path: { study_id: study.id }, query: { vessel: one.vessel.name } },
-        body: body as unknown as { file: string },
-        bodySerializer: (given: unknown) => given as FormData,
+        ...fileForm("file", file),
       }),
-    );
-  });
+    ),
+  );
   const offline = (typed: string) => {
     const code = typed.trim().toUpperCase();
     const belongs = codes.includes(code);

@@ -9,10 +9,12 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import { answered, api } from "../api/client";
+import { fileForm } from "../api/file-form";
 import type { Schema, StudyView, TrialView } from "../api/client";
 import { useChange } from "../api/hooks";
 import { typedNumber } from "../settings/quantities";
 import { ProblemNote } from "../shell/said";
+import { addItem } from "../shelf/keep-item";
 import { keyOf } from "../shelf/kinds";
 import { DayPlot } from "./day-plot";
 import { useTrialNote } from "./trial-note";
@@ -30,16 +32,14 @@ export function LightDialog({ study, trial, onClose }: { study: StudyView; trial
   const windowThere = sources.find((one): one is Schema["WindowLight"] => one.kind === "window");
   const put = (i: number, source: Source) => setSources(sources.map((old, at) => (at === i ? source : old)));
   const add = (source: Source) => setSources([...sources, source]);
-  const upload = useChange(async (file: File) => {
-    const body = new FormData();
-    body.append("log", file);
-    return answered(
+  const upload = useChange((file: File) =>
+    answered(
       api.POST("/api/studies/{study_id}/trials/{trial_id}/logs", {
         params: { path: { study_id: study.id, trial_id: trial.id } },
-        body: body as unknown as { log: string },
+        ...fileForm("log", file),
       }),
-    );
-  });
+    ),
+  );
   const look = useChange((window: Schema["WindowLight"]) =>
     answered(
       api.POST("/api/light/window", {
@@ -157,7 +157,7 @@ function OwnPlace({ window }: { window: Schema["WindowLight"] }) {
       kind: "light_place" as const, key: keyOf(window.name), name: window.name, latitude: window.latitude, longitude: window.longitude,
       window: window.window, sky: window.sky, sun_share: window.sun_share, uv: window.window?.glass !== "uv-filter",
     };
-    return answered(api.POST("/api/shelf", { body: body as never }));
+    return addItem(body);
   });
   return (
     <>

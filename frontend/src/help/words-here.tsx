@@ -7,7 +7,7 @@ import { Word } from "./word";
 const WORDS: Record<Lens, readonly string[]> = {
   plan: ["factor", "level", "control", "wof", "liquor", "repeat", "bridge", "route", "tell"],
   weigh: ["wof", "liquor", "stock", "scour", "tie", "afterbath", "buffer"],
-  dye: ["vessel", "bath", "run", "tie", "exhaust", "record"],
+  dye: ["vessel", "bath", "run", "tie", "stock", "exhaust"],
   read: ["sheet", "chart", "reading", "lab", "doubt", "levelness", "zone", "state"],
   fade: ["trial", "stage", "dose", "greyscale", "bluewool", "doubt"],
   compare: ["reference", "effect", "tell", "doubt", "chroma", "hue", "state"],

@@ -5,6 +5,7 @@ import { useState } from "react";
 import type { ReactNode } from "react";
 
 import { answered, api } from "../api/client";
+import { fileForm } from "../api/file-form";
 import { useLook } from "../api/hooks";
 import { useLogging } from "../dye/outbox";
 import { PictureButton } from "../shell/picture-button";
@@ -13,17 +14,9 @@ import type { About } from "./about";
 
 /** Keeps a picture for the log; answers by what it is known there. */
 export const useKeepingPicture = (study: number) =>
-  useLook(async (file: File) => {
-    const body = new FormData();
-    body.append("file", file);
-    return answered(
-      api.POST("/api/studies/{study_id}/dye/photos", {
-        params: { path: { study_id: study } },
-        body: body as unknown as { file: string },
-        bodySerializer: (given: unknown) => given as FormData,
-      }),
-    );
-  });
+  useLook((file: File) =>
+    answered(api.POST("/api/studies/{study_id}/dye/photos", { params: { path: { study_id: study } }, ...fileForm("file", file) })),
+  );
 
 interface AddNoteProps {
   study: number;

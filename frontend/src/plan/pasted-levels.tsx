@@ -1,7 +1,7 @@
-import { answered, api } from "../api/client";
 import type { FactorKind, Level, Shelf } from "../api/client";
 import { useChange } from "../api/hooks";
 import { startOf } from "../shelf/item-start";
+import { addItem } from "../shelf/keep-item";
 import { keyOf } from "../shelf/kinds";
 import { typedMinutes } from "../shell/durations";
 import { PasteColumn } from "../shell/paste-column";
@@ -38,7 +38,7 @@ export function PastedDyes({ shelf, there, most, onAdd, onClose }: PastedProps &
     for (const name of new Set(names)) {
       const known = lotNamed(name);
       const key = known?.key ?? keyOf(name);
-      if (!known) await answered(api.POST("/api/shelf", { body: { ...startOf("dye_lot"), name, key, kind: "dye_lot" } as never }));
+      if (!known) await addItem({ ...startOf("dye_lot"), name, key, kind: "dye_lot" });
       made.push(level(key, known?.name ?? name));
     }
     return made;

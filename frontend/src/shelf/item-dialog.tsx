@@ -19,6 +19,7 @@ import { ClothReadings } from "./cloth-readings";
 import { ItemField } from "./item-field";
 import { startOf } from "./item-start";
 import type { Facts } from "./item-start";
+import { addItem, changeItem } from "./keep-item";
 import { KINDS, keyOf } from "./kinds";
 import type { ShelfItem, ShelfKind } from "./kinds";
 import { PartsEditor } from "./parts-editor";
@@ -50,11 +51,8 @@ export function ItemDialog({ kind, item, shelf, onClose, brief = false, onSaved 
     const name = String(facts["name"] ?? "").trim();
     return { ...numbered(kind, facts), name, key: item?.key ?? keyOf(name), kind } as unknown as ShelfItem;
   };
-  const put = (whole: ShelfItem) => answered(api.PUT("/api/shelf", { body: whole as never }));
-  const save = useChange(() =>
-    item ? put(body()) : answered(api.POST("/api/shelf", { body: body() as never })),
-  );
-  const retire = useChange((retired: boolean) => put({ ...(item as ShelfItem), retired }));
+  const save = useChange(() => (item ? changeItem(body()) : addItem(body())));
+  const retire = useChange((retired: boolean) => changeItem({ ...(item as ShelfItem), retired }));
   const remove = useChange(() =>
     answered(api.DELETE("/api/shelf/{kind}/{key}", { params: { path: { kind, key: item?.key ?? "" } } })),
   );
@@ -62,7 +60,7 @@ export function ItemDialog({ kind, item, shelf, onClose, brief = false, onSaved 
     remove.mutate(undefined, {
       onSuccess: () => {
         offerUndo(`${item?.name ?? ""} was taken off the Shelf.`, () =>
-          answered(api.POST("/api/shelf", { body: item as never })),
+          addItem(item as ShelfItem),
         );
         onClose();
       },
