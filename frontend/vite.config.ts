@@ -3,7 +3,7 @@ import { defineConfig } from "vite";
 import { VitePWA } from "vite-plugin-pwa";
 
 // What the bench needs when the network is away: the newest answer that this device has seen.
-const AT_THE_BENCH = /\/api\/(access|shelf|studies(\/\d+(\/dye(\/protocol)?|\/colours|\/revision)?)?|today(\/bench)?)(\?.*)?$/;
+const AT_THE_BENCH = /\/api\/(access|shelf|studies(\/\d+(\/dye(\/protocol|\/notes)?|\/colours|\/revision)?)?|today(\/bench)?)(\?.*)?$/;
 
 // What several parts share, in few files: a browser asks for six at a time, and dozens of small ones hold up the first grid.
 // The page itself loads the first two; the grid, the panels and their controls come as parts.

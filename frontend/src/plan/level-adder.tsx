@@ -14,7 +14,7 @@ import { inMyUnits, typedNumber } from "../settings/quantities";
 import { AdditionAdder } from "./addition-adder";
 import { ExtractionAdder } from "./extraction-adder";
 import { PastedDyes, PastedValues } from "./pasted-levels";
-import { IRON_ROUTES, MOST_LEVELS, gramsOf, ironLevel, isDuration, level, levelInGrams, unitOf, valuedLevel } from "./levels";
+import { IRON_ROUTES, MOST_LEVELS, gramsOf, ironLevel, isDuration, level, levelInGrams, toTenths, unitOf, valuedLevel } from "./levels";
 
 interface LevelAdderProps {
   kind: FactorKind;
@@ -164,6 +164,3 @@ function OwnValue({ kind, onAdd, onClose }: { kind: FactorKind; onAdd: (level: L
     </Box>
   );
 }
-
-/** No thermometer of the kitchen shows more, and the level is named by it. */
-const toTenths = (value: number | null) => (value === null ? null : Math.round(value * 10) / 10);

@@ -3,6 +3,9 @@ import { durationWords } from "../shell/durations";
 
 export const MOST_LEVELS = 12;
 
+/** No thermometer of the kitchen shows more, and the level is named by it. */
+export const toTenths = (value: number | null) => (value === null ? null : Math.round(value * 10) / 10);
+
 type Named = { key: string; name: string; retired?: boolean };
 
 export const level = (key: string, label: string, value?: number): Level => ({ key, label, swatches: [], cut: false, additions: [], ...(value === undefined ? {} : { value }) });

@@ -5,8 +5,10 @@ import { addItem } from "../shelf/keep-item";
 import { keyOf } from "../shelf/kinds";
 import { typedMinutes } from "../shell/durations";
 import { PasteColumn } from "../shell/paste-column";
+import { FACTOR_NAMES } from "../grid/axes";
+import { fieldUnit } from "../settings/field-unit";
 import { typedNumber } from "../settings/quantities";
-import { ironLevel, isDuration, level, valuedLevel } from "./levels";
+import { ironLevel, isDuration, level, toTenths, unitOf, valuedLevel } from "./levels";
 
 interface PastedProps {
   there: readonly string[];
@@ -17,8 +19,9 @@ interface PastedProps {
 
 /** Levels of a factor that carry a number: one a line. */
 export function PastedValues({ kind, there, most, onAdd, onClose }: PastedProps & { kind: FactorKind }) {
+  const unit = fieldUnit(`${FACTOR_NAMES[kind]}, ${unitOf(kind) ?? ""}`);
   const read = ([cell = ""]: string[]): Level | null => {
-    const value = isDuration(kind) ? typedMinutes(cell) : typedNumber(cell);
+    const value = isDuration(kind) ? typedMinutes(cell) : unit ? toTenths(unit.stored(cell)) : typedNumber(cell);
     if (value === null || Number.isNaN(value)) return null;
     return kind === "iron" ? ironLevel(value) : valuedLevel(kind, value);
   };
