@@ -13,14 +13,8 @@ from playwright.sync_api import Page
 
 sys.path.insert(0, str(Path(__file__).parent.parent))
 
-from large_study import two_thousand_cells
+from large_study import planned_study
 from served import browser_on
-
-from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
-from zesty_grid.store.database import Database
-from zesty_grid.store.keeping import create_study
-from zesty_grid.store.shelf import stock_shelf
 
 STEPS, TARGET_MS, LATE_MS = 40, 16.7, 20
 TIMED = """() => {
@@ -59,10 +53,7 @@ def drag(page: Page) -> dict[str, float]:
 
 def main() -> None:
     with TemporaryDirectory() as folder:
-        database = Database(Path(folder) / "bench.db")
-        with database.transaction() as connection:
-            stock_shelf(connection, STARTING_SHELF)
-            create_study(connection, StudyPlan.model_validate(two_thousand_cells()))
+        database = planned_study(Path(folder) / "bench.db")
         with browser_on(database) as (browser, address):
             for lens in ("plan", "read"):
                 page = browser.new_page(viewport={"width": 1920, "height": 1080})

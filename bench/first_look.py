@@ -9,14 +9,8 @@ from tempfile import TemporaryDirectory
 
 sys.path.insert(0, str(Path(__file__).parent.parent))
 
-from large_study import two_thousand_cells
+from large_study import planned_study
 from served import browser_on
-
-from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
-from zesty_grid.store.database import Database
-from zesty_grid.store.keeping import create_study
-from zesty_grid.store.shelf import stock_shelf
 
 ROUNDS, TARGET_MS = 7, 1500
 WATCH = """new MutationObserver((_, watch) => {
@@ -30,10 +24,7 @@ SCRIPTS = """performance.getEntriesByType("resource")
 
 def main() -> None:
     with TemporaryDirectory() as folder:
-        database = Database(Path(folder) / "bench.db")
-        with database.transaction() as connection:
-            stock_shelf(connection, STARTING_SHELF)
-            create_study(connection, StudyPlan.model_validate(two_thousand_cells()))
+        database = planned_study(Path(folder) / "bench.db")
         first_ms, scripts = [], []
         with browser_on(database) as (browser, address):
             for _ in range(ROUNDS):

@@ -59,6 +59,15 @@ def two_thousand_cells() -> dict:
     return plan | {"name": "Two thousand"}
 
 
+def planned_study(path: Path) -> Database:
+    """Planned, and nothing more."""
+    database = Database(path)
+    with database.transaction() as connection:
+        stock_shelf(connection, STARTING_SHELF)
+        create_study(connection, StudyPlan.model_validate(two_thousand_cells()))
+    return database
+
+
 def large_study(path: Path) -> Database:
     """Every bath logged, every swatch read, all of them in one light trial of five stages."""
     database = Database(path)

@@ -7,6 +7,7 @@ type Ahead = Parameters<typeof notesAbout>[2][number];
 
 const note = (entry: number, more: Partial<Kept>): Kept => ({
   entry,
+  key: `device-${entry}`,
   at: "2026-09-14T08:00:00Z",
   who: "",
   of: "study",
@@ -45,6 +46,16 @@ it("shows what waits to be sent first, and no longer what is about to be struck 
   ];
   expect(words({}, ahead)).toEqual(["written without a network"]);
   expect(words({ trial: 2 }, ahead)).toEqual(["note 2"]);
+});
+
+it("shows what was sent until the server says it too, and then once", () => {
+  const entry = { swatches: [], zones: [], vessel: "", step: "", stock: "", sure: false, entered_at: "2026-09-15T08:00:00Z", kind: "note" as const };
+  const sent = (key: string, note: string): Ahead => ({ study: 1, entry: { ...entry, key, note }, sentAt: 1 });
+  const shown = notesAbout({}, KEPT, [sent("device-new", "just now"), sent("device-5", "note 5")]);
+  expect(shown.map((one) => [one.words, one.waits ?? false, one.entry])).toEqual([
+    ["just now", false, undefined],
+    ["note 5", false, 5],
+  ]);
 });
 
 it("counts the notes of levels and swatches", () => {

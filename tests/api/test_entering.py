@@ -45,8 +45,10 @@ def test_every_row_becomes_a_swatch_with_its_recipe_and_colour(client, study):
     record = made(client.get(f"/api/studies/{study}/swatches/{next(iter(readings))}"))
     assert record["levels"]["fibre"] == "wool"
     assert record["level_words"]["dye"] == "Walnut hulls"
-    assert "A1" in record["notes"][0]["words"]
-    assert "cold soak two days" in record["notes"][0]["words"]
+    noted = made(client.get(f"/api/studies/{study}/dye/notes"))
+    (note,) = [one for one in noted if next(iter(readings)) in one["swatches"]]
+    assert "A1" in note["words"]
+    assert "cold soak two days" in note["words"]
     assert record["tie"] == ""  # the application's knots are not on it
 
 

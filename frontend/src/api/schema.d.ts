@@ -7426,7 +7426,8 @@ export interface components {
         };
         /**
          * Note
-         * @description `trial` by its number in the study; `photo` by its SHA-256.
+         * @description `key` is that of its entry, made by the device that wrote it; `trial` by its number in the
+         *     study; `photo` by its SHA-256.
          */
         Note: {
             /**
@@ -7436,6 +7437,8 @@ export interface components {
             at: string;
             /** Entry */
             entry: number;
+            /** Key */
+            key: string;
             /** Levels */
             levels: {
                 [key: string]: string;
@@ -9753,7 +9756,6 @@ export interface components {
         /**
          * SwatchRecord
          * @description `levels` are those it really has, `meant` those it was planned for, where they differ.
-         *     `notes` were made of this swatch by name.
          */
         SwatchRecord: {
             /** Cell */
@@ -9785,8 +9787,6 @@ export interface components {
             meant: {
                 [key: string]: string;
             } | null;
-            /** Notes */
-            notes: components["schemas"]["LogLine"][];
             /** Passages */
             passages: components["schemas"]["BathPassed"][];
             /** Planned */

@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import { useState } from "react";
 
+import { PieceName } from "../grid/swatch-code";
 import type { Schema, StudyView } from "../api/client";
 import { labWords } from "../read/colours";
 import { ProblemNote } from "../shell/said";
@@ -55,7 +56,7 @@ export function FindView({ study, state, table }: FindViewProps) {
                   {one.same ? "≈ " : ""}
                   {one.de00.toFixed(1)} ±{one.uncertainty_de00.toFixed(1)}
                 </strong>{" "}
-                <strong>{one.piece.name}</strong> {one.piece.state}
+                <PieceName piece={one.piece} /> {one.piece.state}
                 <div>
                   {one.piece.words}
                   {one.piece.study !== study.id && one.piece.study_name ? ` · “${one.piece.study_name}”` : ""}

@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import type { ReactNode } from "react";
 
+import { PieceName, SwatchCode } from "../grid/swatch-code";
 import type { StudyView } from "../api/client";
 import { cellKeysOf } from "../grid/cells";
 import type { Selection } from "../grid/selection";
@@ -27,9 +28,9 @@ export function OddView({ study, selection, table }: OddViewProps) {
           <Section title="Twins" about="Recipes within 1 ΔE00: nobody can tell them apart. Take the gentler, or the cheaper." none="No two recipes lie so close." count={view.twins.length}>
             {view.twins.map((one) => (
               <Row key={one.first.key + one.second.key} from={one.first.hex} to={one.second.hex} onChoose={() => choose([one.first.code ?? "", one.second.code ?? ""])} onLay={() => table.add([one.first.key, one.second.key])}>
-                <strong>{one.de00.toFixed(1)}</strong> <strong>{one.first.name}</strong> {one.first.words}, {one.first.state}
+                <strong>{one.de00.toFixed(1)}</strong> <PieceName piece={one.first} /> {one.first.words}, {one.first.state}
                 <div>
-                  <strong>{one.second.name}</strong> {one.second.words}, {one.second.state}
+                  <PieceName piece={one.second} /> {one.second.words}, {one.second.state}
                   {one.second.study !== one.first.study ? ` · “${one.second.study_name ?? ""}”` : ""}
                 </div>
                 {one.words && <div>{one.words}</div>}
@@ -39,7 +40,7 @@ export function OddView({ study, selection, table }: OddViewProps) {
           <Section title="Do not fit" about="Against what all others foretell of them; by chance one study in twenty has one." none="All swatches fit their neighbours." count={view.misfits.length}>
             {view.misfits.map((one) => (
               <Row key={one.code} from={one.foretold_hex} to={one.hex} onChoose={() => choose([one.code])}>
-                <strong>{one.code}</strong> is {one.de00.toFixed(1)} ΔE00 from what is foretold (left), where {one.usual_de00.toFixed(1)} is usual.
+                <SwatchCode study={study.id} code={one.code} /> is {one.de00.toFixed(1)} ΔE00 from what is foretold (left), where {one.usual_de00.toFixed(1)} is usual.
                 <div>{one.words}</div>
               </Row>
             ))}
@@ -47,14 +48,14 @@ export function OddView({ study, selection, table }: OddViewProps) {
           <Section title="Twins that part" about="Alike as dyed, different after a trial." none="No swatches of a trial that were alike have parted." count={view.partings.length}>
             {view.partings.map((one) => (
               <Row key={one.trial + one.first + one.second} from={one.first_hexes[1]} to={one.second_hexes[1]} onChoose={() => choose([one.first, one.second])}>
-                <strong>{one.first}</strong> and <strong>{one.second}</strong>: {one.before_de00.toFixed(1)} apart kept dark, {one.after_de00.toFixed(1)} after {one.stage} ({one.trial})
+                <SwatchCode study={study.id} code={one.first} /> and <SwatchCode study={study.id} code={one.second} />: {one.before_de00.toFixed(1)} apart kept dark, {one.after_de00.toFixed(1)} after {one.stage} ({one.trial})
               </Row>
             ))}
           </Section>
           <Section title="Movers" about="What changes most from one state to the next." none="No swatch was read in two states." count={view.movers.length}>
             {view.movers.map((one) => (
               <Row key={one.code + one.from_state} from={one.from_hex} to={one.to_hex} onChoose={() => choose([one.code])}>
-                <strong>{one.de00.toFixed(1)}</strong> <strong>{one.code}</strong> {one.words}
+                <strong>{one.de00.toFixed(1)}</strong> <SwatchCode study={study.id} code={one.code} /> {one.words}
                 <div>
                   {one.from_state} → {one.to_state}
                 </div>

@@ -3,6 +3,7 @@ import IconButton from "@mui/material/IconButton";
 import { useState } from "react";
 import type { KeyboardEvent } from "react";
 
+import { PieceName } from "../grid/swatch-code";
 import type { Schema } from "../api/client";
 import { labWords } from "../read/colours";
 
@@ -63,7 +64,7 @@ export function TablePiece(props: TablePieceProps) {
         )}
       </Box>
       <Box sx={{ fontSize: 13, lineHeight: 1.3, pt: 0.5, pr: 1 }}>
-        <strong>{piece.name}</strong> {piece.state}
+        <PieceName piece={piece} /> {piece.state}
         <div>{piece.words}</div>
         <div>
           {labWords(piece.lab)} ±{piece.uncertainty_de00.toFixed(1)}

@@ -6,11 +6,13 @@ type Note = Schema["Note"];
 /** What in a study a note is about; of the study itself where nothing is named. */
 export type About = Pick<NewEntry, "vessel" | "swatches" | "levels" | "trial">;
 
-/** A note that is kept, or that waits on this device to be sent. */
+/** A note that is kept, or that this device has written and not yet seen in what the server says. */
 export interface ShownNote {
   key: string;
-  /** Its number in the log; none while it waits. */
+  /** Its number in the log; none while it is on its way. */
   entry?: number;
+  /** It could not be sent yet. */
+  waits?: boolean;
   words: string;
   photo: string | null;
   at: string;
@@ -19,11 +21,12 @@ export interface ShownNote {
 
 export function notesAbout(about: About, kept: readonly Note[], waiting: readonly Waiting[]): ShownNote[] {
   const gone = new Set(waiting.map((one) => one.entry.replaces));
+  const there = new Set(kept.map((note) => note.key));
   const own = kept.filter((note) => isAbout(about, note) && !gone.has(note.entry));
-  const ahead = waiting.filter(({ entry }) => entry.kind === "note" && isAbout(about, entry));
+  const ahead = waiting.filter(({ entry }) => entry.kind === "note" && !there.has(entry.key) && isAbout(about, entry));
   return [
-    ...ahead.map(({ entry }) => ({ key: entry.key, words: entry.note ?? "", photo: entry.photo ?? null, at: entry.entered_at, who: entry.who ?? "" })).reverse(),
-    ...own.map((note) => ({ key: `${note.entry}`, entry: note.entry, words: note.words, photo: note.photo, at: note.at, who: note.who })),
+    ...ahead.map(({ entry, sentAt }) => ({ key: entry.key, words: entry.note ?? "", photo: entry.photo ?? null, at: entry.entered_at, who: entry.who ?? "", waits: !sentAt })).reverse(),
+    ...own.map((note) => ({ key: note.key, entry: note.entry, words: note.words, photo: note.photo, at: note.at, who: note.who })),
   ];
 }
 

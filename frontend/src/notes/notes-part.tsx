@@ -35,7 +35,7 @@ export function NotesPart({ study, about, of }: NotesPartProps) {
                 <Box sx={{ minWidth: 0, flex: 1 }}>
                   <Box sx={{ whiteSpace: "pre-line", overflowWrap: "anywhere" }}>{note.words}</Box>
                   <Box sx={{ fontSize: 12, color: "text.secondary" }}>
-                    {[momentWords(note.at), note.who, note.entry === undefined && `${note.photo ? "with its picture, " : ""}waits to be sent`].filter(Boolean).join(" · ")}
+                    {[momentWords(note.at), note.who, note.waits && `${note.photo ? "with its picture, " : ""}waits to be sent`].filter(Boolean).join(" · ")}
                   </Box>
                   {note.entry !== undefined && (
                     <Button size="small" className="not-printed" sx={{ p: 0, minHeight: 28 }} onClick={() => takeBack(note)}>

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 
 import { answered, api } from "../api/client";
-import { isUnsent, useOutbox } from "../dye/outbox";
+import { useOutbox } from "../dye/outbox";
 import type { Waiting } from "../dye/outbox";
 import { countsOf, notesAbout } from "./about";
 import type { About } from "./about";
@@ -19,7 +19,8 @@ export function useNotes(study: number, about: About) {
   return { ...kept, data: kept.data && notesAbout(about, kept.data, waitingIn(study, waiting)) };
 }
 
-const waitingIn = (study: number, waiting: readonly Waiting[]) => waiting.filter((one) => one.study === study && isUnsent(one));
+/** Also what was just sent: it is shown from here until it is seen in what the server says. */
+const waitingIn = (study: number, waiting: readonly Waiting[]) => waiting.filter((one) => one.study === study && !one.refused);
 
 /** How many notes there are of each level, by factor and key, and of each swatch, by its code. */
 export function useNoteCounts(study: number): Map<string, number> {

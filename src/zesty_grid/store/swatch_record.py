@@ -14,7 +14,6 @@ from zesty_grid.core.dye.swatch_record import (
     SwatchRecord,
     bath_passed,
     hand_lines,
-    note_lines,
 )
 from zesty_grid.core.read.colour_difference import cielab_difference
 from zesty_grid.core.read.difference_uncertainty import Seen, difference_uncertainty
@@ -79,7 +78,6 @@ def record_of(connection: sqlite3.Connection, study_id: int, code: str) -> Swatc
                 code, lines[study_id], standing_entries(connection, study_id, kinds=("hand",))
             )
         ),
-        notes=tuple(note_lines(code, lines[study_id])),
         readings=tuple(readings_of(connection, row)),
     )  # fmt: skip
 

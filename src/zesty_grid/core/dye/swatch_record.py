@@ -70,8 +70,7 @@ class Relative(Frozen):
 
 
 class SwatchRecord(Frozen):
-    """`levels` are those it really has, `meant` those it was planned for, where they differ.
-    `notes` were made of this swatch by name."""
+    """`levels` are those it really has, `meant` those it was planned for, where they differ."""
 
     code: str
     tie: str
@@ -90,7 +89,6 @@ class SwatchRecord(Frozen):
     states: tuple[StateShown, ...]
     marks: tuple[Mark, ...]
     hand: tuple[LogLine, ...]
-    notes: tuple[LogLine, ...]
     readings: tuple[Reading, ...]
 
 
@@ -138,10 +136,3 @@ def hand_lines(code: str, lines: Iterable[LogLine], entries: Iterable[BenchEntry
     """What was felt and seen of this swatch when it was dry, newest first."""
     meant = {e.id for e in entries if e.kind == "hand" and (not e.swatches or code in e.swatches)}
     return [line for line in lines if line.id in meant]
-
-
-def note_lines(code: str, lines: Iterable[LogLine]) -> list[LogLine]:
-    """What was noted of this swatch by its code, apart from any bath."""
-    return [
-        line for line in lines if line.kind == "note" and not line.vessel and code in line.swatches
-    ]

@@ -12,9 +12,11 @@ NoteOf = Literal["study", "level", "swatch", "vessel", "trial"]
 
 
 class Note(Frozen):
-    """`trial` by its number in the study; `photo` by its SHA-256."""
+    """`key` is that of its entry, made by the device that wrote it; `trial` by its number in the
+    study; `photo` by its SHA-256."""
 
     entry: int
+    key: str
     at: datetime
     who: str
     of: NoteOf
@@ -29,8 +31,8 @@ class Note(Frozen):
 def notes_in(log: Iterable[BenchEntry]) -> list[Note]:
     """The notes of a standing log, the newest first."""
     notes = [
-        Note(entry=entry.id, at=entry.at, who=entry.who, of=note_of(entry), words=entry.note,
-             photo=entry.photo, vessel=entry.vessel, swatches=entry.swatches,
+        Note(entry=entry.id, key=entry.key, at=entry.at, who=entry.who, of=note_of(entry),
+             words=entry.note, photo=entry.photo, vessel=entry.vessel, swatches=entry.swatches,
              levels=entry.levels or {}, trial=entry.trial)
         for entry in log
         if entry.kind == "note"
