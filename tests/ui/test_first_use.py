@@ -259,3 +259,12 @@ def test_fields_are_filled_in_the_chosen_units_and_stored_in_si(
     expect(mass).to_have_value("0.176")
     plan = http.get(f"{address}/api/studies/{study}").json()["plan"]
     assert plan["swatch_mass_g"] == pytest.approx(5)
+
+
+def test_on_a_phone_the_button_of_a_dialog_stays_in_sight(page: Page, study: int):
+    page.set_viewport_size({"width": 360, "height": 640})
+    page.goto(f"/#/study/{study}/plan")
+    page.get_by_role("button", name="▾").click()
+    page.get_by_role("button", name="New study").click()
+    dialog = page.get_by_role("dialog", name="What do you want to know?")
+    expect(dialog.get_by_role("button", name="Make the study")).to_be_in_viewport(ratio=0.95)

@@ -69,7 +69,6 @@ export function ItemDialog({ kind, item, shelf, onClose, brief = false, onSaved 
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
       <Box
         component="form"
-        sx={{ display: "flex", flexDirection: "column", minHeight: 0 }}
         onSubmit={(event) => {
           event.preventDefault();
           event.stopPropagation();

@@ -50,7 +50,7 @@ function Found({ study, onChoose }: { study: number | null; onChoose: (id: numbe
   const found = studies.data ?? [];
   return (
     <>
-      <Box sx={{ p: 1.5, pb: 0.5 }}>
+      <Box sx={{ p: 1.5, pt: 2, pb: 0.5 }}>
         <TextField label="Find a study" value={text} onChange={(event) => setText(event.target.value)} autoFocus fullWidth slotProps={{ htmlInput: { maxLength: 200 } }} />
       </Box>
       <ProblemNote error={studies.error} again={() => void studies.refetch()} />

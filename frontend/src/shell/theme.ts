@@ -77,6 +77,15 @@ export function themeFor(bench: Bench) {
           },
         },
       },
+      MuiDialog: {
+        styleOverrides: {
+          paper: {
+            // What ends a form stays in sight while its fields scroll.
+            "& > form": { display: "flex", flexDirection: "column", minHeight: 0 },
+            "@media (max-width: 600px)": { margin: 10, width: "calc(100% - 20px)", maxHeight: "calc(100% - 20px)" },
+          },
+        },
+      },
       MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: "none" } } },
       MuiTextField: { defaultProps: { size: "small", fullWidth: true } },
       MuiInputLabel: { styleOverrides: { root: { "&.Mui-focused": { color: "inherit" } } } },
