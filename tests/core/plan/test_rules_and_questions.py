@@ -1,5 +1,7 @@
 """Leaving out by rule, and grids that start from a question."""
 
+import math
+
 import pytest
 from pydantic import ValidationError
 from tests.core.plan.test_telling import NOISE
@@ -133,3 +135,13 @@ def test_choices_that_are_not_offered_are_refused(key, answers):
 def test_a_rule_says_what():
     with pytest.raises(ValidationError, match="at least one"):
         LeaveOutRule()
+
+
+def test_the_grid_of_a_question_is_broad_rather_than_long():
+    for question in ready_questions(STARTING_SHELF):
+        answers = {choice.key: choice.usual for choice in question.choices}
+        plan = plan_from_question(question.key, answers, STARTING_SHELF)
+        levels = {factor.kind: len(factor.levels) for factor in plan.factors}
+        across = math.prod(levels[kind] for kind in plan.columns)
+        assert across > 1, question.key
+        assert set(plan.rows) | set(plan.columns) == set(levels)

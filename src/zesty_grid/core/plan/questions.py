@@ -94,13 +94,15 @@ def plan_from_question(key: str, answers: Answers, shelf: Shelf) -> StudyPlan:
     dye = Factor(kind="dye", levels=(Level(key=dye_key, label=label),))
     others, settings = _what_is_asked(key, chosen, shelf)
     kinds: list[FactorKind] = [factor.kind for factor in others]
+    # Alone it lies across: one long column of small swatches could not be judged.
+    down: tuple[FactorKind, ...] = ("mordant",) if "mordant" in kinds and len(kinds) > 1 else ()
     base = StudyPlan(
         name=f"{label}: {question.words[0].lower()}{question.words[1:].rstrip('?')}",
         question=f"{question.words} {question.finds_out}",
         factors=(fibres, *(f for f in others if f.kind == "mordant"), dye,
                  *(f for f in others if f.kind != "mordant")),
-        rows=("fibre", *(kind for kind in kinds if kind == "mordant")),
-        columns=("dye", *(kind for kind in kinds if kind != "mordant")),
+        rows=("fibre", *down),
+        columns=("dye", *(kind for kind in kinds if kind not in down)),
         controls=("undyed",),
     )  # fmt: skip
     crossed = (cell.levels for cell in cross(base, shelf))
