@@ -1,4 +1,6 @@
 import createClient from "openapi-fetch";
+import type { FetchResponse } from "openapi-fetch";
+import type { MediaType, ResponseObjectMap, SuccessResponse } from "openapi-typescript-helpers";
 
 import type { components, paths } from "./schema";
 
@@ -42,15 +44,16 @@ export class Problem extends Error {
   }
 }
 
-interface Answer<T> {
-  data?: T;
-  error?: unknown;
-  response: Response;
-}
+/** What the server sends for an operation, as the schema says it: the client's own type makes lists of pairs and triples. */
+type Sent<Operation extends Record<string | number, unknown>, Given, Media extends MediaType> = Given extends { parseAs: "blob" }
+  ? Blob
+  : SuccessResponse<ResponseObjectMap<Operation>, Media>;
 
 /** The data of an answer; throws a Problem when the server refused. */
-export async function answered<T>(asked: Promise<Answer<T>>): Promise<T> {
+export async function answered<Operation extends Record<string | number, unknown>, Given, Media extends MediaType>(
+  asked: Promise<FetchResponse<Operation, Given, Media>>,
+): Promise<Sent<Operation, Given, Media>> {
   const answer = await asked;
   if (!answer.response.ok) throw new Problem(answer.error, answer.response.status);
-  return answer.data as T;
+  return answer.data as Sent<Operation, Given, Media>;
 }

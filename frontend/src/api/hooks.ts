@@ -3,7 +3,7 @@ import type { QueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 
 import { answered, api } from "./client";
-import type { Photo, Reading, Schema, Shelf, TrialView } from "./client";
+import type { Schema } from "./client";
 
 const at = (id: number) => ({ params: { path: { study_id: id } } });
 
@@ -62,16 +62,16 @@ export const useQuestions = (wanted: boolean) =>
   useQuery({
     queryKey: ["questions"],
     enabled: wanted,
-    queryFn: () => answered(api.GET("/api/questions")) as Promise<Schema["Question"][]>,
+    queryFn: () => answered(api.GET("/api/questions")),
   });
 
 export const useShelf = () =>
-  useQuery({ queryKey: ["shelf"], queryFn: () => answered(api.GET("/api/shelf")) as Promise<Shelf> });
+  useQuery({ queryKey: ["shelf"], queryFn: () => answered(api.GET("/api/shelf")) });
 
 export const useCloth = (key: string) =>
   useQuery({
     queryKey: ["cloth", key],
-    queryFn: () => answered(api.GET("/api/cloths/{key}", { params: { path: { key } } })) as Promise<Schema["ClothView"]>,
+    queryFn: () => answered(api.GET("/api/cloths/{key}", { params: { path: { key } } })),
   });
 
 export const useChartWatch = (key: string, wanted: boolean) =>
@@ -79,13 +79,13 @@ export const useChartWatch = (key: string, wanted: boolean) =>
     queryKey: ["chart-watch", key],
     enabled: wanted,
     queryFn: () =>
-      answered(api.GET("/api/charts/watch", { params: { query: key ? { key } : {} } })) as Promise<Schema["ChartWatch"][]>,
+      answered(api.GET("/api/charts/watch", { params: { query: key ? { key } : {} } })),
   });
 
 export const useInstruments = (id: number) =>
   useQuery({
     queryKey: ["study", id, "instruments"],
-    queryFn: () => answered(api.GET("/api/studies/{study_id}/instruments", at(id))) as Promise<Schema["InstrumentView"]>,
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/instruments", at(id))),
   });
 
 export const useToday = () =>
@@ -157,7 +157,7 @@ export const useSwatchRecord = (id: number, code: string) =>
     queryFn: () =>
       answered(
         api.GET("/api/studies/{study_id}/swatches/{code}", { params: { path: { study_id: id, code } } }),
-      ) as Promise<Schema["SwatchRecord"]>,
+      ),
   });
 
 export const useProbes = (wanted: boolean) =>
@@ -205,19 +205,19 @@ export const usePhoto = (photo: number | null) =>
   useQuery({
     queryKey: ["photo", photo],
     enabled: photo !== null,
-    queryFn: () => answered(api.GET("/api/photos/{photo_id}", { params: { path: { photo_id: photo ?? 0 } } })) as Promise<Photo>,
+    queryFn: () => answered(api.GET("/api/photos/{photo_id}", { params: { path: { photo_id: photo ?? 0 } } })),
   });
 
 /** Pieces of a photo that look other than was to be expected. */
 export const usePhotoQuestions = (photo: number, measurement: number) =>
   useQuery({
     queryKey: ["photo", photo, measurement, "questions"],
-    queryFn: () => answered(api.GET("/api/photos/{photo_id}/questions", { params: { path: { photo_id: photo } } })) as Promise<Schema["OddPiece"][]>,
+    queryFn: () => answered(api.GET("/api/photos/{photo_id}/questions", { params: { path: { photo_id: photo } } })),
   });
 
 /** What the flags of a measurement mean. */
 export const useFlags = () =>
-  useQuery({ queryKey: ["flags"], staleTime: Infinity, queryFn: () => answered(api.GET("/api/read/flags")) as Promise<Schema["Flag"][]> });
+  useQuery({ queryKey: ["flags"], staleTime: Infinity, queryFn: () => answered(api.GET("/api/read/flags")) });
 
 /** The readings of some swatches. */
 export const useReadings = (id: number, codes: readonly string[]) =>
@@ -228,13 +228,13 @@ export const useReadings = (id: number, codes: readonly string[]) =>
     queryFn: () =>
       answered(
         api.GET("/api/studies/{study_id}/readings", { params: { path: { study_id: id }, query: { codes: codes.join(",") } } }),
-      ) as Promise<Reading[]>,
+      ),
   });
 
 export const useTrials = (id: number) =>
   useQuery({
     queryKey: ["study", id, "trials"],
-    queryFn: () => answered(api.GET("/api/studies/{study_id}/trials", at(id))) as Promise<TrialView[]>,
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/trials", at(id))),
   });
 
 const ofTrial = (id: number, trial: number) => ({ path: { study_id: id, trial_id: trial } });
@@ -264,7 +264,7 @@ export function useLasting(id: number, trial: number | undefined) {
     enabled: trial !== undefined,
     queryFn: async ({ signal }) => {
       await workAhead(queries, id, trial ?? 0);
-      return answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting", { params: ofTrial(id, trial ?? 0), signal })) as Promise<Schema["LastingView"]>;
+      return answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting", { params: ofTrial(id, trial ?? 0), signal }));
     },
   });
 }
@@ -282,7 +282,7 @@ export const useSwatchesFading = (id: number, trial: number, codes: readonly str
     queryFn: () =>
       answered(
         api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting/swatches", { params: { ...ofTrial(id, trial), query: { codes: codes.join(",") } } }),
-      ) as Promise<Schema["SwatchFading"][]>,
+      ),
   });
 
 /** The mean curve of each dye. */
@@ -290,7 +290,7 @@ export const useGroupsFading = (id: number, trial: number, wanted: boolean) =>
   useQuery({
     queryKey: ofLasting(id, trial, "groups"),
     enabled: wanted,
-    queryFn: () => answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting/groups", { params: ofTrial(id, trial) })) as Promise<Schema["GroupFading"][]>,
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting/groups", { params: ofTrial(id, trial) })),
   });
 
 /** Which stages still to come say something new. */
@@ -301,7 +301,7 @@ export function useStageAdvice(id: number, trial: number, wanted: boolean) {
     enabled: wanted,
     queryFn: async ({ signal }) => {
       await workAhead(queries, id, trial);
-      return answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting/advice", { params: ofTrial(id, trial), signal })) as Promise<Schema["StageAdvice"][]>;
+      return answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting/advice", { params: ofTrial(id, trial), signal }));
     },
   });
 }
@@ -311,7 +311,7 @@ export const useDose = (id: number, trial: number) =>
   useQuery({
     queryKey: ["study", id, "trials", trial, "dose"],
     queryFn: () =>
-      answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/dose", { params: ofTrial(id, trial) })) as Promise<Schema["DoseView"]>,
+      answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/dose", { params: ofTrial(id, trial) })),
   });
 
 /** Years to each change of some swatches in a place of the Shelf. */
@@ -323,7 +323,7 @@ export const useLife = (id: number, trial: number, place: string, codes: readonl
     queryFn: () =>
       answered(
         api.GET("/api/studies/{study_id}/trials/{trial_id}/life", { params: { ...ofTrial(id, trial), query: { place, codes: codes.join(",") } } }),
-      ) as Promise<Schema["LifeInPlace"]>,
+      ),
   });
 
 /** The colours after so many years in a place, or so many washes; what was shown stays meanwhile. */
@@ -335,7 +335,7 @@ export const useAged = (id: number, trial: number | undefined, count: number, pl
     queryFn: () =>
       answered(
         api.GET("/api/studies/{study_id}/trials/{trial_id}/aged", { params: { ...ofTrial(id, trial ?? 0), query: { count, place } } }),
-      ) as Promise<Schema["AgedGrid"]>,
+      ),
   });
 
 export const useTowns = (words: string) =>
@@ -343,20 +343,20 @@ export const useTowns = (words: string) =>
     queryKey: ["towns", words],
     enabled: words.trim().length > 1,
     placeholderData: (before: Schema["Town"][] | undefined) => before,
-    queryFn: () => answered(api.GET("/api/light/towns", { params: { query: { words } } })) as Promise<Schema["Town"][]>,
+    queryFn: () => answered(api.GET("/api/light/towns", { params: { query: { words } } })),
   });
 
 export const useConditions = () =>
   useQuery({
     queryKey: ["conditions"],
-    queryFn: () => answered(api.GET("/api/light/conditions")) as Promise<Record<string, Schema["Conditions"][]>>,
+    queryFn: () => answered(api.GET("/api/light/conditions")),
   });
 
 /** The states of every swatch, and the mean colour of each that was read. */
 export const studyColours = (id: number) =>
   queryOptions({
     queryKey: ["study", id, "colours"],
-    queryFn: () => answered(api.GET("/api/studies/{study_id}/colours", at(id))) as Promise<Schema["StudyColours"]>,
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/colours", at(id))),
   });
 
 export const useColours = (id: number) => useQuery(studyColours(id));

@@ -9970,8 +9970,11 @@ export interface components {
         Task: {
             /** Count */
             count: number;
-            /** Lens */
-            lens: string;
+            /**
+             * Lens
+             * @enum {string}
+             */
+            lens: "plan" | "weigh" | "dye" | "read" | "fade" | "compare";
             /** Study */
             study: number;
             /** Study Name */

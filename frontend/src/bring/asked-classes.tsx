@@ -1,8 +1,7 @@
 import Box from "@mui/material/Box";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 
 import type { Schema } from "../api/client";
+import { ChoiceField } from "../shell/choice-field";
 
 export type FibreClass = Schema["Fibre"]["fibre_class"];
 const CLASSES: FibreClass[] = ["protein", "cellulose", "regenerated cellulose", "synthetic", "polyamide"];
@@ -21,20 +20,14 @@ export function AskedClasses({ asked, said, onSay }: AskedClassesProps) {
     <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, my: 1.5, alignItems: "center" }}>
       <span>What are these made of?</span>
       {names.map((name) => (
-        <TextField
+        <ChoiceField
           key={name}
-          select
           label={name}
           value={said[name] ?? ""}
-          onChange={(event) => onSay({ ...said, [name]: event.target.value as FibreClass })}
+          onChange={(chosen) => onSay({ ...said, [name]: chosen })}
           sx={{ width: 260 }}
-        >
-          {CLASSES.map((one) => (
-            <MenuItem key={one} value={one}>
-              {one}
-            </MenuItem>
-          ))}
-        </TextField>
+          options={CLASSES}
+        />
       ))}
     </Box>
   );

@@ -1,8 +1,7 @@
 import Box from "@mui/material/Box";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 
 import type { Schema } from "../api/client";
+import { ChoiceField } from "../shell/choice-field";
 
 const ROWS_SHOWN = 5;
 
@@ -29,20 +28,14 @@ export function ColumnsTable({ table, choices, chosen, shared = [], onChoose }: 
           <tr>
             {table.headers.map((header, i) => (
               <th key={i} scope="col">
-                <TextField
-                  select
+                <ChoiceField
                   size="small"
                   label={header || `Column ${i + 1}`}
                   value={chosen[i] ?? none}
-                  onChange={(event) => choose(i, event.target.value)}
+                  onChange={(chosen) => choose(i, chosen)}
                   sx={{ minWidth: 132, "& .MuiInputBase-root": { fontWeight: chosen[i] === none ? 400 : 700 } }}
-                >
-                  {choices.map(([role, words]) => (
-                    <MenuItem key={role} value={role}>
-                      {words}
-                    </MenuItem>
-                  ))}
-                </TextField>
+                  options={choices}
+                />
               </th>
             ))}
           </tr>

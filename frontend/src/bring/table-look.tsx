@@ -2,7 +2,6 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
-import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -12,6 +11,7 @@ import type { Schema } from "../api/client";
 import { useChange, useShelf } from "../api/hooks";
 import { whoIsHere } from "../dye/outbox";
 import { Chip } from "../grid/chip";
+import { ChoiceField } from "../shell/choice-field";
 import { counted } from "../shell/counted";
 import { todayIso } from "../shell/dates";
 import { Awaited, Caution, ProblemNote } from "../shell/said";
@@ -93,7 +93,7 @@ function Matching({ look, file, onAnother, onChoose, onClose }: TableLookProps &
     queryKey: ["entered", "study", wanted],
     gcTime: 0,
     placeholderData: keepPreviousData,
-    queryFn: () => answered(api.POST("/api/entered/study/look", { body: wanted })) as Promise<Schema["TableStudyLook"]>,
+    queryFn: () => answered(api.POST("/api/entered/study/look", { body: wanted })),
   });
   const enter = useChange(() => answered(api.POST("/api/entered/study", { body: wanted })));
   const found = would.data;
@@ -112,13 +112,7 @@ function Matching({ look, file, onAnother, onChoose, onClose }: TableLookProps &
           <TextField label="Read on, where no column says" type="date" value={day} onChange={(event) => setDay(event.target.value)} slotProps={{ inputLabel: { shrink: true }, htmlInput: { max: todayIso() } }} />
           <TextField label="Doubt, ± ΔE00" value={doubt} placeholder="2 of L*a*b*, 5 of hex" onChange={(event) => setDoubt(event.target.value)} slotProps={{ inputLabel: { shrink: true }, htmlInput: { inputMode: "decimal" } }} />
           {needsFibre && (
-            <TextField select label="All of them on" value={fibre} onChange={(event) => setFibre(event.target.value)}>
-              {(shelf.data?.fibres ?? []).filter((one) => !one.retired).map((one) => (
-                <MenuItem key={one.key} value={one.key}>
-                  {one.name}
-                </MenuItem>
-              ))}
-            </TextField>
+            <ChoiceField label="All of them on" value={fibre} onChange={setFibre} options={(shelf.data?.fibres ?? []).filter((one) => !one.retired).map((one) => [one.key, one.name] as const)} />
           )}
         </Box>
         <AskedClasses asked={found?.asked ?? []} said={classes} onSay={setClasses} />

@@ -1,12 +1,11 @@
 import Box from "@mui/material/Box";
-import MenuItem from "@mui/material/MenuItem";
 import Slider from "@mui/material/Slider";
-import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import type { StudyView } from "../api/client";
 import { FACTOR_NAMES } from "../grid/axes";
 import { labWords } from "../read/colours";
+import { ChoiceField } from "../shell/choice-field";
 import { Awaited } from "../shell/said";
 import { useBetween, useForetold } from "./compare-queries";
 
@@ -71,15 +70,7 @@ export function BetweenPart({ study, wantedHex }: { study: StudyView; wantedHex:
                         </Box>
                       );
                     return (
-                      <TextField key={kind} select label={FACTOR_NAMES[factor.kind]} value={chosen[kind] ?? ""} onChange={(event) => setLevels((old) => ({ ...old, [kind]: event.target.value }))}>
-                        {factor.levels
-                          .filter((level) => level.key !== "")
-                          .map((level) => (
-                            <MenuItem key={level.key} value={level.key}>
-                              {level.label}
-                            </MenuItem>
-                          ))}
-                      </TextField>
+                      <ChoiceField key={kind} label={FACTOR_NAMES[factor.kind]} value={chosen[kind] ?? ""} onChange={(chosen) => setLevels((old) => ({ ...old, [kind]: chosen }))} options={factor.levels .filter((level) => level.key !== "") .map((level) => [level.key, level.label] as const)} />
                     );
                   })}
                 </Box>

@@ -1,8 +1,6 @@
 import Box from "@mui/material/Box";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import MenuItem from "@mui/material/MenuItem";
 import Switch from "@mui/material/Switch";
-import TextField from "@mui/material/TextField";
 import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 
@@ -12,10 +10,11 @@ import { FACTOR_NAMES } from "../grid/axes";
 import { cellWords } from "../grid/cells";
 import { Chip } from "../grid/chip";
 import type { Colours } from "../read/colours";
+import { ChoiceField } from "../shell/choice-field";
+import { entriesOf } from "../shell/keys";
 import { Part } from "../shell/said";
 import type { ChartChoice } from "./chart-choice";
 import { LADDERS } from "./ladder-order";
-import type { LadderBy } from "./ladder-order";
 
 interface ChartPanelProps {
   study: StudyView;
@@ -36,30 +35,17 @@ export function ChartPanel({ study, chosen, colours, choice }: ChartPanelProps) 
           <ToggleButton value="ladder">In order</ToggleButton>
         </ToggleButtonGroup>
         {choice.view === "ladder" ? (
-          <TextField select label="In the order of" sx={{ mt: 1.5 }} value={choice.by} onChange={(event) => choice.set({ by: event.target.value as LadderBy })}>
-            {Object.entries(LADDERS).map(([key, words]) => (
-              <MenuItem key={key} value={key}>
-                {words}
-              </MenuItem>
-            ))}
-          </TextField>
+          <ChoiceField label="In the order of" sx={{ mt: 1.5 }} value={choice.by} onChange={(chosen) => choice.set({ by: chosen })} options={entriesOf(LADDERS)} />
         ) : (
           <>
-            <TextField
-              select
+            <ChoiceField
               label="What this factor does to each"
               sx={{ mt: 1.5 }}
               value={choice.factor}
-              onChange={(event) => choice.set({ factor: event.target.value })}
+              onChange={(chosen) => choice.set({ factor: chosen })}
               slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-            >
-              <MenuItem value="">no arrows</MenuItem>
-              {crossed.map((factor) => (
-                <MenuItem key={factor.kind} value={factor.kind}>
-                  {FACTOR_NAMES[factor.kind]}
-                </MenuItem>
-              ))}
-            </TextField>
+              options={[["", "no arrows"], ...crossed.map((factor) => [factor.kind, FACTOR_NAMES[factor.kind]] as const)]}
+            />
             <Box>
               <FormControlLabel control={<Switch color="secondary" checked={choice.fading} onChange={(_, fading) => choice.set({ fading })} />} label="The way they fade" />
               <FormControlLabel control={<Switch color="secondary" checked={choice.doubt} onChange={(_, doubt) => choice.set({ doubt })} />} label="Doubt of reading" />

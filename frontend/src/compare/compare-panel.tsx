@@ -10,6 +10,7 @@ import { useBench } from "../api/hooks";
 import { CellCodes } from "../grid/swatch-code";
 import { FACTOR_NAMES } from "../grid/axes";
 import { captionOf, cellWords, oddWords } from "../grid/cells";
+import { ChoiceField } from "../shell/choice-field";
 import { Awaited, Fetching, Part } from "../shell/said";
 import type { Colours } from "../read/colours";
 import { ChartPanel, ChartPanelChosen } from "./chart-panel";
@@ -114,20 +115,13 @@ function BeforeField({ study, state }: { study: StudyView; state: CompareState }
   const bench = useBench(study.id).data;
   const begun = bench?.vessels.filter((one) => one.begun && one.vessel.bath !== "extract") ?? [];
   return (
-    <TextField
-      select
+    <ChoiceField
       label="Or: each piece with itself before"
       sx={{ mt: 1.5 }}
       value={reference?.mode === "before" ? reference.vessel || "last" : ""}
-      onChange={(event) => state.setReference({ mode: "before", vessel: event.target.value === "last" ? "" : event.target.value })}
-    >
-      <MenuItem value="last">the last bath between two readings</MenuItem>
-      {begun.map((one) => (
-        <MenuItem key={one.vessel.name} value={one.vessel.name}>
-          {one.vessel.name} {one.vessel.title}
-        </MenuItem>
-      ))}
-    </TextField>
+      onChange={(chosen) => state.setReference({ mode: "before", vessel: chosen === "last" ? "" : chosen })}
+      options={[["last", "the last bath between two readings"], ...begun.map((one) => [one.vessel.name, `${one.vessel.name} ${one.vessel.title}`] as const)]}
+    />
   );
 }
 

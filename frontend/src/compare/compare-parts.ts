@@ -1,3 +1,4 @@
+import { hasKey } from "../shell/keys";
 import { usePlace } from "../shell/place";
 
 export const COMPARE_PARTS = {
@@ -17,7 +18,7 @@ export type ComparePart = keyof typeof COMPARE_PARTS;
 export function useComparePart(study: number): { part: ComparePart; rest: string; open: (part: ComparePart, rest?: string) => void } {
   const [url, go] = usePlace();
   const [first = "", ...more] = (url.part ?? "").split("/");
-  const part: ComparePart = first in COMPARE_PARTS ? (first as ComparePart) : "grid";
+  const part: ComparePart = hasKey(COMPARE_PARTS, first) ? first : "grid";
   return {
     part,
     rest: more.join("/"),

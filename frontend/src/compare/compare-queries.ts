@@ -12,19 +12,19 @@ export const useEffects = (id: number, noise: Noise, state: string, filled: numb
   useQuery({
     queryKey: ["study", id, "compare", "effects", noise, state, filled],
     queryFn: () =>
-      answered(api.GET("/api/studies/{study_id}/compare/effects", { params: { ...at(id), query: { noise, state, filled } } })) as Promise<Schema["EffectsView"]>,
+      answered(api.GET("/api/studies/{study_id}/compare/effects", { params: { ...at(id), query: { noise, state, filled } } })),
   });
 
 export const useUnevenness = (id: number) =>
   useQuery({
     queryKey: ["study", id, "compare", "unevenness"],
-    queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/unevenness", { params: at(id) })) as Promise<Schema["NumberEffect"][]>,
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/unevenness", { params: at(id) })),
   });
 
 export const useFadingEffects = (id: number) =>
   useQuery({
     queryKey: ["study", id, "compare", "fading"],
-    queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/fading", { params: at(id) })) as Promise<Schema["TrialEffects"][]>,
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/fading", { params: at(id) })),
   });
 
 /** As many as one looks through before one types more. */
@@ -36,7 +36,7 @@ export const useColouredFound = (id: number, text: string, wanted: boolean) =>
     queryKey: ["study", id, "coloured", "found", text],
     enabled: wanted,
     queryFn: () =>
-      answered(api.GET("/api/studies/{study_id}/coloured", { params: { ...at(id), query: { text, most: FOUND_AT_ONCE } } })) as Promise<Schema["Coloured"][]>,
+      answered(api.GET("/api/studies/{study_id}/coloured", { params: { ...at(id), query: { text, most: FOUND_AT_ONCE } } })),
   });
 
 /** All that has a colour of some swatches. */
@@ -45,19 +45,19 @@ export const useColouredOf = (id: number, codes: readonly string[]) =>
     queryKey: ["study", id, "coloured", codes],
     enabled: codes.length > 0,
     queryFn: () =>
-      answered(api.GET("/api/studies/{study_id}/coloured", { params: { ...at(id), query: { codes: codes.join(",") } } })) as Promise<Schema["Coloured"][]>,
+      answered(api.GET("/api/studies/{study_id}/coloured", { params: { ...at(id), query: { codes: codes.join(",") } } })),
   });
 
 export const useColouredCloths = () =>
   useQuery({
     queryKey: ["coloured-cloths"],
-    queryFn: () => answered(api.GET("/api/coloured-cloths")) as Promise<Schema["Coloured"][]>,
+    queryFn: () => answered(api.GET("/api/coloured-cloths")),
   });
 
 export const useKeptTables = () =>
   useQuery({
     queryKey: ["tables"],
-    queryFn: () => answered(api.GET("/api/tables")) as Promise<Schema["KeptTable"][]>,
+    queryFn: () => answered(api.GET("/api/tables")),
   });
 
 /** The pieces of a table; what was there stays while the next is fetched. */
@@ -66,7 +66,7 @@ export const useTableLook = (table: Schema["LaidTable"]) =>
     queryKey: ["tables", "look", table.keys, table.pairs],
     enabled: table.keys.length > 0,
     placeholderData: keepPreviousData,
-    queryFn: () => answered(api.POST("/api/tables/look", { body: { ...table, name: "look" } })) as Promise<Schema["TableLook"]>,
+    queryFn: () => answered(api.POST("/api/tables/look", { body: { ...table, name: "look" } })),
   });
 
 export const useBeside = (id: number, other: number | null) =>
@@ -76,14 +76,14 @@ export const useBeside = (id: number, other: number | null) =>
     queryFn: () =>
       answered(
         api.GET("/api/studies/{study_id}/compare/beside/{other_id}", { params: { path: { study_id: id, other_id: other ?? 0 } } }),
-      ) as Promise<Schema["StudiesBeside"]>,
+      ),
   });
 
 export const useColourChart = (id: number, filled: number | null = null, wanted = true) =>
   useQuery({
     queryKey: ["study", id, "compare", "chart", filled],
     enabled: wanted,
-    queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/chart", { params: { ...at(id), query: { filled } } })) as Promise<Schema["ColourChart"]>,
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/chart", { params: { ...at(id), query: { filled } } })),
   });
 
 export const useProfile = (id: number, first: string, second: string) =>
@@ -91,7 +91,7 @@ export const useProfile = (id: number, first: string, second: string) =>
     queryKey: ["study", id, "compare", "profile", first, second],
     enabled: first !== "" && second !== "" && first !== second,
     placeholderData: keepPreviousData,
-    queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/profile", { params: { ...at(id), query: { first, second } } })) as Promise<Schema["Profile"]>,
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/profile", { params: { ...at(id), query: { first, second } } })),
   });
 
 export const useFound = (question: Schema["FindQuestion"] | null) =>
@@ -99,7 +99,7 @@ export const useFound = (question: Schema["FindQuestion"] | null) =>
     queryKey: ["find", question],
     enabled: question !== null,
     placeholderData: keepPreviousData,
-    queryFn: () => answered(api.POST("/api/find", { body: question as Schema["FindQuestion"] })) as Promise<Schema["FindView"]>,
+    queryFn: () => answered(api.POST("/api/find", { body: question as Schema["FindQuestion"] })),
   });
 
 export const useRecipe = (code: string, mass: number, run: string | undefined) =>
@@ -109,14 +109,14 @@ export const useRecipe = (code: string, mass: number, run: string | undefined) =
     queryFn: () =>
       answered(
         api.GET("/api/swatches/{code}/recipe", { params: { path: { code }, query: { mass_g: mass, run: run === undefined ? null : Number(run) } } }),
-      ) as Promise<Schema["Recipe"]>,
+      ),
   });
 
 export const useBetween = (id: number, wanted = true) =>
   useQuery({
     queryKey: ["study", id, "compare", "between"],
     enabled: wanted,
-    queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/between", { params: at(id) })) as Promise<Schema["BetweenView"]>,
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/between", { params: at(id) })),
   });
 
 export const useForetold = (id: number, question: Schema["ForetellQuestion"] | null) =>
@@ -125,11 +125,11 @@ export const useForetold = (id: number, question: Schema["ForetellQuestion"] | n
     enabled: question !== null,
     placeholderData: keepPreviousData,
     queryFn: () =>
-      answered(api.POST("/api/studies/{study_id}/compare/foretell", { params: at(id), body: question as Schema["ForetellQuestion"] })) as Promise<Schema["ForetoldColour"]>,
+      answered(api.POST("/api/studies/{study_id}/compare/foretell", { params: at(id), body: question as Schema["ForetellQuestion"] })),
   });
 
 export const useOdd = (id: number) =>
   useQuery({
     queryKey: ["study", id, "compare", "odd"],
-    queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/odd", { params: at(id) })) as Promise<Schema["OddView"]>,
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/odd", { params: at(id) })),
   });

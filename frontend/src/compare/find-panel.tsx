@@ -1,6 +1,5 @@
 import Box from "@mui/material/Box";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import MenuItem from "@mui/material/MenuItem";
 import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
 import ToggleButton from "@mui/material/ToggleButton";
@@ -8,6 +7,7 @@ import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 
 import type { StudyView } from "../api/client";
 import { useShelf } from "../api/hooks";
+import { ChoiceField } from "../shell/choice-field";
 import { Part } from "../shell/said";
 import { AnyPiece } from "./any-piece";
 import type { FindState } from "./find-state";
@@ -42,26 +42,10 @@ export function FindPanel({ study, state }: { study: StudyView; state: FindState
         <ObjectPhoto onColour={(lab, doubt) => set({ by: "number", lab: lab.map((value) => value.toFixed(1)) as FindState["lab"], photoDoubt: doubt })} />
       </Part>
       <Part title="What else it has to be">
-        <TextField select label="Fibre" value={state.fibre} onChange={(event) => set({ fibre: event.target.value })} slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}>
-          <MenuItem value="">any fibre</MenuItem>
-          {(shelf?.fibres ?? [])
-            .filter((one) => !one.retired)
-            .map((one) => (
-              <MenuItem key={one.key} value={one.key}>
-                {one.name}
-              </MenuItem>
-            ))}
-        </TextField>
+        <ChoiceField label="Fibre" value={state.fibre} onChange={(chosen) => set({ fibre: chosen })} slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }} options={[["", "any fibre"], ...(shelf?.fibres ?? []) .filter((one) => !one.retired) .map((one) => [one.key, one.name] as const)]} />
         <FormControlLabel sx={{ mt: 1 }} control={<Switch color="secondary" checked={state.gentle} onChange={(_, gentle) => set({ gentle })} />} label="Gentle: no iron, copper or heat, pH 5 to 8" />
         <FormControlLabel control={<Switch color="secondary" checked={state.inHand} onChange={(_, inHand) => set({ inHand })} />} label="All of it in hand" />
-        <TextField select label="Lasting in" sx={{ mt: 1 }} value={state.place} onChange={(event) => set({ place: event.target.value })} slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}>
-          <MenuItem value="">not asked</MenuItem>
-          {(shelf?.light_places ?? []).map((one) => (
-            <MenuItem key={one.key} value={one.key}>
-              {one.name}
-            </MenuItem>
-          ))}
-        </TextField>
+        <ChoiceField label="Lasting in" sx={{ mt: 1 }} value={state.place} onChange={(chosen) => set({ place: chosen })} slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }} options={[["", "not asked"], ...(shelf?.light_places ?? []).map((one) => [one.key, one.name] as const)]} />
         {state.place && (
           <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, mt: 1.5 }}>
             <TextField label="After years" value={state.years} onChange={(event) => set({ years: event.target.value })} />

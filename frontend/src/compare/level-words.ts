@@ -1,9 +1,9 @@
 import { FACTOR_NAMES } from "../grid/axes";
-import type { FactorKind } from "../api/client";
+import { hasKey } from "../shell/keys";
 
 type Words = Record<string, string>;
 
-export const factorWords = (words: Words, factor: string): string => words[factor] ?? (FACTOR_NAMES as Record<string, string>)[factor as FactorKind] ?? factor;
+export const factorWords = (words: Words, factor: string): string => words[factor] ?? (hasKey(FACTOR_NAMES, factor) ? FACTOR_NAMES[factor] : factor);
 
 export const levelWords = (words: Words, factor: string, level: string): string => words[`${factor}=${level}`] ?? (level || "not set");
 

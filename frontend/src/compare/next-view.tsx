@@ -26,7 +26,7 @@ const MOST_PIECES = 8;
 /** For a question that is not settled: the few swatches and pots that would tell most. */
 export function NextView({ study, find, onMade, onFind, onFade }: NextViewProps) {
   const effects = useEffects(study.id, "learnt", "");
-  const propose = useLook((body: Schema["NextQuestion"]) => answered(api.POST("/api/studies/{study_id}/compare/next", { params: { path: { study_id: study.id } }, body })) as Promise<Next>);
+  const propose = useLook((body: Schema["NextQuestion"]) => answered(api.POST("/api/studies/{study_id}/compare/next", { params: { path: { study_id: study.id } }, body })));
   return (
     <Box sx={{ p: 2, display: "grid", gridTemplateColumns: { xs: "1fr", lg: "1fr 1fr" }, gap: 3, alignItems: "start" }}>
       <Box>
@@ -78,7 +78,7 @@ export function NextView({ study, find, onMade, onFind, onFade }: NextViewProps)
 }
 
 function Proposal({ next, onMade }: { next: Next; onMade: (study: number) => void }) {
-  const make = useChange(() => answered(api.POST("/api/studies", { body: next.plan })) as Promise<Schema["Created"]>);
+  const make = useChange(() => answered(api.POST("/api/studies", { body: next.plan })));
   const labelOf = (kind: string, key: string) => next.plan.factors?.find((one) => one.kind === kind)?.levels.find((one) => one.key === key)?.label ?? key;
   return (
     <Box component="section" aria-label="Proposal" sx={{ bgcolor: "background.paper", p: 2 }}>

@@ -1,6 +1,4 @@
 import Box from "@mui/material/Box";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import { useTheme } from "@mui/material/styles";
 import { ChartsDataProvider } from "@mui/x-charts/ChartsDataProvider";
 import { ChartsSurface } from "@mui/x-charts/ChartsSurface";
@@ -11,6 +9,8 @@ import { useState } from "react";
 
 import type { Schema, StudyView } from "../api/client";
 import { FACTOR_NAMES } from "../grid/axes";
+import { ChoiceField } from "../shell/choice-field";
+import { entriesOf } from "../shell/keys";
 import { Awaited } from "../shell/said";
 import { DataTable } from "../shell/data-table";
 import { useEffects, useProfile } from "./compare-queries";
@@ -37,28 +37,14 @@ export function ProfilesView({ study }: { study: StudyView }) {
   if (crossed.length < 2) return <Box sx={{ p: 3 }}>It takes two factors with two levels or more to see how one acts on the other.</Box>;
   const labelOf = (kind: string, level: string) => study.grid.factors.find((factor) => factor.kind === kind)?.levels.find((one) => one.key === level)?.label ?? level;
   const field = (label: string, value: string, other: string, set: (kind: (typeof crossed)[number]["kind"]) => void) => (
-    <TextField select label={label} value={value} onChange={(event) => set(event.target.value as (typeof crossed)[number]["kind"])}>
-      {crossed
-        .filter((factor) => factor.kind !== other)
-        .map((factor) => (
-          <MenuItem key={factor.kind} value={factor.kind}>
-            {FACTOR_NAMES[factor.kind]}
-          </MenuItem>
-        ))}
-    </TextField>
+    <ChoiceField label={label} value={value} onChange={(chosen) => set(chosen as (typeof crossed)[number]["kind"])} options={crossed .filter((factor) => factor.kind !== other) .map((factor) => [factor.kind, FACTOR_NAMES[factor.kind]] as const)} />
   );
   return (
     <Box sx={{ p: 2 }}>
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "repeat(3, 220px)" }, gap: 1.5, mb: 1.5 }}>
         {field("Along", first, second, setFirst)}
         {field("A line for each", second, first, setSecond)}
-        <TextField select label="Shows" value={measure} onChange={(event) => setMeasure(event.target.value as Measure)}>
-          {Object.entries(MEASURES).map(([key, one]) => (
-            <MenuItem key={key} value={key}>
-              {one.name}
-            </MenuItem>
-          ))}
-        </TextField>
+        <ChoiceField label="Shows" value={measure} onChange={setMeasure} options={entriesOf(MEASURES).map(([key, one]) => [key, one.name] as const)} />
       </Box>
       {pair && (
         <Box role="note" sx={{ borderLeft: 6, pl: 1, mb: 1 }}>

@@ -1,12 +1,11 @@
 import Box from "@mui/material/Box";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import MenuItem from "@mui/material/MenuItem";
 import Radio from "@mui/material/Radio";
 import RadioGroup from "@mui/material/RadioGroup";
-import TextField from "@mui/material/TextField";
 
 import type { StudyView } from "../api/client";
 import type { Colours } from "../read/colours";
+import { ChoiceField } from "../shell/choice-field";
 import { Awaited, Part } from "../shell/said";
 import { DataTable } from "../shell/data-table";
 import type { CompareChoice } from "./compare-choice";
@@ -31,14 +30,7 @@ export function RealPanel({ study, colours, choice }: RealPanelProps) {
         </Box>
       )}
       <Part title="In which state">
-        <TextField select label="Colour" value={choice.state} onChange={(event) => choice.setState(event.target.value)} slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}>
-          <MenuItem value="">the last one of the grid</MenuItem>
-          {colours.kinds.map(([kind, words]) => (
-            <MenuItem key={kind} value={kind}>
-              {words}
-            </MenuItem>
-          ))}
-        </TextField>
+        <ChoiceField label="Colour" value={choice.state} onChange={choice.setState} slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }} options={[["", "the last one of the grid"], ...colours.kinds.map(([kind, words]) => [kind, words] as const)]} />
       </Part>
       <Part title="Against which noise">
         <RadioGroup value={choice.noise} onChange={(_, value) => choice.setNoise(value === "known" ? "known" : "learnt")}>

@@ -1,13 +1,12 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import MenuItem from "@mui/material/MenuItem";
 import Switch from "@mui/material/Switch";
-import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import type { StudyView } from "../api/client";
 import { useEveryStudy } from "../api/hooks";
+import { ChoiceField } from "../shell/choice-field";
 import { Awaited, Part } from "../shell/said";
 import { DataTable } from "../shell/data-table";
 import { useBeside } from "./compare-queries";
@@ -30,13 +29,7 @@ export function StudiesBeside({ study, onLay, filled, setFilled }: StudiesBeside
   if (others.length === 0) return null;
   return (
     <Part title="Beside another study">
-      <TextField select label="Study" value={other ?? ""} onChange={(event) => setOther(Number(event.target.value))}>
-        {others.map((one) => (
-          <MenuItem key={one.id} value={one.id}>
-            {one.name}
-          </MenuItem>
-        ))}
-      </TextField>
+      <ChoiceField label="Study" value={other ?? ""} onChange={(chosen) => setOther(chosen)} options={others.map((one) => [one.id, one.name] as const)} />
       {other !== null && (
         <Awaited query={query}>
           {(found) => (

@@ -1,17 +1,17 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import MenuItem from "@mui/material/MenuItem";
 import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
 import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 
 import { answered, api } from "../api/client";
-import type { GridCell, Schema, StudyView } from "../api/client";
+import type { GridCell, StudyView } from "../api/client";
 import { useChange, useLook } from "../api/hooks";
 import { codesIn } from "../grid/cells";
 import type { Colours } from "../read/colours";
+import { ChoiceField } from "../shell/choice-field";
 import { Part, ProblemNote } from "../shell/said";
 import { waysNow } from "../settings/ways";
 import { AnyPiece } from "./any-piece";
@@ -41,7 +41,7 @@ export function TablePanel({ study, chosen, colours, state, filled, setFilled }:
   const keep = useChange(() => answered(api.POST("/api/tables", { body: table })));
   const keepChange = useChange((id: number) => answered(api.PUT("/api/tables/{table_id}", { params: { path: { table_id: id } }, body: table })));
   const takeAway = useChange((id: number) => answered(api.DELETE("/api/tables/{table_id}", { params: { path: { table_id: id } } })));
-  const print = useLook(() => answered(api.POST("/api/tables/print", { params: { query: { paper: waysNow().paper } }, body: table, parseAs: "blob" })) as Promise<Blob>);
+  const print = useLook(() => answered(api.POST("/api/tables/print", { params: { query: { paper: waysNow().paper } }, body: table, parseAs: "blob" })));
   return (
     <>
       <Part title="Lay on the table">
@@ -72,7 +72,7 @@ export function TablePanel({ study, chosen, colours, state, filled, setFilled }:
             <Button
               variant="outlined"
               disabled={table.keys.length === 0 || !table.name.trim()}
-              onClick={() => keep.mutate(undefined, { onSuccess: (made) => state.openKept((made as Schema["Created"]).id) })}
+              onClick={() => keep.mutate(undefined, { onSuccess: (made) => state.openKept(made.id) })}
             >
               Keep
             </Button>
@@ -97,13 +97,7 @@ export function TablePanel({ study, chosen, colours, state, filled, setFilled }:
         </Box>
         <ProblemNote error={keep.error ?? keepChange.error ?? takeAway.error ?? print.error} />
         {kept.length > 0 && (
-          <TextField select label="Kept tables" sx={{ mt: 1.5 }} value={state.kept ?? ""} onChange={(event) => state.openKept(Number(event.target.value))}>
-            {kept.map((one) => (
-              <MenuItem key={one.id} value={one.id}>
-                {one.table.name} ({one.table.keys.length})
-              </MenuItem>
-            ))}
-          </TextField>
+          <ChoiceField label="Kept tables" sx={{ mt: 1.5 }} value={state.kept ?? ""} onChange={(chosen) => state.openKept(chosen)} options={kept.map((one) => [one.id, `${one.table.name} (${one.table.keys.length})`] as const)} />
         )}
         {state.kept !== null && <Box sx={{ fontSize: 13, mt: 1 }}>This table has its own address: send it to whoever uses this file.</Box>}
       </Part>

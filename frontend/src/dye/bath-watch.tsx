@@ -1,10 +1,9 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import { useEffect, useState } from "react";
 
 import { useProbes, useWatch } from "../api/hooks";
+import { ChoiceField } from "../shell/choice-field";
 import { ring } from "../shell/ringing";
 import { BathCurve } from "./bath-curve";
 import type { VesselBench } from "./bench-state";
@@ -46,14 +45,7 @@ export function BathWatch({ study, one, step }: { study: number; one: VesselBenc
       {watch && (watch.readings.length > 0 || watch.put_in.length > 0) && <BathCurve watch={watch} />}
       {!here && free.length > 0 && (
         <Box sx={{ display: "flex", gap: 1 }}>
-          <TextField select label="Hang in a probe" value={picked} onChange={(event) => setPicked(event.target.value)}>
-            {free.map((probe) => (
-              <MenuItem key={probe.probe} value={probe.probe}>
-                {probe.probe}: {probe.temperature_c?.toFixed(1)} °C{probe.ph != null && `, pH ${probe.ph.toFixed(1)}`}
-                {probe.vessel && " (in another bath)"}
-              </MenuItem>
-            ))}
-          </TextField>
+          <ChoiceField label="Hang in a probe" value={picked} onChange={setPicked} options={free.map((probe) => [probe.probe, `${probe.probe}: ${probe.temperature_c?.toFixed(1)} °C${probe.ph != null && `, pH $${probe.ph.toFixed(1)}`} ${probe.vessel && " (in another bath)"}`] as const)} />
           <Button variant="outlined" color="secondary" sx={{ minHeight: 48, flex: "none" }} disabled={!picked} onClick={() => log({ kind: "probe", vessel: one.vessel.name, step, probe: picked })}>
             Hang in
           </Button>

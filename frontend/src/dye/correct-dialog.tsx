@@ -4,11 +4,11 @@ import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import type { Schema, StudyView } from "../api/client";
+import { ChoiceField } from "../shell/choice-field";
 import { durationWords, typedMinutes } from "../shell/durations";
 import { MomentField, localMoment } from "../shell/moment-field";
 import { typedNumber } from "../settings/quantities";
@@ -71,13 +71,7 @@ export function CorrectDialog({ study, line, bench, onClose }: CorrectDialogProp
         <Box sx={{ display: "grid", gap: 1.5 }}>
           <MomentField label="It happened at" value={when} onChange={setWhen} seconds />
           {old.vessel !== "" && (
-            <TextField select label="At the vessel" value={vessel} onChange={(event) => setVessel(event.target.value)}>
-              {bench.vessels.map((one) => (
-                <MenuItem key={one.vessel.name} value={one.vessel.name}>
-                  {one.vessel.name} {one.vessel.title}
-                </MenuItem>
-              ))}
-            </TextField>
+            <ChoiceField label="At the vessel" value={vessel} onChange={setVessel} options={bench.vessels.map((one) => [one.vessel.name, `${one.vessel.name} ${one.vessel.title}`] as const)} />
           )}
           {reads && field("°C", temperature, setTemperature)}
           {old.kind === "record" && field("pH", ph, setPh)}

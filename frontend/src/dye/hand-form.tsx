@@ -1,10 +1,9 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import type { Schema, StudyView } from "../api/client";
+import { ChoiceField } from "../shell/choice-field";
 import { dayWords } from "../shell/dates";
 import { Several } from "../shell/several";
 import { EyeNote } from "../eye/eye-note";
@@ -38,20 +37,8 @@ export function HandForm({ study, one }: { study: StudyView; one: VesselBench })
       )}
       <Box sx={{ display: "grid", gap: 1 }}>
         <Several label="Swatches (none: all of them)" options={whoIs(one).map((code) => [code, code] as const)} value={which} onChange={setWhich} />
-        <TextField select label="The hand" value={hand} onChange={(event) => setHand(event.target.value as Hand)}>
-          {HANDS.map((word) => (
-            <MenuItem key={word} value={word}>
-              {word}
-            </MenuItem>
-          ))}
-        </TextField>
-        <TextField select label="Evenness by eye" value={evenness} onChange={(event) => setEvenness(event.target.value as Evenness)}>
-          {EVENNESS.map((word) => (
-            <MenuItem key={word} value={word}>
-              {word}
-            </MenuItem>
-          ))}
-        </TextField>
+        <ChoiceField label="The hand" value={hand} onChange={setHand} options={HANDS} />
+        <ChoiceField label="Evenness by eye" value={evenness} onChange={setEvenness} options={EVENNESS} />
         <EyeNote />
         <Button variant="outlined" color="secondary" sx={{ minHeight: 48 }} onClick={note}>
           {noted ? "Noted; note another" : "Note it"}

@@ -1,6 +1,5 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useDeferredValue, useState } from "react";
 
@@ -8,6 +7,7 @@ import type { Schema, StudyView } from "../api/client";
 import { useBenchLog } from "../api/hooks";
 import type { LogFilter } from "../api/hooks";
 import { NotePicture } from "../notes/note-picture";
+import { ChoiceField } from "../shell/choice-field";
 import { momentWords } from "../shell/dates";
 import { Awaited } from "../shell/said";
 import { DataTable } from "../shell/data-table";
@@ -26,14 +26,7 @@ export function LogView({ study, bench, onSwatch }: { study: StudyView; bench: S
   const people = [...new Set(bench.entries.map((entry) => entry.who))].filter(Boolean);
   const query = new URLSearchParams(Object.entries(filter).filter(([, value]) => value)).toString();
   const choice = (label: string, key: keyof LogFilter, options: [string, string][]) => (
-    <TextField select label={label} value={filter[key]} onChange={(event) => setFilter({ ...filter, [key]: event.target.value })} sx={{ width: 150 }}>
-      <MenuItem value="">all</MenuItem>
-      {options.map(([value, words]) => (
-        <MenuItem key={value} value={value}>
-          {words}
-        </MenuItem>
-      ))}
-    </TextField>
+    <ChoiceField label={label} value={filter[key]} onChange={(chosen) => setFilter({ ...filter, [key]: chosen })} sx={{ width: 150 }} options={[["", "all"], ...options.map(([value, words]) => [value, words] as const)]} />
   );
   return (
     <Box className="printed" sx={{ p: 2, overflow: "auto", minHeight: 0 }}>

@@ -1,10 +1,9 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import type { Schema } from "../api/client";
+import { ChoiceField } from "../shell/choice-field";
 import { useLogging, useOutbox } from "./outbox";
 
 interface RinsesFormProps {
@@ -34,11 +33,7 @@ export function RinsesForm({ study, at, entries, standing }: RinsesFormProps) {
         {own[own.length - 1]?.clear ? ", clear" : ""}
       </Box>
       <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
-        <TextField select label="It bleeds" value={bled} onChange={(event) => setBled(event.target.value as Bleeding)}>
-          <MenuItem value="none">none</MenuItem>
-          <MenuItem value="a little">a little</MenuItem>
-          <MenuItem value="much">much</MenuItem>
-        </TextField>
+        <ChoiceField label="It bleeds" value={bled} onChange={setBled} options={[["none", "none"], ["a little", "a little"], ["much", "much"]]} />
         <Button variant="outlined" color="secondary" fullWidth sx={{ minHeight: 52 }} onClick={() => log({ kind: "rinses", ...at, count: count + 1, clear: false, bled })}>
           One more
         </Button>

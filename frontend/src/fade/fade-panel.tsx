@@ -1,8 +1,6 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Link from "@mui/material/Link";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import { answered, api } from "../api/client";
@@ -10,6 +8,7 @@ import type { GridCell, StudyView, TrialView } from "../api/client";
 import { useChange, useSheets } from "../api/hooks";
 import { NotesPart } from "../notes/notes-part";
 import { SwatchCode } from "../grid/swatch-code";
+import { ChoiceField } from "../shell/choice-field";
 import { Folded } from "../shell/folded";
 import { cellOf, cellWords, codesIn } from "../grid/cells";
 import { Chip } from "../grid/chip";
@@ -82,13 +81,7 @@ function TrialChoice({ trials, state }: { trials: readonly TrialView[]; state: F
   ].filter(Boolean);
   return (
     <>
-      <TextField select label="Shown" value={trial.id} onChange={(event) => state.chooseTrial(Number(event.target.value))}>
-        {trials.map((one) => (
-          <MenuItem key={one.id} value={one.id}>
-            {one.plan.name} ({one.plan.kind})
-          </MenuItem>
-        ))}
-      </TextField>
+      <ChoiceField label="Shown" value={trial.id} onChange={(chosen) => state.chooseTrial(chosen)} options={trials.map((one) => [one.id, `${one.plan.name} (${one.plan.kind})`] as const)} />
       <Box sx={{ fontSize: 13, mt: 0.5 }}>{how.join(" · ")}</Box>
     </>
   );

@@ -3,6 +3,7 @@ import { useMemo, useState } from "react";
 import type { GridCell, Schema, StudyView, TrialView } from "../api/client";
 import { useAged, useLasting, useShelf, useTrials } from "../api/hooks";
 import type { Face } from "../grid/grid-cell";
+import { hasKey } from "../shell/keys";
 import { usePlace } from "../shell/place";
 import { changeWords, ratingWords } from "./fade-words";
 
@@ -40,7 +41,7 @@ const lastRead = (trial: TrialView | undefined) => Math.max(0, ...(trial?.points
 export function useFadeFaces(study: StudyView, shown: boolean): FadeState {
   const trials = useTrials(study.id);
   const [url, go] = usePlace();
-  const part: FadePart = url.part && url.part in FADE_PARTS ? (url.part as FadePart) : "grid";
+  const part: FadePart = hasKey(FADE_PARTS, url.part) ? url.part : "grid";
   const [chosen, setChosen] = useState<number | null>(null);
   const [wanted, setWanted] = useState<number | null>(null);
   const [count, setCount] = useState(10);

@@ -1,7 +1,5 @@
 import Box from "@mui/material/Box";
-import MenuItem from "@mui/material/MenuItem";
 import Slider from "@mui/material/Slider";
-import TextField from "@mui/material/TextField";
 import type { ReactNode } from "react";
 
 import type { Schema, StudyView, TrialView } from "../api/client";
@@ -9,6 +7,7 @@ import { useLife, useShelf, useSwatchesFading } from "../api/hooks";
 import { cellOf, cellWords, codesIn } from "../grid/cells";
 import { Chip } from "../grid/chip";
 import type { GridCell } from "../api/client";
+import { ChoiceField } from "../shell/choice-field";
 import { Awaited } from "../shell/said";
 import { DataTable } from "../shell/data-table";
 import { useShownPart } from "../shell/shown-part";
@@ -54,23 +53,8 @@ export function LifeView({ study, trial, state, chosen }: LifeViewProps) {
       <Box sx={{ px: 2, pt: 1, position: "sticky", top: 0, zIndex: 5, bgcolor: "background.default", display: "grid", gridTemplateColumns: { xs: "1fr", md: isLight ? "1fr 1fr 1.6fr" : "1fr" }, gap: 2, alignItems: "center", flex: "none" }}>
         {isLight && (
           <>
-            <TextField select label="In" value={life.place} onChange={(event) => life.setPlace(event.target.value)}>
-              {places.map((one) => (
-                <MenuItem key={one.key} value={one.key}>
-                  {one.name}
-                </MenuItem>
-              ))}
-            </TextField>
-            <TextField select label="Beside" value={life.other} onChange={(event) => life.setOther(event.target.value)} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}>
-              <MenuItem value="">no second place</MenuItem>
-              {places
-                .filter((one) => one.key !== life.place)
-                .map((one) => (
-                  <MenuItem key={one.key} value={one.key}>
-                    {one.name}
-                  </MenuItem>
-                ))}
-            </TextField>
+            <ChoiceField label="In" value={life.place} onChange={life.setPlace} options={places.map((one) => [one.key, one.name] as const)} />
+            <ChoiceField label="Beside" value={life.other} onChange={life.setOther} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }} options={[["", "no second place"], ...places .filter((one) => one.key !== life.place) .map((one) => [one.key, one.name] as const)]} />
           </>
         )}
         <Box sx={{ px: 2 }}>

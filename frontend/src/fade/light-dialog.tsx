@@ -13,6 +13,7 @@ import { fileForm } from "../api/file-form";
 import type { Schema, StudyView, TrialView } from "../api/client";
 import { useChange } from "../api/hooks";
 import { typedNumber } from "../settings/quantities";
+import { ChoiceField } from "../shell/choice-field";
 import { ProblemNote } from "../shell/said";
 import { addItem } from "../shelf/keep-item";
 import { keyOf } from "../shelf/kinds";
@@ -188,10 +189,7 @@ function LampForm({ value, onChange }: { value: Schema["LampLight"]; onChange: (
     <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1 }}>
       <TextField label="lx at the pieces" defaultValue={value.lamp.lux} onChange={(event) => put({ lux: typedNumber(event.target.value) ?? 0 })} />
       <TextField label="Hours a day" defaultValue={value.lamp.hours_a_day} onChange={(event) => put({ hours_a_day: typedNumber(event.target.value) ?? 0 })} />
-      <TextField select label="Ultraviolet" value={value.lamp.uv ? "with" : "without"} onChange={(event) => put({ uv: event.target.value === "with" })}>
-        <MenuItem value="without">without</MenuItem>
-        <MenuItem value="with">with</MenuItem>
-      </TextField>
+      <ChoiceField label="Ultraviolet" value={value.lamp.uv ? "with" : "without"} onChange={(chosen) => put({ uv: chosen === "with" })} options={[["without", "without"], ["with", "with"]]} />
     </Box>
   );
 }

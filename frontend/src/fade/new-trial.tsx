@@ -11,6 +11,8 @@ import type { GridCell, Schema, StudyView, TrialView } from "../api/client";
 import { useChange, useShelf, useConditions } from "../api/hooks";
 import { codesIn } from "../grid/cells";
 import { SwatchPicker } from "../grid/swatch-picker";
+import { ChoiceField } from "../shell/choice-field";
+import { entriesOf } from "../shell/keys";
 import { todayIso } from "../shell/dates";
 import { ProblemNote } from "../shell/said";
 import { COUNTED, KIND_WORDS } from "./fade-words";
@@ -99,23 +101,17 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
   const all = study.grid.cells.flatMap((cell) => cell.swatches);
   return (
     <Box component="form" sx={{ display: "grid", gap: 1.5, mt: 1 }} onSubmit={(event) => event.preventDefault()}>
-      <TextField
-        select
+      <ChoiceField
         label="Trial"
         value={kind}
-        onChange={(event) => {
-          const wanted = event.target.value as Kind;
+        onChange={(chosen) => {
+          const wanted = chosen;
           setKind(wanted);
           setSteps(START[wanted]);
           setCondition(0);
         }}
-      >
-        {Object.entries(KIND_WORDS).map(([key, words]) => (
-          <MenuItem key={key} value={key}>
-            {words}
-          </MenuItem>
-        ))}
-      </TextField>
+        options={entriesOf(KIND_WORDS)}
+      />
       <TextField label="Name of the trial" value={name} onChange={(event) => setName(event.target.value)} />
       <Box sx={{ display: "grid", gridTemplateColumns: "110px 1fr", gap: 1, alignItems: "center" }}>
         <TextField label="Pieces" value={pieces} onChange={(event) => setPieces(event.target.value)} slotProps={{ htmlInput: { inputMode: "numeric" } }} />
@@ -130,13 +126,7 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
         <SwatchPicker study={study} offered={picked ? [...new Set([...picked, ...(offered.length > 0 ? offered : all)])] : offered} value={[...swatches]} onChange={(codes) => setPicked(codes)} />
       )}
       {kind === "light" && (
-        <TextField select label="Mounted as" value={mount} onChange={(event) => setMount(event.target.value as NonNullable<Mount>)}>
-          {MOUNTS.map(([key, words]) => (
-            <MenuItem key={key} value={key}>
-              {words}
-            </MenuItem>
-          ))}
-        </TextField>
+        <ChoiceField label="Mounted as" value={mount} onChange={setMount} options={MOUNTS} />
       )}
       {known.length > 0 && (
         <TextField select label="Conditions" value={condition} onChange={(event) => setCondition(Number(event.target.value))}>
@@ -148,13 +138,7 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
         </TextField>
       )}
       {kind !== "light" && kind !== "store" && (
-        <TextField select label="White neighbour" value={neighbours} onChange={(event) => setNeighbours(event.target.value)}>
-          {Object.keys(NEIGHBOURS).map((key) => (
-            <MenuItem key={key} value={key}>
-              {key}
-            </MenuItem>
-          ))}
-        </TextField>
+        <ChoiceField label="White neighbour" value={neighbours} onChange={setNeighbours} options={Object.keys(NEIGHBOURS)} />
       )}
       {kind === "light" && onShelf.length > 0 && (
         <Box role="group" aria-label="Blue wools beside them">
@@ -170,18 +154,15 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
       )}
       <TextField label="Begins on" type="date" value={startsOn} onChange={(event) => setStartsOn(event.target.value)} slotProps={{ inputLabel: { shrink: true } }} />
       {kind === "light" && (
-        <TextField
-          select
+        <ChoiceField
           label="Stages by"
           value={byDose ? "dose" : "days"}
-          onChange={(event) => {
-            setInDoses(event.target.value === "dose");
-            setSteps(event.target.value === "dose" ? "0.25 0.5 1 2 4" : START.light);
+          onChange={(chosen) => {
+            setInDoses(chosen === "dose");
+            setSteps(chosen === "dose" ? "0.25 0.5 1 2 4" : START.light);
           }}
-        >
-          <MenuItem value="days">days in the light</MenuItem>
-          <MenuItem value="dose">dose: due when the window has given it</MenuItem>
-        </TextField>
+          options={[["days", "days in the light"], ["dose", "dose: due when the window has given it"]]}
+        />
       )}
       <TextField label={byDose ? "Read after Mlx·h" : byDays ? "Read after days" : `Read after ${COUNTED[kind]}`} value={steps} onChange={(event) => setSteps(event.target.value)} helperText="Fading is fast first and slow later: each stage about twice the one before." />
       <ProblemNote error={make.error} />

@@ -9,6 +9,7 @@ import { useState } from "react";
 import type { Schema } from "../api/client";
 import { useTowns } from "../api/hooks";
 import { typedNumber } from "../settings/quantities";
+import { ChoiceField } from "../shell/choice-field";
 
 export type WindowLight = Schema["WindowLight"];
 
@@ -61,17 +62,8 @@ export function WindowForm({ value, onChange }: { value: WindowLight; onChange: 
           </MenuItem>
         ))}
       </TextField>
-      <TextField select label="Glass" value={window?.glass ?? "single"} onChange={(event) => put({ glass: event.target.value as Schema["Window"]["glass"] })}>
-        <MenuItem value="none">no glass: outside</MenuItem>
-        <MenuItem value="single">single pane</MenuItem>
-        <MenuItem value="double">double pane</MenuItem>
-        <MenuItem value="uv-filter">filters ultraviolet</MenuItem>
-      </TextField>
-      <TextField select label="Sky" value={value.sky ?? "mixed"} onChange={(event) => onChange({ ...value, sky: event.target.value as "clear" | "mixed" | "overcast" })}>
-        <MenuItem value="clear">clear</MenuItem>
-        <MenuItem value="mixed">mixed</MenuItem>
-        <MenuItem value="overcast">overcast</MenuItem>
-      </TextField>
+      <ChoiceField label="Glass" value={window?.glass ?? "single"} onChange={(chosen) => put({ glass: chosen })} options={[["none", "no glass: outside"], ["single", "single pane"], ["double", "double pane"], ["uv-filter", "filters ultraviolet"]]} />
+      <ChoiceField label="Sky" value={value.sky ?? "mixed"} onChange={(chosen) => onChange({ ...value, sky: chosen })} options={[["clear", "clear"], ["mixed", "mixed"], ["overcast", "overcast"]]} />
       {number("Tilt, ° (90 upright)", window?.tilt_deg, (tilt_deg) => put({ tilt_deg }))}
       {number("Stands before it, ° high", window?.horizon_deg, (horizon_deg) => put({ horizon_deg }))}
       {number("Away from the pane, m", window?.distance_m, (distance_m) => put({ distance_m }))}

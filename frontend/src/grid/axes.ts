@@ -1,5 +1,6 @@
 import type { FactorKind, GridCell, Schema } from "../api/client";
 import { inMyUnits } from "../settings/quantities";
+import { keysOf } from "../shell/keys";
 
 type Grid = Schema["Grid"];
 type GridLevel = Schema["GridLevel"];
@@ -38,7 +39,7 @@ export const FACTOR_NAMES: Record<FactorKind, string> = {
   second_iron: "Second iron",
 };
 
-const ORDER = Object.keys(FACTOR_NAMES) as FactorKind[];
+const ORDER = keysOf(FACTOR_NAMES);
 
 /** One row or column: the level of each factor on that axis, outermost first. */
 export type Line = { kind: FactorKind; level: GridLevel }[];

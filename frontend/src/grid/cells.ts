@@ -1,10 +1,11 @@
-import type { FactorKind, GridCell, Schema, StudyView } from "../api/client";
+import type { GridCell, Schema, StudyView } from "../api/client";
+import { keysOf, entriesOf } from "../shell/keys";
 import { FACTOR_NAMES } from "./axes";
 import { inMyUnits } from "../settings/quantities";
 
 type Swatch = Schema["Swatch"];
 
-const KINDS = Object.keys(FACTOR_NAMES) as FactorKind[];
+const KINDS = keysOf(FACTOR_NAMES);
 const known = new WeakMap<StudyView, Map<string, Swatch>>();
 const cellsByCode = new WeakMap<StudyView, Map<string, GridCell>>();
 
@@ -71,7 +72,7 @@ export function isElsewhere(study: StudyView, code: string): boolean {
   const swatch = swatchesOf(study).get(code);
   const truth = swatch?.true_levels;
   if (!swatch || !truth) return false;
-  return Object.entries(truth).some(([kind, key]) => swatch.levels[kind as FactorKind] !== key);
+  return entriesOf(truth).some(([kind, key]) => swatch.levels[kind] !== key);
 }
 
 /** The keys of the cells in which swatches stand. */

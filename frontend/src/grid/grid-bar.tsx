@@ -5,6 +5,7 @@ import { useTheme } from "@mui/material/styles";
 import { Suspense, lazy, useState } from "react";
 import type { ChangeEvent, KeyboardEvent, ReactNode } from "react";
 
+import { keysOf } from "../shell/keys";
 import { fromSlider, toSlider } from "./cell-size";
 import { LOOKING_AT_ALL, ORDERS, SHOWN, isLooking } from "./find-in-grid";
 import type { Looking, Order, Shown } from "./find-in-grid";
@@ -109,10 +110,10 @@ function Chosen<Key extends string>({ label, words, value, onChange }: ChosenPro
         component="select"
         aria-label={label}
         value={value}
-        onChange={(event: ChangeEvent<HTMLSelectElement>) => onChange(event.target.value as Key)}
+        onChange={(event: ChangeEvent<HTMLSelectElement>) => keysOf(words).filter((key) => key === event.target.value).forEach(onChange)}
         sx={{ minHeight: 40, border: 1, borderColor: "divider", bgcolor: "background.paper", color: "text.primary", font: "inherit", fontSize: 14, fontWeight: value === "all" || value === "crossed" ? 400 : 700 }}
       >
-        {(Object.keys(words) as Key[]).map((key) => (
+        {keysOf(words).map((key) => (
           <option key={key} value={key}>
             {words[key]}
           </option>

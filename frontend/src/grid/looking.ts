@@ -1,8 +1,9 @@
 import { useCallback, useMemo } from "react";
 
+import { hasKey } from "../shell/keys";
 import { useInAddress } from "../shell/place";
 import { LOOKING_AT_ALL, ORDERS, SHOWN } from "./find-in-grid";
-import type { Looking, Order, Shown } from "./find-in-grid";
+import type { Looking } from "./find-in-grid";
 
 /** What is looked for in the grid; it stands in the address. */
 export function useLooking(): [Looking, (looking: Looking) => void] {
@@ -12,8 +13,8 @@ export function useLooking(): [Looking, (looking: Looking) => void] {
   const looking = useMemo<Looking>(
     () => ({
       text,
-      shown: shown in SHOWN ? (shown as Shown) : LOOKING_AT_ALL.shown,
-      order: order in ORDERS ? (order as Order) : LOOKING_AT_ALL.order,
+      shown: hasKey(SHOWN, shown) ? shown : LOOKING_AT_ALL.shown,
+      order: hasKey(ORDERS, order) ? order : LOOKING_AT_ALL.order,
     }),
     [text, shown, order],
   );

@@ -6,6 +6,8 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import type { Level, Schema, Shelf } from "../api/client";
+import { ChoiceField } from "../shell/choice-field";
+import { entriesOf } from "../shell/keys";
 import { DURATION_HELP } from "../shell/duration-field";
 import { durationWords, typedMinutes } from "../shell/durations";
 import { typedNumber } from "../settings/quantities";
@@ -91,39 +93,15 @@ export function AdditionAdder({ shelf, dips, onAdd, onClose }: AdditionAdderProp
           </MenuItem>
         ))}
       </TextField>
-      <TextField select label="Into" value={into} onChange={(event) => setInto(event.target.value as Added["into"])}>
-        {Object.entries(INTO).map(([value, words]) => (
-          <MenuItem key={value} value={value}>
-            {words}
-          </MenuItem>
-        ))}
-      </TextField>
+      <ChoiceField label="Into" value={into} onChange={setInto} options={entriesOf(INTO)} />
       <TextField label="How much" value={amount} error={amount.trim() !== "" && (number === null || Number.isNaN(number))} onChange={(event) => setAmount(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
-      <TextField select label="In" value={units.includes(unit) ? unit : "g"} onChange={(event) => setUnit(event.target.value as Added["unit"])}>
-        {units.map((one) => (
-          <MenuItem key={one} value={one}>
-            {one}
-          </MenuItem>
-        ))}
-      </TextField>
-      <TextField select label="When" value={moment} sx={{ gridColumn: moment === "with the pieces in" ? "1 / 3" : "1 / -1" }} onChange={(event) => setMoment(event.target.value as Added["moment"])}>
-        {Object.entries(MOMENTS).map(([value, words]) => (
-          <MenuItem key={value} value={value}>
-            {words}
-          </MenuItem>
-        ))}
-      </TextField>
+      <ChoiceField label="In" value={units.includes(unit) ? unit : "g"} onChange={setUnit} options={units} />
+      <ChoiceField label="When" value={moment} sx={{ gridColumn: moment === "with the pieces in" ? "1 / 3" : "1 / -1" }} onChange={setMoment} options={entriesOf(MOMENTS)} />
       {moment === "with the pieces in" ? (
         <TextField label="After" value={after} error={wrongTime} helperText={wrongTime ? DURATION_HELP : ""} onChange={(event) => setAfter(event.target.value)} />
       ) : null}
       {into === "dye" && dips.length > 1 && (
-        <TextField select label="In dip" value={dip} sx={{ gridColumn: "1 / -1" }} onChange={(event) => setDip(Number(event.target.value))}>
-          {dips.map((one) => (
-            <MenuItem key={one} value={one}>
-              {one === 1 ? "the first" : `dip ${one}: into the used bath`}
-            </MenuItem>
-          ))}
-        </TextField>
+        <ChoiceField label="In dip" value={dip} sx={{ gridColumn: "1 / -1" }} onChange={(chosen) => setDip(chosen)} options={dips.map((one) => [one, `${one === 1 ? "the first" : `dip $${one}: into the used bath`}`] as const)} />
       )}
       <KeepOrCancel words="Add as a level" sound={all.length > 0} keep={add} cancel={onClose}>
         <Button size="small" disabled={!sound} onClick={more}>

@@ -17,9 +17,8 @@ export function AxisLanes({ plan, change }: { plan: StudyPlan; change: Change })
   const drop = (event: DragEvent, axis: Axis, before?: FactorKind) => {
     event.preventDefault();
     event.stopPropagation();
-    const kind = event.dataTransfer.getData("text/plain") as FactorKind;
-    const known = plan.factors?.some((factor) => factor.kind === kind);
-    if (known && kind !== before) change(moved(plan, kind, axis, before));
+    const kind = plan.factors?.find((factor) => factor.kind === event.dataTransfer.getData("text/plain"))?.kind;
+    if (kind && kind !== before) change(moved(plan, kind, axis, before));
     setDragged(null);
   };
   return (

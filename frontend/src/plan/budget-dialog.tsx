@@ -8,7 +8,7 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import { answered, api } from "../api/client";
-import type { FactorKind, Schema, StudyView } from "../api/client";
+import type { Schema, StudyView } from "../api/client";
 import { useLook } from "../api/hooks";
 import { FACTOR_NAMES } from "../grid/axes";
 import { counted } from "../shell/counted";
@@ -34,6 +34,10 @@ export function BudgetDialog({ study, open, onClose, change }: BudgetDialogProps
   const [vessels, setVessels] = useState("");
   const [pairs, setPairs] = useState<string[]>([]);
   const [seed, setSeed] = useState(1);
+  const crossed = (plan.factors ?? []).filter((factor) => factor.levels.length > 1).map((factor) => factor.kind);
+  const offered = crossed.flatMap((a, i) =>
+    crossed.slice(i + 1).map((b) => ({ key: `${a}+${b}`, factors: [a, b] as const, words: `${FACTOR_NAMES[a]} with ${lowerFirst(FACTOR_NAMES[b])}` })),
+  );
   const fit = useLook((wanted: number) =>
     answered(
       api.POST("/api/studies/{study_id}/budget", {
@@ -41,15 +45,11 @@ export function BudgetDialog({ study, open, onClose, change }: BudgetDialogProps
         body: {
           swatches: Number(swatches || swatchesNow),
           vessels: Number(vessels || Math.max(1, vesselsNow)),
-          interactions: pairs.map((pair) => pair.split("+") as [FactorKind, FactorKind]),
+          interactions: offered.filter(({ key }) => pairs.includes(key)).map(({ factors: [a, b] }) => [a, b]),
           seed: wanted,
         },
       }),
     ),
-  );
-  const crossed = (plan.factors ?? []).filter((factor) => factor.levels.length > 1).map((factor) => factor.kind);
-  const offered = crossed.flatMap((a, i) =>
-    crossed.slice(i + 1).map((b) => [`${a}+${b}`, `${FACTOR_NAMES[a]} with ${lowerFirst(FACTOR_NAMES[b])}`] as const),
   );
   const take = (thinned: Schema["Thinned"]) => {
     change({ left_out: [...new Set([...(plan.left_out ?? []), ...thinned.left_out])] });
@@ -67,7 +67,7 @@ export function BudgetDialog({ study, open, onClose, change }: BudgetDialogProps
           <TextField autoFocus label="At most so many swatches" value={swatches} placeholder={String(swatchesNow)} onChange={(e) => setSwatches(e.target.value)} />
           <TextField label="In at most so many dye vessels" value={vessels} placeholder={String(vesselsNow)} onChange={(e) => setVessels(e.target.value)} />
         </Box>
-        <Several label="Also keep what these do together" options={offered} value={pairs} onChange={setPairs} />
+        <Several label="Also keep what these do together" options={offered.map(({ key, words }): [string, string] => [key, words])} value={pairs} onChange={setPairs} />
         <ProblemNote error={fit.error} />
         {fit.data && !fit.error && (
           <Box role="status" sx={{ borderLeft: 4, pl: 1.5 }}>

@@ -5,6 +5,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 
 import type { StudyPlan, StudyView } from "../api/client";
+import { keysOf } from "../shell/keys";
 import { Part } from "../shell/said";
 import type { Change } from "./change-plan";
 
@@ -28,7 +29,7 @@ export function ControlsPart({ study, change }: { study: StudyView; change: Chan
   return (
     <Part title="Controls">
       <Box sx={{ fontSize: 13 }}>○ marks a control: a swatch with a treatment left out on purpose.</Box>
-      {(Object.keys(WORDS) as Control[])
+      {keysOf(WORDS)
         .filter((control) => chosen.includes(control) || offers.has(control))
         .map((control) => {
           const offer = offers.get(control);

@@ -1,11 +1,12 @@
 import Box from "@mui/material/Box";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import type { Level, Schema, Shelf } from "../api/client";
+import { ChoiceField } from "../shell/choice-field";
+import { entriesOf } from "../shell/keys";
 import { DurationField } from "../shell/duration-field";
 import { durationWords } from "../shell/durations";
 import { typedNumber } from "../settings/quantities";
@@ -70,14 +71,7 @@ export function ExtractionAdder({ shelf, onAdd, onClose }: ExtractionAdderProps)
       <DurationField label="Soaked cold first" minutes={soak} onTake={setSoak} />
       <TextField label="Soak at pH; empty: as it is" value={ph} onChange={(event) => setPh(event.target.value)} />
       {soakPh !== null && (
-        <TextField select label="With" value={withKey} sx={{ gridColumn: "1 / -1" }} onChange={(event) => setWith(event.target.value)}>
-          <MenuItem value="">the study’s acid or alkali</MenuItem>
-          {adjusters.map((one) => (
-            <MenuItem key={one.key} value={one.key}>
-              {one.name}
-            </MenuItem>
-          ))}
-        </TextField>
+        <ChoiceField label="With" value={withKey} sx={{ gridColumn: "1 / -1" }} onChange={setWith} options={[["", "the study’s acid or alkali"], ...adjusters.map((one) => [one.key, one.name] as const)]} />
       )}
       <TextField label="Heat, °C; empty: cold" value={warm} onChange={(event) => setWarm(event.target.value)} />
       <DurationField label="For, each round" minutes={long} onTake={setLong} />
@@ -85,13 +79,7 @@ export function ExtractionAdder({ shelf, onAdd, onClose }: ExtractionAdderProps)
       <FormControlLabel control={<Checkbox checked={daily} disabled={many < 2} onChange={(_, on) => setDaily(on)} />} label="a round a day" />
       <TextField label="Drawn off after rounds, as levels" placeholder="2, 4" value={draws} error={wrongDraws} helperText={wrongDraws ? "Numbers of rounds, such as 2, 4." : ""} onChange={(event) => setDraws(event.target.value)} />
       <DurationField label="Left to settle" minutes={settle} onTake={setSettle} />
-      <TextField select label="Kept as" value={kept} sx={{ gridColumn: "1 / -1" }} onChange={(event) => setKept(event.target.value as Recipe["kept"])}>
-        {Object.entries(KEPT).map(([value, words]) => (
-          <MenuItem key={value} value={value}>
-            {words}
-          </MenuItem>
-        ))}
-      </TextField>
+      <ChoiceField label="Kept as" value={kept} sx={{ gridColumn: "1 / -1" }} onChange={setKept} options={entriesOf(KEPT)} />
       <KeepOrCancel words={drawn.length > 1 ? `Add ${drawn.length} levels` : "Add as a level"} sound={sound} keep={add} cancel={onClose} />
     </Box>
   );

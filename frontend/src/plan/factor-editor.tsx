@@ -11,6 +11,7 @@ import { FACTOR_NAMES } from "../grid/axes";
 import type { Selection } from "../grid/selection";
 import { levelNoteKey } from "../notes/about";
 import { useNoteCounts } from "../notes/notes";
+import { keysOf } from "../shell/keys";
 import { AxisLanes } from "./axis-lanes";
 import { withFactor, withLevels, withoutFactor } from "./change-plan";
 import type { Change } from "./change-plan";
@@ -20,7 +21,7 @@ import { LevelAdder } from "./level-adder";
 import { LevelName, LevelPart } from "./level-part";
 import { MOST_LEVELS, firstLevel, levelsToAdd } from "./levels";
 
-const KINDS = Object.keys(FACTOR_NAMES) as FactorKind[];
+const KINDS = keysOf(FACTOR_NAMES);
 /** Where each factor acts. */
 const STAGES: Record<string, FactorKind[]> = {
   "The piece": ["fibre"],
@@ -130,7 +131,7 @@ export function FactorEditor({ study, shelf, selection, change }: FactorEditorPr
           label="Cross with another factor"
           value=""
           sx={{ mb: 1.5 }}
-          onChange={(event) => add(event.target.value as FactorKind)}
+          onChange={(event) => absent.filter((kind) => kind === event.target.value).forEach(add)}
         >
           {Object.entries(STAGES).flatMap(([stage, kinds]) => {
             const offered = kinds.filter((kind) => absent.includes(kind));

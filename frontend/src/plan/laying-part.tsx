@@ -1,8 +1,7 @@
 import Box from "@mui/material/Box";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 
 import type { Schema, StudyPlan } from "../api/client";
+import { ChoiceField } from "../shell/choice-field";
 import { Caution, Part } from "../shell/said";
 import type { Change } from "./change-plan";
 import { LateField } from "./late-field";
@@ -28,13 +27,7 @@ export function LayingPart({ plan, change }: { plan: StudyPlan; change: Change }
 function RollingPart({ rolling, dyed, change }: { rolling: Rolling; dyed: boolean; change: Change }) {
   const set = (part: Partial<Rolling>) => change({ rolling: { ...rolling, ...part } });
   const choice = <K extends "rolled_on" | "wrapped_in">(label: string, key: K, options: Rolling[K][]) => (
-    <TextField select label={label} value={rolling[key]} onChange={(event) => set({ [key]: event.target.value } as Partial<Rolling>)}>
-      {options.map((option) => (
-        <MenuItem key={option} value={option}>
-          {option}
-        </MenuItem>
-      ))}
-    </TextField>
+    <ChoiceField label={label} value={rolling[key]} onChange={(chosen) => set({ [key]: chosen } as Partial<Rolling>)} options={options} />
   );
   const melts = rolling.wrapped_in === "plastic film" || rolling.rolled_on === "a plastic pipe";
   return (
@@ -44,13 +37,7 @@ function RollingPart({ rolling, dyed, change }: { rolling: Rolling; dyed: boolea
         {dyed ? "The rolls lie in the dye bath: take the dye out of what is crossed to steam them instead." : "The rolls are steamed: cross a dye to lay them in its bath instead."}
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
-        <TextField select label="Cloths on one another" value={rolling.cloths_per_roll} onChange={(event) => set({ cloths_per_roll: Number(event.target.value) })}>
-          {[1, 2, 3, 4, 6].map((count) => (
-            <MenuItem key={count} value={count}>
-              {count === 2 ? "2, face to face" : count}
-            </MenuItem>
-          ))}
-        </TextField>
+        <ChoiceField label="Cloths on one another" value={rolling.cloths_per_roll} onChange={(chosen) => set({ cloths_per_roll: chosen })} options={[1, 2, 3, 4, 6].map((count) => [count, count === 2 ? "2, face to face" : count] as const)} />
         {choice("Rolled on", "rolled_on", CORES)}
         <LateField label="Bound with" value={rolling.bound_with} onChange={(bound) => set({ bound_with: bound })} />
         {choice("Wrapped in", "wrapped_in", WRAPS)}
@@ -68,10 +55,7 @@ function FoldingPart({ folding, change }: { folding: Folding; change: Change }) 
         <LateField label="The fold" value={folding.fold} onChange={(fold) => set({ fold })} />
         <LateField label="What is dipped" value={folding.corners} onChange={(corners) => set({ corners })} />
         <LateField label="How deep, cm" number value={folding.depth_cm == null ? "" : String(folding.depth_cm)} onChange={(depth) => set({ depth_cm: depth ? Number(depth) : null })} />
-        <TextField select label="Into" value={folding.into} onChange={(event) => set({ into: event.target.value as Folding["into"] })}>
-          <MenuItem value="dye">the dye bath</MenuItem>
-          <MenuItem value="iron">the iron bath</MenuItem>
-        </TextField>
+        <ChoiceField label="Into" value={folding.into} onChange={(chosen) => set({ into: chosen })} options={[["dye", "the dye bath"], ["iron", "the iron bath"]]} />
       </Box>
     </Part>
   );

@@ -2,10 +2,11 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import { useState } from "react";
 
-import type { FactorKind, GridCell, Schema, StudyPlan, StudyView } from "../api/client";
+import type { GridCell, Schema, StudyPlan, StudyView } from "../api/client";
 import { FACTOR_NAMES } from "../grid/axes";
 import type { Selection } from "../grid/selection";
 import { counted } from "../shell/counted";
+import { hasKey } from "../shell/keys";
 import { Part } from "../shell/said";
 import type { Change } from "./change-plan";
 import { NewRule } from "./new-rule";
@@ -80,8 +81,8 @@ export function LeaveOutPart({ study, chosen, selection, change }: LeaveOutProps
 function ruleWords(plan: StudyPlan, rule: Rule | Schema["LeaveOutRule"]): string {
   const parts = Object.entries(rule.levels ?? {}).map(([kind, keys]) => {
     const levels = plan.factors?.find((factor) => factor.kind === kind)?.levels ?? [];
-    const labels = (keys as string[]).map((key) => levels.find((level) => level.key === key)?.label ?? key);
-    return labels.join(" or ") || FACTOR_NAMES[kind as FactorKind];
+    const labels = (keys ?? []).map((key) => levels.find((level) => level.key === key)?.label ?? key);
+    return labels.join(" or ") || (hasKey(FACTOR_NAMES, kind) ? FACTOR_NAMES[kind] : kind);
   });
   const classes = rule.fibre_classes ?? [];
   return [...parts, ...(classes.length ? [`${classes.join(" or ")} fibre`] : [])].join(" with ");

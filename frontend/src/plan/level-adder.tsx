@@ -7,6 +7,8 @@ import { Suspense, lazy, useState } from "react";
 import type { FactorKind, Level, Shelf, StudyPlan } from "../api/client";
 import { FACTOR_NAMES } from "../grid/axes";
 import type { ShelfKind } from "../shelf/kinds";
+import { ChoiceField } from "../shell/choice-field";
+import { entriesOf } from "../shell/keys";
 import { DURATION_HELP } from "../shell/duration-field";
 import { durationWords, typedMinutes } from "../shell/durations";
 import { fieldUnit } from "../settings/field-unit";
@@ -136,20 +138,11 @@ function OwnValue({ kind, onAdd, onClose }: { kind: FactorKind; onAdd: (level: L
         sx={{ width: 130 }}
       />
       {gramsOf(kind) && (
-        <TextField select label="In" value={inGrams ? "g" : "wof"} onChange={(event) => setInGrams(event.target.value === "g")} sx={{ width: 120 }}>
-          <MenuItem value="wof">% WOF</MenuItem>
-          <MenuItem value="g">g for the bath</MenuItem>
-        </TextField>
+        <ChoiceField label="In" value={inGrams ? "g" : "wof"} onChange={(chosen) => setInGrams(chosen === "g")} sx={{ width: 120 }} options={[["wof", "% WOF"], ["g", "g for the bath"]]} />
       )}
       {kind === "iron" && (
         <>
-          <TextField select label="Route" value={route} onChange={(event) => setRoute(event.target.value as typeof route)} sx={{ width: 110 }}>
-            {Object.entries(IRON_ROUTES).map(([key, words]) => (
-              <MenuItem key={key} value={key}>
-                {words}
-              </MenuItem>
-            ))}
-          </TextField>
+          <ChoiceField label="Route" value={route} onChange={setRoute} sx={{ width: 110 }} options={entriesOf(IRON_ROUTES)} />
           {route === "after-bath" && !inGrams && (
             <TextField label="Seconds" value={seconds} onChange={(event) => setSeconds(event.target.value)} sx={{ width: 84 }} />
           )}

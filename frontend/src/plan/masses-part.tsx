@@ -1,11 +1,11 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import type { FactorKind, Level, Schema, StudyPlan } from "../api/client";
 import { FACTOR_NAMES } from "../grid/axes";
+import { ChoiceField } from "../shell/choice-field";
 import type { Change } from "./change-plan";
 import { chosenMass, typedMass } from "../settings/quantities";
 import { PasteColumn } from "../shell/paste-column";
@@ -118,22 +118,8 @@ function NewMass({ fibres, controls, onMade, onClose }: NewMassProps) {
   };
   return (
     <Box role="group" aria-label="Another mass for some" sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 84px", gap: 1, mt: 1 }}>
-      <TextField select label="Fibre" value={fibre} onChange={(event) => setFibre(event.target.value)}>
-        <MenuItem value="">any</MenuItem>
-        {fibres.map(([key, label]) => (
-          <MenuItem key={key} value={key}>
-            {label}
-          </MenuItem>
-        ))}
-      </TextField>
-      <TextField select label="Only" value={control} onChange={(event) => setControl(event.target.value)}>
-        <MenuItem value="">all of them</MenuItem>
-        {controls.map((kind) => (
-          <MenuItem key={kind} value={kind}>
-            {CONTROLS[kind]}
-          </MenuItem>
-        ))}
-      </TextField>
+      <ChoiceField label="Fibre" value={fibre} onChange={setFibre} options={[["", "any"], ...fibres.map(([key, label]) => [key, label] as const)]} />
+      <ChoiceField label="Only" value={control} onChange={setControl} options={[["", "all of them"], ...controls.map((kind) => [kind, CONTROLS[kind]] as const)]} />
       <TextField label={`${waysNow().mass} each`} value={mass} onChange={(event) => setMass(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
       <KeepOrCancel words="Weigh them so" sound={!!grams && grams > 0 && (!!fibre || !!control)} keep={keep} cancel={onClose} />
     </Box>
@@ -158,20 +144,14 @@ function NewPiece({ plan, onMade, onClose }: { plan: StudyPlan; onMade: (piece: 
       <TextField label="What it is" value={name} onChange={(event) => setName(event.target.value)} />
       <TextField label={waysNow().mass} value={mass} onChange={(event) => setMass(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
       {plan.factors.map((factor) => (
-        <TextField
+        <ChoiceField
           key={factor.kind}
-          select
           label={FACTOR_NAMES[factor.kind]}
           value={levels[factor.kind] ?? factor.levels[0]?.key ?? ""}
-          onChange={(event) => setLevels({ ...levels, [factor.kind]: event.target.value })}
+          onChange={(chosen) => setLevels({ ...levels, [factor.kind]: chosen })}
           sx={{ gridColumn: "1 / -1" }}
-        >
-          {factor.levels.map((level) => (
-            <MenuItem key={level.key} value={level.key}>
-              {level.label}
-            </MenuItem>
-          ))}
-        </TextField>
+          options={factor.levels.map((level) => [level.key, level.label] as const)}
+        />
       ))}
       <TextField label="Places that are read, each with a thread" placeholder="collar, hem, sleeve" value={places} sx={{ gridColumn: "1 / -1" }} onChange={(event) => setPlaces(event.target.value)} />
       <Box sx={{ gridColumn: "1 / -1" }}>It goes through the baths of these levels, and counts in their weights, water and vessels.</Box>

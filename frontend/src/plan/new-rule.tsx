@@ -47,7 +47,7 @@ export function NewRule({ plan, onMade, onClose }: NewRuleProps) {
         label="Class of fibre"
         options={FIBRE_CLASSES.map((one) => [one, one] as const)}
         value={classes}
-        onChange={(keys) => setClasses(keys as FibreClass[])}
+        onChange={setClasses}
       />
       <TextField label="Reason" value={reason} onChange={(event) => setReason(event.target.value)} />
       <div>

@@ -108,6 +108,6 @@ function NewStudyForm(props: {
 }
 
 const planFrom = (key: string, answers: Answers): Promise<StudyPlan> =>
-  answered(api.POST("/api/questions/{key}", { params: { path: { key } }, body: { answers } })) as Promise<StudyPlan>;
+  answered(api.POST("/api/questions/{key}", { params: { path: { key } }, body: { answers } }));
 
 const emptyPlan = (name: string) => ({ name, factors: [], rows: [], columns: [] }) as unknown as StudyPlan;

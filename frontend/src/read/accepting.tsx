@@ -9,6 +9,7 @@ import { useState } from "react";
 import { Problem, answered, api } from "../api/client";
 import type { Photo, Schema, StudyView } from "../api/client";
 import { useChange, useTrials } from "../api/hooks";
+import { ChoiceField } from "../shell/choice-field";
 import { todayIso } from "../shell/dates";
 import { typedNumber } from "../settings/quantities";
 import { ProblemNote } from "../shell/said";
@@ -108,22 +109,9 @@ export function Accepting({ study, photo, colours, cells, zones, lies, onDone }:
             ))}
           </TextField>
         ) : (
-          <TextField select label="They show" value={run} onChange={(event) => setRun(event.target.value)} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}>
-            <MenuItem value="">the state of that day</MenuItem>
-            {states.map((one) => (
-              <MenuItem key={one} value={String(one)}>
-                {one === AS_IT_CAME ? "as they came" : colours.labelOf(one)}
-              </MenuItem>
-            ))}
-          </TextField>
+          <ChoiceField label="They show" value={run} onChange={setRun} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }} options={[["", "the state of that day"], ...states.map((one) => [String(one), one === AS_IT_CAME ? "as they came" : colours.labelOf(one)] as const)]} />
         )}
-        <TextField select label="Laid on" value={backing} onChange={(event) => setBacking(event.target.value as Backing)} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}>
-          {BACKINGS.map(([key, words]) => (
-            <MenuItem key={key} value={key}>
-              {words}
-            </MenuItem>
-          ))}
-        </TextField>
+        <ChoiceField label="Laid on" value={backing} onChange={setBacking} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }} options={BACKINGS} />
         <TextField label="Layers" value={layers} onChange={(event) => setLayers(event.target.value)} slotProps={{ htmlInput: { inputMode: "numeric" } }} />
         <TextField label="Note" value={note} onChange={(event) => setNote(event.target.value)} />
       </Box>

@@ -1,7 +1,6 @@
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 
 import { useShelf } from "../api/hooks";
+import { ChoiceField } from "../shell/choice-field";
 
 interface ChartSelectProps {
   label: string;
@@ -16,13 +15,6 @@ export function ChartSelect({ label, value, onChange }: ChartSelectProps) {
   if (charts.length === 0) return null;
   const known = charts.some((one) => one.key === value) ? value : "";
   return (
-    <TextField select label={label} value={known} onChange={(event) => onChange(event.target.value)} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }} sx={{ minWidth: 150 }}>
-      <MenuItem value="">the common 24 patches</MenuItem>
-      {charts.map((one) => (
-        <MenuItem key={one.key} value={one.key}>
-          {one.name}
-        </MenuItem>
-      ))}
-    </TextField>
+    <ChoiceField label={label} value={known} onChange={onChange} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }} sx={{ minWidth: 150 }} options={[["", "the common 24 patches"], ...charts.map((one) => [one.key, one.name] as const)]} />
   );
 }

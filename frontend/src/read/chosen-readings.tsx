@@ -2,8 +2,6 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import { answered, api } from "../api/client";
@@ -12,6 +10,7 @@ import { useChange, useReadings } from "../api/hooks";
 import { whoIsHere } from "../dye/outbox";
 import { cellOf, cellWords, oddWords } from "../grid/cells";
 import { Chip } from "../grid/chip";
+import { ChoiceField } from "../shell/choice-field";
 import { dayWords } from "../shell/dates";
 import { usePlace } from "../shell/place";
 import { Part, ProblemNote } from "../shell/said";
@@ -143,13 +142,7 @@ function ReadingLine({ reading, colours }: { reading: Reading; colours: Colours 
           sx={{ "& .MuiFormControlLabel-label": { fontSize: 13 } }}
         />
         {states.length > 1 && (
-          <TextField select label="It shows" value={reading.run} onChange={(event) => ask({ counts: said.counts, run: Number(event.target.value) })} sx={{ flex: 1 }}>
-            {states.map((run) => (
-              <MenuItem key={run} value={run}>
-                {colours.labelOf(run)}
-              </MenuItem>
-            ))}
-          </TextField>
+          <ChoiceField label="It shows" value={reading.run} onChange={(chosen) => ask({ counts: said.counts, run: chosen })} sx={{ flex: 1 }} options={states.map((run) => [run, colours.labelOf(run)] as const)} />
         )}
       </Box>
       <ProblemNote error={choose.error} />

@@ -11,6 +11,7 @@ import { Problem, answered, api } from "../api/client";
 import type { Schema, StudyView } from "../api/client";
 import { useChange, useTrials } from "../api/hooks";
 import { Chip } from "../grid/chip";
+import { ChoiceField } from "../shell/choice-field";
 import { todayIso } from "../shell/dates";
 import { ProblemNote } from "../shell/said";
 import { labWords } from "./colours";
@@ -49,7 +50,7 @@ export function InstrumentDialog({ study, onDone }: InstrumentDialogProps) {
     named: Object.entries(said).map(([name, lying]) => ({ name, ...lying })),
   });
   const params = { path: { study_id: study.id } };
-  const look = useChange(() => answered(api.POST("/api/studies/{study_id}/instruments/look", { params, body: body() })) as Promise<Schema["InstrumentLook"]>);
+  const look = useChange(() => answered(api.POST("/api/studies/{study_id}/instruments/look", { params, body: body() })));
   const keep = useChange((early: boolean) => answered(api.POST("/api/studies/{study_id}/instruments", { params, body: body(early) })));
   const take = async (dropped: File | undefined) => {
     if (!dropped) return;
@@ -80,14 +81,7 @@ export function InstrumentDialog({ study, onDone }: InstrumentDialogProps) {
         <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", md: "2fr 1fr 1fr 1fr" }, gap: 1 }}>
           <TextField label="Instrument" value={instrument} onChange={(event) => { setInstrument(event.target.value); localStorage.setItem(INSTRUMENT_KEY, event.target.value); }} />
           <TextField label="Measured on" type="date" value={day} onChange={(event) => setDay(event.target.value)} slotProps={{ inputLabel: { shrink: true }, htmlInput: { max: todayIso() } }} />
-          <TextField select label="Trial" value={trial} onChange={(event) => setTrial(event.target.value)} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}>
-            <MenuItem value="">none: whole swatches</MenuItem>
-            {(trials.data ?? []).map((one) => (
-              <MenuItem key={one.id} value={String(one.id)}>
-                {one.plan.name}
-              </MenuItem>
-            ))}
-          </TextField>
+          <ChoiceField label="Trial" value={trial} onChange={setTrial} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }} options={[["", "none: whole swatches"], ...(trials.data ?? []).map((one) => [String(one.id), one.plan.name] as const)]} />
           {stages.length > 0 && (
             <TextField select label="Stage" value={stage} onChange={(event) => setStage(event.target.value)}>
               {stages.map((one, i) => (
@@ -99,17 +93,8 @@ export function InstrumentDialog({ study, onDone }: InstrumentDialogProps) {
           )}
           {lightAsked && (
             <>
-              <TextField select label="Values are for" value={under.illuminant ?? ""} onChange={(event) => setUnder({ observer: "2", ...under, illuminant: event.target.value as Under["illuminant"] })}>
-                {ILLUMINANTS.map((one) => (
-                  <MenuItem key={one} value={one}>
-                    {one}
-                  </MenuItem>
-                ))}
-              </TextField>
-              <TextField select label="Observer" value={under.observer ?? ""} onChange={(event) => setUnder({ illuminant: "D50", ...under, observer: event.target.value as Under["observer"] })}>
-                <MenuItem value="2">2°</MenuItem>
-                <MenuItem value="10">10°</MenuItem>
-              </TextField>
+              <ChoiceField label="Values are for" value={under.illuminant ?? ""} onChange={(chosen) => setUnder({ observer: "2", ...under, illuminant: chosen })} options={ILLUMINANTS} />
+              <ChoiceField label="Observer" value={under.observer ?? ""} onChange={(chosen) => setUnder({ illuminant: "D50", ...under, observer: chosen })} options={[["2", "2°"], ["10", "10°"]]} />
             </>
           )}
         </Box>

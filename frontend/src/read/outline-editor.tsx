@@ -184,12 +184,12 @@ export function OutlineEditor({ photo, cell, pending, error, onMeasure, onCancel
 
 function shapesOf(cell: Cell, photo: Photo): Shape[] {
   const said = photo.measurement.by_hand?.find((one) => one.cell === cell.cell);
-  const kept = (said?.left_out ?? []).map((points): Shape => ({ name: "", points: points as Point[], leftOut: true }));
-  if (said?.areas?.length) return [...said.areas.map((area): Shape => ({ name: area.name ?? "", points: area.outline_px as Point[], leftOut: false })), ...kept];
+  const kept = (said?.left_out ?? []).map((points): Shape => ({ name: "", points: points, leftOut: true }));
+  if (said?.areas?.length) return [...said.areas.map((area): Shape => ({ name: area.name ?? "", points: area.outline_px, leftOut: false })), ...kept];
   const zones = cell.zones ?? [];
   const outlines = zones.length > 1 ? zones.map((zone) => zone.outline_px) : [cell.outline_px ?? []];
   const found = outlines.filter((outline) => outline.length > 2);
-  return [...found.map((outline): Shape => ({ name: "", points: thinned(outline as Point[]), leftOut: false })), ...kept];
+  return [...found.map((outline): Shape => ({ name: "", points: thinned(outline), leftOut: false })), ...kept];
 }
 
 function thinned(points: Point[]): Point[] {
@@ -211,9 +211,9 @@ function withPoint(points: Point[], point: Point): Point[] {
 
 /** The part of the photo that is shown: around what was found, or around where the cell is printed. */
 function boxAround(cell: Cell, photo: Photo) {
-  const [width, height] = photo.measurement.photo_size_px as Point;
-  const points = (cell.outline_px ?? []) as Point[];
-  const known = points.length > 2 ? points : ([[0, 0], [width, height]] as Point[]);
+  const [width, height] = photo.measurement.photo_size_px;
+  const points = cell.outline_px ?? [];
+  const known: Point[] = points.length > 2 ? points : [[0, 0], [width, height]];
   const xs = known.map(([x]) => x);
   const ys = known.map(([, y]) => y);
   const w = Math.max(...xs) - Math.min(...xs);

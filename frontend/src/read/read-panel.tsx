@@ -3,16 +3,16 @@ import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import Link from "@mui/material/Link";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import { answered, api } from "../api/client";
 import type { GridCell, Schema, StudyView } from "../api/client";
 import { useChange, usePhoto, usePhotos, useSheets, useShelf, useTrials } from "../api/hooks";
+import { ChoiceField } from "../shell/choice-field";
 import { Folded } from "../shell/folded";
 import { codesIn } from "../grid/cells";
 import { counted } from "../shell/counted";
+import { entriesOf } from "../shell/keys";
 import { usePlace } from "../shell/place";
 import { Awaited, Part, ProblemNote } from "../shell/said";
 import { ChartSelect } from "./chart-select";
@@ -62,14 +62,7 @@ export function ReadPanel({ study, chosen, colours, state, setState }: ReadPanel
     <>
       {colours.kinds.length > 1 && (
         <Box sx={{ pt: 1.5 }}>
-          <TextField select label="Shown in the grid" value={state ?? ""} onChange={(event) => setState(event.target.value || null)} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}>
-            <MenuItem value="">the newest state that was read</MenuItem>
-            {colours.kinds.map(([kind, words]) => (
-              <MenuItem key={kind} value={kind}>
-                {words}
-              </MenuItem>
-            ))}
-          </TextField>
+          <ChoiceField label="Shown in the grid" value={state ?? ""} onChange={(chosen) => setState(chosen || null)} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }} options={[["", "the newest state that was read"], ...colours.kinds.map(([kind, words]) => [kind, words] as const)]} />
         </Box>
       )}
       {codes.length > 0 && <ChosenReadings study={study} codes={codes} colours={colours} />}
@@ -177,17 +170,8 @@ function Sheets({ study, codes }: { study: StudyView; codes: readonly string[] }
         <>
           {(missing > 0 || codes.length > 0) && (
             <Box sx={{ display: "grid", gridTemplateColumns: charts.length ? "2fr 1fr 1.6fr" : "2fr 1fr", gap: 1, mb: 1 }}>
-              <TextField select label="Cells" value={kind} onChange={(event) => setKind(event.target.value as SheetKind)}>
-                {Object.entries(SHEET_KINDS).map(([key, { words }]) => (
-                  <MenuItem key={key} value={key}>
-                    {words}
-                  </MenuItem>
-                ))}
-              </TextField>
-              <TextField select label="Paper" value={paper} onChange={(event) => choosePaper(event.target.value as Paper)}>
-                <MenuItem value="A4">A4</MenuItem>
-                <MenuItem value="Letter">Letter</MenuItem>
-              </TextField>
+              <ChoiceField label="Cells" value={kind} onChange={setKind} options={entriesOf(SHEET_KINDS).map(([key, { words }]) => [key, words] as const)} />
+              <ChoiceField label="Paper" value={paper} onChange={choosePaper} options={[["A4", "A4"], ["Letter", "Letter"]]} />
               <ChartSelect label="Chart" value={chart} onChange={chooseChart} />
               {chosen.cells_per_page > 1 && (
                 <FormControlLabel control={<Checkbox checked={free} onChange={(_, on) => chooseFree(on)} />} label="Leave a cell of each page for a control tile or another cloth" sx={{ gridColumn: "1 / -1" }} />

@@ -5,6 +5,7 @@ import RadioGroup from "@mui/material/RadioGroup";
 import type { ReactNode } from "react";
 
 import { dayWords } from "../shell/dates";
+import { keysOf } from "../shell/keys";
 import type { Bench } from "../shell/theme";
 import { massWords, temperatureWords, volumeWords } from "./quantities";
 import { chooseWays, waysNow } from "./ways";
@@ -39,7 +40,7 @@ export function SettingsView({ chosen, onBench }: SettingsViewProps) {
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(240px, 1fr))", gap: 3, maxWidth: 1100 }}>
         <Choice title="Bench" value={chosen ?? "system"} options={[["system", "as the system has it"], ["light", "light"], ["dark", "dark"]]} onChange={(bench) => onBench(bench === "system" ? null : (bench as Bench))} />
-        {(Object.keys(CHOICES) as (keyof Ways)[]).map((key) => (
+        {keysOf(CHOICES).map((key) => (
           <Choice key={key} title={CHOICES[key].title} value={waysNow()[key]} options={CHOICES[key].options} onChange={(value) => chooseWays({ [key]: value })} />
         ))}
       </Box>

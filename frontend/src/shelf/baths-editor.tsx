@@ -1,9 +1,9 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 
 import type { Schema, Shelf } from "../api/client";
+import { ChoiceField } from "../shell/choice-field";
 import { DurationField } from "../shell/duration-field";
 
 type Bath = Schema["MordantBath"];
@@ -53,33 +53,15 @@ export function BathsEditor({ value, shelf, onChange }: BathsEditorProps) {
               remove
             </Button>
           </Box>
-          <TextField select label="Kind" value={bath.kind} onChange={(event) => set(i, { kind: event.target.value as Bath["kind"] })}>
-            {["tannin", "mordant", "binder"].map((kind) => (
-              <MenuItem key={kind} value={kind}>
-                {kind}
-              </MenuItem>
-            ))}
-          </TextField>
-          <TextField select label="Substance" value={bath.substance} onChange={(event) => set(i, { substance: event.target.value })}>
-            {[...new Set([bath.substance, ...names])].map((name) => (
-              <MenuItem key={name} value={name}>
-                {name}
-              </MenuItem>
-            ))}
-          </TextField>
+          <ChoiceField label="Kind" value={bath.kind} onChange={(chosen) => set(i, { kind: chosen })} options={["tannin", "mordant", "binder"]} />
+          <ChoiceField label="Substance" value={bath.substance} onChange={(chosen) => set(i, { substance: chosen })} options={[...new Set([bath.substance, ...names])]} />
           {number(i, "Dose, % WOF", "dose_percent_wof")}
           {bath.dose_percent_wof == null && number(i, "Or mL for 100 g", "dose_ml_per_100_g")}
           {number(i, "Temperature, °C", "temperature_c")}
           <DurationField label="Time" minutes={bath.duration_min} onTake={(minutes) => minutes !== null && set(i, { duration_min: minutes })} />
           <TextField label="Assist" value={bath.assist ?? ""} onChange={(event) => set(i, { assist: event.target.value || null })} />
           {bath.assist && number(i, "Assist, % WOF", "assist_percent_wof")}
-          <TextField select label="Coats" value={bath.coats} onChange={(event) => set(i, { coats: Number(event.target.value) })}>
-            {[1, 2, 3, 4, 5].map((count) => (
-              <MenuItem key={count} value={count}>
-                {count}
-              </MenuItem>
-            ))}
-          </TextField>
+          <ChoiceField label="Coats" value={bath.coats} onChange={(chosen) => set(i, { coats: chosen })} options={[1, 2, 3, 4, 5]} />
           {bath.coats > 1 && <DurationField label="Dried after each" minutes={bath.dry_min} onTake={(minutes) => set(i, { dry_min: Math.round(minutes ?? 0) })} />}
           {bath.coats > 1 && <DurationField label="Rests after the last" minutes={bath.rest_min} onTake={(minutes) => set(i, { rest_min: Math.round(minutes ?? 0) })} />}
           <TextField label="Then" value={bath.then ?? ""} onChange={(event) => set(i, { then: event.target.value })} sx={{ gridColumn: "1 / -1" }} />

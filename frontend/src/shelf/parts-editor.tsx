@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
+import { ChoiceField } from "../shell/choice-field";
 
 interface PartsEditorProps {
   label: string;
@@ -28,13 +28,7 @@ export function PartsEditor({ label, what, options, value, onChange }: PartsEdit
       </Box>
       {parts.map((part, i) => (
         <Box key={i} sx={{ display: "grid", gridTemplateColumns: "1fr 90px auto", gap: 1 }}>
-          <TextField select label="Part" value={part[what] ?? ""} onChange={(event) => set(i, what, event.target.value)}>
-            {options.map(([key, words]) => (
-              <MenuItem key={key} value={key ?? ""}>
-                {words}
-              </MenuItem>
-            ))}
-          </TextField>
+          <ChoiceField label="Part" value={part[what] ?? ""} onChange={(chosen) => set(i, what, chosen)} options={options.map(([key, words]) => [key ?? "", words] as const)} />
           <TextField label="%" value={part["percent"]} onChange={(event) => set(i, "percent", Number(event.target.value) || 0)} />
           <Button onClick={() => onChange(parts.filter((_, k) => k !== i))}>remove</Button>
         </Box>

@@ -7,6 +7,7 @@ import { useState } from "react";
 
 import type { Shelf } from "../api/client";
 import { useShelf } from "../api/hooks";
+import { keysOf } from "../shell/keys";
 import { PanelTabs } from "../shell/panel-tabs";
 import { Awaited } from "../shell/said";
 import { ItemDialog } from "./item-dialog";
@@ -64,7 +65,7 @@ export function ShelfView() {
   );
 }
 
-const ALL_KINDS = Object.keys(KINDS) as ShelfKind[];
+const ALL_KINDS = keysOf(KINDS);
 
 const itemsOf = (shelf: Shelf, kind: ShelfKind) => (shelf[KINDS[kind].list] ?? []) as ShelfItem[];
 

@@ -1,6 +1,7 @@
 import Box from "@mui/material/Box";
 import { useEffect, useRef } from "react";
 import type { KeyboardEvent } from "react";
+import { keysOf } from "./keys";
 
 interface PanelTabsProps<Key extends string> {
   tabs: Record<Key, string>;
@@ -10,7 +11,7 @@ interface PanelTabsProps<Key extends string> {
 
 /** The parts of a side panel, one at a time. */
 export function PanelTabs<Key extends string>({ tabs, value, onChange }: PanelTabsProps<Key>) {
-  const keys = Object.keys(tabs) as Key[];
+  const keys = keysOf(tabs);
   const strip = useRef<HTMLDivElement>(null);
   // A phone has no room for all of them: the one that is open is brought into sight.
   useEffect(() => {

@@ -34,7 +34,7 @@ export function TodayView({ onGo, onSafekeeping }: TodayViewProps) {
                     <Box key={task.words} sx={{ display: "flex", alignItems: "center", gap: 2, py: 1, borderBottom: 1, borderColor: "divider" }}>
                       <Box sx={{ fontSize: 24, fontWeight: 700, width: 44, flex: "none", textAlign: "right" }}>{task.count}</Box>
                       <Box sx={{ flex: 1 }}>{task.words}</Box>
-                      <Button variant="contained" sx={{ minHeight: 48, flex: "none" }} onClick={() => onGo(task.study, task.lens as View)}>
+                      <Button variant="contained" sx={{ minHeight: 48, flex: "none" }} onClick={() => onGo(task.study, task.lens)}>
                         Go there
                       </Button>
                     </Box>

@@ -1,12 +1,11 @@
 import Box from "@mui/material/Box";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 
 import type { Schema, Shelf, StudyPlan } from "../api/client";
 import { useShelf } from "../api/hooks";
 import { LateField } from "../plan/late-field";
+import { ChoiceField } from "../shell/choice-field";
 import { Part } from "../shell/said";
 import { DataTable } from "../shell/data-table";
 import { massWords, volumeWords } from "../settings/quantities";
@@ -100,20 +99,13 @@ export function TotalsPart({ plan, weighing, change }: TotalsPartProps) {
 function HowWeighed({ plan, change }: { plan: StudyPlan; change: (part: Partial<StudyPlan>) => void }) {
   const shelf = useShelf().data;
   const pick = (label: string, field: "scale" | "water" | "acid" | "alkali", items: { key: string; name: string }[]) => (
-    <TextField
-      select
+    <ChoiceField
       label={label}
       value={plan[field] ?? ""}
       slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-      onChange={(event) => change({ [field]: event.target.value || null })}
-    >
-      <MenuItem value="">as usual</MenuItem>
-      {items.map((item) => (
-        <MenuItem key={item.key} value={item.key}>
-          {item.name}
-        </MenuItem>
-      ))}
-    </TextField>
+      onChange={(chosen) => change({ [field]: chosen || null })}
+      options={[["", "as usual"], ...items.map((item) => [item.key, item.name] as const)]}
+    />
   );
   const adjusters = (role: "acid" | "alkali") => (shelf?.substances ?? []).filter((one) => one.role === role);
   return (

@@ -1,9 +1,8 @@
 import Box from "@mui/material/Box";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import type { Schema } from "../../api/client";
+import { ChoiceField } from "../../shell/choice-field";
 import { DurationField } from "../../shell/duration-field";
 import type { Protocol } from "./day-plan";
 
@@ -39,13 +38,7 @@ export function StepTimes({ bench, protocol, change }: StepTimesProps) {
   };
   return (
     <Box sx={{ mt: 2 }}>
-      <TextField select label="Times of the steps" value={bath} onChange={(event) => setBath(event.target.value as Bath)}>
-        {baths.map((each) => (
-          <MenuItem key={each} value={each}>
-            {each}
-          </MenuItem>
-        ))}
-      </TextField>
+      <ChoiceField label="Times of the steps" value={bath} onChange={setBath} options={baths} />
       {one.steps.map(({ step }) => {
         const own = ownOf(step.key);
         return (

@@ -10,6 +10,7 @@ import { Problem, answered, api } from "../../api/client";
 import type { Schema, Shelf } from "../../api/client";
 import { useShelf } from "../../api/hooks";
 import { typedNumber } from "../../settings/quantities";
+import { ChoiceField } from "../../shell/choice-field";
 import { ProblemNote } from "../../shell/said";
 import type { VesselBench } from "../bench-state";
 import { useLogging } from "../outbox";
@@ -85,13 +86,7 @@ export function AdditionForm({ study, bench, one, step, proposed }: AdditionForm
         ))}
       </TextField>
       <TextField label="How much" value={amount} onChange={(event) => setAmount(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
-      <TextField select label="In" value={unit} onChange={(event) => setUnit(event.target.value as Unit)}>
-        {UNITS.filter((each) => !wetOnly || WET.includes(each)).map((each) => (
-          <MenuItem key={each} value={each}>
-            {each}
-          </MenuItem>
-        ))}
-      </TextField>
+      <ChoiceField label="In" value={unit} onChange={setUnit} options={UNITS.filter((each) => !wetOnly || WET.includes(each))} />
       <TextField label="of stock, %" value={stockText} disabled={!WET.includes(unit) || wetOnly} onChange={(event) => setStock(event.target.value)} slotProps={{ inputLabel: { shrink: true }, htmlInput: { inputMode: "decimal" } }} />
       <Box sx={{ gridColumn: "1 / -1", minHeight: 22 }} aria-live="polite">
         {sound && look.data && (

@@ -1,6 +1,5 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
@@ -8,6 +7,7 @@ import { answered, api } from "../../api/client";
 import type { Schema } from "../../api/client";
 import { useChange } from "../../api/hooks";
 import { typedNumber } from "../../settings/quantities";
+import { ChoiceField } from "../../shell/choice-field";
 import { ProblemNote } from "../../shell/said";
 import type { VesselBench } from "../bench-state";
 
@@ -30,13 +30,7 @@ export function LeftoverForm({ study, one }: { study: number; one: VesselBench }
   return (
     <Box role="group" aria-label="Keep what is left" sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, my: 1 }}>
       <TextField label="Left, mL" value={volume} onChange={(event) => setVolume(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
-      <TextField select label="Kept in" value={keptIn} onChange={(event) => setKeptIn(event.target.value as KeptIn)}>
-        {KEPT_IN.map((where) => (
-          <MenuItem key={where} value={where}>
-            {where}
-          </MenuItem>
-        ))}
-      </TextField>
+      <ChoiceField label="Kept in" value={keptIn} onChange={setKeptIn} options={KEPT_IN} />
       <Button variant="contained" sx={{ gridColumn: "1 / -1", minHeight: 48 }} disabled={millilitres === null || !(millilitres > 0) || keep.isPending} onClick={() => keep.mutate(undefined, { onSuccess: () => setVolume("") })}>
         Keep it as a lot
       </Button>

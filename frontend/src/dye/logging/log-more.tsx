@@ -4,6 +4,7 @@ import { useState } from "react";
 import type { ReactNode } from "react";
 
 import type { Schema, StudyView } from "../../api/client";
+import { keysOf } from "../../shell/keys";
 import type { VesselBench } from "../bench-state";
 import { ReadingForm } from "../reading-form";
 import { AdditionForm } from "./addition-form";
@@ -40,7 +41,7 @@ export function LogMore({ study, bench, one, step, wentWrong }: LogMoreProps) {
   return (
     <Box component="section" aria-label="Log anything" sx={{ my: 1 }}>
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(3, 1fr)", gap: 0.75 }}>
-        {(Object.keys(WHAT) as What[]).filter((what) => what !== "left" || HOLDS_DYE.includes(one.vessel.bath)).map((what) => (
+        {keysOf(WHAT).filter((what) => what !== "left" || HOLDS_DYE.includes(one.vessel.bath)).map((what) => (
           <Button key={what} variant="outlined" color="secondary" aria-expanded={open === what} onClick={() => setOpen(open === what ? null : what)} sx={{ minHeight: 48, px: 0.5, borderWidth: open === what ? 2 : 1 }}>
             {WHAT[what]}
           </Button>

@@ -2,13 +2,13 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 
 import type { Shelf, StudyView } from "../../api/client";
+import { ChoiceField } from "../../shell/choice-field";
+import { entriesOf } from "../../shell/keys";
 import { TreatmentForm } from "./treatment-form";
 import { KIND_WORDS, draftOf } from "./treatment-draft";
-import type { TreatmentDraft, TreatmentKind } from "./treatment-draft";
+import type { TreatmentDraft } from "./treatment-draft";
 
 /** `some`: a part of the swatches is left as it is, to compare with. */
 export interface ChoiceDraft {
@@ -43,13 +43,7 @@ export function ChoiceEditor({ title, study, shelf, choice, change, remove }: Ch
       </Box>
       {choice.levels.map((level, i) => (
         <Box key={i} sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "190px 1fr" }, gap: 1.5, my: 1 }}>
-          <TextField select label={i === 0 ? "Treatment" : "Or else"} value={level.kind} onChange={(event) => set(i, draftOf(event.target.value as TreatmentKind))}>
-            {Object.entries(KIND_WORDS).map(([kind, words]) => (
-              <MenuItem key={kind} value={kind}>
-                {words}
-              </MenuItem>
-            ))}
-          </TextField>
+          <ChoiceField label={i === 0 ? "Treatment" : "Or else"} value={level.kind} onChange={(chosen) => set(i, draftOf(chosen))} options={entriesOf(KIND_WORDS)} />
           <Box>
             <TreatmentForm study={study} shelf={shelf} draft={level} change={(next) => set(i, next)} />
           </Box>

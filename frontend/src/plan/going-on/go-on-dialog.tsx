@@ -4,8 +4,6 @@ import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import useMediaQuery from "@mui/material/useMediaQuery";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -14,6 +12,7 @@ import { answered, api } from "../../api/client";
 import type { Schema, StudyView } from "../../api/client";
 import { useChange, useShelf, useEveryStudy } from "../../api/hooks";
 import { SwatchPicker } from "../../grid/swatch-picker";
+import { ChoiceField } from "../../shell/choice-field";
 import { ProblemNote } from "../../shell/said";
 import type { PlanDraft } from "../plan-draft";
 import { ChoiceEditor } from "./choice-editor";
@@ -98,13 +97,7 @@ export function GoOnDialog({ study, draft, codes, onClose }: GoOnDialogProps) {
       </DialogContent>
       <DialogActions sx={{ flexWrap: "wrap", gap: 1 }}>
         {studies.length > 1 && (
-          <TextField select label="Planned in" value={target} onChange={(event) => setTarget(Number(event.target.value))} sx={{ width: 240, mr: "auto" }}>
-            {studies.map((one) => (
-              <MenuItem key={one.id} value={one.id}>
-                {one.id === study.id ? `${one.name} (this study)` : one.name}
-              </MenuItem>
-            ))}
-          </TextField>
+          <ChoiceField label="Planned in" value={target} onChange={(chosen) => setTarget(chosen)} sx={{ width: 240, mr: "auto" }} options={studies.map((one) => [one.id, `${one.id === study.id ? `$${one.name} (this study)` : one.name}`] as const)} />
         )}
         <Button onClick={onClose}>Close</Button>
         <Button variant="contained" disabled={!sound || !tried.data || tried.isPlaceholderData || tried.isError || elsewhere.isPending} onClick={save}>

@@ -4,7 +4,6 @@ import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
@@ -12,6 +11,7 @@ import { answered, api } from "../../api/client";
 import type { StudyView } from "../../api/client";
 import { useChange } from "../../api/hooks";
 import { SwatchPicker } from "../../grid/swatch-picker";
+import { ChoiceField } from "../../shell/choice-field";
 import { ProblemNote } from "../../shell/said";
 
 interface StartFromDialogProps {
@@ -44,10 +44,7 @@ export function StartFromDialog({ study, codes, onClose, onMade }: StartFromDial
         <SwatchPicker study={study} offered={codes} value={swatches} onChange={setSwatches} others />
         <Box sx={{ display: "grid", gap: 1.5, mt: 2 }}>
           <TextField label="Name of the new study" value={name} onChange={(event) => setName(event.target.value)} />
-          <TextField select label="How they are taken" value={cut ? "cut" : "whole"} onChange={(event) => setCut(event.target.value === "cut")}>
-            <MenuItem value="whole">Whole: each swatch goes on under its own code</MenuItem>
-            <MenuItem value="cut">New pieces are cut from what is left of them</MenuItem>
-          </TextField>
+          <ChoiceField label="How they are taken" value={cut ? "cut" : "whole"} onChange={(chosen) => setCut(chosen === "cut")} options={[["whole", "Whole: each swatch goes on under its own code"], ["cut", "New pieces are cut from what is left of them"]]} />
           {cut && <TextField label="Dry mass of a piece, g" value={mass} onChange={(event) => setMass(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />}
         </Box>
         <ProblemNote error={make.error} />

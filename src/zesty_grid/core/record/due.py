@@ -3,6 +3,9 @@
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
+from typing import Literal
+
+Lens = Literal["plan", "weigh", "dye", "read", "fade", "compare"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,7 +54,7 @@ class Task:
 
     study: int
     study_name: str
-    lens: str
+    lens: Lens
     words: str
     count: int
 
@@ -60,7 +63,7 @@ def tasks_of(counts: Iterable[StudyCounts]) -> list[Task]:
     """Study by study; what is nothing is not said."""
     found = []
     for one in counts:
-        said: Sequence[tuple[str, str, str, int]] = (
+        said: Sequence[tuple[Lens, str, str, int]] = (
             ("dye", "vessel is not finished", "vessels are not finished", one.vessels_open),
             ("dye", "swatch went another way: say as what it counts",
              "swatches went another way: say as what they count", one.strays),
