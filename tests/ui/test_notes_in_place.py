@@ -20,7 +20,7 @@ def write(page: Page, place: Locator, words: str, picture: bytes | None = None) 
     if picture:
         file = {"name": "yard.jpg", "mimeType": "image/jpeg", "buffer": picture}
         place.get_by_label("Picture for the note").set_input_files(file)
-        expect(place.get_by_text("Picture kept")).to_be_visible()
+        expect(place.get_by_role("img", name="Picture of this note")).to_be_visible()
     place.get_by_role("button", name="Keep the note").click()
     expect(place.get_by_role("article").filter(has_text=words)).to_be_visible()
 
@@ -37,9 +37,10 @@ def test_a_level_and_the_study_have_notes_and_pictures(page: Page, address: str,
     panel.get_by_role("button", name="Dried-flowers: no notes").click()
     level = panel.get_by_role("group", name="Level Dried-flowers")
     write(page, level, "picked after rain", a_picture())
-    shown = level.get_by_role("img", name="Picture of Dried-flowers")
-    expect(shown).to_be_visible()
-    page.wait_for_function("image => image.naturalWidth === 400", arg=shown.element_handle())
+    expect(level.get_by_role("img", name="Picture of Dried-flowers")).to_be_visible()
+    kept_picture = level.locator("img[src*='width=400']")
+    expect(kept_picture).to_be_visible()
+    page.wait_for_function("image => image.naturalWidth === 400", arg=kept_picture.element_handle())
     write(page, panel.get_by_role("group", name="Notes and pictures of the study"), "hot June")
     page.reload()
     panel.get_by_role("button", name="Dried-flowers: 1 note").click()
@@ -88,6 +89,61 @@ def test_a_note_on_a_trial_is_written_without_a_network_and_kept_later(
     expect(notes.get_by_role("button", name="take this note back")).to_be_visible()
     (kept,) = http.get(f"{address}/api/studies/{study}/dye/notes").json()
     assert (kept["of"], kept["trial"], kept["words"]) == ("trial", 1, "cat slept on it")
+
+
+def test_a_picture_taken_without_a_network_is_kept_over_a_reload_and_sent_with_its_note(
+    page: Page, address: str, study: int
+):
+    page.goto(f"/#/study/{study}/plan")
+    place = page.get_by_role("group", name="Notes and pictures of the study")
+    place.scroll_into_view_if_needed()
+    sent = "**/dye/{entries,photos}"
+    page.route(sent, lambda route: route.abort())
+    write(page, place, "the pot at noon", a_picture())
+    expect(place.get_by_text("with its picture, waits to be sent")).to_be_visible()
+    page.reload()
+    expect(place.get_by_text("with its picture, waits to be sent")).to_be_visible()
+    waiting = place.get_by_role("img", name="Picture of the study")
+    page.wait_for_function("image => image.naturalWidth === 640", arg=waiting.element_handle())
+    page.unroute(sent)
+    expect(place.locator("img[src*='width=400']")).to_be_visible()
+    expect(place.get_by_text("waits to be sent")).to_have_count(0)
+    [note] = http.get(f"{address}/api/studies/{study}/dye/notes").json()
+    assert note["words"] == "the pot at noon"
+    picture = http.get(f"{address}/api/studies/{study}/dye/photos/{note['photo']}")
+    assert picture.content == a_picture()
+
+
+def test_what_is_no_picture_is_said_and_its_words_can_go_alone(page: Page, address, study: int):
+    page.goto(f"/#/study/{study}/plan")
+    place = page.get_by_role("group", name="Notes and pictures of the study")
+    place.get_by_role("button", name="Add a note or a picture").click()
+    place.get_by_role("textbox", name="Note", exact=True).fill("no wind")
+    file = {"name": "yard.jpg", "mimeType": "image/jpeg", "buffer": b"not a picture at all"}
+    place.get_by_label("Picture for the note").set_input_files(file)
+    place.get_by_role("button", name="Keep the note").click()
+    refused = page.get_by_role("contentinfo", name="Dock").get_by_role("alert")
+    expect(refused).to_contain_text("Not accepted (note")
+    refused.get_by_role("button", name="Keep it without the picture").click()
+    expect(place.get_by_role("button", name="take this note back")).to_be_visible()
+    expect(refused).to_have_count(0)
+    [note] = http.get(f"{address}/api/studies/{study}/dye/notes").json()
+    assert (note["words"], note["photo"]) == ("no wind", None)
+
+
+def test_after_a_note_only_what_tells_of_its_study_is_asked_for_again(page: Page, study: int):
+    page.goto(f"/#/study/{study}/plan")
+    place = page.get_by_role("group", name="Notes and pictures of the study")
+    expect(place.get_by_role("button", name="Add a note or a picture")).to_be_visible()
+    page.wait_for_load_state("networkidle")
+    asked: list[str] = []
+    page.on("request", lambda request: asked.append(f"{request.method} {request.url}"))
+    with page.expect_response(f"**/studies/{study}/dye/notes"):
+        write(page, place, "rain")
+    page.wait_for_load_state("networkidle")
+    paths = [one.split("/api/")[1] for one in asked if one.startswith("GET") and "/api/" in one]
+    assert f"studies/{study}" in paths
+    assert not [path for path in paths if path.startswith(("shelf", "questions", "access"))]
 
 
 def test_a_factor_goes_only_after_it_was_said_what_goes_with_it(page: Page, address: str, study):

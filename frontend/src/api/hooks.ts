@@ -4,6 +4,8 @@ import { useEffect, useRef } from "react";
 
 import { answered, api } from "./client";
 import type { Schema } from "./client";
+import { askAnew } from "./what-changed";
+import type { Changed } from "./what-changed";
 
 const at = (id: number) => ({ params: { path: { study_id: id } } });
 
@@ -383,11 +385,11 @@ export const useComparison = (id: number, reference: Reference | null) =>
 /** A question to the server that changes nothing there. */
 export const useLook = <Given, Got>(run: (given: Given) => Promise<Got>) => useMutation({ mutationFn: run });
 
-/** A mutation after which everything about the study is asked for anew. */
 /** Puts the worked example into the file, or finds it there. */
-export const useExample = () => useChange(() => answered(api.POST("/api/example")));
+export const useExample = () => useChange(() => answered(api.POST("/api/example")), "studies", "shelf");
 
-export function useChange<Given, Got>(run: (given: Given) => Promise<Got>) {
+/** A change, after which all that it touched is asked for anew. */
+export function useChange<Given, Got>(run: (given: Given) => Promise<Got>, ...changes: Changed[]) {
   const queries = useQueryClient();
-  return useMutation({ mutationFn: run, onSuccess: () => queries.invalidateQueries() });
+  return useMutation({ mutationFn: run, onSuccess: () => askAnew(queries, changes) });
 }

@@ -22,7 +22,7 @@ interface PackageLookProps {
 /** What a package would bring, before anything is changed; then what it brought. */
 export function PackageLook({ file, onAnother, onChoose, onClose }: PackageLookProps) {
   const look = useTakenLook(file);
-  const take = useChange(() => sendPackage(file, false));
+  const take = useChange(() => sendPackage(file, false), "everything");
   const shown = take.data ?? look.data;
   const nothing = shown?.studies.every((one) => one.how === "here") && !shown.shelf_added?.length;
   return (

@@ -95,7 +95,7 @@ function Matching({ look, file, onAnother, onChoose, onClose }: TableLookProps &
     placeholderData: keepPreviousData,
     queryFn: () => answered(api.POST("/api/entered/study/look", { body: wanted })),
   });
-  const enter = useChange(() => answered(api.POST("/api/entered/study", { body: wanted })));
+  const enter = useChange(() => answered(api.POST("/api/entered/study", { body: wanted })), "studies");
   const found = would.data;
   const ready = found && found.faults.length === 0 && found.asked.length === 0 && !would.isPlaceholderData;
   const needsFibre = !roles.includes("fibre");

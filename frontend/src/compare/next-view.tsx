@@ -78,7 +78,7 @@ export function NextView({ study, find, onMade, onFind, onFade }: NextViewProps)
 }
 
 function Proposal({ next, onMade }: { next: Next; onMade: (study: number) => void }) {
-  const make = useChange(() => answered(api.POST("/api/studies", { body: next.plan })));
+  const make = useChange(() => answered(api.POST("/api/studies", { body: next.plan })), "studies");
   const labelOf = (kind: string, key: string) => next.plan.factors?.find((one) => one.kind === kind)?.levels.find((one) => one.key === key)?.label ?? key;
   return (
     <Box component="section" aria-label="Proposal" sx={{ bgcolor: "background.paper", p: 2 }}>

@@ -38,9 +38,9 @@ export function TablePanel({ study, chosen, colours, state, filled, setFilled }:
     return colour ? [`${code}@${colour.run}`] : [];
   });
   const kept = useKeptTables().data ?? [];
-  const keep = useChange(() => answered(api.POST("/api/tables", { body: table })));
-  const keepChange = useChange((id: number) => answered(api.PUT("/api/tables/{table_id}", { params: { path: { table_id: id } }, body: table })));
-  const takeAway = useChange((id: number) => answered(api.DELETE("/api/tables/{table_id}", { params: { path: { table_id: id } } })));
+  const keep = useChange(() => answered(api.POST("/api/tables", { body: table })), "tables");
+  const keepChange = useChange((id: number) => answered(api.PUT("/api/tables/{table_id}", { params: { path: { table_id: id } }, body: table })), "tables");
+  const takeAway = useChange((id: number) => answered(api.DELETE("/api/tables/{table_id}", { params: { path: { table_id: id } } })), "tables");
   const print = useLook(() => answered(api.POST("/api/tables/print", { params: { query: { paper: waysNow().paper } }, body: table, parseAs: "blob" })));
   return (
     <>

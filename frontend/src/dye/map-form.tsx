@@ -3,33 +3,32 @@ import Button from "@mui/material/Button";
 import { useState } from "react";
 
 import { PictureButton } from "../shell/picture-button";
-import { ProblemNote } from "../shell/said";
+import { usePictureUrl } from "../shell/picture-url";
 import { Several } from "../shell/several";
 import type { VesselBench } from "./bench-state";
 import { LaidMap } from "./laid-map";
 import type { LaidZone } from "./laid-map";
-import { useKeepingPicture } from "../notes/add-note";
 import { useLogging } from "./outbox";
 
 /** What lies where, drawn once when it is laid: for one cloth, or for all that are laid alike. */
 export function MapForm({ study, one, step }: { study: number; one: VesselBench; step: string }) {
   const log = useLogging(study);
-  const keepPicture = useKeepingPicture(study);
   const [which, setWhich] = useState<string[]>([]);
   const [moved, setMoved] = useState<LaidZone[] | null>(null);
-  const [photo, setPhoto] = useState<string | null>(null);
+  const [picture, setPicture] = useState<File>();
+  const taken = usePictureUrl(picture);
   // What lies face to face on another mirrors its map, and needs none of its own.
   const upper = one.maps.filter((map) => map.faces != null);
   const codes = which.length > 0 ? which : one.maps.filter((map) => map.faces == null).map((map) => map.swatch);
   const first = one.maps.find((map) => codes.includes(map.swatch));
   if (!first) return null;
   const zones = moved ?? first.zones;
-  const shown = photo ?? first.photo;
+  const shown = taken ?? (first.photo ? `/api/studies/${study}/dye/photos/${first.photo}` : null);
   const drawn = one.maps.filter((map) => map.drawn).map((map) => map.swatch);
   const keep = () => {
-    log({ kind: "laid", vessel: one.vessel.name, step, swatches: codes, zones: [...zones], photo: shown ?? null });
+    log({ kind: "laid", vessel: one.vessel.name, step, swatches: codes, zones: [...zones], photo: picture ? null : (first.photo ?? null) }, picture);
     setMoved(null);
-    setPhoto(null);
+    setPicture(undefined);
     setWhich([]);
   };
   return (
@@ -38,14 +37,13 @@ export function MapForm({ study, one, step }: { study: number; one: VesselBench;
       <LaidMap
         zones={zones}
         label={`What lies where on ${codes.join(" ")}`}
-        picture={shown ? `/api/studies/${study}/dye/photos/${shown}` : null}
+        picture={shown}
         onChange={setMoved}
       />
       <Box sx={{ fontSize: 13 }}>Drag a zone to where it lies; draw it larger at its dark corner.{upper.length > 0 && ` ${upper.map((map) => map.swatch).join(" ")} ${upper.length === 1 ? "lies" : "lie"} on them face to face: the same map, mirrored.`}
         {drawn.length > 0 && ` Kept already: ${drawn.join(" ")}.`}
       </Box>
-      <PictureButton words={photo ? "Picture kept" : "Picture of the laid cloth"} label="Picture of the laid cloth" onPicture={(file) => keepPicture.mutate(file, { onSuccess: (kept) => setPhoto(kept.photo) })} />
-      <ProblemNote error={keepPicture.error} />
+      <PictureButton words={picture ? "Another picture of the laid cloth" : "Picture of the laid cloth"} label="Picture of the laid cloth" onPicture={setPicture} />
       <Button variant="outlined" color="secondary" sx={{ minHeight: 48 }} onClick={keep}>
         Keep the map of {codes.length > 4 ? `${codes.length} cloths` : codes.join(" ")}
       </Button>

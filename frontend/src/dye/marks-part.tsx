@@ -25,6 +25,7 @@ export function MarksPart({ study, bench, one }: { study: StudyView; bench: Sche
   const [, go] = usePlace();
   const makeUp = useChange(() =>
     answered(api.POST("/api/studies/{study_id}/dye/make-up", { params: { path: { study_id: study.id } } })),
+    "studies", { study: study.id },
   );
   const entries = new Map<number, Schema["Mark"][]>();
   for (const mark of bench.marks)

@@ -9,12 +9,11 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import type { Schema, StudyView } from "../api/client";
+import { WaitingPicture } from "../notes/note-picture";
 import { PictureButton } from "../shell/picture-button";
-import { ProblemNote } from "../shell/said";
 import { Several } from "../shell/several";
 import { whoIs } from "./bench-state";
 import type { VesselBench } from "./bench-state";
-import { useKeepingPicture } from "../notes/add-note";
 import { useLogging } from "./outbox";
 
 type Deviation = NonNullable<Schema["NewBenchEntry"]["deviation"]>;
@@ -40,17 +39,16 @@ export function WentWrong({ study, bench, one, step }: { study: StudyView; bench
   const [open, setOpen] = useState(false);
   const [note, setNote] = useState("");
   const [which, setWhich] = useState<string[]>([]);
-  const [photo, setPhoto] = useState<string | null>(null);
+  const [picture, setPicture] = useState<File>();
   const [stock, setStock] = useState("");
   const stocks = stocksOf(bench);
-  const keepPhoto = useKeepingPicture(study.id);
   const say = (deviation: Deviation) => {
     const where = stock ? { stock } : { vessel: one.vessel.name, step, swatches: which };
-    log({ kind: "deviation", ...where, deviation, note, photo });
+    log({ kind: "deviation", ...where, deviation, note }, picture);
     setOpen(false);
     setNote("");
     setWhich([]);
-    setPhoto(null);
+    setPicture(undefined);
     setStock("");
   };
   return (
@@ -77,12 +75,8 @@ export function WentWrong({ study, bench, one, step }: { study: StudyView; bench
               <Several label="Swatches concerned (none: all in it)" options={whoIs(one).map((code) => [code, code] as const)} value={which} onChange={setWhich} />
             )}
             <TextField label="Note" value={note} onChange={(event) => setNote(event.target.value)} />
-            <PictureButton
-              words={photo ? "Picture kept" : "Take a picture"}
-              label="Picture of what went wrong"
-              onPicture={(file) => keepPhoto.mutate(file, { onSuccess: (kept) => setPhoto(kept.photo) })}
-            />
-            <ProblemNote error={keepPhoto.error} />
+            {picture && <WaitingPicture picture={picture} of="what went wrong" />}
+            <PictureButton words={picture ? "Another picture" : "Take a picture"} label="Picture of what went wrong" onPicture={setPicture} />
             <Box sx={{ fontSize: 13 }}>Then say what it was; that logs it:</Box>
             <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 }}>
               {USUAL.map(([deviation, words]) => (

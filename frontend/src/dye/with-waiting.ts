@@ -1,5 +1,5 @@
 import type { Schema } from "../api/client";
-import type { Waiting } from "./outbox";
+import type { Waiting } from "./kept-outbox";
 
 type View = Schema["DyeView"];
 type Vessel = Schema["VesselBench"];

@@ -136,6 +136,7 @@ function TrialSheets({ study, trial }: { study: StudyView; trial: TrialView }) {
         body: { trial: trial.id, kind: halves ? "hanks" : "cuttings", paper: waysNow().paper, cells_per_page: halves ? 6 : 24, free_cells: trial.plan.wools.length, swatches: [] },
       }),
     ),
+    { study: study.id },
   );
   const own = sheets.data?.filter((sheet) => sheet.trial === trial.id) ?? [];
   const base = `/api/studies/${study.id}/trials/${trial.id}`;

@@ -11,7 +11,7 @@ import { useState } from "react";
 import { answered, api } from "../api/client";
 import { fileForm } from "../api/file-form";
 import type { Schema, StudyView, TrialView } from "../api/client";
-import { useChange } from "../api/hooks";
+import { useChange, useLook } from "../api/hooks";
 import { typedNumber } from "../settings/quantities";
 import { ChoiceField } from "../shell/choice-field";
 import { ProblemNote } from "../shell/said";
@@ -40,8 +40,9 @@ export function LightDialog({ study, trial, onClose }: { study: StudyView; trial
         ...fileForm("log", file),
       }),
     ),
+    { study: study.id },
   );
-  const look = useChange((window: Schema["WindowLight"]) =>
+  const look = useLook((window: Schema["WindowLight"]) =>
     answered(
       api.POST("/api/light/window", {
         body: {
@@ -159,7 +160,7 @@ function OwnPlace({ window }: { window: Schema["WindowLight"] }) {
       window: window.window, sky: window.sky, sun_share: window.sun_share, uv: window.window?.glass !== "uv-filter",
     };
     return addItem(body);
-  });
+  }, "shelf");
   return (
     <>
       <Button variant="text" disabled={keep.isSuccess || keep.isPending} onClick={() => keep.mutate(undefined)}>

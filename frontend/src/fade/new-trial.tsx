@@ -8,7 +8,7 @@ import { useState } from "react";
 
 import { answered, api } from "../api/client";
 import type { GridCell, Schema, StudyView, TrialView } from "../api/client";
-import { useChange, useShelf, useConditions } from "../api/hooks";
+import { useChange, useLook, useShelf, useConditions } from "../api/hooks";
 import { codesIn } from "../grid/cells";
 import { SwatchPicker } from "../grid/swatch-picker";
 import { ChoiceField } from "../shell/choice-field";
@@ -63,7 +63,7 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
   const byDays = (kind === "light" || kind === "store") && !byDose;
   const known = conditions[kind] ?? [];
   const onShelf = (shelf?.cloths ?? []).filter((one) => woolNumber(one) !== null);
-  const propose = useChange(() =>
+  const propose = useLook(() =>
     answered(
       api.POST("/api/studies/{study_id}/trials/proposal", {
         params: { path: { study_id: study.id } },
@@ -96,6 +96,7 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
         },
       }),
     ),
+    { study: study.id },
   );
   const count = swatches.length === 1 ? "1 swatch" : `${swatches.length} swatches`;
   const all = study.grid.cells.flatMap((cell) => cell.swatches);

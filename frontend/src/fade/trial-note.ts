@@ -9,5 +9,6 @@ export type Entry = Schema["StageDone"] | Schema["StageLeftOut"] | Schema["Stage
 export function useTrialNote(study: number, trial: number) {
   return useChange((entry: Entry) =>
     answered(api.POST("/api/studies/{study_id}/trials/{trial_id}/entries", { params: { path: { study_id: study, trial_id: trial } }, body: entry })),
+    { study },
   );
 }

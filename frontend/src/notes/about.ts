@@ -1,5 +1,6 @@
 import type { Schema } from "../api/client";
-import type { NewEntry, Waiting } from "../dye/outbox";
+import type { Waiting } from "../dye/kept-outbox";
+import type { NewEntry } from "../dye/outbox";
 
 type Note = Schema["Note"];
 
@@ -15,6 +16,8 @@ export interface ShownNote {
   waits?: boolean;
   words: string;
   photo: string | null;
+  /** On this device until it is sent. */
+  picture?: Blob;
   at: string;
   who: string;
 }
@@ -25,7 +28,7 @@ export function notesAbout(about: About, kept: readonly Note[], waiting: readonl
   const own = kept.filter((note) => isAbout(about, note) && !gone.has(note.entry));
   const ahead = waiting.filter(({ entry }) => entry.kind === "note" && !there.has(entry.key) && isAbout(about, entry));
   return [
-    ...ahead.map(({ entry, sentAt }) => ({ key: entry.key, words: entry.note ?? "", photo: entry.photo ?? null, at: entry.entered_at, who: entry.who ?? "", waits: !sentAt })).reverse(),
+    ...ahead.map(({ entry, picture, sentAt }) => ({ key: entry.key, words: entry.note ?? "", photo: entry.photo ?? null, picture, at: entry.entered_at, who: entry.who ?? "", waits: !sentAt })).reverse(),
     ...own.map((note) => ({ key: note.key, entry: note.entry, words: note.words, photo: note.photo, at: note.at, who: note.who })),
   ];
 }

@@ -7,7 +7,7 @@ import { momentWords } from "../shell/dates";
 import { Folded } from "../shell/folded";
 import { Awaited } from "../shell/said";
 import { AddNote } from "./add-note";
-import { NotePicture } from "./note-picture";
+import { NotePicture, WaitingPicture } from "./note-picture";
 import { useNotes } from "./notes";
 import type { About, ShownNote } from "./about";
 
@@ -31,11 +31,11 @@ export function NotesPart({ study, about, of }: NotesPartProps) {
           <Folded of={all} at={5}>
             {(note) => (
               <Box key={note.key} component="article" sx={{ display: "flex", gap: 1.5, py: 0.75, borderTop: 1, borderColor: "divider", fontSize: 14 }}>
-                {note.photo && note.entry !== undefined && <NotePicture study={study} photo={note.photo} of={of} />}
+                {note.picture ? <WaitingPicture picture={note.picture} of={of} /> : note.photo && <NotePicture study={study} photo={note.photo} of={of} />}
                 <Box sx={{ minWidth: 0, flex: 1 }}>
                   <Box sx={{ whiteSpace: "pre-line", overflowWrap: "anywhere" }}>{note.words}</Box>
                   <Box sx={{ fontSize: 12, color: "text.secondary" }}>
-                    {[momentWords(note.at), note.who, note.waits && `${note.photo ? "with its picture, " : ""}waits to be sent`].filter(Boolean).join(" · ")}
+                    {[momentWords(note.at), note.who, note.waits && `${note.picture ? "with its picture, " : ""}waits to be sent`].filter(Boolean).join(" · ")}
                   </Box>
                   {note.entry !== undefined && (
                     <Button size="small" className="not-printed" sx={{ p: 0, minHeight: 28 }} onClick={() => takeBack(note)}>

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 
 import { answered, api } from "../api/client";
 import { useOutbox } from "../dye/outbox";
-import type { Waiting } from "../dye/outbox";
+import type { Waiting } from "../dye/kept-outbox";
 import { countsOf, notesAbout } from "./about";
 import type { About } from "./about";
 

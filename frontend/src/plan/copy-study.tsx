@@ -8,6 +8,7 @@ import { ProblemNote } from "../shell/said";
 export function CopyStudy({ id, onCopied }: { id: number; onCopied: (id: number) => void }) {
   const copy = useChange(() =>
     answered(api.POST("/api/studies/{study_id}/copy", { params: { path: { study_id: id } } })),
+    "studies",
   );
   return (
     <>

@@ -9,7 +9,7 @@ import { offerUndo } from "../shell/undo-bar";
 /** Takes a study off the list; an undo is offered at once, and nothing in it is destroyed. */
 export function DeleteStudy({ id, name, onGone }: { id: number; name: string; onGone: () => void }) {
   const at = { params: { path: { study_id: id } } };
-  const remove = useChange(() => answered(api.DELETE("/api/studies/{study_id}", at)));
+  const remove = useChange(() => answered(api.DELETE("/api/studies/{study_id}", at)), "studies");
   return (
     <Box sx={{ py: 2 }}>
       <ProblemNote error={remove.error} />

@@ -52,7 +52,7 @@ function NewStudyForm(props: {
     const plan = question ? await planFrom(key, answers) : emptyPlan(name.trim());
     const named = question && name.trim() ? { ...plan, name: name.trim() } : plan;
     return answered(api.POST("/api/studies", { body: named }));
-  });
+  }, "studies");
   return (
     <form
       onSubmit={(event) => {

@@ -45,7 +45,7 @@ export function PastedDyes({ shelf, there, most, onAdd, onClose }: PastedProps &
       made.push(level(key, known?.name ?? name));
     }
     return made;
-  });
+  }, "shelf");
   const add = (names: string[]) =>
     keep.mutate(names, {
       onSuccess: (levels) => {

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 
 import type { StudyPlan, StudyView } from "../api/client";
+import { askAnew } from "../api/what-changed";
 import { keepSteps, keptSteps } from "./kept-steps";
 import { PlanQueue } from "./plan-queue";
 import type { Held } from "./plan-queue";
@@ -43,9 +44,7 @@ export function usePlanDraft(study: StudyView): PlanDraft {
         setChangedElsewhere(false);
         queries.setQueryData(["study", id], saved);
         queries.setQueryData(["study", id, "revision"], { revision: saved.revision });
-        void queries.invalidateQueries({
-          predicate: (query) => query.queryKey.length !== 2 && query.queryKey[2] !== "revision",
-        });
+        void askAnew(queries, [{ study: id }], [["study", id], ["study", id, "revision"]]);
       }),
   );
   const state = useSyncExternalStore(queue.subscribe, queue.snapshot);
@@ -116,13 +115,13 @@ export function usePlanDraft(study: StudyView): PlanDraft {
       again: () => queue.again(),
       letGo: () => {
         queue.letGo();
-        void queries.invalidateQueries();
+        void askAnew(queries, [{ study: id }]);
       },
       canUndo: past.length > 0 && !busy,
       canRedo: future.length > 0 && !busy,
       undo,
       redo,
     }),
-    [busy, change, changedElsewhere, future.length, past.length, queries, queue, redo, state, undo],
+    [busy, change, changedElsewhere, future.length, id, past.length, queries, queue, redo, state, undo],
   );
 }

@@ -199,6 +199,7 @@ function AdvicePart({ study, selection }: { study: StudyView; selection: Selecti
 function RecipesOfToday({ study }: { study: StudyView }) {
   const take = useChange(() =>
     answered(api.POST("/api/studies/{study_id}/recipes", { params: { path: { study_id: study.id } } })),
+    { study: study.id },
   );
   return (
     <Box sx={{ mt: 1.5, fontSize: 13 }}>

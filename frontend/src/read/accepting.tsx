@@ -73,6 +73,7 @@ export function Accepting({ study, photo, colours, cells, zones, lies, onDone }:
         },
       }),
     ),
+    { study: study.id },
   );
   const send = (how: { early?: boolean; damp?: boolean } = {}) => void accept.mutateAsync(how).then(onDone, () => undefined);
   const early = accept.error instanceof Problem && accept.error.code === "not-rested";

@@ -21,6 +21,7 @@ export function AgreementPlot({ study, agreement }: { study: number; agreement: 
         body: { camera: agreement.camera, capture: agreement.capture ?? 0, in_use },
       }),
     ),
+    { study },
   );
   const as = pairs.map((one) => one.instrument_lab[1]);
   const bs = pairs.map((one) => one.instrument_lab[2]);

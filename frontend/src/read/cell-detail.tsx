@@ -51,6 +51,7 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
   const before = swatch && (assignment?.piece ?? "whole") === "whole" ? colours.newest(swatch) : undefined;
   const again = useChange((said: ByHand) =>
     answered(api.POST("/api/photos/{photo_id}/measure", { params: { path: { photo_id: photo.id } }, body: { cells: [said], join: [] } })),
+    { study: study.id },
   );
   const zoneNames = swatch ? zonesOn(study, swatch) : [];
   const bench = useBench(study.id);

@@ -81,7 +81,7 @@ function OneSwatch({ study, code, colours, readings }: { study: StudyView; code:
         <Box component="details" sx={{ mt: 0.5 }}>
           <summary>{readings.length === 1 ? "The reading behind it" : `The ${readings.length} readings behind it`}</summary>
           {readings.map((reading) => (
-            <ReadingLine key={reading.id} reading={reading} colours={colours} />
+            <ReadingLine key={reading.id} study={study.id} reading={reading} colours={colours} />
           ))}
         </Box>
       )}
@@ -98,7 +98,7 @@ function byInstrument(readings: readonly Reading[], run: number): string {
   return ` · by ${instrument}${photos ? `; ${photos === 1 ? "the camera's reading stands" : `the camera's ${photos} readings stand`} beside it` : ""}`;
 }
 
-function ReadingLine({ reading, colours }: { reading: Reading; colours: Colours }) {
+function ReadingLine({ study, reading, colours }: { study: number; reading: Reading; colours: Colours }) {
   const choose = useChange((choice: Choice) =>
     answered(
       api.POST("/api/readings/{reading_id}/choice", {
@@ -106,6 +106,7 @@ function ReadingLine({ reading, colours }: { reading: Reading; colours: Colours 
         body: { ...choice, who: whoIsHere(), note: "" },
       }),
     ),
+    { study },
   );
   const states = colours.of(reading.swatch)?.states ?? [];
   // The box answers the click at once; the server's word replaces it when it has come.

@@ -9,7 +9,7 @@ import { useRef, useState } from "react";
 
 import { Problem, answered, api } from "../api/client";
 import type { Schema, StudyView } from "../api/client";
-import { useChange, useTrials } from "../api/hooks";
+import { useChange, useLook, useTrials } from "../api/hooks";
 import { Chip } from "../grid/chip";
 import { ChoiceField } from "../shell/choice-field";
 import { todayIso } from "../shell/dates";
@@ -50,8 +50,8 @@ export function InstrumentDialog({ study, onDone }: InstrumentDialogProps) {
     named: Object.entries(said).map(([name, lying]) => ({ name, ...lying })),
   });
   const params = { path: { study_id: study.id } };
-  const look = useChange(() => answered(api.POST("/api/studies/{study_id}/instruments/look", { params, body: body() })));
-  const keep = useChange((early: boolean) => answered(api.POST("/api/studies/{study_id}/instruments", { params, body: body(early) })));
+  const look = useLook(() => answered(api.POST("/api/studies/{study_id}/instruments/look", { params, body: body() })));
+  const keep = useChange((early: boolean) => answered(api.POST("/api/studies/{study_id}/instruments", { params, body: body(early) })), { study: study.id });
   const take = async (dropped: File | undefined) => {
     if (!dropped) return;
     look.reset();

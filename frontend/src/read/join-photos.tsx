@@ -11,6 +11,7 @@ export function JoinPhotos({ photo }: { photo: Photo }) {
   const photos = usePhotos(photo.study);
   const join = useChange((others: number[]) =>
     answered(api.POST("/api/photos/{photo_id}/measure", { params: { path: { photo_id: photo.id } }, body: { cells: [], join: others } })),
+    { study: photo.study },
   );
   const others = (photos.data ?? []).filter((one) => one.id !== photo.id && one.sheet === photo.sheet.sheet.id && !one.accepted && !one.discarded);
   const joined = photo.measurement.photos ?? [];

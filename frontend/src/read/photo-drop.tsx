@@ -6,6 +6,7 @@ import { useRef, useState } from "react";
 
 import { Problem } from "../api/client";
 import { useChange, useStudies } from "../api/hooks";
+import { askAnew } from "../api/what-changed";
 import { usePlace } from "../shell/place";
 import { ProblemNote } from "../shell/said";
 import { ChartSelect } from "./chart-select";
@@ -62,7 +63,7 @@ export function PhotoDrop({ study }: { study: number }) {
       }
     };
     await Promise.all(Array.from({ length: AT_ONCE }, work));
-    await queries.invalidateQueries();
+    await askAnew(queries, [{ study }]);
   };
 
   return (
@@ -129,7 +130,7 @@ export function PhotoDrop({ study }: { study: number }) {
 /** A photo that holds a chart and no sheet is kept all the same: its colours are read from areas drawn by hand. */
 function WithoutSheet({ study, file, onKept }: { study: number; file: File; onKept: () => void }) {
   const [chart, setChart] = useState("");
-  const keep = useChange(() => sendPhoto(file, undefined, `/api/studies/${study}/photos/without-sheet${chart ? `?chart=${encodeURIComponent(chart)}` : ""}`));
+  const keep = useChange(() => sendPhoto(file, undefined, `/api/studies/${study}/photos/without-sheet${chart ? `?chart=${encodeURIComponent(chart)}` : ""}`), { study });
   return (
     <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "center", mb: 1 }}>
       <ChartSelect label="Chart in the photo" value={chart} onChange={setChart} />

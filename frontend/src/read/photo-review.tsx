@@ -37,6 +37,7 @@ export function PhotoReview({ study, photo, colours, onClose }: PhotoReviewProps
   const wanted = useWanted(photo);
   const discard = useChange((discarded: boolean) =>
     answered(api.POST("/api/photos/{photo_id}/discard", { params: { path: { photo_id: photo.id } }, body: { discarded } })),
+    { study: study.id },
   );
   const calibration = photo.measurement.calibration;
   const noSheet = photo.sheet.sheet.kind === "none";

@@ -6,10 +6,11 @@ import { useRef, useState } from "react";
 
 import { answered, api } from "../api/client";
 import type { Schema } from "../api/client";
+import { askAnew } from "../api/what-changed";
 import { ProblemNote } from "../shell/said";
 
 /** Reads kept photos once more, by what the program knows today; the new measurements wait to be looked at. */
-export function ReadAgain({ photos }: { photos: readonly Schema["PhotoLine"][] }) {
+export function ReadAgain({ study, photos }: { study: number; photos: readonly Schema["PhotoLine"][] }) {
   const [done, setDone] = useState<number | null>(null);
   const [problem, setProblem] = useState<unknown>(null);
   const stopped = useRef(false);
@@ -28,7 +29,7 @@ export function ReadAgain({ photos }: { photos: readonly Schema["PhotoLine"][] }
       }
     }
     setDone(null);
-    await queries.invalidateQueries();
+    await askAnew(queries, [{ study }]);
   };
   return (
     <Box sx={{ mt: 1 }} aria-live="polite">

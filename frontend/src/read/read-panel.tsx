@@ -88,7 +88,7 @@ export function ReadPanel({ study, chosen, colours, state, setState }: ReadPanel
                 <Box component="details" sx={{ mt: 1 }}>
                   <summary>{taken.length === 1 ? "1 accepted photo" : `${taken.length} accepted photos`}</summary>
                   <Folded of={taken} at={40}>{(photo) => <PhotoLine key={photo.id} photo={photo} onOpen={setReviewed} />}</Folded>
-                  <ReadAgain photos={taken} />
+                  <ReadAgain study={study.id} photos={taken} />
                   <ChartOverTime chart="" />
                 </Box>
               )}
@@ -158,6 +158,7 @@ function Sheets({ study, codes }: { study: StudyView; codes: readonly string[] }
         body: { kind: chosen.kind, cells_per_page: chosen.cells_per_page, paper, swatches, free_cells: free && chosen.cells_per_page > 1 ? 1 : 0, chart: chart || null },
       }),
     ),
+    { study: study.id },
   );
   const laid = new Set(
     sheets.data?.filter((one) => !one.trial).flatMap((one) => one.swatches),

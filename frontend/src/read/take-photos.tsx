@@ -7,6 +7,7 @@ import { useRef, useState } from "react";
 import { answered, api } from "../api/client";
 import type { Photo, StudyView } from "../api/client";
 import { useChange, useFlags, usePhotoQuestions, usePhotos, useSheets } from "../api/hooks";
+import { askAnew } from "../api/what-changed";
 import { ProblemNote } from "../shell/said";
 import { MarkedPhoto } from "./marked-photo";
 import { sendPhoto } from "./send-photo";
@@ -25,6 +26,7 @@ export function TakePhotos({ study, onClose }: { study: StudyView; onClose: () =
   const queries = useQueryClient();
   const discard = useChange((photo: number) =>
     answered(api.POST("/api/photos/{photo_id}/discard", { params: { path: { photo_id: photo } }, body: { discarded: true } })),
+    { study: study.id },
   );
   const take = async (file: File | undefined) => {
     if (!file) return;
@@ -38,7 +40,7 @@ export function TakePhotos({ study, onClose }: { study: StudyView; onClose: () =
       setShot({ picture, problem });
     }
     setBusy(false);
-    await queries.invalidateQueries({ queryKey: ["study"] });
+    await askAnew(queries, [{ study: study.id }]);
   };
   const open = () => input.current?.click();
   const again = () => {

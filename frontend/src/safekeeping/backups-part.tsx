@@ -19,7 +19,7 @@ type FileState = Schema["FileState"];
 /** Every backup there is, with the way back to each. */
 export function BackupsPart({ file }: { file: FileState }) {
   const [chosen, setChosen] = useState<Backup | null>(null);
-  const make = useChange(() => answered(api.POST("/api/safekeeping/backups")));
+  const make = useChange(() => answered(api.POST("/api/safekeeping/backups")), "safekeeping");
   return (
     <Box component="section" aria-labelledby="backups" sx={{ my: 3 }}>
       <h2 id="backups">Backups</h2>
@@ -68,6 +68,7 @@ export function BackupsPart({ file }: { file: FileState }) {
 function RestoreDialog({ backup, onClose }: { backup: Backup; onClose: () => void }) {
   const restore = useChange(() =>
     answered(api.POST("/api/safekeeping/backups/{name}/restore", { params: { path: { name: backup.name } } })),
+    "everything",
   );
   return (
     <Dialog open onClose={onClose} aria-labelledby="restore-title">

@@ -40,9 +40,9 @@ function Doors({ doors, authority }: { doors: Schema["Doors"]; authority: boolea
   const change = useChange(async (kind: Kind) => {
     const code = await answered(api.POST("/api/access/codes/{kind}", { params: { path: { kind } } }));
     setShown({ kind, code });
-  });
-  const revoke = useChange((kind: Kind) => answered(api.DELETE("/api/access/codes/{kind}", { params: { path: { kind } } })));
-  const putOut = useChange((id: number) => answered(api.DELETE("/api/access/devices/{device_id}", { params: { path: { device_id: id } } })));
+  }, "access");
+  const revoke = useChange((kind: Kind) => answered(api.DELETE("/api/access/codes/{kind}", { params: { path: { kind } } })), "access");
+  const putOut = useChange((id: number) => answered(api.DELETE("/api/access/devices/{device_id}", { params: { path: { device_id: id } } })), "access");
   return (
     <>
       <Code kind="full" madeAt={doors.full_made_at} words="Lets a device see and change everything. A new one puts the other devices out." onNew={() => change.mutate("full")} />

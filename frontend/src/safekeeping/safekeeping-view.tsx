@@ -39,7 +39,7 @@ export function SafekeepingView() {
 }
 
 function FilePart({ file }: { file: Schema["FileState"] }) {
-  const check = useChange(() => answered(api.POST("/api/safekeeping/check")));
+  const check = useChange(() => answered(api.POST("/api/safekeeping/check")), "safekeeping");
   const newest = file.backups[0];
   const notes = [file.only_reading, ...file.warnings].filter(Boolean);
   return (
@@ -72,7 +72,7 @@ function FilePart({ file }: { file: Schema["FileState"] }) {
 }
 
 function LeavePart({ device }: { device: string }) {
-  const leave = useChange(() => forgetAnswers().then(() => answered(api.DELETE("/api/access"))));
+  const leave = useChange(() => forgetAnswers().then(() => answered(api.DELETE("/api/access"))), "everything");
   return (
     <p>
       This device came in as “{device}”.{" "}

@@ -25,6 +25,7 @@ export function ClothReadings({ cloth, isTile }: { cloth: string; isTile: boolea
         body: { lightness: typedNumber(typed.l) ?? NaN, a: typedNumber(typed.a) ?? NaN, b: typedNumber(typed.b) ?? NaN, uncertainty_de00: 1, note: typed.note },
       }),
     ),
+    "shelf",
   );
   const whole = [typed.l, typed.a, typed.b].every((one) => typedNumber(one) !== null);
   return (

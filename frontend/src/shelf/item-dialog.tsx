@@ -51,10 +51,11 @@ export function ItemDialog({ kind, item, shelf, onClose, brief = false, onSaved 
     const name = String(facts["name"] ?? "").trim();
     return { ...numbered(kind, facts), name, key: item?.key ?? keyOf(name), kind } as unknown as ShelfItem;
   };
-  const save = useChange(() => (item ? changeItem(body()) : addItem(body())));
-  const retire = useChange((retired: boolean) => changeItem({ ...(item as ShelfItem), retired }));
+  const save = useChange(() => (item ? changeItem(body()) : addItem(body())), "shelf");
+  const retire = useChange((retired: boolean) => changeItem({ ...(item as ShelfItem), retired }), "shelf");
   const remove = useChange(() =>
     answered(api.DELETE("/api/shelf/{kind}/{key}", { params: { path: { kind, key: item?.key ?? "" } } })),
+    "shelf",
   );
   const takeAway = () =>
     remove.mutate(undefined, {

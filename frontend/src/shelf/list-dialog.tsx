@@ -89,7 +89,7 @@ function Matching({ look, kind, onAnother, onClose }: ReadListProps & { look: Sc
     placeholderData: keepPreviousData,
     queryFn: () => answered(api.POST("/api/entered/shelf/look", { body: wanted })),
   });
-  const enter = useChange(() => answered(api.POST("/api/entered/shelf", { body: wanted })));
+  const enter = useChange(() => answered(api.POST("/api/entered/shelf", { body: wanted })), "shelf");
   const found = would.data;
   const ready = found && found.faults.length + found.asked.length === 0 && found.items.length > 0 && !would.isPlaceholderData;
   const choices = ["", ...(look.allowed[kind] ?? [])].map((one) => [one, WORDS[one] ?? one] as const);

@@ -4,8 +4,8 @@ import { useEffect, useRef } from "react";
 
 import type { Schema } from "../api/client";
 import { useBenchNow } from "../api/hooks";
-import { forget, isUnsent, itIsSo, useLogging, useOutbox, useSending } from "../dye/outbox";
-import type { Waiting } from "../dye/outbox";
+import type { Waiting } from "../dye/kept-outbox";
+import { forget, isUnsent, itIsSo, useLogging, useOutbox, useSending, useUnkept, withoutPicture } from "../dye/outbox";
 import { sayDue } from "./page-title";
 import { readyToSound, remind, ring } from "./ringing";
 import { clockWords, useTicking } from "./ticking";
@@ -132,11 +132,12 @@ function DockTimer({ timer, now, onGo }: { timer: Timer; now: number; onGo: (stu
 function Outbox({ waiting }: { waiting: readonly Waiting[] }) {
   const refused = waiting.filter((one) => one.refused);
   const left = waiting.filter(isUnsent).length;
+  const unkept = useUnkept();
   return (
     <>
       {left > 0 && (
         <Box role="status" sx={{ alignSelf: "center", flex: "none", fontSize: 13 }}>
-          {left} {left === 1 ? "entry waits" : "entries wait"} for the network; kept on this device
+          {left} {left === 1 ? "entry waits" : "entries wait"} for the network; {unkept ? "this device cannot keep them: leave this page open" : "kept on this device"}
         </Box>
       )}
       {refused.map((one) => (
@@ -145,6 +146,11 @@ function Outbox({ waiting }: { waiting: readonly Waiting[] }) {
           {one.asks && (
             <Button size="small" variant="outlined" onClick={() => itIsSo(one.entry.key)}>
               It is so: keep it
+            </Button>
+          )}
+          {one.picture && !one.entry.photo && (
+            <Button size="small" variant="outlined" onClick={() => withoutPicture(one.entry.key)}>
+              Keep it without the picture
             </Button>
           )}
           <Button size="small" onClick={() => forget(one.entry.key)}>

@@ -25,6 +25,7 @@ export function DaysView({ study, onVessel }: { study: StudyView; onVessel: (key
   const [moving, setMoving] = useState<PlannedWork | null>(null);
   const make = useChange((wanted: { seconds: number; with_cures: boolean }) =>
     answered(api.POST("/api/studies/{study_id}/dye/plan", { params: { path: { study_id: study.id } }, body: wanted })),
+    { study: study.id },
   );
   return (
     <Awaited query={days}>

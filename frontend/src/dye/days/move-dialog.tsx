@@ -25,11 +25,12 @@ export function MoveDialog({ study, work, onClose, onBench }: MoveDialogProps) {
   const at = { params: { path: { study_id: study } } };
   const move = useChange(() =>
     answered(api.POST("/api/studies/{study_id}/dye/plan/move", { ...at, body: { task: work.task, starts_at: `${when}:00` } })),
+    { study },
   );
   const hold = useChange(async (moment: string | null) => {
     await answered(api.POST("/api/studies/{study_id}/dye/plan/pin", { ...at, body: { task: work.task, starts_at: moment } }));
     return answered(api.POST("/api/studies/{study_id}/dye/plan", { ...at, body: { seconds: 10, with_cures: false } }));
-  });
+  }, { study });
   const faults = move.data?.faults ?? [];
   const open = work.state === "planned";
   return (

@@ -11,6 +11,7 @@ import { clockOf, dayOf } from "./own-time";
 export function PlanningBar({ study, planning }: { study: number; planning: Schema["PlanningState"] }) {
   const stop = useChange(() =>
     answered(api.POST("/api/studies/{study_id}/dye/plan/stop", { params: { path: { study_id: study } } })),
+    { study },
   );
   return (
     <Box sx={{ my: 1 }}>

@@ -33,6 +33,7 @@ export function ProtocolDialog({ study, onClose }: { study: StudyView; onClose: 
   const protocol = own ?? bench?.protocol;
   const save = useChange((changed: Protocol) =>
     answered(api.PUT("/api/studies/{study_id}/dye/protocol", { params: { path: { study_id: study.id } }, body: changed })),
+    { study: study.id },
   );
   if (!protocol || !bench) return null;
   const change = (part: Partial<Protocol>) => setOwn({ ...protocol, ...part });

@@ -26,6 +26,7 @@ export function LeftoverForm({ study, one }: { study: number; one: VesselBench }
         body: { vessel: one.vessel.name, volume_ml: millilitres ?? 0, kept_in: keptIn },
       }),
     ),
+    { study }, "shelf",
   );
   return (
     <Box role="group" aria-label="Keep what is left" sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, my: 1 }}>

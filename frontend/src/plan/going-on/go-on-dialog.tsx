@@ -59,7 +59,7 @@ export function GoOnDialog({ study, draft, codes, onClose }: GoOnDialogProps) {
     const at = { params: { path: { study_id: target } } };
     const { revision } = await answered(api.GET("/api/studies/{study_id}/revision", at));
     return answered(api.POST("/api/studies/{study_id}/go-on", { ...at, body: { revision, wanted } }));
-  });
+  }, { study: target });
   const save = () => {
     if (target !== study.id) return elsewhere.mutate(undefined, { onSuccess: onClose });
     const treatments = tried.data?.dealt.treatments ?? [];

@@ -33,6 +33,7 @@ export function StartFromDialog({ study, codes, onClose, onMade }: StartFromDial
         body: { name: name.trim(), swatches, cut, mass_g: Number(mass.replace(",", ".")) },
       }),
     ),
+    "studies", { study: study.id },
   );
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="start-from">
