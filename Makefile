@@ -37,7 +37,7 @@ test: setup
 	$(BIN)/mypy -p zesty_grid
 	$(BIN)/lint-imports --no-cache
 	cd frontend && npm run lint --silent && npm run types --silent && npm run api-types-fresh --silent && npm test --silent
-	$(BIN)/python -m pytest -n 2
+	$(BIN)/python -m pytest -n auto --maxprocesses 4
 
 dev: setup
 	$(BIN)/zesty-grid serve --demo --data $(DATA) --port 8750 & \

@@ -1,9 +1,12 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import { useRef } from "react";
 
 import { answered, api } from "../api/client";
 import type { Schema, StudyView } from "../api/client";
 import { useChange, useLook, useTrials } from "../api/hooks";
+import { SwatchCode } from "../grid/swatch-code";
+import { Folded } from "../shell/folded";
 import { Awaited, ProblemNote } from "../shell/said";
 import { useEffects } from "./compare-queries";
 import type { FindState } from "./find-state";
@@ -26,7 +29,11 @@ const MOST_PIECES = 8;
 /** For a question that is not settled: the few swatches and pots that would tell most. */
 export function NextView({ study, find, onMade, onFind, onFade }: NextViewProps) {
   const effects = useEffects(study.id, "learnt", "");
+  const answer = useRef<HTMLDivElement>(null);
+  // Below the questions where there is no room beside them.
+  const show = () => answer.current?.scrollIntoView({ block: "nearest" });
   const propose = useLook((body: Schema["NextQuestion"]) => answered(api.POST("/api/studies/{study_id}/compare/next", { params: { path: { study_id: study.id } }, body })));
+  const ask = (body: Schema["NextQuestion"]) => propose.mutate(body, { onSuccess: () => requestAnimationFrame(show) });
   return (
     <Box sx={{ p: 2, display: "grid", gridTemplateColumns: { xs: "1fr", lg: "1fr 1fr" }, gap: 3, alignItems: "start" }}>
       <Box>
@@ -37,7 +44,7 @@ export function NextView({ study, find, onMade, onFind, onFade }: NextViewProps)
           {({ compared, words }) => {
             const open = (compared?.effects ?? []).filter((one) => one.verdict === "untold").sort((a, b) => b.de00 - a.de00);
             if (open.length === 0) return <p>{compared ? "All effects of this grid are settled." : "Too few swatches are read yet."}</p>;
-            return open.map((one) => {
+            const shown = (one: (typeof open)[number]) => {
               const name = `${levelWords(words, one.factor, one.to)} or ${levelWords(words, one.factor, one.from)}`;
               return (
                 <Box key={one.factor + one.from + one.to} sx={{ display: "grid", gridTemplateColumns: "92px minmax(0, 1fr) auto", gap: 1.5, alignItems: "center", py: 0.5, borderBottom: 1, borderColor: "divider" }}>
@@ -45,12 +52,17 @@ export function NextView({ study, find, onMade, onFind, onFade }: NextViewProps)
                   <span>
                     {name}: seems {one.de00.toFixed(1)} ΔE00
                   </span>
-                  <Button variant="outlined" size="small" aria-label={`Propose: ${name}`} onClick={() => propose.mutate({ factor: one.factor, from_level: one.from, to_level: one.to, most: 6 })}>
+                  <Button variant="outlined" size="small" aria-label={`Propose: ${name}`} onClick={() => ask({ factor: one.factor, from_level: one.from, to_level: one.to, most: 6 })}>
                     Propose
                   </Button>
                 </Box>
               );
-            });
+            };
+            return (
+              <Folded of={open} at={6}>
+                {shown}
+              </Folded>
+            );
           }}
         </Awaited>
         <Box component="h2" sx={{ mt: 3, mb: 0.5, fontSize: 16 }}>
@@ -58,7 +70,7 @@ export function NextView({ study, find, onMade, onFind, onFade }: NextViewProps)
         </Box>
         <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
           {find.by === "picked" && <Box sx={{ width: 60, height: 40, bgcolor: find.hex }} aria-hidden />}
-          <Button variant="outlined" disabled={find.question === null} onClick={() => find.question && propose.mutate({ wanted: find.question, most: 6, from_level: "", to_level: "" })}>
+          <Button variant="outlined" disabled={find.question === null} onClick={() => find.question && ask({ wanted: find.question, most: 6, from_level: "", to_level: "" })}>
             Towards the colour of Find
           </Button>
           <Button onClick={onFind}>Say another</Button>
@@ -68,9 +80,10 @@ export function NextView({ study, find, onMade, onFind, onFade }: NextViewProps)
         </Box>
         <NextTrial study={study} onFade={onFade} />
       </Box>
-      <Box>
+      <Box ref={answer} sx={{ scrollMarginTop: 16 }}>
         <ProblemNote error={propose.error} />
         {propose.isPending && <div role="status">Working it out</div>}
+        {propose.isIdle && <Box sx={{ color: "text.secondary", pt: { lg: 4 } }}>Choose what is not settled yet: the few swatches and pots that would tell it are proposed here, as a study to begin.</Box>}
         {propose.data && <Proposal next={propose.data} onMade={onMade} />}
       </Box>
     </Box>
@@ -131,7 +144,11 @@ function NextTrial({ study, onFade }: { study: StudyView; onFade: (codes: string
       {found && (
         <Box role="status" sx={{ mt: 1 }}>
           <div>{found.words}</div>
-          <div>{found.swatches.join(" ")}</div>
+          <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1 }}>
+            {found.swatches.map((code) => (
+              <SwatchCode key={code} study={study.id} code={code} />
+            ))}
+          </Box>
           <Button variant="contained" sx={{ mt: 1 }} onClick={() => onFade([...found.swatches])}>
             Select their cells and open Fade
           </Button>

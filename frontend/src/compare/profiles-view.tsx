@@ -84,7 +84,7 @@ function Lines({ profile, measure, labelOf }: LinesProps) {
   const spoken = profile.points.map((one) => `${labelOf(profile.first, one.first)}, ${labelOf(profile.second, one.second)}: ${of(one).toFixed(1)}`).join("; ");
   return (
     <>
-      <Box role="img" tabIndex={0} aria-label={`${name}. ${spoken}`} sx={{ height: 440, "& text": { fontFamily: "inherit" } }}>
+      <Box role="img" tabIndex={0} aria-label={`${name}. ${spoken}`} sx={{ height: "max(320px, 55dvh)", "& text": { fontFamily: "inherit" } }}>
         <ChartsDataProvider
           series={[]}
           margin={{ left: 4, right: 40, top: 14, bottom: 4 }}

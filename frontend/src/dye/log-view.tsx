@@ -1,6 +1,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
+import useMediaQuery from "@mui/material/useMediaQuery";
 import { useDeferredValue, useState } from "react";
 
 import type { Schema, StudyView } from "../api/client";
@@ -23,6 +24,7 @@ export function LogView({ study, bench, onSwatch }: { study: StudyView; bench: S
   const log = useBenchLog(study.id, useDeferredValue(filter));
   const [correcting, setCorrecting] = useState<LogLine | null>(null);
   const [shown, setShown] = useState(AT_ONCE);
+  const phone = useMediaQuery("(max-width: 600px)");
   const people = [...new Set(bench.entries.map((entry) => entry.who))].filter(Boolean);
   const query = new URLSearchParams(Object.entries(filter).filter(([, value]) => value)).toString();
   const choice = (label: string, key: keyof LogFilter, options: [string, string][]) => (
@@ -50,10 +52,10 @@ export function LogView({ study, bench, onSwatch }: { study: StudyView; bench: S
               <DataTable name="log" sx={{ width: "100%", borderCollapse: "collapse", fontSize: 14, "& td, & th": { textAlign: "left", verticalAlign: "top", borderBottom: 1, borderColor: "divider", py: 0.5, pr: 1 } }}>
                 <thead>
                   <tr>
-                    <th>No.</th>
+                    {!phone && <th>No.</th>}
                     <th>When, who</th>
-                    <th>Where</th>
-                    <th>What</th>
+                    {!phone && <th>Where</th>}
+                    <th>{phone ? "Where, what" : "What"}</th>
                     <th>
                       <Spoken>What can be done</Spoken>
                     </th>
@@ -61,7 +63,7 @@ export function LogView({ study, bench, onSwatch }: { study: StudyView; bench: S
                 </thead>
                 <tbody>
                   {lines.slice(0, shown).map((line) => (
-                    <Line key={line.id} study={study.id} line={line} onCorrect={setCorrecting} onSwatch={onSwatch} />
+                    <Line key={line.id} study={study.id} line={line} narrow={phone} onCorrect={setCorrecting} onSwatch={onSwatch} />
                   ))}
                 </tbody>
               </DataTable>
@@ -83,26 +85,33 @@ const KINDS: [string, string][] = [
 interface LineProps {
   study: number;
   line: LogLine;
+  /** Two columns of words, for a phone. */
+  narrow: boolean;
   onCorrect: (line: LogLine) => void;
   onSwatch: (code: string) => void;
 }
 
-function Line({ study, line, onCorrect, onSwatch }: LineProps) {
+function Line({ study, line, narrow, onCorrect, onSwatch }: LineProps) {
   const over = line.replaced_by != null;
   const arrived = Date.parse(line.received_at) - Date.parse(line.entered_at) > 60_000;
+  const where = (
+    <>
+      <strong>{line.vessel}</strong> {line.step_title}
+    </>
+  );
   return (
-    <Box component="tr" sx={{ color: over ? "text.secondary" : "text.primary", "& td:nth-of-type(4)": { textDecoration: over ? "line-through" : "none" } }}>
-      <td>{line.id}</td>
+    <Box component="tr" sx={{ color: over ? "text.secondary" : "text.primary" }}>
+      {!narrow && <td>{line.id}</td>}
       <td>
         {momentWords(line.at)}
+        {narrow && <Box sx={{ fontSize: 12 }}>no. {line.id}</Box>}
         <Box sx={{ fontSize: 12 }}>{[line.who, line.device].filter(Boolean).join(" · ")}</Box>
         {line.entered_later && <Box sx={{ fontSize: 12 }}>entered later, {momentWords(line.entered_at)}</Box>}
         {arrived && <Box sx={{ fontSize: 12 }}>arrived {momentWords(line.received_at)}</Box>}
       </td>
-      <td>
-        <strong>{line.vessel}</strong> {line.step_title}
-      </td>
-      <td>
+      {!narrow && <td>{where}</td>}
+      <Box component="td" sx={{ textDecoration: over ? "line-through" : "none" }}>
+        {narrow && line.vessel && <Box sx={{ fontSize: 13 }}>{where}</Box>}
         <strong>{line.kind_words}</strong> {line.words}
         {line.swatches.length === 1 && (
           <Button size="small" className="not-printed" sx={{ p: 0, ml: 1, minHeight: 24 }} onClick={() => onSwatch(line.swatches[0] ?? "")}>
@@ -112,7 +121,7 @@ function Line({ study, line, onCorrect, onSwatch }: LineProps) {
         {line.photo && (
           <NotePicture study={study} photo={line.photo} of={`entry ${line.id}`} />
         )}
-      </td>
+      </Box>
       <td className="not-printed">
         {over ? (
           `see ${line.replaced_by ?? ""}`

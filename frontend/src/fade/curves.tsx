@@ -22,7 +22,7 @@ interface CurvesProps {
   kind: Kind;
   series: readonly Series[];
   onLog: boolean;
-  height: number;
+  height: string;
 }
 
 const DASHES = ["", "7 4", "2 3", "10 4 2 4", "1 3", "14 5", "5 2 1 2", "3 6"];

@@ -9,12 +9,11 @@ import type { GridCell, Schema, StudyView, TrialView } from "../api/client";
 import { codesIn } from "../grid/cells";
 import { useGroupsFading, useSwatchesFading } from "../api/hooks";
 import { Awaited } from "../shell/said";
-import { DataTable } from "../shell/data-table";
 import { useShownPart } from "../shell/shown-part";
 import { AwaitedLasting } from "./awaited-lasting";
 import { Curves } from "./curves";
 import type { FadeState } from "./fade-state";
-import { THRESHOLDS, reachedWords } from "./fade-words";
+import { FadingTable } from "./fading-table";
 import { LastingView, Notes } from "./lasting-view";
 import { LifeView } from "./life-view";
 import { StainTable } from "./stain-table";
@@ -150,7 +149,7 @@ function DrawnCurves(props: CurvesPartProps & { swatches: readonly Schema["Swatc
       <Curves
         kind={kind}
         onLog={onLog}
-        height={360}
+        height="max(300px, 45dvh)"
         series={
           byGroup && groups.length > 0
             ? groups.map((one) => ({ name: one.group, curve: one.curve, points: [], words: `${one.swatches.length} swatches` }))
@@ -158,38 +157,7 @@ function DrawnCurves(props: CurvesPartProps & { swatches: readonly Schema["Swatc
         }
       />
       <Notes warnings={props.warnings} />
-      <DataTable name="fading" sx={{ borderCollapse: "collapse", fontSize: 13, mt: 1, width: "100%", "& th, & td": { textAlign: "left", p: 0.5, borderBottom: 1, borderColor: "divider" } }}>
-        <thead>
-          <tr>
-            <th scope="col">Swatch</th>
-            <th scope="col">Shape</th>
-            {THRESHOLDS.map(([key, words]) => (
-              <th key={key} scope="col">
-                {words}
-              </th>
-            ))}
-            {kind === "light" && <th scope="col">Light fastness</th>}
-          </tr>
-        </thead>
-        <tbody>
-          {series.map(({ fading }) => (
-            <tr key={fading.swatch}>
-              <th scope="row">{fading.swatch}</th>
-              <td>{fading.model}</td>
-              {THRESHOLDS.map(([key]) => {
-                const reached = fading.thresholds[key];
-                return <td key={key}>{reached ? reachedWords(kind, reached) : ""}</td>;
-              })}
-              {kind === "light" && (
-                <td>
-                  {fading.fastness?.words}
-                  {fading.fastness_beside ? ` (beside the wools ${fading.fastness_beside.words})` : ""}
-                </td>
-              )}
-            </tr>
-          ))}
-        </tbody>
-      </DataTable>
+      <FadingTable study={study} kind={kind} swatches={series.map(({ fading }) => fading)} />
     </>
   );
 }
