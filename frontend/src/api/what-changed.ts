@@ -5,7 +5,7 @@ export type Changed = { study: number } | "studies" | "shelf" | "tables" | "acce
 
 /** Photos of a study read cloths and charts of the Shelf too. */
 const OF_STUDIES = ["studies", "today", "bench-now", "coloured-cloths", "cloth", "chart-watch", "find", "recipe", "photo", "eye"];
-const OF_SHELF = ["shelf", "chart", "study", ...OF_STUDIES];
+const OF_SHELF = ["shelf", "chart", "questions", "study", ...OF_STUDIES];
 
 /** Whether what a query shows is worked out from what changed. */
 export function isTouched(key: QueryKey, changed: Changed): boolean {

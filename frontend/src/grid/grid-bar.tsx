@@ -51,7 +51,7 @@ export function GridBar(props: GridBarProps) {
           if (event.key === "Enter") onNext();
           if (event.key === "Escape") setLooking(LOOKING_AT_ALL);
         }}
-        sx={{ flex: "0 1 170px", minWidth: 70, minHeight: 36, px: 1, bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 0, color: "text.primary", font: "inherit", fontSize: 16, "&:focus": { borderColor: "text.primary" }, "&::placeholder": { color: "text.secondary", opacity: 1 } }}
+        sx={{ flex: "0 1 170px", minWidth: 70, minHeight: 36, px: 1, bgcolor: "transparent", border: 0, borderBottom: "2px dashed", borderColor: "text.secondary", borderRadius: 0, color: "text.primary", font: "inherit", fontSize: 16, "&:focus": { borderBottomStyle: "solid", borderColor: "text.primary" }, "&::placeholder": { color: "text.secondary", opacity: 1 } }}
       />
       <Box role="status" sx={{ fontSize: 13, whiteSpace: "nowrap" }}>
         {said}
@@ -111,7 +111,7 @@ function Chosen<Key extends string>({ label, words, value, onChange }: ChosenPro
         aria-label={label}
         value={value}
         onChange={(event: ChangeEvent<HTMLSelectElement>) => keysOf(words).filter((key) => key === event.target.value).forEach(onChange)}
-        sx={{ minHeight: 40, border: 1, borderColor: "divider", bgcolor: "background.paper", color: "text.primary", font: "inherit", fontSize: 14, fontWeight: value === "all" || value === "crossed" ? 400 : 700 }}
+        sx={{ minHeight: 40, border: 0, borderBottom: "2px dashed", borderColor: "text.secondary", bgcolor: "background.default", color: "text.primary", font: "inherit", fontSize: 14, fontWeight: value === "all" || value === "crossed" ? 400 : 700 }}
       >
         {keysOf(words).map((key) => (
           <option key={key} value={key}>
