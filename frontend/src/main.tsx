@@ -9,8 +9,6 @@ import { App } from "./shell/app";
 import { fetchAhead } from "./shell/first-look";
 import { forgetAnswers, keepForOffline } from "./shell/offline";
 
-keepForOffline();
-
 const queries: QueryClient = new QueryClient({
   queryCache: new QueryCache({
     // This device was put out, or the code was changed: the door asks again.
@@ -24,6 +22,7 @@ const queries: QueryClient = new QueryClient({
   defaultOptions: { queries: { retry: 1, staleTime: 2000 } },
 });
 fetchAhead(queries);
+keepForOffline(() => void queries.invalidateQueries());
 const root = document.getElementById("root");
 if (root) {
   createRoot(root).render(

@@ -42,6 +42,20 @@ def test_the_bench_opens_again_without_a_network_after_a_reload(context, bench: 
     expect(bench.get_by_role("heading", name="1. Fill the vessel")).to_be_visible()
 
 
+def test_after_a_first_visit_already_the_bench_opens_without_a_network(context, database):
+    study, _ = new_study(database, small_plan(name="Madder"))
+    page = context.new_page()
+    page.goto(f"/#/study/{study}/dye")
+    page.wait_for_function("() => navigator.serviceWorker.controller !== null")
+    needed = ["access", "shelf", "today/bench", f"studies/{study}", f"studies/{study}/dye"]
+    page.wait_for_function("""(needed) => caches.open("bench").then((kept) => Promise.all(
+        needed.map((one) => kept.match(`/api/${one}`)))).then((all) => all.every(Boolean))""",
+        arg=needed)  # fmt: skip
+    context.set_offline(True)
+    page.reload()
+    expect(page.get_by_role("heading", name="1. Fill the vessel")).to_be_visible()
+
+
 def test_only_what_the_bench_needs_is_kept_on_the_device(bench: Page):
     bench.goto("/#/safekeeping")
     expect(bench.get_by_role("heading", name="Safekeeping")).to_be_visible()
