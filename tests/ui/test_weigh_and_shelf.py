@@ -144,3 +144,47 @@ def test_a_blend_must_add_up(page: Page, weigh):
     dialog.get_by_role("button", name="Put the fibre on the Shelf").click()
     expect(page.get_by_role("button", name="Linsey")).to_be_visible()
     expect(page.get_by_text("60 % protein, 40 % protein")).to_be_visible()
+
+
+def test_what_is_no_number_or_taken_already_is_said_at_its_field(page: Page, address: str):
+    page.goto("/#/shelf")
+    page.get_by_role("button", name="New fibre").click()
+    dialog = page.get_by_role("dialog", name="New fibre")
+    dialog.get_by_label("g/m²").fill("abc")
+    dialog.get_by_label("In hand, g").fill("-5")
+    keep = dialog.get_by_role("button", name="Put the fibre on the Shelf")
+    keep.click()
+    expect(dialog.get_by_text("It needs a name.")).to_be_visible()
+    expect(dialog.get_by_text("It must be a number, such as 180 or 1.5.")).to_be_visible()
+    dialog.get_by_label("Name").fill("Wool")
+    dialog.get_by_label("g/m²").fill("180,5")
+    keep.click()
+    # What only the server knows is said at the field too, and nothing typed is lost.
+    expect(dialog.get_by_text("Not so: input should be greater")).to_be_visible()
+    dialog.get_by_label("In hand, g").fill("5")
+    keep.click()
+    expect(dialog.get_by_text("This is already on the Shelf")).to_be_visible()
+    dialog.get_by_label("Name").fill("Nettle")
+    keep.click()
+    expect(dialog).to_have_count(0)
+    fibres = http.get(f"{address}/api/shelf").json()["fibres"]
+    (made,) = [one for one in fibres if one["name"] == "Nettle"]
+    assert (made["mass_g_m2"], made["amount_in_hand_g"]) == (180.5, 5)
+
+
+def test_a_trial_says_which_of_its_stages_is_no_number(page: Page, address: str):
+    study = http.post(f"{address}/api/studies", json=small_plan()).json()["id"]
+    page.goto(f"/#/study/{study}/fade")
+    page.get_by_role("grid", name="Swatches").get_by_role("gridcell").first.click()
+    panel = page.get_by_role("complementary")
+    panel.get_by_role("button", name="Start a trial").click()
+    panel.get_by_label("Name of the trial").fill("Loft window")
+    panel.get_by_label("Read after days").fill("2 four 8")
+    expect(panel.get_by_text("“four” is no number")).to_be_visible()
+    start = panel.get_by_role("button", name="Start with 1 swatch")
+    expect(start).to_be_disabled()
+    panel.get_by_label("Read after days").fill("2 4 8")
+    start.click()
+    expect(panel.get_by_role("group", name="Stage")).to_be_visible()
+    (trial,) = http.get(f"{address}/api/studies/{study}/trials").json()
+    assert [stage["days"] for stage in trial["plan"]["stages"]] == [2, 4, 8]

@@ -12,8 +12,8 @@ import { answered, api } from "../api/client";
 import { fileForm } from "../api/file-form";
 import type { Schema, StudyView, TrialView } from "../api/client";
 import { useChange, useLook } from "../api/hooks";
-import { typedNumber } from "../settings/quantities";
 import { ChoiceField } from "../shell/choice-field";
+import { NumberField } from "../shell/number-field";
 import { ProblemNote } from "../shell/said";
 import { addItem } from "../shelf/keep-item";
 import { keyOf } from "../shelf/kinds";
@@ -188,8 +188,8 @@ function LampForm({ value, onChange }: { value: Schema["LampLight"]; onChange: (
   const put = (part: Partial<Schema["LampLight"]["lamp"]>) => onChange({ ...value, lamp: { ...value.lamp, ...part } });
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1 }}>
-      <TextField label="lx at the pieces" defaultValue={value.lamp.lux} onChange={(event) => put({ lux: typedNumber(event.target.value) ?? 0 })} />
-      <TextField label="Hours a day" defaultValue={value.lamp.hours_a_day} onChange={(event) => put({ hours_a_day: typedNumber(event.target.value) ?? 0 })} />
+      <NumberField label="lx at the pieces" start={value.lamp.lux} onTake={(lux) => put({ lux })} />
+      <NumberField label="Hours a day" start={value.lamp.hours_a_day} onTake={(hours_a_day) => put({ hours_a_day })} />
       <ChoiceField label="Ultraviolet" value={value.lamp.uv ? "with" : "without"} onChange={(chosen) => put({ uv: chosen === "with" })} options={[["without", "without"], ["with", "with"]]} />
     </Box>
   );
@@ -202,7 +202,7 @@ function MeterForm({ value, onChange }: { value: Schema["MeterLight"]; onChange:
       {value.samples.map((sample, i) => (
         <Box key={i} sx={{ display: "grid", gridTemplateColumns: "220px 140px", gap: 1 }}>
           <TextField label="Read at" type="datetime-local" value={sample.at.slice(0, 16)} onChange={(event) => put(i, { at: event.target.value })} slotProps={{ inputLabel: { shrink: true } }} />
-          <TextField label="lx" defaultValue={sample.lux} onChange={(event) => put(i, { lux: typedNumber(event.target.value) ?? 0 })} />
+          <NumberField label="lx" start={sample.lux} onTake={(lux) => put(i, { lux })} />
         </Box>
       ))}
       <Button variant="text" sx={{ justifySelf: "start" }} onClick={() => onChange({ ...value, samples: [...value.samples, value.samples.at(-1) ?? { at: "2026-01-01T12:00", lux: 0 }] })}>

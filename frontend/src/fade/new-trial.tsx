@@ -36,11 +36,8 @@ interface NewTrialProps {
   onMade: (id: number) => void;
 }
 
-const numbers = (text: string) =>
-  text
-    .split(/[\s,;]+/)
-    .filter(Boolean)
-    .map(Number);
+const words = (text: string) => text.split(/[\s,;]+/).filter(Boolean);
+const numbers = (text: string) => words(text).map(Number);
 
 /** What is exposed, how it is mounted, since when, and when it is looked at. */
 export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
@@ -67,10 +64,11 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
     answered(
       api.POST("/api/studies/{study_id}/trials/proposal", {
         params: { path: { study_id: study.id } },
-        body: { pieces: Number(pieces) || 1, among: offered },
+        body: { pieces: Math.round(Number(pieces)), among: offered },
       }),
     ),
   );
+  const unread = words(steps).find((one) => !(Number(one) > 0));
   const stages = (): Schema["StagePlan"][] =>
     numbers(steps).map((step) => ({
       label: byDose ? `${step} Mlx·h` : byDays ? (step === 1 ? "1 day" : `${step} days`) : step === 1 ? one(kind) : `${step} ${COUNTED[kind]}`,
@@ -115,8 +113,8 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
       />
       <TextField label="Name of the trial" value={name} onChange={(event) => setName(event.target.value)} />
       <Box sx={{ display: "grid", gridTemplateColumns: "110px 1fr", gap: 1, alignItems: "center" }}>
-        <TextField label="Pieces" value={pieces} onChange={(event) => setPieces(event.target.value)} slotProps={{ htmlInput: { inputMode: "numeric" } }} />
-        <Button variant="outlined" disabled={propose.isPending} onClick={() => void propose.mutateAsync(undefined).then((found) => setPicked(found.swatches), () => undefined)}>
+        <TextField label="Pieces" value={pieces} error={!(Number(pieces) >= 1)} helperText={Number(pieces) >= 1 ? "" : "How many?"} onChange={(event) => setPieces(event.target.value)} slotProps={{ htmlInput: { inputMode: "numeric" } }} />
+        <Button variant="outlined" disabled={!(Number(pieces) >= 1) || propose.isPending} onClick={() => void propose.mutateAsync(undefined).then((found) => setPicked(found.swatches), () => undefined)}>
           Propose those that tell most
         </Button>
       </Box>
@@ -165,9 +163,9 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
           options={[["days", "days in the light"], ["dose", "dose: due when the window has given it"]]}
         />
       )}
-      <TextField label={byDose ? "Read after Mlx·h" : byDays ? "Read after days" : `Read after ${COUNTED[kind]}`} value={steps} onChange={(event) => setSteps(event.target.value)} helperText="Fading is fast first and slow later: each stage about twice the one before." />
+      <TextField label={byDose ? "Read after Mlx·h" : byDays ? "Read after days" : `Read after ${COUNTED[kind]}`} value={steps} error={unread !== undefined} onChange={(event) => setSteps(event.target.value)} helperText={unread === undefined ? "Fading is fast first and slow later: each stage about twice the one before." : `“${unread}” is no number: say them as 2 4 8 16.`} />
       <ProblemNote error={make.error} />
-      <Button variant="contained" disabled={swatches.length === 0 || !name.trim() || make.isPending} onClick={() => void make.mutateAsync(undefined).then((made) => onMade(made.id), () => undefined)}>
+      <Button variant="contained" disabled={swatches.length === 0 || !name.trim() || unread !== undefined || make.isPending} onClick={() => void make.mutateAsync(undefined).then((made) => onMade(made.id), () => undefined)}>
         Start with {count}
       </Button>
       <Box sx={{ fontSize: 13 }}>{kind === "light" ? "Where the pieces hang is said next, under Light." : "Dry the pieces between: a damp reading does not count."}</Box>

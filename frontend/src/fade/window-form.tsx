@@ -8,8 +8,8 @@ import { useState } from "react";
 
 import type { Schema } from "../api/client";
 import { useTowns } from "../api/hooks";
-import { typedNumber } from "../settings/quantities";
 import { ChoiceField } from "../shell/choice-field";
+import { NumberField } from "../shell/number-field";
 
 export type WindowLight = Schema["WindowLight"];
 
@@ -27,20 +27,12 @@ const FACES = ["north", "north-east", "east", "south-east", "south", "south-west
 /** A place, where the window looks, its glass, and what stands before it. */
 export function WindowForm({ value, onChange }: { value: WindowLight; onChange: (value: WindowLight) => void }) {
   const [words, setWords] = useState("");
+  const [town, setTown] = useState("");
   const towns = useTowns(words).data ?? [];
   const window = value.window ?? START_WINDOW.window;
   const put = (part: Partial<Schema["Window"]>) => onChange({ ...value, window: { ...window, ...part } as Schema["Window"] });
   const number = (label: string, shown: number | undefined, keep: (value: number) => void) => (
-    <TextField
-      key={`${label} ${value.latitude}`}
-      label={label}
-      defaultValue={shown}
-      onChange={(event) => {
-        const typed = typedNumber(event.target.value);
-        if (typed !== null && Number.isFinite(typed)) keep(typed);
-      }}
-      slotProps={{ htmlInput: { inputMode: "decimal" } }}
-    />
+    <NumberField key={`${label} ${label === "Latitude" || label === "Longitude" ? town : ""}`} label={label} start={shown} onTake={keep} />
   );
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "repeat(3, 1fr)" }, gap: 1 }}>
@@ -50,7 +42,11 @@ export function WindowForm({ value, onChange }: { value: WindowLight; onChange: 
         getOptionLabel={(town) => `${town.name}, ${town.country}`}
         isOptionEqualToValue={(a, b) => a.latitude === b.latitude && a.longitude === b.longitude}
         onInputChange={(_, text) => setWords(text)}
-        onChange={(_, town) => town && onChange({ ...value, latitude: town.latitude, longitude: town.longitude })}
+        onChange={(_, chosen) => {
+          if (!chosen) return;
+          setTown(chosen.name);
+          onChange({ ...value, latitude: chosen.latitude, longitude: chosen.longitude });
+        }}
         renderInput={(props) => <TextField {...props} label="Town" helperText="or coordinates" />}
       />
       {number("Latitude", value.latitude, (latitude) => onChange({ ...value, latitude }))}

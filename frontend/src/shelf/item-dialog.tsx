@@ -4,19 +4,20 @@ import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import TextField from "@mui/material/TextField";
 import { useState } from "react";
+import { useForm, useWatch } from "react-hook-form";
 
-import { answered, api } from "../api/client";
+import { Problem, answered, api } from "../api/client";
 import type { Shelf } from "../api/client";
 import { useChange } from "../api/hooks";
+import { typedNumber } from "../settings/quantities";
 import { ProblemNote } from "../shell/said";
 import { offerUndo } from "../shell/undo-bar";
 import { BathsEditor } from "./baths-editor";
 import { ChartOverTime } from "./chart-over-time";
 import { ChartEditor } from "./chart-editor";
 import { ClothReadings } from "./cloth-readings";
-import { ItemField } from "./item-field";
+import { ItemField, WordsField } from "./item-field";
 import { startOf } from "./item-start";
 import type { Facts } from "./item-start";
 import { addItem, changeItem } from "./keep-item";
@@ -45,11 +46,15 @@ const NEEDED: Partial<Record<ShelfKind, readonly string[]>> = {
 export function ItemDialog({ kind, item, shelf, onClose, brief = false, onSaved }: ItemDialogProps) {
   const [all, setAll] = useState(!brief);
   const shape = KINDS[kind];
-  const [facts, setFacts] = useState<Facts>(() => (item ? { ...item } : startOf(kind)));
-  const set = (name: string) => (value: unknown) => setFacts((old) => ({ ...old, [name]: value }));
+  const form = useForm<Facts>({ defaultValues: item ? { ...item } : startOf(kind), mode: "onTouched" });
+  const { control } = form;
+  const [elsewhere, setElsewhere] = useState<unknown>(null);
+  const facts = useWatch({ control });
+  const set = (name: string) => (value: unknown) => form.setValue(name, value);
   const body = () => {
-    const name = String(facts["name"] ?? "").trim();
-    return { ...numbered(kind, facts), name, key: item?.key ?? keyOf(name), kind } as unknown as ShelfItem;
+    const typed = form.getValues();
+    const name = String(typed["name"] ?? "").trim();
+    return { ...numbered(kind, typed), name, key: item?.key ?? keyOf(name), kind } as unknown as ShelfItem;
   };
   const save = useChange(() => (item ? changeItem(body()) : addItem(body())), "shelf");
   const retire = useChange((retired: boolean) => changeItem({ ...(item as ShelfItem), retired }), "shelf");
@@ -57,6 +62,26 @@ export function ItemDialog({ kind, item, shelf, onClose, brief = false, onSaved 
     answered(api.DELETE("/api/shelf/{kind}/{key}", { params: { path: { kind, key: item?.key ?? "" } } })),
     "shelf",
   );
+  /** What the server says of the values of fields stands at the fields; a refusal that has reasons is said whole. */
+  const sayAtFields = (error: unknown) => {
+    const shown = ["name", ...shape.fields.map((field) => field.name)];
+    const said = error instanceof Problem && ["invalid", "key-taken"].includes(error.code) ? error.faults : [];
+    const placed = said.map((fault) => ({
+      place: fault.field === "key" ? "name" : (fault.field.split(".").pop() ?? ""),
+      message: fault.field === "key" ? "This is already on the Shelf: say another name." : `Not so: ${fault.allowed}.`,
+    }));
+    const atFields = placed.filter(({ place }) => shown.includes(place));
+    for (const { place, message } of atFields) form.setError(place, { message });
+    setElsewhere(placed.length > 0 && atFields.length === placed.length ? null : error);
+  };
+  const keep = () =>
+    save.mutate(undefined, {
+      onSuccess: () => {
+        onSaved?.(body());
+        onClose();
+      },
+      onError: sayAtFields,
+    });
   const takeAway = () =>
     remove.mutate(undefined, {
       onSuccess: () => {
@@ -70,27 +95,22 @@ export function ItemDialog({ kind, item, shelf, onClose, brief = false, onSaved 
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
       <Box
         component="form"
+        noValidate
         onSubmit={(event) => {
-          event.preventDefault();
           event.stopPropagation();
-          save.mutate(undefined, {
-            onSuccess: () => {
-              onSaved?.(body());
-              onClose();
-            },
-          });
+          void form.handleSubmit(keep)(event);
         }}
       >
         <DialogTitle>{item ? item.name : `New ${shape.one}`}</DialogTitle>
         <DialogContent sx={{ display: "grid", gap: 1.5 }}>
-          <TextField label="Name" required autoFocus value={facts["name"] ?? ""} onChange={(e) => set("name")(e.target.value)} sx={{ mt: 1 }} />
+          <WordsField name="name" label="Name" control={control} required autoFocus sx={{ mt: 1 }} />
           <Box sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 1fr" }, gap: 1.5 }}>
             {shape.fields
               .filter((field) => !field.when || facts[field.when[0]] === field.when[1])
               .filter((field) => all || (NEEDED[kind] ?? []).includes(field.name))
               .filter((field) => !field.unless || facts[field.unless[0]] !== field.unless[1])
               .map((field) => (
-                <ItemField key={field.name} field={field} value={facts[field.name]} onChange={set(field.name)} />
+                <ItemField key={field.name} field={field} control={control} />
               ))}
           </Box>
           {kind === "mordant_route" && <BathsEditor value={facts["baths"]} shelf={shelf} onChange={set("baths")} />}
@@ -114,9 +134,9 @@ export function ItemDialog({ kind, item, shelf, onClose, brief = false, onSaved 
               All that can be said of it
             </Button>
           )}
-          {all && <TextField label="Notes" multiline value={facts["note"] ?? ""} onChange={(e) => set("note")(e.target.value)} />}
-          {all && <TextField label="Where these figures come from" value={facts["source"] ?? ""} onChange={(e) => set("source")(e.target.value)} />}
-          <ProblemNote error={save.error ?? retire.error ?? remove.error} />
+          {all && <WordsField name="note" label="Notes" control={control} multiline />}
+          {all && <WordsField name="source" label="Where these figures come from" control={control} />}
+          <ProblemNote error={elsewhere ?? retire.error ?? remove.error} />
         </DialogContent>
         <DialogActions sx={{ flexWrap: "wrap" }}>
           {item && (
@@ -129,7 +149,7 @@ export function ItemDialog({ kind, item, shelf, onClose, brief = false, onSaved 
           )}
           <Box sx={{ flex: 1 }} />
           <Button onClick={onClose}>Cancel</Button>
-          <Button type="submit" variant="contained" disabled={!String(facts["name"] ?? "").trim() || (kind === "chart" && !facts["chart"]) || save.isPending}>
+          <Button type="submit" variant="contained" disabled={(kind === "chart" && !facts["chart"]) || save.isPending}>
             {item ? "Save" : `Put the ${shape.one} on the Shelf`}
           </Button>
         </DialogActions>
@@ -147,7 +167,7 @@ function numbered(kind: ShelfKind, facts: Facts): Facts {
       const empty = typed === "" || typed == null;
       if (field?.type !== "number" && field?.type !== "choice") return [[name, typed]];
       if (empty) return field.start === undefined ? [[name, null]] : [];
-      return [[name, field.type === "number" ? Number(String(typed).replace(",", ".")) : typed]];
+      return [[name, field.type === "number" ? typedNumber(String(typed)) : typed]];
     }),
   );
 }

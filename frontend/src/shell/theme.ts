@@ -108,7 +108,7 @@ export function themeFor(bench: Bench) {
             "&.Mui-disabled .MuiOutlinedInput-notchedOutline": { borderStyle: "dotted" },
           },
           input: { paddingLeft: 3, "&.MuiInputBase-inputSizeSmall": { paddingTop: 11, paddingBottom: 6 } },
-          multiline: { paddingLeft: 3, "& .MuiOutlinedInput-input": { paddingLeft: 0 } },
+          multiline: { paddingLeft: 3, paddingTop: 14, "& .MuiOutlinedInput-input": { paddingLeft: 0 } },
         },
       },
       MuiToggleButton: {
