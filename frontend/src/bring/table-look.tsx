@@ -14,6 +14,7 @@ import { Chip } from "../grid/chip";
 import { ChoiceField } from "../shell/choice-field";
 import { counted } from "../shell/counted";
 import { todayIso } from "../shell/dates";
+import { DayField } from "../shell/day-field";
 import { Awaited, Caution, ProblemNote } from "../shell/said";
 import { AskedClasses } from "./asked-classes";
 import type { FibreClass } from "./asked-classes";
@@ -109,7 +110,7 @@ function Matching({ look, file, onAnother, onChoose, onClose }: TableLookProps &
         <ColumnsTable table={look.table} choices={ROLES} chosen={roles} shared={["recipe", "note"]} onChoose={(chosen) => setRoles(chosen as Role[])} />
         <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "2fr 1fr 1fr" }, gap: 1.5, mt: 2 }}>
           <TextField label="Name of the study" value={name} onChange={(event) => setName(event.target.value)} slotProps={{ htmlInput: { maxLength: 120 } }} />
-          <TextField label="Read on, where no column says" type="date" value={day} onChange={(event) => setDay(event.target.value)} slotProps={{ inputLabel: { shrink: true }, htmlInput: { max: todayIso() } }} />
+          <DayField label="Read on, where no column says" value={day} onChange={setDay} past />
           <TextField label="Doubt, ± ΔE00" value={doubt} placeholder="2 of L*a*b*, 5 of hex" onChange={(event) => setDoubt(event.target.value)} slotProps={{ inputLabel: { shrink: true }, htmlInput: { inputMode: "decimal" } }} />
           {needsFibre && (
             <ChoiceField label="All of them on" value={fibre} onChange={setFibre} options={(shelf.data?.fibres ?? []).filter((one) => !one.retired).map((one) => [one.key, one.name] as const)} />

@@ -12,6 +12,7 @@ import { useChange, useLook, useShelf, useConditions } from "../api/hooks";
 import { codesIn } from "../grid/cells";
 import { SwatchPicker } from "../grid/swatch-picker";
 import { ChoiceField } from "../shell/choice-field";
+import { DayField } from "../shell/day-field";
 import { entriesOf } from "../shell/keys";
 import { todayIso } from "../shell/dates";
 import { ProblemNote } from "../shell/said";
@@ -151,7 +152,7 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
           ))}
         </Box>
       )}
-      <TextField label="Begins on" type="date" value={startsOn} onChange={(event) => setStartsOn(event.target.value)} slotProps={{ inputLabel: { shrink: true } }} />
+      <DayField label="Begins on" value={startsOn} onChange={setStartsOn} />
       {kind === "light" && (
         <ChoiceField
           label="Stages by"

@@ -7,6 +7,7 @@ import type { Schema, StudyView, TrialView } from "../api/client";
 import { useStageAdvice } from "../api/hooks";
 import { dayWords, todayIso } from "../shell/dates";
 import { typedNumber } from "../settings/quantities";
+import { DayField } from "../shell/day-field";
 import { Part, ProblemNote } from "../shell/said";
 import type { FadeState } from "./fade-state";
 import { COUNTED, doseWords } from "./fade-words";
@@ -122,7 +123,7 @@ function StartDate({ onSay }: { onSay: (day: string) => void }) {
   const [day, setDay] = useState(todayIso());
   return (
     <Box sx={{ display: "flex", gap: 1, mb: 1 }}>
-      <TextField label="It began on" type="date" value={day} onChange={(event) => setDay(event.target.value)} slotProps={{ inputLabel: { shrink: true } }} />
+      <DayField label="It began on" value={day} onChange={setDay} />
       <Button variant="outlined" onClick={() => onSay(day)}>
         Note
       </Button>

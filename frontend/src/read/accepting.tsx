@@ -12,6 +12,7 @@ import { useChange, useTrials } from "../api/hooks";
 import { ChoiceField } from "../shell/choice-field";
 import { todayIso } from "../shell/dates";
 import { typedNumber } from "../settings/quantities";
+import { DayField } from "../shell/day-field";
 import { ProblemNote } from "../shell/said";
 import { AS_IT_CAME } from "./colours";
 import type { Colours } from "./colours";
@@ -98,7 +99,7 @@ export function Accepting({ study, photo, colours, cells, zones, lies, onDone }:
         <ProblemNote error={accept.error} />
       )}
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", md: "170px 1.4fr 1fr 110px 1.6fr" }, gap: 1, alignItems: "start" }}>
-        <TextField label="Taken on" type="date" value={day} onChange={(event) => changeDay(event.target.value)} slotProps={{ inputLabel: { shrink: true }, htmlInput: { max: todayIso() } }} />
+        <DayField label="Taken on" value={day} onChange={changeDay} past />
         {trial ? (
           <TextField select label={`Stage of “${trial.plan.name}”`} value={stage} onChange={(event) => setStage(event.target.value)}>
             <MenuItem value={BEFORE}>before it began</MenuItem>

@@ -13,6 +13,7 @@ import { useChange, useLook, useTrials } from "../api/hooks";
 import { Chip } from "../grid/chip";
 import { ChoiceField } from "../shell/choice-field";
 import { todayIso } from "../shell/dates";
+import { DayField } from "../shell/day-field";
 import { ProblemNote } from "../shell/said";
 import { labWords } from "./colours";
 import { WhatLiesHere } from "./what-lies-here";
@@ -80,7 +81,7 @@ export function InstrumentDialog({ study, onDone }: InstrumentDialogProps) {
         )}
         <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", md: "2fr 1fr 1fr 1fr" }, gap: 1 }}>
           <TextField label="Instrument" value={instrument} onChange={(event) => { setInstrument(event.target.value); localStorage.setItem(INSTRUMENT_KEY, event.target.value); }} />
-          <TextField label="Measured on" type="date" value={day} onChange={(event) => setDay(event.target.value)} slotProps={{ inputLabel: { shrink: true }, htmlInput: { max: todayIso() } }} />
+          <DayField label="Measured on" value={day} onChange={setDay} past />
           <ChoiceField label="Trial" value={trial} onChange={setTrial} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }} options={[["", "none: whole swatches"], ...(trials.data ?? []).map((one) => [String(one.id), one.plan.name] as const)]} />
           {stages.length > 0 && (
             <TextField select label="Stage" value={stage} onChange={(event) => setStage(event.target.value)}>

@@ -11,9 +11,12 @@ const CLOCK = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-dig
 /** 3 Sep 2026, Sep 3, 2026 or 2026-09-03, as the person has it. */
 export function dayWords(iso: string): string {
   const order = waysNow().dates;
-  if (order === "iso") return isoDay(new Date(iso));
-  return FORMATS[order].day.format(new Date(iso));
+  const day = dayOf(iso);
+  return order === "iso" ? isoDay(day) : FORMATS[order].day.format(day);
 }
+
+/** A day without a clock is that day wherever one is; the language itself takes it as midnight in Greenwich. */
+const dayOf = (iso: string) => new Date(iso.length === 10 ? `${iso}T00:00` : iso);
 
 /** 3 Sep, 14:05 */
 export function momentWords(iso: string): string {

@@ -1,5 +1,7 @@
 import TextField from "@mui/material/TextField";
 
+import { momentWords } from "./dates";
+
 /** A moment in the person's own time, with seconds where they are given: for a datetime field. */
 export function localMoment(iso: string, seconds = false): string {
   const at = new Date(iso);
@@ -22,6 +24,7 @@ export function MomentField({ label, value, onChange, seconds = false }: MomentF
       type="datetime-local"
       label={label}
       value={value}
+      helperText={value ? momentWords(value) : " "}
       onChange={(event) => onChange(event.target.value)}
       slotProps={{ inputLabel: { shrink: true }, htmlInput: { max: localMoment(new Date().toISOString(), seconds), step: seconds ? 1 : 60 } }}
     />

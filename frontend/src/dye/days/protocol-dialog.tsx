@@ -12,6 +12,7 @@ import { useState } from "react";
 import { answered, api } from "../../api/client";
 import type { StudyView } from "../../api/client";
 import { useBench, useChange } from "../../api/hooks";
+import { DayField } from "../../shell/day-field";
 import { DurationField } from "../../shell/duration-field";
 import { ProblemNote } from "../../shell/said";
 import type { Protocol } from "./day-plan";
@@ -72,7 +73,7 @@ export function ProtocolDialog({ study, onClose }: { study: StudyView; onClose: 
             minutes={protocol.wet_within_h == null ? null : 60 * protocol.wet_within_h}
             onTake={(minutes) => change({ wet_within_h: minutes === null ? null : minutes / 60 })}
           />
-          <TextField type="date" label="Ready by" value={protocol.finish_by ?? ""} onChange={(event) => change({ finish_by: event.target.value || null })} slotProps={{ inputLabel: { shrink: true } }} />
+          <DayField label="Ready by" value={protocol.finish_by ?? ""} onChange={(day) => change({ finish_by: day || null })} />
           <TextField
             label="Days off"
             helperText="2026-12-24, 2026-12-25"
