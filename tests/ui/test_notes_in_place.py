@@ -131,6 +131,18 @@ def test_what_is_no_picture_is_said_and_its_words_can_go_alone(page: Page, addre
     assert (note["words"], note["photo"]) == ("no wind", None)
 
 
+def test_a_device_that_can_keep_nothing_says_so_and_sends_all_the_same(page: Page, study: int):
+    page.add_init_script("Object.defineProperty(window, 'indexedDB', { value: undefined })")
+    page.goto(f"/#/study/{study}/plan")
+    place = page.get_by_role("group", name="Notes and pictures of the study")
+    page.route("**/dye/entries", lambda route: route.abort())
+    write(page, place, "first frost")
+    dock = page.get_by_role("contentinfo", name="Dock")
+    expect(dock).to_contain_text("this device cannot keep them: leave this page open")
+    page.unroute("**/dye/entries")
+    expect(place.get_by_role("button", name="take this note back")).to_be_visible()
+
+
 def test_after_a_note_only_what_tells_of_its_study_is_asked_for_again(page: Page, study: int):
     page.goto(f"/#/study/{study}/plan")
     place = page.get_by_role("group", name="Notes and pictures of the study")
