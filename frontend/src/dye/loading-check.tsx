@@ -8,7 +8,7 @@ import { fileForm } from "../api/file-form";
 import type { Schema, StudyView } from "../api/client";
 import { useLook } from "../api/hooks";
 import { tieOf } from "../grid/cells";
-import { PictureButton } from "../shell/picture-button";
+import { PictureButton } from "../shell/file-button";
 import { ProblemNote } from "../shell/said";
 import { whoIs } from "./bench-state";
 import type { VesselBench } from "./bench-state";

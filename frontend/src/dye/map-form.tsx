@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import { useState } from "react";
 
-import { PictureButton } from "../shell/picture-button";
+import { PictureButton } from "../shell/file-button";
 import { usePictureUrl } from "../shell/picture-url";
 import { Several } from "../shell/several";
 import type { VesselBench } from "./bench-state";

@@ -10,7 +10,7 @@ import { useState } from "react";
 
 import type { Schema, StudyView } from "../api/client";
 import { WaitingPicture } from "../notes/note-picture";
-import { PictureButton } from "../shell/picture-button";
+import { PictureButton } from "../shell/file-button";
 import { Several } from "../shell/several";
 import { whoIs } from "./bench-state";
 import type { VesselBench } from "./bench-state";

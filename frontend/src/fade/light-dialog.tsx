@@ -13,6 +13,7 @@ import { fileForm } from "../api/file-form";
 import type { Schema, StudyView, TrialView } from "../api/client";
 import { useChange, useLook } from "../api/hooks";
 import { ChoiceField } from "../shell/choice-field";
+import { FileButton } from "../shell/file-button";
 import { NumberField } from "../shell/number-field";
 import { ProblemNote } from "../shell/said";
 import { addItem } from "../shelf/keep-item";
@@ -81,20 +82,13 @@ export function LightDialog({ study, trial, onClose }: { study: StudyView; trial
           <Button variant={sources.length === 0 ? "contained" : "outlined"} onClick={() => add(START_WINDOW)}>
             A window
           </Button>
-          <Button variant="outlined" component="label">
+          <FileButton
+            label="A logger’s file"
+            accept=".csv,.txt,.tsv"
+            onFile={(file) => void upload.mutateAsync(file).then((log) => add({ kind: "logger", name: log.filename, log: log.id, watts: log.watts, uv: true }), () => undefined)}
+          >
             A logger’s file
-            <input
-              type="file"
-              hidden
-              aria-label="A logger’s file"
-              accept=".csv,.txt,.tsv"
-              onChange={(event) => {
-                const file = event.target.files?.[0];
-                if (file) void upload.mutateAsync(file).then((log) => add({ kind: "logger", name: log.filename, log: log.id, watts: log.watts, uv: true }), () => undefined);
-                event.target.value = "";
-              }}
-            />
-          </Button>
+          </FileButton>
           <Button variant="outlined" onClick={() => add({ kind: "lamp", name: "Lamp", lamp: { lux: 1000, hours_a_day: 8, uv: false } })}>
             A lamp
           </Button>

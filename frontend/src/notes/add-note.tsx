@@ -5,7 +5,7 @@ import { useState } from "react";
 import type { ReactNode } from "react";
 
 import { useLogging } from "../dye/outbox";
-import { PictureButton } from "../shell/picture-button";
+import { PictureButton } from "../shell/file-button";
 import type { About } from "./about";
 import { WaitingPicture } from "./note-picture";
 
