@@ -4,9 +4,10 @@ import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import { useRef, useState } from "react";
+import { useState } from "react";
 
 import { momentWords } from "../shell/dates";
+import { FileButton } from "../shell/file-button";
 import { PackageLook } from "./package-look";
 import { useTaken } from "./queries";
 import { TableLook } from "./table-look";
@@ -32,7 +33,6 @@ export function BringDialog({ onChoose, onClose }: BringDialogProps) {
 const isPackage = (file: File) => /\.zip$/i.test(file.name);
 
 function ChooseFile({ onFile, onClose }: { onFile: (file: File) => void; onClose: () => void }) {
-  const input = useRef<HTMLInputElement>(null);
   const take = (files: FileList | null) => {
     const chosen = files?.[0];
     if (chosen) onFile(chosen);
@@ -56,13 +56,12 @@ function ChooseFile({ onFile, onClose }: { onFile: (file: File) => void; onClose
         </p>
         <p>First you see what it would bring.</p>
         <Box sx={{ border: 1, borderStyle: "dashed", p: 3, textAlign: "center" }}>
-          <Button variant="contained" onClick={() => input.current?.click()} sx={{ minHeight: 48 }}>
+          <FileButton label="File with studies" accept=".zip,.csv,.tsv,.txt,.xlsx" variant="contained" sx={{ minHeight: 48 }} onFile={onFile}>
             Choose a file
-          </Button>
+          </FileButton>
           <Box sx={{ mt: 1 }}>or drop it here</Box>
         </Box>
         <TakenBefore />
-        <input ref={input} type="file" hidden aria-label="File with studies" accept=".zip,.csv,.tsv,.txt,.xlsx" onChange={(event) => take(event.target.files)} />
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Leave it</Button>

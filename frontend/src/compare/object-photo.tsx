@@ -1,11 +1,11 @@
 import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 import type { MouseEvent } from "react";
 
 import { Problem } from "../api/client";
 import type { Schema } from "../api/client";
 import { useLook } from "../api/hooks";
+import { FileButton } from "../shell/file-button";
 import { ProblemNote } from "../shell/said";
 
 interface ObjectPhotoProps {
@@ -16,7 +16,6 @@ interface ObjectPhotoProps {
 export function ObjectPhoto({ onColour }: ObjectPhotoProps) {
   const [file, setFile] = useState<File | null>(null);
   const [url, setUrl] = useState("");
-  const input = useRef<HTMLInputElement>(null);
   useEffect(() => () => URL.revokeObjectURL(url), [url]);
   const take = useLook(async ({ x, y }: { x: number; y: number }) => {
     const body = new FormData();
@@ -34,22 +33,16 @@ export function ObjectPhoto({ onColour }: ObjectPhotoProps) {
   };
   return (
     <Box sx={{ mt: 1.5 }}>
-      <input
-        ref={input}
-        type="file"
+      <FileButton
+        label="Photo of an object beside a chart"
         accept="image/*,.dng"
-        hidden
-        aria-label="Photo of an object beside a chart"
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          if (!chosen) return;
+        onFile={(chosen) => {
           setFile(chosen);
           setUrl(URL.createObjectURL(chosen));
         }}
-      />
-      <Button variant="outlined" onClick={() => input.current?.click()}>
+      >
         From a photo beside a chart
-      </Button>
+      </FileButton>
       {file && (
         <Box sx={{ mt: 1 }}>
           <Box sx={{ fontSize: 13 }}>Click on the object, on an even place.</Box>

@@ -5,7 +5,7 @@ import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
-import { useRef, useState } from "react";
+import { useState } from "react";
 
 import { Problem, answered, api } from "../api/client";
 import type { Schema, StudyView } from "../api/client";
@@ -14,6 +14,7 @@ import { Chip } from "../grid/chip";
 import { ChoiceField } from "../shell/choice-field";
 import { todayIso } from "../shell/dates";
 import { DayField } from "../shell/day-field";
+import { FileButton } from "../shell/file-button";
 import { ProblemNote } from "../shell/said";
 import { labWords } from "./colours";
 import { WhatLiesHere } from "./what-lies-here";
@@ -39,7 +40,6 @@ export function InstrumentDialog({ study, onDone }: InstrumentDialogProps) {
   const [trial, setTrial] = useState("");
   const [stage, setStage] = useState("");
   const [said, setSaid] = useState<Record<string, Lying>>({});
-  const input = useRef<HTMLInputElement>(null);
   const body = (early = false): Schema["NewInstrumentFile"] => ({
     ...file,
     instrument: instrument.trim() || "instrument",
@@ -70,11 +70,10 @@ export function InstrumentDialog({ study, onDone }: InstrumentDialogProps) {
       <DialogTitle>Readings of an instrument</DialogTitle>
       <DialogContent sx={{ display: "grid", gap: 1.5, alignContent: "start" }} onDragOver={(event) => event.preventDefault()} onDrop={(event) => { event.preventDefault(); void take(event.dataTransfer.files[0]); }}>
         <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "center", fontSize: 13 }}>
-          <Button variant="outlined" color="secondary" onClick={() => input.current?.click()}>
+          <FileButton label="Instrument file" accept=".txt,.csv,.tsv,.cgats,.it8,.ti3" color="secondary" onFile={(chosen) => void take(chosen)}>
             Choose a file
-          </Button>
+          </FileButton>
           <span>{file.content ? `${file.filename}, ${file.content.split("\n").length} lines` : "or drop it here, or paste: CGATS text, CSV of L*a*b*, XYZ or spectra, or four columns of a spreadsheet: code, L*, a*, b*. A swatch's code in the sample's name is enough."}</span>
-          <input ref={input} type="file" hidden aria-label="Instrument file" accept=".txt,.csv,.tsv,.cgats,.it8,.ti3" onChange={(event) => { void take(event.target.files?.[0]); event.target.value = ""; }} />
         </Box>
         {samples.length === 0 && (
           <TextField multiline minRows={4} maxRows={8} label="Text of the file" value={file.content} onChange={(event) => { look.reset(); setFile({ filename: "pasted", content: event.target.value }); }} slotProps={{ htmlInput: { style: { fontFamily: "monospace", fontSize: 12 } } }} />

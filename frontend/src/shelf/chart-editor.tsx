@@ -1,12 +1,12 @@
 import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useQuery } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 
 import { answered, api } from "../api/client";
 import type { Schema } from "../api/client";
 import { typedNumber } from "../settings/quantities";
+import { FileButton } from "../shell/file-button";
 import { ProblemNote } from "../shell/said";
 
 interface ChartEditorProps {
@@ -21,7 +21,6 @@ export function ChartEditor({ name, value, onChange }: ChartEditorProps) {
   const [columns, setColumns] = useState("");
   const [pitch, setPitch] = useState("");
   const [patch, setPatch] = useState("");
-  const input = useRef<HTMLInputElement>(null);
   const chart = value as Schema["ShelfChart"]["chart"] | undefined;
   const asked = content || (chart ? JSON.stringify(chart) : "");
   const called = name.replace(/[^A-Za-z0-9 ._-]/g, "").slice(0, 40) || "chart";
@@ -40,11 +39,10 @@ export function ChartEditor({ name, value, onChange }: ChartEditorProps) {
     <Box sx={{ display: "grid", gap: 1, fontSize: 13 }} onDragOver={(event) => event.preventDefault()} onDrop={(event) => { event.preventDefault(); void take(event.dataTransfer.files[0]); }}>
       {!chart && <div>Its patches row by row from the upper left, for D50 and 2°, or as spectra: CGATS text, CSV, or this application's chart file. A chart with no such file can be measured with an instrument.</div>}
       <Box sx={{ display: "flex", gap: 1, alignItems: "start" }}>
-        <Button variant="outlined" color="secondary" onClick={() => input.current?.click()} sx={{ flex: "none" }}>
+        <FileButton label="Chart file" color="secondary" sx={{ flex: "none" }} onFile={(file) => void take(file)}>
           Choose the chart's file
-        </Button>
+        </FileButton>
         {!chart && <Box sx={{ pt: 1 }}>or drop it here</Box>}
-        <input ref={input} type="file" hidden aria-label="Chart file" onChange={(event) => { void take(event.target.files?.[0]); event.target.value = ""; }} />
       </Box>
       {content && !content.trimStart().startsWith("{") && (
         <Box sx={{ display: "grid", gridTemplateColumns: "repeat(3, 1fr)", gap: 1 }}>

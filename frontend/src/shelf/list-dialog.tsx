@@ -5,7 +5,7 @@ import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 
 import { answered, api } from "../api/client";
 import type { Schema } from "../api/client";
@@ -16,6 +16,7 @@ import { ColumnsTable } from "../bring/columns-table";
 import { useTableLook } from "../bring/queries";
 import { TableFaults } from "../bring/table-faults";
 import { counted } from "../shell/counted";
+import { FileButton } from "../shell/file-button";
 import { Awaited, ProblemNote } from "../shell/said";
 
 export type ListKind = Schema["TableShelf"]["kind"];
@@ -36,7 +37,6 @@ interface ListDialogProps {
 /** A list of things for the Shelf, from somebody's table. */
 export function ListDialog({ kind, title, onClose }: ListDialogProps) {
   const [file, setFile] = useState<File | null>(null);
-  const input = useRef<HTMLInputElement>(null);
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth={file ? "lg" : "sm"} aria-labelledby="list-title">
       <DialogTitle id="list-title">{title} from a list</DialogTitle>
@@ -46,10 +46,9 @@ export function ListDialog({ kind, title, onClose }: ListDialogProps) {
         <>
           <DialogContent>
             <p>A table (.csv, .xlsx) with a row for each, and names of columns in its first row. What stands on the Shelf under the same name stays as it is.</p>
-            <Button variant="contained" onClick={() => input.current?.click()} sx={{ minHeight: 48 }}>
+            <FileButton label="List for the Shelf" accept=".csv,.tsv,.txt,.xlsx" variant="contained" sx={{ minHeight: 48 }} onFile={setFile}>
               Choose a file
-            </Button>
-            <input ref={input} type="file" hidden aria-label="List for the Shelf" accept=".csv,.tsv,.txt,.xlsx" onChange={(event) => setFile(event.target.files?.[0] ?? null)} />
+            </FileButton>
           </DialogContent>
           <DialogActions>
             <Button onClick={onClose}>Leave it</Button>

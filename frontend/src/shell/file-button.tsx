@@ -7,7 +7,7 @@ interface FileButtonProps extends Omit<ButtonProps, "onClick"> {
   children: ReactNode;
   /** What the file is, for those who cannot see the button. */
   label: string;
-  accept: string;
+  accept?: string;
   /** The camera of a phone is offered first. */
   camera?: boolean;
   onFile: (file: File) => void;
