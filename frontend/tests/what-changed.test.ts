@@ -1,4 +1,4 @@
-import { QueryClient } from "@tanstack/react-query";
+import { QueryClient, QueryObserver } from "@tanstack/react-query";
 import { expect, it } from "vitest";
 
 import { askAnew, isTouched } from "../src/api/what-changed";
@@ -39,4 +39,22 @@ it("marks the rest as old, so that it is asked for when it is looked at next; wh
   const old = KEYS.filter((key) => queries.getQueryState(key)?.isInvalidated).map((key) => key.join(" "));
   expect(old).toHaveLength(KEYS.length - 1);
   expect(old).not.toContain("study 1 dye");
+});
+
+it("asks again for what was on its way for the first time, as it may be older than the change", async () => {
+  const queries = new QueryClient();
+  let there = 0;
+  let answer: ((count: number) => void) | undefined;
+  const sheets = {
+    queryKey: ["study", 1, "sheets"],
+    queryFn: () => (answer ? there : new Promise<number>((resolve) => (answer = resolve))),
+  };
+  const stop = new QueryObserver(queries, sheets).subscribe(() => undefined);
+  there = 1;
+  const asked = askAnew(queries, [{ study: 1 }]);
+  await Promise.resolve();
+  answer?.(0);
+  await asked;
+  expect(queries.getQueryData(sheets.queryKey)).toBe(1);
+  stop();
 });

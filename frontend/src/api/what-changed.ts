@@ -22,6 +22,10 @@ export function isTouched(key: QueryKey, changed: Changed): boolean {
 export async function askAnew(queries: QueryClient, changes: readonly Changed[], known: readonly QueryKey[] = []): Promise<void> {
   const names = known.map((key) => JSON.stringify(key));
   const isAsked = (key: QueryKey) => !names.includes(JSON.stringify(key));
+  const isTold = ({ queryKey }: { queryKey: QueryKey }) => isAsked(queryKey) && changes.some((changed) => isTouched(queryKey, changed));
+  // What is on its way for the first time may have been worked out before the change; it is not asked for twice at once.
+  const early = queries.getQueryCache().findAll({ predicate: isTold, fetchStatus: "fetching" }).filter(({ state }) => state.data === undefined);
   await queries.invalidateQueries({ refetchType: "none", predicate: ({ queryKey }) => isAsked(queryKey) });
-  await queries.invalidateQueries({ predicate: ({ queryKey }) => isAsked(queryKey) && changes.some((changed) => isTouched(queryKey, changed)) });
+  await queries.invalidateQueries({ predicate: isTold });
+  if (early.length > 0) await queries.refetchQueries({ predicate: (query) => early.includes(query) });
 }
