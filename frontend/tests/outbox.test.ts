@@ -26,7 +26,7 @@ async function opened() {
 }
 
 it("keeps the order in which entries were written down, with their pictures", async () => {
-  const picture = new Blob(["cloth"], { type: "image/jpeg" });
+  const picture = new File(["cloth"], "pot.jpg", { type: "image/jpeg" });
   await keepWaiting({ study: 1, entry: entry("later"), order: 2, picture }, { study: 1, entry: entry("earlier"), order: 1 });
   expect(await keys()).toEqual(["earlier", "later"]);
   expect(await (await readWaiting())[1]?.picture?.text()).toBe("cloth");
@@ -62,7 +62,7 @@ it("sends again what was asked about once the person says that it is so", async 
 });
 
 it("sends the words alone where the server could not use the picture", async () => {
-  await keepWaiting({ study: 1, entry: entry("p"), order: 1, picture: new Blob(["?"]), refused: "This is not a picture." });
+  await keepWaiting({ study: 1, entry: entry("p"), order: 1, picture: new File(["?"], "pot.jpg"), refused: "This is not a picture." });
   const { isUnsent, lookAgain, withoutPicture } = await opened();
   withoutPicture("p");
   await lookAgain();

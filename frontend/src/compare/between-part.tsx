@@ -70,7 +70,7 @@ export function BetweenPart({ study, wantedHex }: { study: StudyView; wantedHex:
                         </Box>
                       );
                     return (
-                      <ChoiceField key={kind} label={FACTOR_NAMES[factor.kind]} value={chosen[kind] ?? ""} onChange={(chosen) => setLevels((old) => ({ ...old, [kind]: chosen }))} options={factor.levels .filter((level) => level.key !== "") .map((level) => [level.key, level.label] as const)} />
+                      <ChoiceField key={kind} label={FACTOR_NAMES[factor.kind]} value={chosen[kind] ?? ""} onChange={(level) => setLevels((old) => ({ ...old, [kind]: level }))} options={factor.levels.filter((level) => level.key !== "") .map((level) => [level.key, level.label] as const)} />
                     );
                   })}
                 </Box>

@@ -37,7 +37,7 @@ export function ProfilesView({ study }: { study: StudyView }) {
   if (crossed.length < 2) return <Box sx={{ p: 3 }}>It takes two factors with two levels or more to see how one acts on the other.</Box>;
   const labelOf = (kind: string, level: string) => study.grid.factors.find((factor) => factor.kind === kind)?.levels.find((one) => one.key === level)?.label ?? level;
   const field = (label: string, value: string, other: string, set: (kind: (typeof crossed)[number]["kind"]) => void) => (
-    <ChoiceField label={label} value={value} onChange={(chosen) => set(chosen as (typeof crossed)[number]["kind"])} options={crossed .filter((factor) => factor.kind !== other) .map((factor) => [factor.kind, FACTOR_NAMES[factor.kind]] as const)} />
+    <ChoiceField label={label} value={value} onChange={(chosen) => set(chosen as (typeof crossed)[number]["kind"])} options={crossed.filter((factor) => factor.kind !== other) .map((factor) => [factor.kind, FACTOR_NAMES[factor.kind]] as const)} />
   );
   return (
     <Box sx={{ p: 2 }}>

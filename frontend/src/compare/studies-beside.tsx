@@ -29,7 +29,7 @@ export function StudiesBeside({ study, onLay, filled, setFilled }: StudiesBeside
   if (others.length === 0) return null;
   return (
     <Part title="Beside another study">
-      <ChoiceField label="Study" value={other ?? ""} onChange={(chosen) => setOther(chosen)} options={others.map((one) => [one.id, one.name] as const)} />
+      <ChoiceField label="Study" value={other ?? ""} onChange={setOther} options={others.map((one) => [one.id, one.name] as const)} />
       {other !== null && (
         <Awaited query={query}>
           {(found) => (

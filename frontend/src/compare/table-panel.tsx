@@ -97,7 +97,7 @@ export function TablePanel({ study, chosen, colours, state, filled, setFilled }:
         </Box>
         <ProblemNote error={keep.error ?? keepChange.error ?? takeAway.error ?? print.error} />
         {kept.length > 0 && (
-          <ChoiceField label="Kept tables" sx={{ mt: 1.5 }} value={state.kept ?? ""} onChange={(chosen) => state.openKept(chosen)} options={kept.map((one) => [one.id, `${one.table.name} (${one.table.keys.length})`] as const)} />
+          <ChoiceField label="Kept tables" sx={{ mt: 1.5 }} value={state.kept ?? ""} onChange={state.openKept} options={kept.map((one) => [one.id, `${one.table.name} (${one.table.keys.length})`] as const)} />
         )}
         {state.kept !== null && <Box sx={{ fontSize: 13, mt: 1 }}>This table has its own address: send it to whoever uses this file.</Box>}
       </Part>

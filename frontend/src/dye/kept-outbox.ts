@@ -10,7 +10,7 @@ export interface Waiting {
   /** The later is larger. */
   order: number;
   /** Goes to the server before its entry. */
-  picture?: Blob;
+  picture?: File;
   /** What the server said no to; then it waits for the person. */
   refused?: string;
   /** The server asks whether it is really so. */

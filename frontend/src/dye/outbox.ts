@@ -114,9 +114,8 @@ export function forget(key: string) {
 
 async function sentPicture(one: Waiting): Promise<Waiting> {
   if (!one.picture || one.entry.photo) return one;
-  const file = new File([one.picture], "picture", { type: one.picture.type });
   const kept = await answered(
-    api.POST("/api/studies/{study_id}/dye/photos", { params: { path: { study_id: one.study } }, ...fileForm("file", file) }),
+    api.POST("/api/studies/{study_id}/dye/photos", { params: { path: { study_id: one.study } }, ...fileForm("file", one.picture) }),
   );
   return { ...one, entry: { ...one.entry, photo: kept.photo } };
 }
@@ -192,7 +191,7 @@ export function setMoment(iso: string | null) {
 
 /** Logs something, now or for the time for which the bench is written down; it is safe at once, and its picture with it. */
 export function useLogging(study: number) {
-  return useCallback((entry: NewEntry, picture?: Blob) => {
+  return useCallback((entry: NewEntry, picture?: File) => {
     const now = new Date();
     // A correction keeps the time of what it corrects, unless it says another.
     const at = entry.at ?? (entry.replaces ? null : (moment ?? now.toISOString()));

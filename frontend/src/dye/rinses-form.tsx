@@ -33,7 +33,7 @@ export function RinsesForm({ study, at, entries, standing }: RinsesFormProps) {
         {own[own.length - 1]?.clear ? ", clear" : ""}
       </Box>
       <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
-        <ChoiceField label="It bleeds" value={bled} onChange={setBled} options={[["none", "none"], ["a little", "a little"], ["much", "much"]]} />
+        <ChoiceField label="It bleeds" value={bled} onChange={setBled} options={["none", "a little", "much"]} />
         <Button variant="outlined" color="secondary" fullWidth sx={{ minHeight: 52 }} onClick={() => log({ kind: "rinses", ...at, count: count + 1, clear: false, bled })}>
           One more
         </Button>

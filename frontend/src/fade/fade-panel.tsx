@@ -81,7 +81,7 @@ function TrialChoice({ trials, state }: { trials: readonly TrialView[]; state: F
   ].filter(Boolean);
   return (
     <>
-      <ChoiceField label="Shown" value={trial.id} onChange={(chosen) => state.chooseTrial(chosen)} options={trials.map((one) => [one.id, `${one.plan.name} (${one.plan.kind})`] as const)} />
+      <ChoiceField label="Shown" value={trial.id} onChange={state.chooseTrial} options={trials.map((one) => [one.id, `${one.plan.name} (${one.plan.kind})`] as const)} />
       <Box sx={{ fontSize: 13, mt: 0.5 }}>{how.join(" · ")}</Box>
     </>
   );

@@ -2,7 +2,7 @@ import type { ReactNode } from "react";
 
 import type { Schema, StudyView } from "../api/client";
 import { SwatchCode } from "../grid/swatch-code";
-import { DataTable } from "../shell/data-table";
+import { ColumnNames, DataTable } from "../shell/data-table";
 import { THRESHOLDS, reachedWords } from "./fade-words";
 
 type Fading = Schema["SwatchFading"];
@@ -36,16 +36,7 @@ export function FadingTable({ study, kind, swatches }: FadingTableProps) {
         </tbody>
       ) : (
         <>
-          <thead>
-            <tr>
-              <th scope="col">Swatch</th>
-              {columns.map(([words]) => (
-                <th key={words} scope="col">
-                  {words}
-                </th>
-              ))}
-            </tr>
-          </thead>
+          <ColumnNames names={["Swatch", ...columns.map(([words]) => words)]} />
           <tbody>
             {swatches.map((fading) => (
               <tr key={fading.swatch}>

@@ -9,7 +9,7 @@ import { Chip } from "../grid/chip";
 import type { GridCell } from "../api/client";
 import { ChoiceField } from "../shell/choice-field";
 import { Awaited } from "../shell/said";
-import { DataTable } from "../shell/data-table";
+import { ColumnNames, DataTable } from "../shell/data-table";
 import { useShownPart } from "../shell/shown-part";
 import { AwaitedLasting } from "./awaited-lasting";
 import { COUNTED, THRESHOLDS, digits, doseWords, reachedWords, yearsWords } from "./fade-words";
@@ -54,7 +54,7 @@ export function LifeView({ study, trial, state, chosen }: LifeViewProps) {
         {isLight && (
           <>
             <ChoiceField label="In" value={life.place} onChange={life.setPlace} options={places.map((one) => [one.key, one.name] as const)} />
-            <ChoiceField label="Beside" value={life.other} onChange={life.setOther} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }} options={[["", "no second place"], ...places .filter((one) => one.key !== life.place) .map((one) => [one.key, one.name] as const)]} />
+            <ChoiceField label="Beside" value={life.other} onChange={life.setOther} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }} options={[["", "no second place"], ...places.filter((one) => one.key !== life.place) .map((one) => [one.key, one.name] as const)]} />
           </>
         )}
         <Box sx={{ px: 2 }}>
@@ -173,15 +173,7 @@ function WashTable({ study, trial, codes, lookOf }: OwnTableProps) {
 function Table({ head, rows, lookOf }: { head: string[]; rows: string[][]; lookOf: LookOf }) {
   return (
     <DataTable name="life" sx={{ borderCollapse: "collapse", fontSize: 13, width: "100%", "& th, & td": { textAlign: "left", p: 0.5, borderBottom: 1, borderColor: "divider", verticalAlign: "top" } }}>
-      <thead>
-        <tr>
-          {head.map((words) => (
-            <th key={words} scope="col">
-              {words}
-            </th>
-          ))}
-        </tr>
-      </thead>
+      <ColumnNames names={head} />
       <tbody>
         {rows.map((row) => (
           <tr key={row[0]}>

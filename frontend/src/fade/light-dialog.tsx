@@ -184,7 +184,7 @@ function LampForm({ value, onChange }: { value: Schema["LampLight"]; onChange: (
     <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1 }}>
       <NumberField label="lx at the pieces" start={value.lamp.lux} onTake={(lux) => put({ lux })} />
       <NumberField label="Hours a day" start={value.lamp.hours_a_day} onTake={(hours_a_day) => put({ hours_a_day })} />
-      <ChoiceField label="Ultraviolet" value={value.lamp.uv ? "with" : "without"} onChange={(chosen) => put({ uv: chosen === "with" })} options={[["without", "without"], ["with", "with"]]} />
+      <ChoiceField label="Ultraviolet" value={value.lamp.uv ? "with" : "without"} onChange={(chosen) => put({ uv: chosen === "with" })} options={["without", "with"]} />
     </Box>
   );
 }

@@ -104,8 +104,7 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
       <ChoiceField
         label="Trial"
         value={kind}
-        onChange={(chosen) => {
-          const wanted = chosen;
+        onChange={(wanted) => {
           setKind(wanted);
           setSteps(START[wanted]);
           setCondition(0);

@@ -59,7 +59,7 @@ export function WindowForm({ value, onChange }: { value: WindowLight; onChange: 
         ))}
       </TextField>
       <ChoiceField label="Glass" value={window?.glass ?? "single"} onChange={(chosen) => put({ glass: chosen })} options={[["none", "no glass: outside"], ["single", "single pane"], ["double", "double pane"], ["uv-filter", "filters ultraviolet"]]} />
-      <ChoiceField label="Sky" value={value.sky ?? "mixed"} onChange={(chosen) => onChange({ ...value, sky: chosen })} options={[["clear", "clear"], ["mixed", "mixed"], ["overcast", "overcast"]]} />
+      <ChoiceField label="Sky" value={value.sky ?? "mixed"} onChange={(chosen) => onChange({ ...value, sky: chosen })} options={["clear", "mixed", "overcast"]} />
       {number("Tilt, ° (90 upright)", window?.tilt_deg, (tilt_deg) => put({ tilt_deg }))}
       {number("Stands before it, ° high", window?.horizon_deg, (horizon_deg) => put({ horizon_deg }))}
       {number("Away from the pane, m", window?.distance_m, (distance_m) => put({ distance_m }))}

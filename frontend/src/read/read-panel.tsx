@@ -172,7 +172,7 @@ function Sheets({ study, codes }: { study: StudyView; codes: readonly string[] }
           {(missing > 0 || codes.length > 0) && (
             <Box sx={{ display: "grid", gridTemplateColumns: charts.length ? "2fr 1fr 1.6fr" : "2fr 1fr", gap: 1, mb: 1 }}>
               <ChoiceField label="Cells" value={kind} onChange={setKind} options={entriesOf(SHEET_KINDS).map(([key, { words }]) => [key, words] as const)} />
-              <ChoiceField label="Paper" value={paper} onChange={choosePaper} options={[["A4", "A4"], ["Letter", "Letter"]]} />
+              <ChoiceField label="Paper" value={paper} onChange={choosePaper} options={["A4", "Letter"]} />
               <ChartSelect label="Chart" value={chart} onChange={chooseChart} />
               {chosen.cells_per_page > 1 && (
                 <FormControlLabel control={<Checkbox checked={free} onChange={(_, on) => chooseFree(on)} />} label="Leave a cell of each page for a control tile or another cloth" sx={{ gridColumn: "1 / -1" }} />

@@ -32,3 +32,16 @@ export function DataTable({ name, children, ...look }: DataTableProps) {
     </>
   );
 }
+
+/** The names of the columns of a table. */
+export const ColumnNames = ({ names }: { names: readonly string[] }) => (
+  <thead>
+    <tr>
+      {names.map((name) => (
+        <th key={name} scope="col">
+          {name}
+        </th>
+      ))}
+    </tr>
+  </thead>
+);
