@@ -12,6 +12,11 @@ export default tseslint.config(
       ...reactHooks.configs.recommended.rules,
       // Nothing is compiled for memoization here, so the virtual grid's library does no harm.
       "react-hooks/incompatible-library": "off",
+      "no-restricted-syntax": [
+        "error",
+        { selector: "TemplateElement[value.raw=/\\$$/]", message: "A dollar sign before what is put in is seen on the screen." },
+        { selector: "TemplateLiteral > LogicalExpression[operator='&&'][left.operator=/[=<>!]/]", message: "Where it is not so, \"false\" is seen on the screen." },
+      ],
     },
   },
 );

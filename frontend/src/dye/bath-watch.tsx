@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import { useEffect, useState } from "react";
 
+import type { Schema } from "../api/client";
 import { useProbes, useWatch } from "../api/hooks";
 import { ChoiceField } from "../shell/choice-field";
 import { ring } from "../shell/ringing";
@@ -45,7 +46,7 @@ export function BathWatch({ study, one, step }: { study: number; one: VesselBenc
       {watch && (watch.readings.length > 0 || watch.put_in.length > 0) && <BathCurve watch={watch} />}
       {!here && free.length > 0 && (
         <Box sx={{ display: "flex", gap: 1 }}>
-          <ChoiceField label="Hang in a probe" value={picked} onChange={setPicked} options={free.map((probe) => [probe.probe, `${probe.probe}: ${probe.temperature_c?.toFixed(1)} °C${probe.ph != null && `, pH $${probe.ph.toFixed(1)}`} ${probe.vessel && " (in another bath)"}`] as const)} />
+          <ChoiceField label="Hang in a probe" value={picked} onChange={setPicked} options={free.map((probe) => [probe.probe, probeWords(probe)] as const)} />
           <Button variant="outlined" color="secondary" sx={{ minHeight: 48, flex: "none" }} disabled={!picked} onClick={() => log({ kind: "probe", vessel: one.vessel.name, step, probe: picked })}>
             Hang in
           </Button>
@@ -53,4 +54,10 @@ export function BathWatch({ study, one, step }: { study: number; one: VesselBenc
       )}
     </Box>
   );
+}
+
+function probeWords(probe: Schema["ProbeNow"]): string {
+  const read = [probe.temperature_c != null && temperatureWords(probe.temperature_c), probe.ph != null && `pH ${probe.ph.toFixed(1)}`];
+  const reads = read.filter(Boolean).join(", ");
+  return `${probe.probe}${reads && `: ${reads}`}${probe.vessel ? " (in another bath)" : ""}`;
 }

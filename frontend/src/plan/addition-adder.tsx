@@ -101,7 +101,7 @@ export function AdditionAdder({ shelf, dips, onAdd, onClose }: AdditionAdderProp
         <TextField label="After" value={after} error={wrongTime} helperText={wrongTime ? DURATION_HELP : ""} onChange={(event) => setAfter(event.target.value)} />
       ) : null}
       {into === "dye" && dips.length > 1 && (
-        <ChoiceField label="In dip" value={dip} sx={{ gridColumn: "1 / -1" }} onChange={setDip} options={dips.map((one) => [one, `${one === 1 ? "the first" : `dip $${one}: into the used bath`}`] as const)} />
+        <ChoiceField label="In dip" value={dip} sx={{ gridColumn: "1 / -1" }} onChange={setDip} options={dips.map((one) => [one, one === 1 ? "the first" : `dip ${one}: into the used bath`] as const)} />
       )}
       <KeepOrCancel words="Add as a level" sound={all.length > 0} keep={add} cancel={onClose}>
         <Button size="small" disabled={!sound} onClick={more}>

@@ -97,7 +97,7 @@ export function GoOnDialog({ study, draft, codes, onClose }: GoOnDialogProps) {
       </DialogContent>
       <DialogActions sx={{ flexWrap: "wrap", gap: 1 }}>
         {studies.length > 1 && (
-          <ChoiceField label="Planned in" value={target} onChange={setTarget} sx={{ width: 240, mr: "auto" }} options={studies.map((one) => [one.id, `${one.id === study.id ? `$${one.name} (this study)` : one.name}`] as const)} />
+          <ChoiceField label="Planned in" value={target} onChange={setTarget} sx={{ width: 240, mr: "auto" }} options={studies.map((one) => [one.id, one.id === study.id ? `${one.name} (this study)` : one.name] as const)} />
         )}
         <Button onClick={onClose}>Close</Button>
         <Button variant="contained" disabled={!sound || !tried.data || tried.isPlaceholderData || tried.isError || elsewhere.isPending} onClick={save}>
