@@ -23,7 +23,7 @@ CLOTHS = tuple(
 )
 
 
-def bare() -> tuple[bytes, dict[str, list]]:
+def bare(kind: str = "JPEG") -> tuple[bytes, dict[str, list]]:
     """The same things without their sheet on a table, and where each cloth lies in the photo."""
     on_paper = calibrate(open_photo(photograph(Scene(SHEET, CLOTHS), SHOT)), SHEET).photo.page
     scene = Scene(SHEET, CLOTHS, paper_present=False)
@@ -33,7 +33,7 @@ def bare() -> tuple[bytes, dict[str, list]]:
         inner = [(x + 0.25 * w, y + 0.25 * h), (x + 0.75 * w, y + 0.25 * h),
                  (x + 0.75 * w, y + 0.75 * h), (x + 0.25 * w, y + 0.75 * h)]  # fmt: skip
         where[cell.cell] = on_paper.to_photo(np.array(inner)).tolist()
-    return photograph(scene, SHOT), where
+    return photograph(scene, SHOT, kind), where
 
 
 @pytest.fixture

@@ -7,6 +7,7 @@ import re
 import numpy as np
 import pypdfium2
 import pytest
+from PIL import Image
 from tests.api.test_areas import CLOTHS, SHOT, bare
 from tests.cloth_spectra import true_lab as seen_lab
 from tests.compared_studies import seeded_study, true_lab
@@ -186,6 +187,18 @@ def test_the_colour_of_an_object_beside_a_chart_is_taken_where_it_is_clicked(cli
         "/api/find/photo", params={"x": 0.5, "y": 0.5}, files={"photo": ("o.txt", b"no picture")}
     )
     assert no_picture.status_code == 422
+
+
+def test_a_photo_that_no_browser_shows_comes_as_one_that_it_does(client):
+    photo, _ = bare("HEIC")
+    shown = client.post("/api/find/photo/image", files={"photo": ("o.heic", photo)})
+    assert shown.headers["content-type"] == "image/jpeg"
+    with Image.open(io.BytesIO(shown.content)) as picture:
+        assert picture.width / picture.height == pytest.approx(
+            SHOT.width_px / SHOT.height_px, rel=0.01
+        )
+    refused = client.post("/api/find/photo/image", files={"photo": ("o.heic", photo[:200])})
+    assert refused.status_code == 422
 
 
 def test_a_recipe_is_scaled_and_printed_on_one_page(client, study):

@@ -405,6 +405,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/find/photo/image": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Photo On Screen
+         * @description The photo upright, as JPEG, for a screen that cannot show its kind itself (HEIC, raw).
+         *     Nothing is kept.
+         */
+        post: operations["photo_on_screen_api_find_photo_image_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/light/conditions": {
         parameters: {
             query?: never;
@@ -3491,6 +3512,11 @@ export interface components {
         };
         /** Body_measure_photo_api_studies__study_id__photos_post */
         Body_measure_photo_api_studies__study_id__photos_post: {
+            /** Photo */
+            photo: string;
+        };
+        /** Body_photo_on_screen_api_find_photo_image_post */
+        Body_photo_on_screen_api_find_photo_image_post: {
             /** Photo */
             photo: string;
         };
@@ -11977,6 +12003,43 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CellMeasurement"];
+                };
+            };
+            400: components["responses"]["Problem400"];
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            409: components["responses"]["Problem409"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            421: components["responses"]["Problem421"];
+            422: components["responses"]["Problem422"];
+            429: components["responses"]["Problem429"];
+            500: components["responses"]["Problem500"];
+            503: components["responses"]["Problem503"];
+            507: components["responses"]["Problem507"];
+        };
+    };
+    photo_on_screen_api_find_photo_image_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_photo_on_screen_api_find_photo_image_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
                 };
             };
             400: components["responses"]["Problem400"];

@@ -1,11 +1,13 @@
 import Box from "@mui/material/Box";
-import { useEffect, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import type { MouseEvent } from "react";
 
-import { Problem } from "../api/client";
-import type { Schema } from "../api/client";
+import { answered, api } from "../api/client";
+import { fileForm } from "../api/file-form";
 import { useLook } from "../api/hooks";
 import { FileButton } from "../shell/file-button";
+import { usePictureUrl } from "../shell/picture-url";
 import { ProblemNote } from "../shell/said";
 
 interface ObjectPhotoProps {
@@ -15,15 +17,32 @@ interface ObjectPhotoProps {
 /** A photo of an object beside the chart: where it is clicked, its colour is taken. */
 export function ObjectPhoto({ onColour }: ObjectPhotoProps) {
   const [file, setFile] = useState<File | null>(null);
-  const [url, setUrl] = useState("");
-  useEffect(() => () => URL.revokeObjectURL(url), [url]);
-  const take = useLook(async ({ x, y }: { x: number; y: number }) => {
-    const body = new FormData();
-    body.append("photo", file as File);
-    const answer = await fetch(`/api/find/photo?x=${x.toFixed(4)}&y=${y.toFixed(4)}`, { method: "POST", body });
-    if (!answer.ok) throw new Problem(await answer.json(), answer.status);
-    return (await answer.json()) as Schema["CellMeasurement"];
+  return (
+    <Box sx={{ mt: 1.5 }}>
+      <FileButton label="Photo of an object beside a chart" accept="image/*,.heic,.dng" onFile={setFile}>
+        From a photo beside a chart
+      </FileButton>
+      {file && <ClickedPhoto key={`${file.name} ${file.lastModified} ${file.size}`} file={file} onColour={onColour} />}
+    </Box>
+  );
+}
+
+function ClickedPhoto({ file, onColour }: ObjectPhotoProps & { file: File }) {
+  const [unknownHere, setUnknownHere] = useState(false);
+  // Browsers show neither raw files nor all that phones take: then the server makes a picture of it.
+  const made = useQuery({
+    queryKey: ["picture for the screen", file.name, file.lastModified, file.size],
+    enabled: unknownHere,
+    retry: false,
+    gcTime: 0,
+    queryFn: () => answered(api.POST("/api/find/photo/image", { ...fileForm("photo", file), parseAs: "blob" })),
   });
+  const own = usePictureUrl(file);
+  const drawn = usePictureUrl(made.data);
+  const shown = unknownHere ? drawn : own;
+  const take = useLook(({ x, y }: { x: number; y: number }) =>
+    answered(api.POST("/api/find/photo", { params: { query: { x, y } }, ...fileForm("photo", file) })),
+  );
   const onClick = (event: MouseEvent<HTMLElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
     take.mutate(
@@ -32,26 +51,13 @@ export function ObjectPhoto({ onColour }: ObjectPhotoProps) {
     );
   };
   return (
-    <Box sx={{ mt: 1.5 }}>
-      <FileButton
-        label="Photo of an object beside a chart"
-        accept="image/*,.dng"
-        onFile={(chosen) => {
-          setFile(chosen);
-          setUrl(URL.createObjectURL(chosen));
-        }}
-      >
-        From a photo beside a chart
-      </FileButton>
-      {file && (
-        <Box sx={{ mt: 1 }}>
-          <Box sx={{ fontSize: 13 }}>Click on the object, on an even place.</Box>
-          <Box component="img" src={url} alt="Photo of the object" onClick={onClick} sx={{ width: "100%", cursor: "crosshair", display: "block" }} />
-          {take.isPending && <div role="status">Measuring</div>}
-          {take.data?.status === "refused" && <div role="alert">It is too bright there to be measured: choose another place, or a darker photo.</div>}
-          <ProblemNote error={take.error} />
-        </Box>
-      )}
+    <Box sx={{ mt: 1 }}>
+      <Box sx={{ fontSize: 13 }}>Click on the object, on an even place.</Box>
+      {made.isFetching && <div role="status">Opening the photo</div>}
+      {shown && <Box component="img" src={shown} alt="Photo of the object" onClick={onClick} onError={() => setUnknownHere(true)} sx={{ width: "100%", cursor: "crosshair", display: "block" }} />}
+      {take.isPending && <div role="status">Measuring</div>}
+      {take.data?.status === "refused" && <div role="alert">It is too bright there to be measured: choose another place, or a darker photo.</div>}
+      <ProblemNote error={made.error ?? take.error} />
     </Box>
   );
 }

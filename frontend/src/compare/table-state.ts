@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useState } from "react";
 
 import type { Schema } from "../api/client";
+import { keep, keptOver } from "../shell/kept";
 import { useKeptTables } from "./compare-queries";
 import { useComparePart } from "./compare-parts";
 
@@ -25,13 +26,7 @@ export interface TableState {
   openKept: (id: number | null) => void;
 }
 
-function stored(): LaidTable {
-  try {
-    return { ...EMPTY, ...(JSON.parse(sessionStorage.getItem(STORED) ?? "{}") as Partial<LaidTable>) };
-  } catch {
-    return EMPTY;
-  }
-}
+const stored = (): LaidTable => keptOver(EMPTY, sessionStorage, STORED);
 
 /** What lies on the table; it stays when the lens or the study changes, and until the window is closed. */
 export function useTable(study: number): TableState {
@@ -46,7 +41,7 @@ export function useTable(study: number): TableState {
     setTable(there);
   }
   if (kept === null && loaded !== null) setLoaded(null);
-  useEffect(() => sessionStorage.setItem(STORED, JSON.stringify(table)), [table]);
+  useEffect(() => keep(sessionStorage, STORED, table), [table]);
   const change = useCallback((keys: (before: readonly string[]) => string[]) => setTable((old) => ({ ...old, keys: keys(old.keys).slice(0, MOST) })), []);
   const moveTo = (key: string, place: number) =>
     change((before) => {

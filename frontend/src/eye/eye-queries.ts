@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 
 import { answered, api } from "../api/client";
 import type { Schema } from "../api/client";
+import { keep, keptOver } from "../shell/kept";
 
 export type EyeTask = Schema["EyeTask"];
 export type EyeResult = Schema["EyeResult"];
@@ -25,11 +26,10 @@ export interface KeptEye {
 const KEPT = "eye";
 
 export function keptEye(): KeptEye | null {
-  try {
-    return JSON.parse(localStorage.getItem(KEPT) ?? "null") as KeptEye | null;
-  } catch {
-    return null;
-  }
+  const { on, result } = keptOver<{ on: string; result: Partial<EyeResult> }>({ on: "", result: {} }, localStorage, KEPT);
+  return isResult(result) ? { on, result } : null;
 }
 
-export const keepEye = (result: EyeResult, on: string): void => localStorage.setItem(KEPT, JSON.stringify({ on, result }));
+export const keepEye = (result: EyeResult, on: string): void => keep(localStorage, KEPT, { on, result });
+
+const isResult = (found: Partial<EyeResult>): found is EyeResult => Array.isArray(found.words) && typeof found.pairs === "number";

@@ -1,4 +1,5 @@
 import type { StudyPlan } from "../api/client";
+import { keep, keptOver, readKept } from "../shell/kept";
 
 /** What can be undone and redone, kept for this tab, so that a reload does not forget it. Two tabs have each their own. */
 export interface KeptSteps {
@@ -12,12 +13,12 @@ const MOST_KEPT = 30;
 const nameOf = (study: number) => `steps of study ${study}`;
 
 export function keptSteps(study: number, revision: number): Pick<KeptSteps, "past" | "future"> {
-  const found = read<KeptSteps>(nameOf(study));
-  return found?.revision === revision ? found : { past: [], future: [] };
+  const found = keptOver<KeptSteps>({ revision: -1, past: [], future: [] }, sessionStorage, nameOf(study));
+  return found.revision === revision ? found : { past: [], future: [] };
 }
 
 export function keepSteps(study: number, steps: KeptSteps): void {
-  write(nameOf(study), { ...steps, past: steps.past.slice(-MOST_KEPT), future: steps.future.slice(-MOST_KEPT) });
+  keep(sessionStorage, nameOf(study), { ...steps, past: steps.past.slice(-MOST_KEPT), future: steps.future.slice(-MOST_KEPT) });
 }
 
 /** Changes that wait to be saved. */
@@ -28,25 +29,12 @@ export interface KeptChange {
 
 const waitingNameOf = (study: number) => `unsaved changes of study ${study}`;
 
-export const keptChanges = (study: number): KeptChange[] => read<KeptChange[]>(waitingNameOf(study)) ?? [];
+export function keptChanges(study: number): KeptChange[] {
+  const found = readKept(sessionStorage, waitingNameOf(study));
+  return Array.isArray(found) ? found : [];
+}
 
 export function keepChanges(study: number, changes: readonly KeptChange[]): void {
   if (changes.length === 0) sessionStorage.removeItem(waitingNameOf(study));
-  else write(waitingNameOf(study), changes.map(({ base, mine }) => ({ base, mine })));
-}
-
-function read<Found>(name: string): Found | null {
-  try {
-    return JSON.parse(sessionStorage.getItem(name) ?? "null") as Found | null;
-  } catch {
-    return null;
-  }
-}
-
-function write(name: string, value: unknown): void {
-  try {
-    sessionStorage.setItem(name, JSON.stringify(value));
-  } catch {
-    // No room on this device: what is on the server is safe all the same.
-  }
+  else keep(sessionStorage, waitingNameOf(study), changes.map(({ base, mine }) => ({ base, mine })));
 }

@@ -10,7 +10,7 @@ import { askAnew } from "../api/what-changed";
 import { usePlace } from "../shell/place";
 import { ProblemNote } from "../shell/said";
 import { ChartSelect } from "./chart-select";
-import { sendPhoto } from "./send-photo";
+import { sendPhoto, sendWithoutSheet } from "./send-photo";
 
 interface Queued {
   id: number;
@@ -130,7 +130,7 @@ export function PhotoDrop({ study }: { study: number }) {
 /** A photo that holds a chart and no sheet is kept all the same: its colours are read from areas drawn by hand. */
 function WithoutSheet({ study, file, onKept }: { study: number; file: File; onKept: () => void }) {
   const [chart, setChart] = useState("");
-  const keep = useChange(() => sendPhoto(file, undefined, `/api/studies/${study}/photos/without-sheet${chart ? `?chart=${encodeURIComponent(chart)}` : ""}`), { study });
+  const keep = useChange(() => sendWithoutSheet(study, file, chart), { study });
   return (
     <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "center", mb: 1 }}>
       <ChartSelect label="Chart in the photo" value={chart} onChange={setChart} />

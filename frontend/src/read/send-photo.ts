@@ -1,11 +1,14 @@
-import { Problem } from "../api/client";
-import type { Photo } from "../api/client";
+import { answered, api } from "../api/client";
+import { fileForm } from "../api/file-form";
 
 /** A photo on its way to be measured; answers with what was found, or throws the server's words. */
-export async function sendPhoto(file: File, signal?: AbortSignal, where = "/api/photos"): Promise<Photo> {
-  const body = new FormData();
-  body.append("photo", file);
-  const response = await fetch(where, { method: "POST", body, ...(signal && { signal }) });
-  if (!response.ok) throw new Problem(await response.json().catch(() => null), response.status);
-  return (await response.json()) as Photo;
-}
+export const sendPhoto = (file: File, signal?: AbortSignal) =>
+  answered(api.POST("/api/photos", { ...fileForm("photo", file), ...(signal && { signal }) }));
+
+/** A photo that holds a chart and no sheet. */
+export const sendWithoutSheet = (study: number, file: File, chart: string) =>
+  answered(
+    api.POST("/api/studies/{study_id}/photos/without-sheet", {
+      params: { path: { study_id: study }, query: chart ? { chart } : {} }, ...fileForm("photo", file),
+    }),
+  );

@@ -1,3 +1,5 @@
+import { keep, keptOver } from "../shell/kept";
+
 /** How a person wants quantities, numbers and dates to be written. Everything is stored in SI units. */
 export interface Ways {
   mass: "g" | "oz";
@@ -13,22 +15,14 @@ export interface Ways {
 export const PLAIN_WAYS: Ways = { mass: "g", volume: "mL", temperature: "C", length: "cm", light: "lx", decimal: ".", dates: "dmy", paper: "A4" };
 
 const KEPT = "ways";
-let ways: Ways = { ...PLAIN_WAYS, ...kept() };
+let ways: Ways = keptOver(PLAIN_WAYS, globalThis.localStorage, KEPT);
 const listeners = new Set<() => void>();
-
-function kept(): Partial<Ways> {
-  try {
-    return JSON.parse(globalThis.localStorage.getItem(KEPT) ?? "{}") as Partial<Ways>;
-  } catch {
-    return {};
-  }
-}
 
 export const waysNow = (): Ways => ways;
 
 export function chooseWays(change: Partial<Ways>): void {
   ways = { ...ways, ...change };
-  globalThis.localStorage.setItem(KEPT, JSON.stringify(ways));
+  keep(globalThis.localStorage, KEPT, ways);
   listeners.forEach((changed) => changed());
 }
 

@@ -23,6 +23,7 @@ from zesty_grid.core.read.measurement import CellMeasurement
 from zesty_grid.core.read.said_by_hand import Area, CellByHand
 from zesty_grid.core.read.sheet_layout import Paper, no_sheet
 from zesty_grid.core.refusal import Refusal
+from zesty_grid.formats.on_screen import screen_jpeg
 from zesty_grid.formats.photo import MAX_BYTES, open_photo
 from zesty_grid.formats.recipe_card import recipe_card_html, recipe_card_pdf
 from zesty_grid.store import read as readings_store
@@ -41,6 +42,7 @@ from zesty_grid.store.shelf import load_shelf
 router = APIRouter(prefix="/api", tags=["find"])
 
 SPOT_SHARE = 0.03
+SHOWN_WIDTH_PX = 1200
 Code = Annotated[str, Path(pattern=r"^[A-Z0-9]{2,12}$")]
 Mass = Annotated[float, Query(gt=0, le=100_000)]
 Run = Annotated[int | None, Query(ge=0, le=2**53)]
@@ -92,6 +94,14 @@ def colour_beside_chart(
     sheet = no_sheet("FIND", patch24())
     by_hand = CellByHand(cell=sheet.cells[0].cell, areas=(area,))
     return measure_areas(picture, sheet, [by_hand]).cells[0]
+
+
+@router.post("/find/photo/image", response_class=Response)
+def photo_on_screen(photo: Annotated[UploadFile, File()]) -> Response:
+    """The photo upright, as JPEG, for a screen that cannot show its kind itself (HEIC, raw).
+    Nothing is kept."""
+    shown = screen_jpeg(open_photo(photo.file.read(MAX_BYTES + 1)), SHOWN_WIDTH_PX)
+    return Response(shown, media_type="image/jpeg")
 
 
 @router.get("/swatches/{code}/recipe")
