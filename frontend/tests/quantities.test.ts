@@ -57,21 +57,41 @@ describe("in the units of another country", () => {
   });
 });
 
-it("has a field filled in the chosen unit, and hands on what is stored", () => {
-  chooseWays({ mass: "oz", temperature: "F", length: "in", light: "fc" });
-  const mass = fieldUnit("In hand, g");
-  expect([mass?.label, mass?.typed(28.349523125), mass?.stored("2")]).toEqual(["In hand, oz", "1.00", 2 * 28.349523125]);
-  expect(mass?.stored("50 g")).toBe(50);
-  const heat = fieldUnit("Spoils above, °C");
-  expect([heat?.label, heat?.typed(60)]).toEqual(["Spoils above, °F", "140"]);
-  expect(heat?.stored("140")).toBeCloseTo(60, 6);
-  expect(fieldUnit("Width of the cloth, cm")?.stored("10")).toBeCloseTo(25.4, 6);
-  expect(fieldUnit("Light, lx")?.stored("50")).toBeCloseTo(538.2, 1);
-  expect(mass?.stored("much")).toBeNull();
-  // Amounts for a mass of fibre, and per cent, are typed as they are.
-  expect(fieldUnit("Strength, % WOF; of a liquid, mL for 100 g")).toBeNull();
-  chooseWays(PLAIN_WAYS);
-  expect(fieldUnit("In hand, g")).toBeNull();
+describe("a field of a quantity", () => {
+  it("is filled in the chosen unit, and hands on what is stored", () => {
+    chooseWays({ mass: "oz", temperature: "F", length: "in", light: "fc", volume: "us" });
+    const mass = fieldUnit("In hand, g");
+    expect([mass.label, mass.typed(28.349523125), mass.stored("2")]).toEqual(["In hand, oz", "1.00", 2 * 28.349523125]);
+    expect(mass.stored("50 g")).toBe(50);
+    const heat = fieldUnit("Heat, °C; empty: cold");
+    expect([heat.label, heat.typed(60)]).toEqual(["Heat, °F; empty: cold", "140"]);
+    expect(heat.stored("140")).toBeCloseTo(60, 6);
+    expect(fieldUnit("°C").label).toBe("°F");
+    expect(fieldUnit("Width of the cloth, cm").stored("10")).toBeCloseTo(25.4, 6);
+    expect(fieldUnit("Light, lx").stored("50")).toBeCloseTo(538.2, 1);
+    const left = fieldUnit("Left, mL");
+    expect([left.label, left.typed(473.176)]).toEqual(["Left, cups", "2"]);
+    expect([left.stored("2"), left.stored("3 tbsp"), left.stored("1,5 L")].map((ml) => Math.round(ml ?? 0))).toEqual([473, 44, 1500]);
+  });
+
+  it("tells what is empty from what cannot be read", () => {
+    const heat = fieldUnit("Heat, °C; empty: cold");
+    expect(heat.stored(" ")).toBeNull();
+    expect(["warm", "1.2.3", "80 W"].map((text) => heat.stored(text))).toEqual([NaN, NaN, NaN]);
+    expect(fieldUnit("Rounds").stored("two")).toBeNaN();
+  });
+
+  it("is a plain number where its label ends with no unit that one chooses", () => {
+    chooseWays({ mass: "oz", volume: "us" });
+    // Amounts for a mass of fibre, and per cent, are typed as they are.
+    for (const label of ["Strength, % WOF; of a liquid, mL for 100 g", "Liquor ratio, mL/g", "Dose, % WOF"]) {
+      const plain = fieldUnit(label);
+      expect([plain.label, plain.typed(40), plain.stored("2,5")]).toEqual([label, "40", 2.5]);
+    }
+    chooseWays(PLAIN_WAYS);
+    expect(fieldUnit("In hand, g").typed(0.25)).toBe("0.25");
+    expect(fieldUnit("In hand, g").stored("1 oz")).toBeCloseTo(28.35, 2);
+  });
 });
 
 it("takes a comma or a point, and writes the one that is chosen", () => {

@@ -242,7 +242,7 @@ def test_a_colour_is_found_and_its_recipe_printed(page: Page, studies):
     expect(found.first).to_contain_text("Cotton")
     found.first.get_by_role("button", name=re.compile("^Recipe of")).click()
     dialog = page.get_by_role("dialog")
-    dialog.get_by_label("For so many grams of dry fibre").fill("250")
+    dialog.get_by_label("For dry fibre, g").fill("250")
     # 15 % of 250 g, worked out by hand.
     expect(dialog.get_by_text("potassium alum: 37.5 g")).to_be_visible()
     link = dialog.get_by_role("link", name="Print the card")

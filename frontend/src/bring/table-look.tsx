@@ -13,8 +13,9 @@ import { whoIsHere } from "../dye/outbox";
 import { Chip } from "../grid/chip";
 import { ChoiceField } from "../shell/choice-field";
 import { counted } from "../shell/counted";
-import { todayIso } from "../shell/dates";
+import { dayWords, todayIso } from "../shell/dates";
 import { DayField } from "../shell/day-field";
+import { QuantityField } from "../shell/quantity-field";
 import { Awaited, Caution, ProblemNote } from "../shell/said";
 import { AskedClasses } from "./asked-classes";
 import type { FibreClass } from "./asked-classes";
@@ -75,7 +76,7 @@ function Matching({ look, file, onAnother, onChoose, onClose }: TableLookProps &
   const [roles, setRoles] = useState<Role[]>([...look.roles]);
   const [name, setName] = useState(file.name.replace(/\.[a-z]+$/i, ""));
   const [day, setDay] = useState(todayIso());
-  const [doubt, setDoubt] = useState("");
+  const [doubt, setDoubt] = useState<number | null>(null);
   const [fibre, setFibre] = useState("");
   const [classes, setClasses] = useState<Record<string, FibreClass>>({});
   const shelf = useShelf();
@@ -86,7 +87,7 @@ function Matching({ look, file, onAnother, onChoose, onClose }: TableLookProps &
     question: "",
     who: whoIsHere(),
     read_on: day,
-    doubt_de00: Number(doubt.replace(",", ".")) || null,
+    doubt_de00: doubt || null,
     fibre: fibre || null,
     classes,
   };
@@ -98,7 +99,7 @@ function Matching({ look, file, onAnother, onChoose, onClose }: TableLookProps &
   });
   const enter = useChange(() => answered(api.POST("/api/entered/study", { body: wanted })), "studies");
   const found = would.data;
-  const ready = found && found.faults.length === 0 && found.asked.length === 0 && !would.isPlaceholderData;
+  const ready = found && found.faults.length === 0 && found.asked.length === 0 && !Number.isNaN(doubt) && !would.isPlaceholderData;
   const needsFibre = !roles.includes("fibre");
   return (
     <>
@@ -111,7 +112,7 @@ function Matching({ look, file, onAnother, onChoose, onClose }: TableLookProps &
         <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "2fr 1fr 1fr" }, gap: 1.5, mt: 2 }}>
           <TextField label="Name of the study" value={name} onChange={(event) => setName(event.target.value)} slotProps={{ htmlInput: { maxLength: 120 } }} />
           <DayField label="Read on, where no column says" value={day} onChange={setDay} past />
-          <TextField label="Doubt, ± ΔE00" value={doubt} placeholder="2 of L*a*b*, 5 of hex" onChange={(event) => setDoubt(event.target.value)} slotProps={{ inputLabel: { shrink: true }, htmlInput: { inputMode: "decimal" } }} />
+          <QuantityField label="Doubt, ± ΔE00" start={null} placeholder="2 of L*a*b*, 5 of hex" onTake={setDoubt} slotProps={{ inputLabel: { shrink: true } }} />
           {needsFibre && (
             <ChoiceField label="All of them on" value={fibre} onChange={setFibre} options={(shelf.data?.fibres ?? []).filter((one) => !one.retired).map((one) => [one.key, one.name] as const)} />
           )}
@@ -151,7 +152,7 @@ function WouldBe({ found }: { found: Schema["TableStudyLook"] }) {
           <span>
             <strong>{line.name || `row ${line.row}`}</strong> · {line.words}
             {line.replicate > 1 && `, repeat ${line.replicate}`}
-            {line.lab && ` · ${line.lab.map((value) => value.toFixed(1)).join(", ")} ± ${line.doubt_de00}`} · {line.day}
+            {line.lab && ` · ${line.lab.map((value) => value.toFixed(1)).join(", ")} ± ${line.doubt_de00}`} · {dayWords(line.day)}
           </span>
         </Box>
       ))}

@@ -8,6 +8,8 @@ import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import type { StudyView } from "../api/client";
 import { useShelf } from "../api/hooks";
 import { ChoiceField } from "../shell/choice-field";
+import { NumberField } from "../shell/number-field";
+import { QuantityField } from "../shell/quantity-field";
 import { Part } from "../shell/said";
 import { AnyPiece } from "./any-piece";
 import type { FindState } from "./find-state";
@@ -48,13 +50,13 @@ export function FindPanel({ study, state }: { study: StudyView; state: FindState
         <ChoiceField label="Lasting in" sx={{ mt: 1 }} value={state.place} onChange={(chosen) => set({ place: chosen })} slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }} options={[["", "not asked"], ...(shelf?.light_places ?? []).map((one) => [one.key, one.name] as const)]} />
         {state.place && (
           <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, mt: 1.5 }}>
-            <TextField label="After years" value={state.years} onChange={(event) => set({ years: event.target.value })} />
-            <TextField label="Still within ΔE00" value={state.within} onChange={(event) => set({ within: event.target.value })} />
+            <NumberField label="After years" start={state.years} onTake={(years) => set({ years })} />
+            <NumberField label="Still within ΔE00" start={state.within_de00} onTake={(within_de00) => set({ within_de00 })} />
           </Box>
         )}
         <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, mt: 1.5 }}>
-          <TextField label="For grams of fibre" value={state.mass} onChange={(event) => set({ mass: event.target.value })} />
-          <TextField label="Stuffs cost at most" value={state.cost} onChange={(event) => set({ cost: event.target.value })} />
+          <NumberField label="Dry fibre, g" start={state.mass_g} onTake={(mass_g) => set({ mass_g })} />
+          <QuantityField label="Costs at most" start={state.costAtMost} onTake={(costAtMost) => set({ costAtMost })} />
         </Box>
       </Part>
     </>

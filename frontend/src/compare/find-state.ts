@@ -16,10 +16,11 @@ export interface FindState {
   gentle: boolean;
   inHand: boolean;
   place: string;
-  years: string;
-  within: string;
-  cost: string;
-  mass: string;
+  years: number;
+  within_de00: number;
+  /** None: it may cost what it will. */
+  costAtMost: number | null;
+  mass_g: number;
   set: (change: Partial<Omit<FindState, "set" | "question">>) => void;
   /** None: what was typed is no colour. */
   question: FindQuestion | null;
@@ -36,18 +37,15 @@ export function useFindState(): FindState {
     gentle: false,
     inHand: false,
     place: "",
-    years: "10",
-    within: "2",
-    cost: "",
-    mass: "100",
+    years: 10,
+    within_de00: 2,
+    costAtMost: null,
+    mass_g: 100,
   });
   return { ...said, set: (change) => setSaid((old) => ({ ...old, ...change })), question: questionOf(said) };
 }
 
-export const massOf = (said: Pick<FindState, "mass">): number => {
-  const mass = typedNumber(said.mass);
-  return mass !== null && mass > 0 && mass <= 100_000 ? mass : 100;
-};
+const positive = (value: number | null, otherwise: number) => (value !== null && value > 0 ? value : otherwise);
 
 function questionOf(said: Omit<FindState, "set" | "question">): FindQuestion | null {
   const [l, a, b] = said.lab.map((one) => typedNumber(one));
@@ -55,17 +53,14 @@ function questionOf(said: Omit<FindState, "set" | "question">): FindQuestion | n
   const colour =
     said.by === "piece" && said.piece ? { key: said.piece } : said.by === "number" ? (typed ? { lab: [l, a, b] as [number, number, number], uncertainty_de00: said.photoDoubt } : null) : { hex: said.hex };
   if (!colour) return null;
-  const years = typedNumber(said.years);
-  const within = typedNumber(said.within);
-  const cost = typedNumber(said.cost);
   return {
     ...colour,
     fibres: said.fibre ? [said.fibre] : [],
     gentle: said.gentle,
     in_hand: said.inHand,
-    lasting: said.place ? { place: said.place, years: years && years > 0 ? years : 10, within_de00: within && within > 0 ? within : 2 } : null,
-    cost_at_most: cost && cost > 0 ? cost : null,
-    mass_g: massOf(said),
+    lasting: said.place ? { place: said.place, years: positive(said.years, 10), within_de00: positive(said.within_de00, 2) } : null,
+    cost_at_most: said.costAtMost !== null && said.costAtMost > 0 ? said.costAtMost : null,
+    mass_g: Math.min(positive(said.mass_g, 100), 100_000),
     most: 12,
   } as FindQuestion;
 }

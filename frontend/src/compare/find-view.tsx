@@ -9,7 +9,6 @@ import { ProblemNote } from "../shell/said";
 import { BetweenPart } from "./between-part";
 import { useFound } from "./compare-queries";
 import type { FindState } from "./find-state";
-import { massOf } from "./find-state";
 import { RecipeDialog } from "./recipe-dialog";
 import type { TableState } from "./table-state";
 import { temperatureWords } from "../settings/quantities";
@@ -79,7 +78,7 @@ export function FindView({ study, state, table }: FindViewProps) {
         </>
       )}
       <BetweenPart study={study} wantedHex={view?.hex} />
-      {recipe && <RecipeDialog piece={recipe.piece} mass={massOf(state)} onClose={() => setRecipe(null)} />}
+      {recipe && <RecipeDialog piece={recipe.piece} mass_g={state.mass_g} onClose={() => setRecipe(null)} />}
     </Box>
   );
 }

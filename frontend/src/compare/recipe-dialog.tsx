@@ -4,26 +4,25 @@ import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import type { Schema } from "../api/client";
 import { waysNow } from "../settings/ways";
-import { typedNumber } from "../settings/quantities";
-import { Awaited } from "../shell/said";
+import { inMyUnits, massWords } from "../settings/quantities";
+import { NumberField } from "../shell/number-field";
+import { Awaited, Caution } from "../shell/said";
 import { useRecipe } from "./compare-queries";
 
 interface RecipeDialogProps {
   piece: Schema["Coloured"];
-  mass: number;
+  mass_g: number;
   onClose: () => void;
 }
 
 /** How a colour was made, for the mass that is wanted. */
-export function RecipeDialog({ piece, mass, onClose }: RecipeDialogProps) {
-  const [typed, setTyped] = useState(String(mass));
-  const wanted = typedNumber(typed);
-  const grams = wanted !== null && wanted > 0 && wanted <= 100_000 ? wanted : mass;
+export function RecipeDialog({ piece, mass_g, onClose }: RecipeDialogProps) {
+  const [wanted_g, setWanted] = useState(mass_g);
+  const grams = wanted_g > 0 && wanted_g <= 100_000 ? wanted_g : mass_g;
   const run = /@(\d+)/.exec(piece.key)?.[1];
   const query = useRecipe(piece.code ?? "", grams, run);
   const address = (kind: string) => `/api/swatches/${piece.code ?? ""}/recipe.${kind}?mass_g=${grams}${run ? `&run=${run}` : ""}`;
@@ -34,23 +33,24 @@ export function RecipeDialog({ piece, mass, onClose }: RecipeDialogProps) {
       </DialogTitle>
       <DialogContent>
         <Box sx={{ height: 110, bgcolor: piece.hex, mb: 2 }} aria-hidden />
-        <TextField label="For so many grams of dry fibre" value={typed} onChange={(event) => setTyped(event.target.value)} sx={{ maxWidth: 260, mt: 0.5, mb: 1 }} error={wanted === null || wanted <= 0} />
+        <NumberField label="For dry fibre, g" start={mass_g} onTake={setWanted} error={grams !== wanted_g} sx={{ maxWidth: 260, mt: 0.5, mb: 1 }} />
         <Awaited query={query}>
           {(recipe) => (
             <>
               {!recipe.logged && <Box role="note" sx={{ borderLeft: 6, pl: 1 }}>Its baths were not logged: this is how it was planned.</Box>}
+              {shared(recipe).map((words) => (
+                <Caution key={words}>
+                  {`${words} (${bathsWith(recipe, words)})`}
+                </Caution>
+              ))}
               {recipe.baths.map((bath, i) => (
                 <Box key={bath.title + String(i)} component="section" sx={{ my: 1.5 }}>
                   <Box component="h3" sx={{ m: 0, fontSize: 15 }}>
                     {i + 1}. {bath.title}
                   </Box>
-                  <div>{bath.amounts.join("; ")}</div>
-                  {bath.really && <Box sx={{ color: "text.secondary" }}>As it was done: {bath.really}</Box>}
-                  {bath.cautions?.slice(0, 3).map((words) => (
-                    <Box key={words} sx={{ fontSize: 13, borderLeft: 4, pl: 1, mt: 0.25 }}>
-                      {words}
-                    </Box>
-                  ))}
+                  <div>{inMyUnits(bath.amounts.join("; "))}</div>
+                  {bath.really && <Box sx={{ color: "text.secondary" }}>As it was done: {inMyUnits(bath.really)}</Box>}
+                  {bath.cautions?.filter((words) => !shared(recipe).includes(words)).map((words) => <Caution key={words}>{words}</Caution>)}
                 </Box>
               ))}
               {recipe.needed.some((one) => one.in_hand_g != null && one.in_hand_g < one.grams) && (
@@ -58,7 +58,7 @@ export function RecipeDialog({ piece, mass, onClose }: RecipeDialogProps) {
                   Not all in hand:{" "}
                   {recipe.needed
                     .filter((one) => one.in_hand_g != null && one.in_hand_g < one.grams)
-                    .map((one) => `${one.name} (${(one.in_hand_g ?? 0).toFixed(0)} of ${one.grams.toFixed(0)} g)`)
+                    .map((one) => `${one.name} (${massWords(one.in_hand_g ?? 0)} of ${massWords(one.grams)})`)
                     .join(", ")}
                 </Box>
               )}
@@ -77,4 +77,17 @@ export function RecipeDialog({ piece, mass, onClose }: RecipeDialogProps) {
       </DialogActions>
     </Dialog>
   );
+}
+
+type Recipe = Schema["Recipe"];
+
+const withCaution = (recipe: Recipe, words: string) => recipe.baths.flatMap((bath, i) => (bath.cautions?.includes(words) ? [i + 1] : []));
+
+/** Cautions of several baths: they stand once, before all of them. */
+const shared = (recipe: Recipe) =>
+  [...new Set(recipe.baths.flatMap((bath) => bath.cautions ?? []))].filter((words) => withCaution(recipe, words).length > 1);
+
+function bathsWith(recipe: Recipe, words: string): string {
+  const places = withCaution(recipe, words);
+  return places.length === recipe.baths.length ? "every bath" : `baths ${places.slice(0, -1).join(", ")} and ${places.at(-1) ?? ""}`;
 }

@@ -76,7 +76,7 @@ export function TellView({ study, chosen, colours }: TellViewProps) {
           <FileLink href={`${base}/palette.txt${only}`} words="Plain text" />
         </Links>
       </Section>
-      {recipe && <RecipeDialog piece={recipe} mass={100} onClose={() => setRecipe(null)} />}
+      {recipe && <RecipeDialog piece={recipe} mass_g={100} onClose={() => setRecipe(null)} />}
     </Box>
   );
 }

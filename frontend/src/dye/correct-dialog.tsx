@@ -9,9 +9,10 @@ import { useState } from "react";
 
 import type { Schema, StudyView } from "../api/client";
 import { ChoiceField } from "../shell/choice-field";
+import { DURATION_HELP } from "../shell/duration-field";
 import { durationWords, typedMinutes } from "../shell/durations";
 import { MomentField, localMoment } from "../shell/moment-field";
-import { typedNumber } from "../settings/quantities";
+import { QuantityField } from "../shell/quantity-field";
 import { useLogging } from "./outbox";
 import type { NewEntry } from "./outbox";
 
@@ -30,11 +31,11 @@ export function CorrectDialog({ study, line, bench, onClose }: CorrectDialogProp
   const was = old ? localMoment(old.at, true) : "";
   const [when, setWhen] = useState(was);
   const [vessel, setVessel] = useState(old?.vessel ?? "");
-  const [temperature, setTemperature] = useState(old?.temperature_c?.toString() ?? "");
-  const [ph, setPh] = useState(old?.ph?.toString() ?? "");
-  const [amount, setAmount] = useState(old?.addition?.amount.toString() ?? "");
+  const [temperature, setTemperature] = useState(old?.temperature_c ?? null);
+  const [ph, setPh] = useState(old?.ph ?? null);
+  const [amount, setAmount] = useState(old?.addition?.amount ?? null);
   const [minutes, setMinutes] = useState(old?.minutes == null ? "" : durationWords(old.minutes));
-  const [count, setCount] = useState(old?.count?.toString() ?? "");
+  const [count, setCount] = useState(old?.count ?? null);
   const [codes, setCodes] = useState(old?.swatches.join(" ") ?? "");
   const [note, setNote] = useState(old?.note ?? "");
   if (!old) return null;
@@ -43,11 +44,11 @@ export function CorrectDialog({ study, line, bench, onClose }: CorrectDialogProp
   const reads = old.kind === "record" || old.kind === "reheat";
   const keep = () => {
     const said: NewEntry = { ...same, replaces: id, vessel, note, sure: true };
-    if (reads) said.temperature_c = typedNumber(temperature);
-    if (old.kind === "record") said.ph = typedNumber(ph);
-    if (old.addition) said.addition = { ...old.addition, amount: typedNumber(amount) ?? old.addition.amount };
+    if (reads) said.temperature_c = temperature;
+    if (old.kind === "record") said.ph = ph;
+    if (old.addition) said.addition = { ...old.addition, amount: amount ?? old.addition.amount };
     if (old.minutes != null) said.minutes = typedMinutes(minutes);
-    if (old.count != null) said.count = typedNumber(count);
+    if (old.count != null) said.count = count;
     if (old.swatches.length > 0) said.swatches = codes.toUpperCase().split(/[\s,;]+/).filter(Boolean);
     if (when !== was) said.at = new Date(when).toISOString();
     log(said);
@@ -57,8 +58,10 @@ export function CorrectDialog({ study, line, bench, onClose }: CorrectDialogProp
     log({ kind: "struck", vessel: old.vessel, step: old.step, replaces: id, note });
     onClose();
   };
-  const field = (label: string, value: string, set: (text: string) => void, numeric = true) => (
-    <TextField label={label} value={value} onChange={(event) => set(event.target.value)} slotProps={{ htmlInput: numeric ? { inputMode: "decimal" } : {} }} />
+  const wrongTime = minutes.trim() !== "" && typedMinutes(minutes) === null;
+  const sound = !wrongTime && when !== "" && ![temperature, ph, amount, count].some(Number.isNaN);
+  const field = (label: string, value: string, set: (text: string) => void, wrong = "") => (
+    <TextField label={label} value={value} error={wrong !== ""} helperText={wrong} multiline={label === "Note"} onChange={(event) => set(event.target.value)} />
   );
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs">
@@ -73,13 +76,13 @@ export function CorrectDialog({ study, line, bench, onClose }: CorrectDialogProp
           {old.vessel !== "" && (
             <ChoiceField label="At the vessel" value={vessel} onChange={setVessel} options={bench.vessels.map((one) => [one.vessel.name, `${one.vessel.name} ${one.vessel.title}`] as const)} />
           )}
-          {reads && field("°C", temperature, setTemperature)}
-          {old.kind === "record" && field("pH", ph, setPh)}
-          {old.addition && field(`${old.addition.unit} ${old.addition.name}`, amount, setAmount)}
-          {old.minutes != null && field("For", minutes, setMinutes, false)}
-          {old.count != null && field("Rinses", count, setCount)}
-          {old.swatches.length > 0 && field("Swatches", codes, setCodes, false)}
-          {field("Note", note, setNote, false)}
+          {reads && <QuantityField label="°C" start={old.temperature_c} onTake={setTemperature} />}
+          {old.kind === "record" && <QuantityField label="pH" start={old.ph} onTake={setPh} />}
+          {old.addition && <QuantityField label={`${old.addition.unit} ${old.addition.name}`} start={old.addition.amount} needed onTake={setAmount} />}
+          {old.minutes != null && field("For", minutes, setMinutes, wrongTime ? DURATION_HELP : "")}
+          {old.count != null && <QuantityField label="Rinses" start={old.count} onTake={setCount} />}
+          {old.swatches.length > 0 && field("Swatches", codes, setCodes)}
+          {field("Note", note, setNote)}
         </Box>
       </DialogContent>
       <DialogActions>
@@ -87,7 +90,7 @@ export function CorrectDialog({ study, line, bench, onClose }: CorrectDialogProp
         <Button variant="outlined" color="secondary" onClick={strike}>
           Strike it out
         </Button>
-        <Button variant="contained" onClick={keep}>
+        <Button variant="contained" disabled={!sound} onClick={keep}>
           Put this in its place
         </Button>
       </DialogActions>

@@ -3,15 +3,12 @@ import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
-import { typedNumber, typedTemperature } from "../settings/quantities";
-import { waysNow } from "../settings/ways";
+import { fieldUnit } from "../settings/field-unit";
+import { temperatureWords, typedNumber } from "../settings/quantities";
 import { useLogging } from "./outbox";
 
 /** What is wrong with a typed reading, before it goes into the log. */
-function fault(value: number | null, low: number, high: number, what: string): string {
-  if (value === null) return "";
-  return Number.isFinite(value) && value >= low && value <= high ? "" : `${what} from ${low} to ${high}`;
-}
+const outside = (value: number | null, low: number, high: number) => value !== null && !(value >= low && value <= high);
 
 interface ReadingFormProps {
   study: number;
@@ -25,11 +22,13 @@ export function ReadingForm({ study, at, wantsPh }: ReadingFormProps) {
   const [temperature, setTemperature] = useState("");
   const [ph, setPh] = useState("");
   const [note, setNote] = useState("");
-  const wrongTemperature = fault(temperature.trim() ? (typedTemperature(temperature) ?? NaN) : null, -20, 130, "°C");
-  const wrongPh = fault(typedNumber(ph), 0, 14, "pH");
+  const heat = fieldUnit("°C");
+  const read = heat.stored(temperature);
+  const wrongTemperature = outside(read, -20, 130) ? `from ${temperatureWords(-20)} to ${temperatureWords(130)}` : "";
+  const wrongPh = outside(typedNumber(ph), 0, 14) ? "pH from 0 to 14" : "";
   const empty = !temperature.trim() && !ph.trim() && !note.trim();
   const record = () => {
-    log({ kind: "record", ...at, temperature_c: temperature.trim() ? typedTemperature(temperature) : null, ph: typedNumber(ph), note });
+    log({ kind: "record", ...at, temperature_c: read, ph: typedNumber(ph), note });
     setTemperature("");
     setPh("");
     setNote("");
@@ -37,7 +36,7 @@ export function ReadingForm({ study, at, wantsPh }: ReadingFormProps) {
   const number = { slotProps: { htmlInput: { inputMode: "decimal" as const } } };
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, my: 1 }}>
-      <TextField label={`°${waysNow().temperature}`} value={temperature} error={!!wrongTemperature} helperText={wrongTemperature} onChange={(e) => setTemperature(e.target.value)} {...number} />
+      <TextField label={heat.label} value={temperature} error={!!wrongTemperature} helperText={wrongTemperature} onChange={(e) => setTemperature(e.target.value)} {...number} />
       <TextField label={wantsPh ? "pH (read it now)" : "pH"} value={ph} error={!!wrongPh} helperText={wrongPh} onChange={(e) => setPh(e.target.value)} {...number} />
       <TextField label="Note" value={note} onChange={(e) => setNote(e.target.value)} />
       <Button variant="outlined" color="secondary" sx={{ minHeight: 48 }} disabled={empty || !!wrongTemperature || !!wrongPh} onClick={record}>

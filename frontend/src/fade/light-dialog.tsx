@@ -13,6 +13,7 @@ import { fileForm } from "../api/file-form";
 import type { Schema, StudyView, TrialView } from "../api/client";
 import { useChange, useLook } from "../api/hooks";
 import { ChoiceField } from "../shell/choice-field";
+import { momentWords, todayIso } from "../shell/dates";
 import { FileButton } from "../shell/file-button";
 import { NumberField } from "../shell/number-field";
 import { ProblemNote } from "../shell/said";
@@ -49,7 +50,7 @@ export function LightDialog({ study, trial, onClose }: { study: StudyView; trial
         body: {
           latitude: window.latitude,
           longitude: window.longitude,
-          from: trial.state.starts_on ?? new Date().toISOString().slice(0, 10),
+          from: trial.state.starts_on ?? todayIso(),
           to: lastDay(trial),
           window: window.window,
           sky: window.sky,
@@ -65,8 +66,8 @@ export function LightDialog({ study, trial, onClose }: { study: StudyView; trial
       <DialogContent sx={{ display: "grid", gap: 2 }}>
         {sources.map((source, i) => (
           <Box key={i} component="section" aria-label={source.name} sx={{ border: 1, borderColor: "divider", p: 1.5 }}>
-            <Box sx={{ display: "flex", gap: 1, alignItems: "center", mb: 1 }}>
-              <TextField label="Name" value={source.name} onChange={(event) => put(i, { ...source, name: event.target.value })} sx={{ maxWidth: 260 }} />
+            <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "center", mb: 1 }}>
+              <TextField label="Name" value={source.name} onChange={(event) => put(i, { ...source, name: event.target.value })} sx={{ maxWidth: { sm: 260 } }} />
               <Box sx={{ flex: 1 }}>{WORDS[source.kind ?? "window"]}</Box>
               <Button variant="text" onClick={() => setSources(sources.filter((_, at) => at !== i))}>
                 Take it out
@@ -174,15 +175,15 @@ const WORDS: Record<NonNullable<Source["kind"]>, string> = {
 
 function lastDay(trial: TrialView): string {
   const days = trial.state.stages.flatMap((one) => [one.on, one.due_on].filter((day) => day != null));
-  const start = trial.state.starts_on ?? new Date().toISOString().slice(0, 10);
+  const start = trial.state.starts_on ?? todayIso();
   return [...days, start].sort().at(-1) ?? start;
 }
 
 function LampForm({ value, onChange }: { value: Schema["LampLight"]; onChange: (value: Schema["LampLight"]) => void }) {
   const put = (part: Partial<Schema["LampLight"]["lamp"]>) => onChange({ ...value, lamp: { ...value.lamp, ...part } });
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1 }}>
-      <NumberField label="lx at the pieces" start={value.lamp.lux} onTake={(lux) => put({ lux })} />
+    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1fr" }, gap: 1 }}>
+      <NumberField label="At the pieces, lx" start={value.lamp.lux} onTake={(lux) => put({ lux })} />
       <NumberField label="Hours a day" start={value.lamp.hours_a_day} onTake={(hours_a_day) => put({ hours_a_day })} />
       <ChoiceField label="Ultraviolet" value={value.lamp.uv ? "with" : "without"} onChange={(chosen) => put({ uv: chosen === "with" })} options={["without", "with"]} />
     </Box>
@@ -194,9 +195,9 @@ function MeterForm({ value, onChange }: { value: Schema["MeterLight"]; onChange:
   return (
     <Box sx={{ display: "grid", gap: 1 }}>
       {value.samples.map((sample, i) => (
-        <Box key={i} sx={{ display: "grid", gridTemplateColumns: "220px 140px", gap: 1 }}>
+        <Box key={i} sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", sm: "220px 140px" }, gap: 1 }}>
           <TextField label="Read at" type="datetime-local" value={sample.at.slice(0, 16)} onChange={(event) => put(i, { at: event.target.value })} slotProps={{ inputLabel: { shrink: true } }} />
-          <NumberField label="lx" start={sample.lux} onTake={(lux) => put(i, { lux })} />
+          <NumberField label="Light, lx" start={sample.lux} onTake={(lux) => put(i, { lux })} />
         </Box>
       ))}
       <Button variant="text" sx={{ justifySelf: "start" }} onClick={() => onChange({ ...value, samples: [...value.samples, value.samples.at(-1) ?? { at: "2026-01-01T12:00", lux: 0 }] })}>
@@ -211,7 +212,7 @@ function LoggerWords({ source, trial }: { source: Schema["LoggerLight"]; trial: 
   if (!log) return null;
   return (
     <Box sx={{ fontSize: 13 }}>
-      {log.filename}: {log.samples} samples of “{log.column}”, {log.start.replace("T", " ").slice(0, 16)} to {log.end.replace("T", " ").slice(0, 16)}
+      {log.filename}: {log.samples} samples of “{log.column}”, {momentWords(log.start)} to {momentWords(log.end)}
       {log.watts ? "; W/m² taken at 110 lm/W" : ""}
     </Box>
   );

@@ -8,6 +8,7 @@ import { useState } from "react";
 
 import type { Schema } from "../api/client";
 import { useTowns } from "../api/hooks";
+import { typedNumber } from "../settings/quantities";
 import { ChoiceField } from "../shell/choice-field";
 import { NumberField } from "../shell/number-field";
 
@@ -63,16 +64,31 @@ export function WindowForm({ value, onChange }: { value: WindowLight; onChange: 
       {number("Tilt, ° (90 upright)", window?.tilt_deg, (tilt_deg) => put({ tilt_deg }))}
       {number("Stands before it, ° high", window?.horizon_deg, (horizon_deg) => put({ horizon_deg }))}
       {number("Away from the pane, m", window?.distance_m, (distance_m) => put({ distance_m }))}
-      <TextField
-        label="Share of sun, % (one, or twelve for the months)"
-        defaultValue={(value.sun_share ?? []).map((one) => Math.round(100 * one)).join(" ")}
-        onChange={(event) => {
-          const shares = event.target.value.split(/[\s,;]+/).filter(Boolean).map((one) => Number(one) / 100);
-          if (shares.every((one) => Number.isFinite(one)) && [0, 1, 12].includes(shares.length)) onChange({ ...value, sun_share: shares });
-        }}
-        sx={{ gridColumn: { sm: "span 2" } }}
-      />
+      <SunShare start={value.sun_share ?? []} onTake={(sun_share) => onChange({ ...value, sun_share })} />
       <FormControlLabel control={<Checkbox checked={window?.curtain ?? false} onChange={(_, on) => put({ curtain: on })} />} label="A sheer curtain before them" />
     </Box>
+  );
+}
+
+const sharesOf = (text: string) => text.split(/[\s;]+/).filter(Boolean).map((one) => (typedNumber(one.replace(/,$/, "")) ?? NaN) / 100);
+
+/** How much of the time the sun shines: one share, or one for each month. */
+function SunShare({ start, onTake }: { start: readonly number[]; onTake: (shares: number[]) => void }) {
+  const [text, setText] = useState(start.map((one) => Math.round(100 * one)).join(" "));
+  const sound = (shares: readonly number[]) => shares.every((one) => one >= 0 && one <= 1) && [0, 1, 12].includes(shares.length);
+  const wrong = !sound(sharesOf(text));
+  return (
+    <TextField
+      label="Share of sun, %"
+      value={text}
+      error={wrong}
+      helperText={wrong ? "One number from 0 to 100, or twelve with spaces between." : "one, or twelve for the months"}
+      onChange={(event) => {
+        setText(event.target.value);
+        const shares = sharesOf(event.target.value);
+        if (sound(shares)) onTake(shares);
+      }}
+      sx={{ gridColumn: { sm: "span 2" } }}
+    />
   );
 }

@@ -10,8 +10,9 @@ import { entriesOf } from "../shell/keys";
 import { DurationField } from "../shell/duration-field";
 import { durationWords } from "../shell/durations";
 import { typedNumber } from "../settings/quantities";
+import { QuantityField } from "../shell/quantity-field";
 import { KeepOrCancel } from "./keep-or-cancel";
-import { level } from "./levels";
+import { asLevelValue, level } from "./levels";
 
 type Recipe = Schema["ExtractionRecipe"];
 const KEPT: Record<Recipe["kept"], string> = {
@@ -31,7 +32,7 @@ export function ExtractionAdder({ shelf, onAdd, onClose }: ExtractionAdderProps)
   const [soak, setSoak] = useState<number | null>(null);
   const [ph, setPh] = useState("");
   const [withKey, setWith] = useState("");
-  const [warm, setWarm] = useState("80");
+  const [warm, setWarm] = useState<number | null>(80);
   const [long, setLong] = useState<number | null>(60);
   const [rounds, setRounds] = useState("1");
   const [daily, setDaily] = useState(true);
@@ -42,14 +43,14 @@ export function ExtractionAdder({ shelf, onAdd, onClose }: ExtractionAdderProps)
   const drawn = draws.split(/[\s,;]+/).filter(Boolean).map(Number);
   const wrongDraws = drawn.some((one) => !Number.isInteger(one) || one < 1 || one > many);
   const soakPh = typedNumber(ph);
-  const sound = many >= 1 && many <= 14 && long !== null && !wrongDraws && !Number.isNaN(soakPh);
+  const sound = !Number.isNaN(warm) && many >= 1 && many <= 14 && long !== null && !wrongDraws && !Number.isNaN(soakPh);
   const recipe = (after: number | null): Recipe => ({
     soak_min: Math.round(soak ?? 0), soak_ph: soakPh, soak_with: soakPh === null ? null : withKey || null, rounds: many,
-    temperature_c: typedNumber(warm), heat_min: Math.round(long ?? 60), daily: daily && many > 1, drawn_after: after,
+    temperature_c: asLevelValue(warm, "°C"), heat_min: Math.round(long ?? 60), daily: daily && many > 1, drawn_after: after,
     settle_min: Math.round(settle ?? 0), kept,
   });
   const made = (after: number | null): Level => {
-    const heat = typedNumber(warm) === null ? "cold" : `${warm} °C`;
+    const heat = warm === null ? "cold" : `${asLevelValue(warm, "°C")} °C`;
     const parts = [
       soak ? `soaked ${durationWords(soak)}` : "",
       soakPh === null ? "" : `pH ${soakPh}`,
@@ -73,7 +74,7 @@ export function ExtractionAdder({ shelf, onAdd, onClose }: ExtractionAdderProps)
       {soakPh !== null && (
         <ChoiceField label="With" value={withKey} sx={{ gridColumn: "1 / -1" }} onChange={setWith} options={[["", "the study’s acid or alkali"], ...adjusters.map((one) => [one.key, one.name] as const)]} />
       )}
-      <TextField label="Heat, °C; empty: cold" value={warm} onChange={(event) => setWarm(event.target.value)} />
+      <QuantityField label="Heat, °C; empty: cold" start={80} onTake={setWarm} />
       <DurationField label="For, each round" minutes={long} onTake={setLong} />
       <TextField label="Rounds" value={rounds} onChange={(event) => setRounds(event.target.value)} />
       <FormControlLabel control={<Checkbox checked={daily} disabled={many < 2} onChange={(_, on) => setDaily(on)} />} label="a round a day" />

@@ -1,16 +1,19 @@
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
+import { fieldUnit } from "../settings/field-unit";
+
 interface LateFieldProps {
   label: string;
   value: string;
   onChange: (value: string) => void;
   multiline?: boolean;
-  number?: boolean;
+  /** What is wrong with what is typed; then it is not handed on. */
+  faultOf?: (typed: string) => string;
 }
 
 /** A field that hands on what was typed when it is left, or on Enter; it shows it until it is kept. */
-export function LateField({ label, value, onChange, multiline = false, number = false }: LateFieldProps) {
+export function LateField({ label, value, onChange, multiline = false, faultOf }: LateFieldProps) {
   const [typed, setTyped] = useState<string | null>(null);
   const [handedOn, setHandedOn] = useState<string | null>(null);
   const [kept, setKept] = useState(value);
@@ -19,9 +22,10 @@ export function LateField({ label, value, onChange, multiline = false, number = 
     setTyped(null);
     setHandedOn(null);
   }
+  const fault = typed === null ? "" : (faultOf?.(typed) ?? "");
   const done = (again = false) => {
-    if (typed === null) return;
-    if (typed === value || (number && typed.trim() === "")) setTyped(null);
+    if (typed === null || fault) return;
+    if (typed === value) setTyped(null);
     else if (again || typed !== handedOn) {
       setHandedOn(typed);
       onChange(typed);
@@ -32,8 +36,9 @@ export function LateField({ label, value, onChange, multiline = false, number = 
       label={label}
       value={typed ?? value}
       multiline={multiline}
-      type={number ? "number" : "text"}
-      slotProps={{ htmlInput: number ? { step: "any" } : {} }}
+      error={fault !== ""}
+      helperText={fault}
+      slotProps={{ htmlInput: faultOf ? { inputMode: "decimal" } : {} }}
       onChange={(event) => setTyped(event.target.value)}
       onBlur={() => done()}
       onKeyDown={(event) => {
@@ -41,4 +46,29 @@ export function LateField({ label, value, onChange, multiline = false, number = 
       }}
     />
   );
+}
+
+interface LateNumberProps {
+  /** Ends with the unit in which it is stored, if it has one. */
+  label: string;
+  value: number | null;
+  digits?: number;
+  onTake: (value: number) => void;
+  /** Empty is allowed, and means null. */
+  onNone?: () => void;
+}
+
+/** The same for a number or a quantity, in the person's unit. */
+export function LateNumber({ label, value, digits, onTake, onNone }: LateNumberProps) {
+  const unit = fieldUnit(label);
+  const faultOf = (typed: string) => {
+    const read = unit.stored(typed);
+    return read === null ? (onNone ? "" : "It must be a number.") : Number.isFinite(read) ? "" : "It must be a number.";
+  };
+  const take = (typed: string) => {
+    const read = unit.stored(typed);
+    if (read === null) onNone?.();
+    else onTake(read);
+  };
+  return <LateField label={unit.label} value={value === null ? "" : digits === undefined ? unit.typed(value) : value.toFixed(digits)} faultOf={faultOf} onChange={take} />;
 }

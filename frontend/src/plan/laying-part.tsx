@@ -4,7 +4,7 @@ import type { Schema, StudyPlan } from "../api/client";
 import { ChoiceField } from "../shell/choice-field";
 import { Caution, Part } from "../shell/said";
 import type { Change } from "./change-plan";
-import { LateField } from "./late-field";
+import { LateField, LateNumber } from "./late-field";
 
 type Rolling = Schema["Rolling"];
 type Folding = Schema["Folding"];
@@ -54,7 +54,7 @@ function FoldingPart({ folding, change }: { folding: Folding; change: Change }) 
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
         <LateField label="The fold" value={folding.fold} onChange={(fold) => set({ fold })} />
         <LateField label="What is dipped" value={folding.corners} onChange={(corners) => set({ corners })} />
-        <LateField label="How deep, cm" number value={folding.depth_cm == null ? "" : String(folding.depth_cm)} onChange={(depth) => set({ depth_cm: depth ? Number(depth) : null })} />
+        <LateNumber label="How deep, cm" value={folding.depth_cm ?? null} onTake={(depth_cm) => set({ depth_cm })} onNone={() => set({ depth_cm: null })} />
         <ChoiceField label="Into" value={folding.into} onChange={(chosen) => set({ into: chosen })} options={[["dye", "the dye bath"], ["iron", "the iron bath"]]} />
       </Box>
     </Part>

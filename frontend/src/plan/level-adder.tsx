@@ -12,11 +12,11 @@ import { entriesOf } from "../shell/keys";
 import { DURATION_HELP } from "../shell/duration-field";
 import { durationWords, typedMinutes } from "../shell/durations";
 import { fieldUnit } from "../settings/field-unit";
-import { inMyUnits, typedNumber } from "../settings/quantities";
+import { inMyUnits } from "../settings/quantities";
 import { AdditionAdder } from "./addition-adder";
 import { ExtractionAdder } from "./extraction-adder";
 import { PastedDyes, PastedValues } from "./pasted-levels";
-import { IRON_ROUTES, MOST_LEVELS, gramsOf, ironLevel, isDuration, level, levelInGrams, toTenths, unitOf, valuedLevel } from "./levels";
+import { IRON_ROUTES, MOST_LEVELS, asLevelValue, gramsOf, ironLevel, isDuration, level, levelInGrams, unitOf, valuedLevel } from "./levels";
 
 interface LevelAdderProps {
   kind: FactorKind;
@@ -109,8 +109,9 @@ function OwnValue({ kind, onAdd, onClose }: { kind: FactorKind; onAdd: (level: L
   const [seconds, setSeconds] = useState("");
   const [inGrams, setInGrams] = useState(false);
   const long = isDuration(kind);
-  const unit = inGrams || long ? null : fieldUnit(`${FACTOR_NAMES[kind]}, ${unitOf(kind) ?? ""}`);
-  const typed = long ? typedMinutes(value) : unit ? toTenths(unit.stored(value)) : typedNumber(value);
+  const storedIn = inGrams ? "g" : unitOf(kind);
+  const unit = fieldUnit(`${FACTOR_NAMES[kind]}, ${storedIn ?? ""}`);
+  const typed = long ? typedMinutes(value) : asLevelValue(unit.stored(value), storedIn);
   const number = Number.isNaN(typed) ? null : typed;
   const add = () => {
     if (number === null) return;
@@ -129,7 +130,7 @@ function OwnValue({ kind, onAdd, onClose }: { kind: FactorKind; onAdd: (level: L
     >
       <TextField
         autoFocus
-        label={long ? FACTOR_NAMES[kind] : (unit?.label ?? `${FACTOR_NAMES[kind]}, ${inGrams ? "g" : unitOf(kind)}`)}
+        label={long ? FACTOR_NAMES[kind] : unit.label}
         placeholder={long ? "2 h, 3 days" : ""}
         value={value}
         error={value.trim() !== "" && number === null}

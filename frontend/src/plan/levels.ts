@@ -3,8 +3,13 @@ import { durationWords } from "../shell/durations";
 
 export const MOST_LEVELS = 12;
 
-/** No thermometer of the kitchen shows more, and the level is named by it. */
-export const toTenths = (value: number | null) => (value === null ? null : Math.round(value * 10) / 10);
+/** No thermometer of the kitchen shows more than tenths, no scale more than hundredths; and the level is named by it. */
+const PLACES: Record<string, number> = { "°C": 10, g: 100 };
+
+export function asLevelValue(read: number | null, unit: string | null): number | null {
+  const places = PLACES[unit ?? ""];
+  return read === null || places === undefined ? read : Math.round(read * places) / places;
+}
 
 type Named = { key: string; name: string; retired?: boolean };
 

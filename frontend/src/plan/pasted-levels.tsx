@@ -7,8 +7,7 @@ import { typedMinutes } from "../shell/durations";
 import { PasteColumn } from "../shell/paste-column";
 import { FACTOR_NAMES } from "../grid/axes";
 import { fieldUnit } from "../settings/field-unit";
-import { typedNumber } from "../settings/quantities";
-import { ironLevel, isDuration, level, toTenths, unitOf, valuedLevel } from "./levels";
+import { asLevelValue, ironLevel, isDuration, level, unitOf, valuedLevel } from "./levels";
 
 interface PastedProps {
   there: readonly string[];
@@ -21,7 +20,7 @@ interface PastedProps {
 export function PastedValues({ kind, there, most, onAdd, onClose }: PastedProps & { kind: FactorKind }) {
   const unit = fieldUnit(`${FACTOR_NAMES[kind]}, ${unitOf(kind) ?? ""}`);
   const read = ([cell = ""]: string[]): Level | null => {
-    const value = isDuration(kind) ? typedMinutes(cell) : unit ? toTenths(unit.stored(cell)) : typedNumber(cell);
+    const value = isDuration(kind) ? typedMinutes(cell) : asLevelValue(unit.stored(cell), unitOf(kind));
     if (value === null || Number.isNaN(value)) return null;
     return kind === "iron" ? ironLevel(value) : valuedLevel(kind, value);
   };

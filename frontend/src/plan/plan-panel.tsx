@@ -8,7 +8,6 @@ import type { GridCell, StudyPlan, StudyView } from "../api/client";
 import { useChange, useShelf } from "../api/hooks";
 import type { Selection } from "../grid/selection";
 import { NotesPart } from "../notes/notes-part";
-import { fieldUnit } from "../settings/field-unit";
 import { counted } from "../shell/counted";
 import { PanelTabs } from "../shell/panel-tabs";
 import { Awaited, Part, ProblemNote } from "../shell/said";
@@ -20,7 +19,7 @@ import { DeleteStudy } from "./delete-study";
 import { FactorEditor } from "./factor-editor";
 import { TreatmentsPart } from "./going-on/treatments-part";
 import { HistoryDialog } from "./history-dialog";
-import { LateField } from "./late-field";
+import { LateField, LateNumber } from "./late-field";
 import { LayingPart } from "./laying-part";
 import { LeaveOutPart } from "./leave-out-part";
 import { MassesPart } from "./masses-part";
@@ -123,13 +122,8 @@ function CrossPart(props: {
       <ControlsPart study={study} change={change} />
       <Part title="Amounts">
         <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
-          <SwatchMass plan={plan} change={change} />
-          <LateField
-            label="Liquor ratio, mL/g"
-            number
-            value={String(plan.liquor_ratio_ml_per_g)}
-            onChange={(ratio) => change({ liquor_ratio_ml_per_g: Number(ratio) })}
-          />
+          <LateNumber label="Dry mass of a swatch, g" value={plan.swatch_mass_g} onTake={(swatch_mass_g) => change({ swatch_mass_g })} />
+          <LateNumber label="Liquor ratio, mL/g" value={plan.liquor_ratio_ml_per_g} onTake={(liquor_ratio_ml_per_g) => change({ liquor_ratio_ml_per_g })} />
           <Box sx={{ gridColumn: "1 / -1" }}>
             <MassesPart plan={plan} change={change} />
           </Box>
@@ -161,17 +155,6 @@ function CrossPart(props: {
       <DeleteStudy id={study.id} name={plan.name} onGone={props.onGone} />
     </>
   );
-}
-
-function SwatchMass({ plan, change }: { plan: StudyPlan; change: (part: Partial<StudyPlan>) => void }) {
-  const label = "Dry mass of a swatch, g";
-  const unit = fieldUnit(label);
-  if (!unit) return <LateField label={label} number value={String(plan.swatch_mass_g)} onChange={(mass) => change({ swatch_mass_g: Number(mass) })} />;
-  const keep = (text: string) => {
-    const grams = unit.stored(text);
-    if (grams) change({ swatch_mass_g: grams });
-  };
-  return <LateField label={unit.label} value={unit.typed(plan.swatch_mass_g)} onChange={keep} />;
 }
 
 /** Open while there is little of it; else its first line says how much there is. */

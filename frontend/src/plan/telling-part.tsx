@@ -7,7 +7,7 @@ import { useTelling } from "../api/hooks";
 import { Awaited, Part } from "../shell/said";
 import { BudgetDialog } from "./budget-dialog";
 import type { Change } from "./change-plan";
-import { LateField } from "./late-field";
+import { LateNumber } from "./late-field";
 
 /** What this grid can tell, against which noise, and how to make it smaller without losing that. */
 export function TellingPart({ study, change }: { study: StudyView; change: Change }) {
@@ -33,12 +33,7 @@ export function TellingPart({ study, change }: { study: StudyView; change: Chang
           </Part>
           <Part title="More of each">
             <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
-              <LateField
-                label="Swatches of each cell"
-                number
-                value={String(study.plan.replicates ?? 1)}
-                onChange={(count) => change({ replicates: Number(count) })}
-              />
+              <LateNumber label="Swatches of each cell" value={study.plan.replicates ?? 1} onTake={(replicates) => change({ replicates })} />
               <Button
                 variant="outlined"
                 disabled={(study.plan.replicates ?? 1) < 2}
@@ -91,10 +86,10 @@ function EffectRow({ effect }: { effect: Schema["Effect"] }) {
 
 function Noise(props: { study: StudyView; noise: Schema["NoiseEstimate"]; change: Change }) {
   const { study, noise, change } = props;
-  const set = (field: keyof typeof noise.levels) => (value: string) =>
-    change({ noise: { ...noise.levels, [field]: Number(value) } });
+  const set = (field: keyof typeof noise.levels) => (value: number) =>
+    change({ noise: { ...noise.levels, [field]: value } });
   const field = (label: string, key: keyof typeof noise.levels) => (
-    <LateField label={label} number value={noise.levels[key].toFixed(2)} onChange={set(key)} />
+    <LateNumber label={label} value={noise.levels[key]} digits={2} onTake={set(key)} />
   );
   return (
     <Part title="Noise it is told against, ΔE00">

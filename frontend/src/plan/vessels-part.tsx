@@ -8,6 +8,7 @@ import { cellKeysOf } from "../grid/cells";
 import { inRunOrder } from "../grid/run-order";
 import type { Selection } from "../grid/selection";
 import { counted } from "../shell/counted";
+import { inMyUnits } from "../settings/quantities";
 import { Part } from "../shell/said";
 import type { Change } from "./change-plan";
 import { OwnVesselForm } from "./own-vessel-form";
@@ -30,7 +31,7 @@ export function VesselsPart({ study, selection, change }: { study: StudyView; se
   const litres = study.vessels.filter((vessel) => !vessel.liquor_of).reduce((sum, vessel) => sum + vessel.volume_ml, 0) / 1000;
   return (
     <>
-      <Part title={`Vessels: ${study.vessels.length}, ${litres.toFixed(1)} L`}>
+      <Part title={`Vessels: ${study.vessels.length}, ${inMyUnits(`${litres.toFixed(1)} L`)}`}>
         {shown.map((vessel) => (
           <Fragment key={vessel.name}>
           <Box sx={{ display: "flex", alignItems: "baseline", fontSize: 13, gap: 1, py: 0.25 }}>

@@ -63,6 +63,19 @@ export function typedMass(text: string): number | null {
   return value === null || factor === undefined ? null : value * factor;
 }
 
+const ML_IN: Record<string, number> = { ml: 1, l: 1000, cup: ML_PER_CUP, cups: ML_PER_CUP, tbsp: ML_PER_TABLESPOON, tsp: ML_PER_TEASPOON };
+
+/** What is typed, in millilitres: in the chosen unit (cups, or mL) unless it says another ("2 tbsp", "1.5 L"); null where it is no volume. */
+export function typedVolume(text: string): number | null {
+  const [, number = "", unit = ""] = /^\s*([-−+]?[\d.,]+)\s*([A-Za-z]*)\s*$/.exec(text) ?? [];
+  const value = typedNumber(number);
+  const factor = ML_IN[unit.toLowerCase() || (waysNow().volume === "us" ? "cup" : "ml")];
+  return value === null || factor === undefined ? null : value * factor;
+}
+
+/** As it is typed in the chosen unit. */
+export const volumeTyped = (ml: number): string => String(Number((waysNow().volume === "us" ? ml / ML_PER_CUP : ml).toFixed(2)));
+
 /** In degrees Celsius. */
 export function typedTemperature(text: string): number | null {
   const [, number = "", unit = ""] = /^\s*([-−+]?[\d.,]+)\s*°?\s*([CFcf]?)\s*$/.exec(text) ?? [];

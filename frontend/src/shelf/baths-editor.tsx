@@ -4,6 +4,7 @@ import TextField from "@mui/material/TextField";
 
 import type { Schema, Shelf } from "../api/client";
 import { ChoiceField } from "../shell/choice-field";
+import { QuantityField } from "../shell/quantity-field";
 import { DurationField } from "../shell/duration-field";
 
 type Bath = Schema["MordantBath"];
@@ -35,18 +36,12 @@ export function BathsEditor({ value, shelf, onChange }: BathsEditorProps) {
     .filter((one) => ["mordant", "tannin", "modifier", "binder", "assist"].includes(one.role))
     .map((one) => one.name.toLowerCase().replace("iron(ii)", "iron(II)"));
   const number = (i: number, label: string, field: "dose_percent_wof" | "dose_ml_per_100_g" | "assist_percent_wof" | "temperature_c") => (
-    <TextField
-      label={label}
-      type="number"
-      value={baths[i]?.[field] ?? ""}
-      slotProps={{ htmlInput: { step: "any" } }}
-      onChange={(event) => set(i, { [field]: event.target.value === "" ? null : Number(event.target.value) } as Partial<Bath>)}
-    />
+    <QuantityField label={label} start={baths[i]?.[field]} onTake={(value) => set(i, { [field]: value })} />
   );
   return (
     <Box sx={{ display: "grid", gap: 1.5 }}>
       {baths.map((bath, i) => (
-        <Box key={i} role="group" aria-label={`Bath ${i + 1}`} sx={{ border: 1, borderColor: "divider", p: 1, display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 }}>
+        <Box key={`${i} of ${baths.length}`} role="group" aria-label={`Bath ${i + 1}`} sx={{ border: 1, borderColor: "divider", p: 1, display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 }}>
           <Box sx={{ gridColumn: "1 / -1", display: "flex", alignItems: "center" }}>
             <Box sx={{ flex: 1 }}>Bath {i + 1}</Box>
             <Button size="small" onClick={() => onChange(baths.filter((_, k) => k !== i))}>

@@ -40,9 +40,8 @@ export function ItemField({ field, control }: { field: FieldShape; control: Cont
     const options = (field.options ?? []).map((one) => [one, one.replaceAll("_", " ")] as const);
     return <ChoiceField label={field.label} value={isEmpty(value) ? "" : String(value)} onChange={onChange} options={field.start === undefined ? [["", "not known"], ...options] : options} />;
   }
-  const unit = field.type === "number" ? fieldUnit(field.label) : null;
-  if (unit) return <InMyUnit unit={unit} asked={asked} />;
-  return <Typed asked={asked} label={field.label} slotProps={{ htmlInput: field.type === "number" ? { inputMode: "decimal" } : {} }} />;
+  if (field.type === "number") return <InMyUnit unit={fieldUnit(field.label)} asked={asked} />;
+  return <Typed asked={asked} label={field.label} />;
 }
 
 interface WordsFieldProps extends Omit<TextFieldProps, "name" | "value" | "onChange"> {
@@ -92,7 +91,8 @@ function InMyUnit({ unit, asked }: { unit: FieldUnit; asked: UseControllerReturn
       onBlur={onBlur}
       onChange={(event) => {
         setText(event.target.value);
-        onChange(unit.stored(event.target.value) ?? event.target.value);
+        const read = unit.stored(event.target.value);
+        onChange(Number.isNaN(read) ? event.target.value : read);
       }}
     />
   );

@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import { ChoiceField } from "../shell/choice-field";
+import { NumberField } from "../shell/number-field";
 
 interface PartsEditorProps {
   label: string;
@@ -27,9 +27,9 @@ export function PartsEditor({ label, what, options, value, onChange }: PartsEdit
         {parts.length > 0 && `: ${total} % in all${total === 100 ? "" : ", it must be 100"}`}
       </Box>
       {parts.map((part, i) => (
-        <Box key={i} sx={{ display: "grid", gridTemplateColumns: "1fr 90px auto", gap: 1 }}>
+        <Box key={`${i} of ${parts.length}`} sx={{ display: "grid", gridTemplateColumns: "1fr 90px auto", gap: 1 }}>
           <ChoiceField label="Part" value={part[what] ?? ""} onChange={(chosen) => set(i, what, chosen)} options={options.map(([key, words]) => [key ?? "", words] as const)} />
-          <TextField label="%" value={part["percent"]} onChange={(event) => set(i, "percent", Number(event.target.value) || 0)} />
+          <NumberField label="%" start={Number(part["percent"])} onTake={(percent) => set(i, "percent", percent)} />
           <Button onClick={() => onChange(parts.filter((_, k) => k !== i))}>remove</Button>
         </Box>
       ))}

@@ -1,29 +1,18 @@
-import TextField from "@mui/material/TextField";
-import type { TextFieldProps } from "@mui/material/TextField";
-import { useState } from "react";
+import type { ComponentProps } from "react";
 
-import { typedNumber } from "../settings/quantities";
+import { QuantityField } from "./quantity-field";
 
-interface NumberFieldProps extends Omit<TextFieldProps, "value" | "defaultValue" | "onChange"> {
-  label: string;
-  start: number | null | undefined;
+interface NumberFieldProps extends Omit<ComponentProps<typeof QuantityField>, "needed" | "onTake"> {
   onTake: (value: number) => void;
 }
 
-/** A number with a comma or a point; what cannot be read is said, kept as typed, and not taken. */
-export function NumberField({ start, onTake, ...field }: NumberFieldProps) {
-  const [text, setText] = useState(start == null ? "" : String(start));
-  const wrong = !Number.isFinite(typedNumber(text));
+/** A number that must not be missing; what cannot be read is said, kept as typed, and not taken. */
+export function NumberField({ onTake, ...field }: NumberFieldProps) {
   return (
-    <TextField
+    <QuantityField
       {...field}
-      value={text}
-      error={wrong}
-      helperText={wrong ? "It must be a number." : field.helperText}
-      slotProps={{ htmlInput: { inputMode: "decimal" } }}
-      onChange={(event) => {
-        setText(event.target.value);
-        const value = typedNumber(event.target.value);
+      needed
+      onTake={(value) => {
         if (value !== null && Number.isFinite(value)) onTake(value);
       }}
     />

@@ -31,6 +31,8 @@ export function themeFor(bench: Bench) {
     components: {
       MuiCssBaseline: {
         styleOverrides: {
+          // The browser's own parts too: the calendar of a day, the bars of what scrolls.
+          ":root": { colorScheme: bench },
           body: { fontVariantNumeric: "tabular-nums" },
           ":focus-visible": { outline: "3px solid currentColor", outlineOffset: 2 },
           "::selection": { backgroundColor: ZEST, color: INK },
@@ -85,6 +87,9 @@ export function themeFor(bench: Bench) {
             "@media (max-width: 600px)": { margin: 10, width: "calc(100% - 20px)", maxHeight: "calc(100% - 20px)" },
           },
         },
+      },
+      MuiDialogActions: {
+        styleOverrides: { root: { flexWrap: "wrap", rowGap: 8, "& > .MuiButton-root": { whiteSpace: "nowrap", "@media (max-width: 600px)": { paddingLeft: 10, paddingRight: 10 } } } },
       },
       MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: "none" } } },
       MuiTextField: { defaultProps: { size: "small", fullWidth: true } },

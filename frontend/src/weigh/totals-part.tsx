@@ -4,11 +4,11 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 
 import type { Schema, Shelf, StudyPlan } from "../api/client";
 import { useShelf } from "../api/hooks";
-import { LateField } from "../plan/late-field";
+import { LateNumber } from "../plan/late-field";
 import { ChoiceField } from "../shell/choice-field";
 import { Part } from "../shell/said";
 import { DataTable } from "../shell/data-table";
-import { massWords, volumeWords } from "../settings/quantities";
+import { inMyUnits, massWords, volumeWords } from "../settings/quantities";
 import { FigureRow } from "./figure-row";
 
 interface TotalsPartProps {
@@ -64,7 +64,7 @@ export function TotalsPart({ plan, weighing, change }: TotalsPartProps) {
           </tbody>
         </DataTable>
         <Box sx={{ fontSize: 13, color: "text.secondary", mb: 1 }}>Estimates, good to about a third.</Box>
-        <strong>{effort.waste_l.toFixed(0)} L of waste</strong>
+        <strong>{inMyUnits(`${effort.waste_l.toFixed(0)} L of waste`)}</strong>
         {effort.neutralise.map((line) => (
           <Box key={line} sx={{ fontSize: 13 }}>
             {line}
@@ -112,12 +112,7 @@ function HowWeighed({ plan, change }: { plan: StudyPlan; change: (part: Partial<
     <Part title="Weighed and adjusted with">
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
         {pick("Scale", "scale", inUse(shelf?.scales))}
-        <LateField
-          label="Wanted accuracy, %"
-          number
-          value={String(plan.weighing_accuracy_percent ?? 5)}
-          onChange={(percent) => change({ weighing_accuracy_percent: Number(percent) })}
-        />
+        <LateNumber label="Wanted accuracy, %" value={plan.weighing_accuracy_percent ?? 5} onTake={(percent) => change({ weighing_accuracy_percent: percent })} />
         {pick("Water", "water", inUse(shelf?.waters))}
         {pick("Acid", "acid", adjusters("acid"))}
         {pick("Alkali", "alkali", adjusters("alkali"))}

@@ -65,7 +65,7 @@ export function VesselCard({ study, vessel, weighing }: VesselCardProps) {
       {effort && (effort.heat.warm_kwh > 0 || effort.heat.steam_water_l != null) && (
         <FigureRow
           name={effort.heat.steam_water_l != null ? "steamer water and heat" : "heat"}
-          value={`${effort.heat.steam_water_l != null ? `${effort.heat.steam_water_l.toFixed(1)} L, ` : ""}${(effort.heat.warm_kwh + effort.heat.hold_kwh).toFixed(2)} kWh`}
+          value={`${effort.heat.steam_water_l != null ? `${inMyUnits(`${effort.heat.steam_water_l.toFixed(1)} L`)}, ` : ""}${(effort.heat.warm_kwh + effort.heat.hold_kwh).toFixed(2)} kWh`}
           working={`${effort.heat.working}. Hands: ${effort.hands_working}.`}
           source="estimate, good to about a third"
         />

@@ -1,11 +1,13 @@
 /** The bench's own time has no zone: 2026-11-24T09:05:00. It is shown as it stands. */
 
-const DAY = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", year: "numeric", timeZone: "UTC" });
+import { dayWords } from "../../shell/dates";
+
+const WEEKDAY = new Intl.DateTimeFormat("en-GB", { weekday: "short", timeZone: "UTC" });
 
 const asUtc = (moment: string) => new Date(`${moment.slice(0, 19)}Z`);
 
-/** Tue 24 Nov 2026 */
-export const dayOf = (moment: string) => DAY.format(asUtc(moment)).replace(",", "");
+/** Tue 24 Nov 2026, with the day as the person writes it. */
+export const dayOf = (moment: string) => `${WEEKDAY.format(asUtc(moment))} ${dayWords(moment.slice(0, 10))}`;
 
 /** 09:05 */
 export const clockOf = (moment: string) => moment.slice(11, 16);

@@ -14,8 +14,10 @@ import type { StudyView } from "../../api/client";
 import { useBench, useChange } from "../../api/hooks";
 import { DayField } from "../../shell/day-field";
 import { DurationField } from "../../shell/duration-field";
+import { NumberField } from "../../shell/number-field";
 import { ProblemNote } from "../../shell/said";
 import type { Protocol } from "./day-plan";
+import { DaysOff } from "./days-off";
 import { StepTimes } from "./step-times";
 
 const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
@@ -51,8 +53,8 @@ export function ProtocolDialog({ study, onClose }: { study: StudyView; onClose: 
         {DAYS.map((name, i) => {
           const hours = week[i];
           return (
-            <Box key={name} sx={{ display: "grid", gridTemplateColumns: "150px 1fr 1fr", gap: 1, alignItems: "center", minHeight: 48 }}>
-              <FormControlLabel control={<Checkbox checked={!!hours} onChange={(event) => setDay(i, event.target.checked ? USUAL : null)} />} label={name} />
+            <Box key={name} sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", sm: "150px 1fr 1fr" }, columnGap: 1, alignItems: "center", minHeight: 48 }}>
+              <FormControlLabel sx={{ gridColumn: { xs: "1 / -1", sm: "auto" } }} control={<Checkbox checked={!!hours} onChange={(event) => setDay(i, event.target.checked ? USUAL : null)} />} label={name} />
               {hours && (
                 <>
                   <TextField type="time" label={`${name} from`} value={clock(hours.opens_min ?? 540)} onChange={(event) => setDay(i, { ...hours, opens_min: minutes(event.target.value) })} />
@@ -62,8 +64,8 @@ export function ProtocolDialog({ study, onClose }: { study: StudyView; onClose: 
             </Box>
           );
         })}
-        <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5, mt: 2 }}>
-          <TextField type="number" label="Pairs of hands" value={protocol.pairs_of_hands ?? ""} onChange={(event) => change({ pairs_of_hands: Number(event.target.value) })} />
+        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 1.5, mt: 2 }}>
+          <NumberField label="Pairs of hands" start={protocol.pairs_of_hands} onTake={(pairs_of_hands) => change({ pairs_of_hands })} />
           {hours("An extract keeps", "extract_keeps_h")}
           {hours("Drying", "dry_h")}
           {hours("Rest before reading", "rest_h")}
@@ -74,12 +76,7 @@ export function ProtocolDialog({ study, onClose }: { study: StudyView; onClose: 
             onTake={(minutes) => change({ wet_within_h: minutes === null ? null : minutes / 60 })}
           />
           <DayField label="Ready by" value={protocol.finish_by ?? ""} onChange={(day) => change({ finish_by: day || null })} />
-          <TextField
-            label="Days off"
-            helperText="2026-12-24, 2026-12-25"
-            defaultValue={(protocol.days_off ?? []).join(", ")}
-            onBlur={(event) => change({ days_off: event.target.value.split(/[,\s]+/).filter(Boolean) })}
-          />
+          <DaysOff days={protocol.days_off ?? []} onChange={(days_off) => change({ days_off })} />
           <Box>
             <FormControlLabel control={<Checkbox checked={protocol.scour ?? true} onChange={(event) => change({ scour: event.target.checked })} />} label="Scour first" />
             <FormControlLabel control={<Checkbox checked={protocol.iron_last ?? true} onChange={(event) => change({ iron_last: event.target.checked })} />} label="Iron last in its day" />

@@ -1,13 +1,12 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import { answered, api } from "../../api/client";
 import type { Schema } from "../../api/client";
 import { useChange } from "../../api/hooks";
-import { typedNumber } from "../../settings/quantities";
 import { ChoiceField } from "../../shell/choice-field";
+import { QuantityField } from "../../shell/quantity-field";
 import { ProblemNote } from "../../shell/said";
 import type { VesselBench } from "../bench-state";
 
@@ -16,9 +15,8 @@ const KEPT_IN: KeptIn[] = ["a jar", "a bottle", "the freezer"];
 
 /** What is left in a vessel, kept as a lot on the Shelf, with its date. */
 export function LeftoverForm({ study, one }: { study: number; one: VesselBench }) {
-  const [volume, setVolume] = useState("");
+  const [millilitres, setMillilitres] = useState<number | null>(null);
   const [keptIn, setKeptIn] = useState<KeptIn>("a jar");
-  const millilitres = typedNumber(volume);
   const keep = useChange(() =>
     answered(
       api.POST("/api/studies/{study_id}/dye/leftovers", {
@@ -30,9 +28,9 @@ export function LeftoverForm({ study, one }: { study: number; one: VesselBench }
   );
   return (
     <Box role="group" aria-label="Keep what is left" sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, my: 1 }}>
-      <TextField label="Left, mL" value={volume} onChange={(event) => setVolume(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
+      <QuantityField key={keep.data?.name} label="Left, mL" start={null} onTake={setMillilitres} />
       <ChoiceField label="Kept in" value={keptIn} onChange={setKeptIn} options={KEPT_IN} />
-      <Button variant="contained" sx={{ gridColumn: "1 / -1", minHeight: 48 }} disabled={millilitres === null || !(millilitres > 0) || keep.isPending} onClick={() => keep.mutate(undefined, { onSuccess: () => setVolume("") })}>
+      <Button variant="contained" sx={{ gridColumn: "1 / -1", minHeight: 48 }} disabled={millilitres === null || !(millilitres > 0) || keep.isPending} onClick={() => keep.mutate(undefined, { onSuccess: () => setMillilitres(null) })}>
         Keep it as a lot
       </Button>
       <Box sx={{ gridColumn: "1 / -1", fontSize: 13 }} aria-live="polite">

@@ -3,8 +3,8 @@ import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
+import { QuantityField } from "../../shell/quantity-field";
 import { typedMinutes } from "../../shell/durations";
-import { typedNumber } from "../../settings/quantities";
 import { clockWords, useTicking } from "../../shell/ticking";
 import type { VesselBench } from "../bench-state";
 import { useLogging } from "../outbox";
@@ -12,21 +12,21 @@ import { useLogging } from "../outbox";
 /** Heating a bath once more, with a clock of its own: overnight, or because it came out too pale. */
 export function ReheatForm({ study, one, onBegun }: { study: number; one: VesselBench; onBegun: () => void }) {
   const log = useLogging(study);
-  const [warm, setWarm] = useState(String(one.vessel.temperature_c ?? ""));
+  const [warm, setWarm] = useState<number | null>(one.vessel.temperature_c ?? null);
   const [long, setLong] = useState("30 min");
   const [note, setNote] = useState("");
   const minutes = typedMinutes(long);
   const wrong = long.trim() !== "" && minutes === null;
   const begin = () => {
-    log({ kind: "reheat", vessel: one.vessel.name, temperature_c: typedNumber(warm), minutes, note });
+    log({ kind: "reheat", vessel: one.vessel.name, temperature_c: warm, minutes, note });
     onBegun();
   };
   return (
     <Box role="group" aria-label="Heat again" sx={{ display: "grid", gridTemplateColumns: "84px 1fr", gap: 1, my: 1 }}>
-      <TextField label="To °C" value={warm} onChange={(event) => setWarm(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
+      <QuantityField label="To, °C" start={one.vessel.temperature_c} onTake={setWarm} />
       <TextField label="For" value={long} error={wrong} helperText={wrong ? "45 min, 2 h, 1 day" : ""} onChange={(event) => setLong(event.target.value)} />
       <TextField label="Note, such as: too pale" value={note} sx={{ gridColumn: "1 / -1" }} onChange={(event) => setNote(event.target.value)} />
-      <Button variant="contained" sx={{ gridColumn: "1 / -1", minHeight: 48 }} disabled={wrong || (minutes === null && typedNumber(warm) === null)} onClick={begin}>
+      <Button variant="contained" sx={{ gridColumn: "1 / -1", minHeight: 48 }} disabled={wrong || Number.isNaN(warm) || (minutes === null && warm === null)} onClick={begin}>
         Heat it again
       </Button>
     </Box>

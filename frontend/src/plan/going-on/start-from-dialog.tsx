@@ -12,6 +12,7 @@ import type { StudyView } from "../../api/client";
 import { useChange } from "../../api/hooks";
 import { SwatchPicker } from "../../grid/swatch-picker";
 import { ChoiceField } from "../../shell/choice-field";
+import { QuantityField } from "../../shell/quantity-field";
 import { ProblemNote } from "../../shell/said";
 
 interface StartFromDialogProps {
@@ -26,11 +27,11 @@ export function StartFromDialog({ study, codes, onClose, onMade }: StartFromDial
   const [name, setName] = useState(`${study.plan.name}, on dyed cloth`);
   const [swatches, setSwatches] = useState<string[]>([...codes]);
   const [cut, setCut] = useState(false);
-  const [mass, setMass] = useState("2");
+  const [mass, setMass] = useState<number | null>(2);
   const make = useChange(() =>
     answered(
       api.POST("/api/studies/from-swatches", {
-        body: { name: name.trim(), swatches, cut, mass_g: Number(mass.replace(",", ".")) },
+        body: { name: name.trim(), swatches, cut, mass_g: mass ?? 0 },
       }),
     ),
     "studies", { study: study.id },
@@ -46,13 +47,13 @@ export function StartFromDialog({ study, codes, onClose, onMade }: StartFromDial
         <Box sx={{ display: "grid", gap: 1.5, mt: 2 }}>
           <TextField label="Name of the new study" value={name} onChange={(event) => setName(event.target.value)} />
           <ChoiceField label="How they are taken" value={cut ? "cut" : "whole"} onChange={(chosen) => setCut(chosen === "cut")} options={[["whole", "Whole: each swatch goes on under its own code"], ["cut", "New pieces are cut from what is left of them"]]} />
-          {cut && <TextField label="Dry mass of a piece, g" value={mass} onChange={(event) => setMass(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />}
+          {cut && <QuantityField label="Dry mass of a piece, g" start={2} needed onTake={setMass} />}
         </Box>
         <ProblemNote error={make.error} />
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Close</Button>
-        <Button variant="contained" disabled={!name.trim() || swatches.length === 0 || make.isPending} onClick={() => make.mutate(undefined, { onSuccess: (made) => onMade(made.id) })}>
+        <Button variant="contained" disabled={!name.trim() || swatches.length === 0 || (cut && !(mass !== null && mass > 0)) || make.isPending} onClick={() => make.mutate(undefined, { onSuccess: (made) => onMade(made.id) })}>
           Start it
         </Button>
       </DialogActions>

@@ -3,6 +3,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 
 import type { Shelf, StudyView } from "../../api/client";
+import { fieldUnit } from "../../settings/field-unit";
 import { Caution } from "../../shell/said";
 import { bathsToUseAgain } from "./treatment-draft";
 import type { TreatmentDraft } from "./treatment-draft";
@@ -25,6 +26,7 @@ export function TreatmentForm({ study, shelf, draft, change }: TreatmentFormProp
       slotProps={{ inputLabel: { shrink: true } }}
     />
   );
+  const heat = (placeholder = "") => field(fieldUnit("°C").label, "temperature", placeholder);
   const choice = (label: string, key: keyof TreatmentDraft, options: readonly (readonly [string, string])[], empty?: string) => (
     <TextField select label={label} value={draft[key]} onChange={(event) => change({ ...draft, [key]: event.target.value })} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}>
       {empty !== undefined && <MenuItem value="">{empty}</MenuItem>}
@@ -43,7 +45,7 @@ export function TreatmentForm({ study, shelf, draft, change }: TreatmentFormProp
           <>
             {field("Iron, % WOF", "iron")}
             {choice("How", "route", [["after-bath", "dipped, by the second"], ["hot bath", "a warm bath"]])}
-            {draft.route === "after-bath" ? field("Seconds", "seconds", "as watched") : field("°C", "temperature", "70")}
+            {draft.route === "after-bath" ? field("Seconds", "seconds", "as watched") : heat(fieldUnit("°C").typed(70))}
           </>
         )}
         {draft.kind === "adjust" && (
@@ -58,20 +60,20 @@ export function TreatmentForm({ study, shelf, draft, change }: TreatmentFormProp
             {choice("Dye", "dye", shelf.dye_lots.filter((lot) => !lot.retired).map((lot) => [lot.key, lot.name] as const), "choose")}
             {field("% WOF", "strength", "as on the Shelf")}
             {field("pH", "ph", "as it is")}
-            {field("°C", "temperature", "as on the Shelf")}
+            {heat("as on the Shelf")}
             {field("For", "duration", "1 h")}
           </>
         )}
         {draft.kind === "again" && (
           <>
             {choice("Which bath", "again", bathsToUseAgain(study.vessels).map((one) => [one.name, `${one.name} ${one.title}`] as const), "choose")}
-            {field("°C", "temperature", "as it was")}
+            {heat("as it was")}
             {field("For", "duration", "1 h")}
           </>
         )}
         {draft.kind === "wash" && (
           <>
-            {field("°C", "temperature")}
+            {heat()}
             {field("For", "duration", "30 min")}
           </>
         )}
