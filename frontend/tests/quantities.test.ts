@@ -46,6 +46,12 @@ describe("in the units of another country", () => {
     expect(inMyUnits("40 mL/g, L* 54.2, pH 7, 5 g/L")).toBe("40 mL/g, L* 54.2, pH 7, 5 g/L");
     expect(inMyUnits("2 Mlx·h at 500 lx")).toBe("0.186 Mfc·h at 46.5 fc");
   });
+  it("tells degrees between two temperatures from a temperature", () => {
+    expect(inMyUnits("Wool felts at a jump of more than 20 °C: warm by about 1 °C a minute to 60 °C")).toBe("Wool felts at a jump of more than 36 °F: warm by about 1.8 °F a minute to 140 °F");
+    expect(inMyUnits("It cools by 2.5 °C a minute: too steep")).toBe("It cools by 4.5 °F a minute: too steep");
+    expect(inMyUnits("A jump of 30 °C: wool felts.")).toBe("A jump of 54 °F: wool felts.");
+    expect(inMyUnits("Too hot: 85 °C, at most 82 °C. Turn it down.")).toBe("Too hot: 185 °F, at most 180 °F. Turn it down.");
+  });
   it("takes what is typed, in the unit that it says or the chosen one", () => {
     expect(typedMass("1")).toBeCloseTo(28.349523, 5);
     expect(typedMass("2,5 g")).toBe(2.5);

@@ -315,6 +315,66 @@ def test_the_days_are_planned_moved_and_taken_away(page: Page, study: str):
     expect(page.get_by_label("At the vessel")).to_contain_text("D1")
 
 
+def test_at_a_bench_in_fahrenheit_everything_is_read_typed_and_corrected_in_it(
+    page: Page, study: str
+):
+    page.add_init_script("localStorage.setItem('ways', JSON.stringify({ temperature: 'F' }))")
+    bench = open_bench(page, "D1")
+    expect(now_step(bench).locator("h2")).to_be_visible()
+    more = bench.get_by_role("button", name="Reading")
+    more.click()
+    bench.get_by_label("°F").fill("300")
+    # A reading goes from -20 to 130 °C.
+    expect(bench.get_by_text("from −4 °F to 266 °F")).to_be_visible()
+    bench.get_by_label("°F").fill("140")
+    bench.get_by_role("button", name="Record").click()
+    expect(bench.get_by_label("°F")).to_have_value("")
+    page.goto("/#/study/1/dye/log")
+    page.get_by_label("Search the log").fill("reading")
+    rows = page.locator("tbody tr")
+    expect(rows).to_have_count(1)
+    expect(rows).to_contain_text("140 °F")
+    rows.get_by_role("button", name="correct").click()
+    dialog = page.get_by_role("dialog")
+    expect(dialog.get_by_label("°F")).to_have_value("140")
+    keep = dialog.get_by_role("button", name="Put this in its place")
+    dialog.get_by_label("°F").fill("warm")
+    expect(dialog.get_by_text("It must be a number.")).to_be_visible()
+    expect(keep).to_be_disabled()
+    dialog.get_by_label("°F").fill("150,8")
+    keep.click()
+    expect(rows.filter(has_text="in place of no.")).to_contain_text("151 °F")
+    read = [one["temperature_c"] for one in entries_of(study) if one["kind"] == "record"]
+    assert sorted(read) == pytest.approx([60, 66])
+
+
+def test_days_off_are_chosen_days_and_stand_as_the_person_writes_them(page: Page, study: str):
+    page.add_init_script("localStorage.setItem('ways', JSON.stringify({ dates: 'mdy' }))")
+    page.set_viewport_size({"width": 360, "height": 640})
+    page.goto("/#/study/1/dye/days")
+    page.get_by_role("button", name="Hours, hands and waits").click()
+    hours = page.get_by_role("dialog")
+    # Hours can be read on the smallest phone.
+    cut = hours.locator("input[type=time]").evaluate_all(
+        "all => Math.min(...all.map(e => e.clientWidth))"
+    )
+    assert cut > 110
+    off = hours.get_by_role("group", name="Days off")
+    for day in ("2026-12-25", "2026-12-24"):
+        off.get_by_label("A day off").fill(day)
+        off.get_by_role("button", name="Add").click()
+    expect(off).to_contain_text("Dec 24, 2026")
+    off.get_by_role("button", name="Work on Dec 25, 2026").click()
+    hours.get_by_label("Pairs of hands").fill("two")
+    expect(hours.get_by_text("It must be a number.")).to_be_visible()
+    hours.get_by_label("Pairs of hands").fill("2")
+    hours.get_by_role("button", name="Keep these").click()
+    expect(hours).to_have_count(0)
+    protocol = http.get(f"{study}/dye").json()["protocol"]
+    assert protocol["days_off"] == ["2026-12-24"]
+    assert protocol["pairs_of_hands"] == 2
+
+
 def test_the_log_is_searched_corrected_and_leads_to_the_swatch(page: Page, study: str):
     tick(study, "F1", "dip")
     vessels = bench_of(study)

@@ -245,6 +245,12 @@ def test_a_colour_is_found_and_its_recipe_printed(page: Page, studies):
     dialog.get_by_label("For dry fibre, g").fill("250")
     # 15 % of 250 g, worked out by hand.
     expect(dialog.get_by_text("potassium alum: 37.5 g")).to_be_visible()
+    # A caution of several baths stands once, and says of which.
+    cautions = dialog.get_by_text("Caution.").locator("..").all_inner_texts()
+    said = [re.sub(r" \((every bath|baths .*)\)$", "", one) for one in cautions]
+    assert len(said) > 2
+    assert len(said) == len(set(said))
+    assert any(one.endswith("(every bath)") for one in cautions)
     link = dialog.get_by_role("link", name="Print the card")
     answer = page.request.get(link.get_attribute("href") or "")
     assert answer.headers["content-type"] == "application/pdf"

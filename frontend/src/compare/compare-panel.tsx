@@ -10,6 +10,7 @@ import { useBench } from "../api/hooks";
 import { CellCodes } from "../grid/swatch-code";
 import { FACTOR_NAMES } from "../grid/axes";
 import { captionOf, cellWords, oddWords } from "../grid/cells";
+import { inMyUnits } from "../settings/quantities";
 import { ChoiceField } from "../shell/choice-field";
 import { Awaited, Fetching, Part } from "../shell/said";
 import type { Colours } from "../read/colours";
@@ -94,7 +95,7 @@ function ReferencePanel({ study, chosen, state, awaited }: Pick<ComparePanelProp
               ? []
               : factor.levels.filter((level) => level.key !== "").map((level) => (
                   <MenuItem key={`${factor.kind}|${level.key}`} value={`${factor.kind}|${level.key}`}>
-                    {FACTOR_NAMES[factor.kind]}: {level.label}
+                    {FACTOR_NAMES[factor.kind]}: {inMyUnits(level.label)}
                   </MenuItem>
                 )),
           )}

@@ -3,6 +3,7 @@ import Box from "@mui/material/Box";
 import type { Schema } from "../api/client";
 import { factorWords, levelWords, pWords, range, rangeWords } from "./level-words";
 import { PairOfCloth } from "./pair-of-cloth";
+import { inMyUnits } from "../settings/quantities";
 import { RangeBar } from "../shell/range-bar";
 import { DataTable } from "../shell/data-table";
 
@@ -80,7 +81,7 @@ export function EffectDetail({ effect, words, foretold }: EffectDetailProps) {
         {effect.verdict === "untold" && effect.would_take && <p>{effect.would_take}</p>}
         {foretold && (
           <p>
-            Foretold: {foretold.words}{" "}
+            Foretold: {inMyUnits(foretold.words)}{" "}
             {foretold.smallest_difference_de00 != null && told
               ? effect.de00 >= foretold.smallest_difference_de00
                 ? "It came out larger than that."

@@ -11,7 +11,7 @@ import { useFound } from "./compare-queries";
 import type { FindState } from "./find-state";
 import { RecipeDialog } from "./recipe-dialog";
 import type { TableState } from "./table-state";
-import { temperatureWords } from "../settings/quantities";
+import { inMyUnits, temperatureWords } from "../settings/quantities";
 
 type Found = Schema["FoundColour"];
 
@@ -57,7 +57,7 @@ export function FindView({ study, state, table }: FindViewProps) {
                 </strong>{" "}
                 <PieceName piece={one.piece} /> {one.piece.state}
                 <div>
-                  {one.piece.words}
+                  {inMyUnits(one.piece.words)}
                   {one.piece.study !== study.id && one.piece.study_name ? ` · “${one.piece.study_name}”` : ""}
                 </div>
                 <div>{factsOf(one)}</div>

@@ -6,6 +6,7 @@ import { answered, api } from "../api/client";
 import type { Schema, StudyView } from "../api/client";
 import { useChange, useLook, useTrials } from "../api/hooks";
 import { SwatchCode } from "../grid/swatch-code";
+import { inMyUnits } from "../settings/quantities";
 import { Folded } from "../shell/folded";
 import { Awaited, ProblemNote } from "../shell/said";
 import { useEffects } from "./compare-queries";
@@ -98,7 +99,7 @@ function Proposal({ next, onMade }: { next: Next; onMade: (study: number) => voi
       <Box component="h2" sx={{ m: 0, fontSize: 16 }}>
         {next.title}
       </Box>
-      <p>{next.words}</p>
+      <p>{inMyUnits(next.words)}</p>
       <p>
         <strong>{next.swatches}</strong> swatches in <strong>{next.vessels}</strong> vessels.
       </p>
@@ -143,7 +144,7 @@ function NextTrial({ study, onFade }: { study: StudyView; onFade: (codes: string
       <ProblemNote error={propose.error} />
       {found && (
         <Box role="status" sx={{ mt: 1 }}>
-          <div>{found.words}</div>
+          <div>{inMyUnits(found.words)}</div>
           <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1 }}>
             {found.swatches.map((code) => (
               <SwatchCode key={code} study={study.id} code={code} />

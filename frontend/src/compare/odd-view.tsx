@@ -6,6 +6,7 @@ import { PieceName, SwatchCode } from "../grid/swatch-code";
 import type { StudyView } from "../api/client";
 import { cellKeysOf } from "../grid/cells";
 import type { Selection } from "../grid/selection";
+import { inMyUnits } from "../settings/quantities";
 import { Awaited } from "../shell/said";
 import { useOdd } from "./compare-queries";
 import { PairOfCloth } from "./pair-of-cloth";
@@ -28,12 +29,12 @@ export function OddView({ study, selection, table }: OddViewProps) {
           <Section title="Twins" about="Recipes within 1 ΔE00: nobody can tell them apart. Take the gentler, or the cheaper." none="No two recipes lie so close." count={view.twins.length}>
             {view.twins.map((one) => (
               <Row key={one.first.key + one.second.key} from={one.first.hex} to={one.second.hex} onChoose={() => choose([one.first.code ?? "", one.second.code ?? ""])} onLay={() => table.add([one.first.key, one.second.key])}>
-                <strong>{one.de00.toFixed(1)}</strong> <PieceName piece={one.first} /> {one.first.words}, {one.first.state}
+                <strong>{one.de00.toFixed(1)}</strong> <PieceName piece={one.first} /> {inMyUnits(one.first.words)}, {one.first.state}
                 <div>
-                  <PieceName piece={one.second} /> {one.second.words}, {one.second.state}
+                  <PieceName piece={one.second} /> {inMyUnits(one.second.words)}, {one.second.state}
                   {one.second.study !== one.first.study ? ` · “${one.second.study_name ?? ""}”` : ""}
                 </div>
-                {one.words && <div>{one.words}</div>}
+                {one.words && <div>{inMyUnits(one.words)}</div>}
               </Row>
             ))}
           </Section>
@@ -41,7 +42,7 @@ export function OddView({ study, selection, table }: OddViewProps) {
             {view.misfits.map((one) => (
               <Row key={one.code} from={one.foretold_hex} to={one.hex} onChoose={() => choose([one.code])}>
                 <SwatchCode study={study.id} code={one.code} /> is {one.de00.toFixed(1)} ΔE00 from what is foretold (left), where {one.usual_de00.toFixed(1)} is usual.
-                <div>{one.words}</div>
+                <div>{inMyUnits(one.words)}</div>
               </Row>
             ))}
           </Section>
@@ -55,7 +56,7 @@ export function OddView({ study, selection, table }: OddViewProps) {
           <Section title="Movers" about="What changes most from one state to the next." none="No swatch was read in two states." count={view.movers.length}>
             {view.movers.map((one) => (
               <Row key={one.code + one.from_state} from={one.from_hex} to={one.to_hex} onChoose={() => choose([one.code])}>
-                <strong>{one.de00.toFixed(1)}</strong> <SwatchCode study={study.id} code={one.code} /> {one.words}
+                <strong>{one.de00.toFixed(1)}</strong> <SwatchCode study={study.id} code={one.code} /> {inMyUnits(one.words)}
                 <div>
                   {one.from_state} → {one.to_state}
                 </div>

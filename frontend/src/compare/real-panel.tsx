@@ -5,6 +5,7 @@ import RadioGroup from "@mui/material/RadioGroup";
 
 import type { StudyView } from "../api/client";
 import type { Colours } from "../read/colours";
+import { inMyUnits } from "../settings/quantities";
 import { ChoiceField } from "../shell/choice-field";
 import { Awaited, Part } from "../shell/said";
 import { DataTable } from "../shell/data-table";
@@ -63,7 +64,7 @@ export function RealPanel({ study, colours, choice }: RealPanelProps) {
               <div>Standard deviations in ΔE00 along the noisiest direction. What factors do together in one pot counts as pot noise where each has one pot.</div>
               {compared?.warnings.map((words) => (
                 <Box key={words} role="note" sx={{ borderLeft: 6, pl: 1, mt: 1 }}>
-                  {words}
+                  {inMyUnits(words)}
                 </Box>
               ))}
             </Box>

@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import { useState } from "react";
 
 import type { Schema, StudyView } from "../api/client";
+import { inMyUnits } from "../settings/quantities";
 import { Awaited } from "../shell/said";
 import { DataTable } from "../shell/data-table";
 import { EffectDetail } from "./effect-detail";
@@ -105,7 +106,7 @@ function Sentence({ effect, words, open, onOpen }: { effect: Effect; words: stri
       }}
     >
       <PairOfCloth from={effect.from_hex} to={effect.to_hex} />
-      <span>{words}</span>
+      <span>{inMyUnits(words)}</span>
     </Box>
   );
 }

@@ -29,7 +29,7 @@ export function RecipeDialog({ piece, mass_g, onClose }: RecipeDialogProps) {
   return (
     <Dialog open onClose={onClose} maxWidth="md" fullWidth>
       <DialogTitle>
-        {piece.name}: {piece.words}
+        {piece.name}: {inMyUnits(piece.words)}
       </DialogTitle>
       <DialogContent>
         <Box sx={{ height: 110, bgcolor: piece.hex, mb: 2 }} aria-hidden />
@@ -46,7 +46,7 @@ export function RecipeDialog({ piece, mass_g, onClose }: RecipeDialogProps) {
               {recipe.baths.map((bath, i) => (
                 <Box key={bath.title + String(i)} component="section" sx={{ my: 1.5 }}>
                   <Box component="h3" sx={{ m: 0, fontSize: 15 }}>
-                    {i + 1}. {bath.title}
+                    {i + 1}. {inMyUnits(bath.title)}
                   </Box>
                   <div>{inMyUnits(bath.amounts.join("; "))}</div>
                   {bath.really && <Box sx={{ color: "text.secondary" }}>As it was done: {inMyUnits(bath.really)}</Box>}

@@ -6,6 +6,7 @@ import type { KeyboardEvent } from "react";
 import { PieceName } from "../grid/swatch-code";
 import type { Schema } from "../api/client";
 import { labWords } from "../read/colours";
+import { inMyUnits } from "../settings/quantities";
 
 interface TablePieceProps {
   piece: Schema["Coloured"];
@@ -65,7 +66,7 @@ export function TablePiece(props: TablePieceProps) {
       </Box>
       <Box sx={{ fontSize: 13, lineHeight: 1.3, pt: 0.5, pr: 1 }}>
         <PieceName piece={piece} /> {piece.state}
-        <div>{piece.words}</div>
+        <div>{inMyUnits(piece.words)}</div>
         <div>
           {labWords(piece.lab)} ±{piece.uncertainty_de00.toFixed(1)}
         </div>

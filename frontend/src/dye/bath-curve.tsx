@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import { useTheme } from "@mui/material/styles";
 
 import type { Schema } from "../api/client";
+import { inMyUnits } from "../settings/quantities";
 
 type Watch = Schema["Watch"];
 type Reading = Schema["BathReading"];
@@ -30,7 +31,7 @@ export function BathCurve({ watch }: { watch: Watch }) {
       <Curve title="pH" readings={readings} valueOf={(one) => one.ph} low={band.low_ph} high={band.high_ph} least={1} marks={put_in} />
       {put_in.map((mark) => (
         <Box key={mark.at + mark.words} sx={{ fontSize: 13 }}>
-          ▼ {CLOCK.format(new Date(mark.at))} {mark.words}
+          ▼ {CLOCK.format(new Date(mark.at))} {inMyUnits(mark.words)}
         </Box>
       ))}
     </Box>
@@ -68,7 +69,7 @@ function Curve({ title, readings, valueOf, low, high, least, marks }: CurveProps
         .filter((mark) => Date.parse(mark.at) >= from && Date.parse(mark.at) <= last.at)
         .map((mark) => (
           <g key={mark.at + mark.words}>
-            <title>{mark.words}</title>
+            <title>{inMyUnits(mark.words)}</title>
             <line x1={x(Date.parse(mark.at))} x2={x(Date.parse(mark.at))} y1={4} y2={H - BOTTOM} stroke={palette.text.secondary} strokeDasharray="2 3" />
             <text x={x(Date.parse(mark.at))} y={10} fontSize="11" textAnchor="middle" fill={palette.text.primary}>
               ▼

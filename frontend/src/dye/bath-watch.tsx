@@ -9,7 +9,7 @@ import { ring } from "../shell/ringing";
 import { BathCurve } from "./bath-curve";
 import type { VesselBench } from "./bench-state";
 import { useLogging } from "./outbox";
-import { temperatureWords } from "../settings/quantities";
+import { inMyUnits, temperatureWords } from "../settings/quantities";
 
 /** The live curve of a bath, the probe that hangs in it, and what is wrong, said at once. */
 export function BathWatch({ study, one, step }: { study: number; one: VesselBench; step: string }) {
@@ -28,7 +28,7 @@ export function BathWatch({ study, one, step }: { study: number; one: VesselBenc
     <Box sx={{ my: 1 }}>
       {alarms.map((alarm) => (
         <Box key={alarm} role="alert" sx={{ border: 3, p: 1, my: 0.5, fontSize: 17, fontWeight: 700 }}>
-          {alarm}
+          {inMyUnits(alarm)}
         </Box>
       ))}
       {here && (

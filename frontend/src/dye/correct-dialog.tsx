@@ -8,6 +8,7 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import type { Schema, StudyView } from "../api/client";
+import { saidIn } from "./log-words";
 import { ChoiceField } from "../shell/choice-field";
 import { DURATION_HELP } from "../shell/duration-field";
 import { durationWords, typedMinutes } from "../shell/durations";
@@ -68,7 +69,7 @@ export function CorrectDialog({ study, line, bench, onClose }: CorrectDialogProp
       <DialogTitle>Correct entry {id}</DialogTitle>
       <DialogContent>
         <Box sx={{ mb: 1.5 }}>
-          It said: {line.kind_words} {line.words}. It stays in the log; what you say now counts in its place, at the same time
+          It said: {line.kind_words} {saidIn(line)}. It stays in the log; what you say now counts in its place, at the same time
           unless you change that.
         </Box>
         <Box sx={{ display: "grid", gap: 1.5 }}>

@@ -5,7 +5,7 @@ import { useNextDose } from "../api/hooks";
 import { ProblemNote } from "../shell/said";
 import type { VesselBench } from "./bench-state";
 import { AdditionForm } from "./logging/addition-form";
-import { massWords } from "../settings/quantities";
+import { inMyUnits, massWords } from "../settings/quantities";
 
 interface DosePartProps {
   study: number;
@@ -22,7 +22,7 @@ export function DosePart({ study, bench, one, step }: DosePartProps) {
   return (
     <Box sx={{ my: 1, border: 1, borderColor: "divider", p: 1 }}>
       <Box aria-live="polite">
-        <strong>{said.words}</strong>
+        <strong>{inMyUnits(said.words)}</strong>
         {said.given_g > 0 && ` Given so far: ${massWords(said.given_g)} ${said.substance}.`}
         {said.dose && ` The bath buffers ${said.dose.buffer_mmol_l_ph.toFixed(1)} mmol/L for each pH.`}
       </Box>

@@ -4,6 +4,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 
 import type { Schema, StudyView } from "../api/client";
+import { inMyUnits } from "../settings/quantities";
 import { Awaited, Part } from "../shell/said";
 import { isDone, nextStep } from "./bench-state";
 import type { DyeState, VesselBench } from "./bench-state";
@@ -76,7 +77,7 @@ function VesselField({ bench, one, choose }: { bench: Schema["DyeView"]; one: Ve
       {bench.vessels.map((each) => (
         <MenuItem key={each.vessel.name} value={each.vessel.name} sx={{ minHeight: 48, whiteSpace: "normal" }}>
           {isDone(each) ? "✓ " : ""}
-          {each.vessel.name} {each.vessel.title}
+          {each.vessel.name} {inMyUnits(each.vessel.title)}
           {each.waits_for.length > 0 && !isDone(each) ? ` · after ${each.waits_for.join(", ")}` : ""}
         </MenuItem>
       ))}
@@ -110,7 +111,7 @@ function NextVessel({ study, bench, one, choose }: NextVesselProps) {
       )}
       {ready ? (
         <Button variant="contained" size="large" fullWidth sx={{ minHeight: 56 }} onClick={() => choose(ready.vessel.name)}>
-          Go to {ready.vessel.name} {ready.vessel.title}
+          Go to {ready.vessel.name} {inMyUnits(ready.vessel.title)}
         </Button>
       ) : (
         "All vessels are done. When the pieces have rested a day, photograph them: lens 4, Read."

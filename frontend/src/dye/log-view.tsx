@@ -8,6 +8,7 @@ import type { Schema, StudyView } from "../api/client";
 import { useBenchLog } from "../api/hooks";
 import type { LogFilter } from "../api/hooks";
 import { NotePicture } from "../notes/note-picture";
+import { saidIn } from "./log-words";
 import { ChoiceField } from "../shell/choice-field";
 import { momentWords } from "../shell/dates";
 import { Awaited } from "../shell/said";
@@ -112,7 +113,7 @@ function Line({ study, line, narrow, onCorrect, onSwatch }: LineProps) {
       {!narrow && <td>{where}</td>}
       <Box component="td" sx={{ textDecoration: over ? "line-through" : "none" }}>
         {narrow && line.vessel && <Box sx={{ fontSize: 13 }}>{where}</Box>}
-        <strong>{line.kind_words}</strong> {line.words}
+        <strong>{line.kind_words}</strong> {saidIn(line)}
         {line.swatches.length === 1 && (
           <Button size="small" className="not-printed" sx={{ p: 0, ml: 1, minHeight: 24 }} onClick={() => onSwatch(line.swatches[0] ?? "")}>
             its record

@@ -130,7 +130,7 @@ function States({ code, states, colours }: { code: string; states: Record_["stat
         <Box key={state.run} role="listitem" sx={{ width: 170, fontSize: 13 }}>
           <Chip fills={state.colour ? [state.colour.hex] : []} pictures={[colours.pictureOf(code, state.run)]} width={150} height={110} />
           <div>
-            <strong>{state.label}</strong>
+            <strong>{inMyUnits(state.label)}</strong>
             {state.at && `, ${dayWords(state.at)}`}
           </div>
           {state.colour && (
@@ -167,7 +167,7 @@ function BathLines({ bath, elsewhere }: { bath: Bath; elsewhere: boolean }) {
   return (
     <Box component="section" aria-label={`${bath.vessel} ${bath.title}`} sx={{ my: 1.5 }}>
       <h3 style={{ margin: 0, fontSize: 16 }}>
-        {bath.vessel} {bath.title} {bath.ended ? "✓" : bath.in_at ? "· in it now" : bath.begun ? "· begun" : "· still ahead"}
+        {bath.vessel} {inMyUnits(bath.title)} {bath.ended ? "✓" : bath.in_at ? "· in it now" : bath.begun ? "· begun" : "· still ahead"}
         {elsewhere && ` (in “${bath.study_name}”)`}
       </h3>
       {bath.stray && (

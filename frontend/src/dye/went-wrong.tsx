@@ -56,7 +56,7 @@ export function WentWrong({ study, bench, one, step }: { study: StudyView; bench
       <Button variant="outlined" color="secondary" sx={{ minHeight: 48, px: 0.5 }} onClick={() => setOpen(true)}>
         It went wrong
       </Button>
-      <Dialog open={open} onClose={() => setOpen(false)} fullWidth maxWidth="xs">
+      <Dialog open={open} onClose={() => setOpen(false)} fullWidth maxWidth="sm">
         <DialogTitle>What went wrong at {one.vessel.name}</DialogTitle>
         <DialogContent>
           <Box sx={{ display: "grid", gap: 1, pt: 1 }}>
@@ -78,9 +78,9 @@ export function WentWrong({ study, bench, one, step }: { study: StudyView; bench
             {picture && <WaitingPicture picture={picture} of="what went wrong" />}
             <PictureButton words={picture ? "Another picture" : "Take a picture"} label="Picture of what went wrong" onPicture={setPicture} />
             <Box sx={{ fontSize: 13 }}>Then say what it was; that logs it:</Box>
-            <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 }}>
+            <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", sm: "1fr 1fr 1fr" }, gap: 1 }}>
               {USUAL.map(([deviation, words]) => (
-                <Button key={deviation} variant="contained" sx={{ minHeight: 56 }} onClick={() => say(deviation)}>
+                <Button key={deviation} variant="outlined" color="secondary" sx={{ minHeight: 56, px: 0.5 }} onClick={() => say(deviation)}>
                   {words}
                 </Button>
               ))}

@@ -6,6 +6,7 @@ import { useSwatchesFading } from "../api/hooks";
 import type { Schema, StudyView, TrialView } from "../api/client";
 import { SwatchCode } from "../grid/swatch-code";
 import { cellOf, cellWords } from "../grid/cells";
+import { inMyUnits } from "../settings/quantities";
 import { RangeBar } from "../shell/range-bar";
 import { useShownPart } from "../shell/shown-part";
 import { Chip } from "../grid/chip";
@@ -36,7 +37,7 @@ export function LastingView({ study, trial, lasting }: LastingViewProps) {
         {factors.map((factor) => (
           <Box key={factor.factor} sx={{ mb: 2 }}>
             <Box component="h3" sx={{ m: 0, mb: 0.5, fontSize: 14 }}>
-              {factor.factor}: {factor.words}
+              {factor.factor}: {inMyUnits(factor.words)}
             </Box>
             {factor.levels.map((level) => (
               <Box key={level.level} sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) 130px 120px", gap: 1, fontSize: 13, alignItems: "center" }}>
@@ -118,7 +119,7 @@ function SwatchTold({ study, trial, code, told }: { study: StudyView; trial: Tri
         {told && (
           <>
             <div>
-              {told.words} Rating {told.rating_at_last}
+              {inMyUnits(told.words)} Rating {told.rating_at_last}
               {told.fastness ? ` · light fastness ${told.fastness.words}` : ""}
               {told.fastness_beside ? ` · beside the wools ${told.fastness_beside.words}` : ""}
             </div>

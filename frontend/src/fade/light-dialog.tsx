@@ -12,6 +12,7 @@ import { answered, api } from "../api/client";
 import { fileForm } from "../api/file-form";
 import type { Schema, StudyView, TrialView } from "../api/client";
 import { useChange, useLook } from "../api/hooks";
+import { inMyUnits } from "../settings/quantities";
 import { ChoiceField } from "../shell/choice-field";
 import { momentWords, todayIso } from "../shell/dates";
 import { FileButton } from "../shell/file-button";
@@ -122,7 +123,7 @@ export function LightDialog({ study, trial, onClose }: { study: StudyView; trial
                 <OwnPlace window={windowThere} />
                 {preview.warnings.map((words) => (
                   <Box key={words} sx={{ fontSize: 13 }}>
-                    {words}
+                    {inMyUnits(words)}
                   </Box>
                 ))}
               </Box>

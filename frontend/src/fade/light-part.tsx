@@ -4,6 +4,7 @@ import { Suspense, lazy, useState } from "react";
 
 import type { StudyView, TrialView } from "../api/client";
 import { useDose } from "../api/hooks";
+import { inMyUnits } from "../settings/quantities";
 import { Awaited, Part } from "../shell/said";
 import { DayPlot } from "./day-plot";
 import { doseWords } from "./fade-words";
@@ -32,12 +33,12 @@ export function LightPart({ study, trial }: { study: StudyView; trial: TrialView
               {found.sources[light.counts]?.dose && <DayPlot dose={found.sources[light.counts]?.dose ?? null} />}
               {found.agreement.map((words) => (
                 <Box key={words} sx={{ fontSize: 13, mb: 0.5 }}>
-                  {words}
+                  {inMyUnits(words)}
                 </Box>
               ))}
               {[...new Set(found.sources.flatMap((one) => one.dose?.warnings ?? []))].map((words) => (
                 <Box key={words} role="note" sx={{ fontSize: 13, borderLeft: 6, borderColor: "text.primary", pl: 1, my: 0.5 }}>
-                  {words}
+                  {inMyUnits(words)}
                 </Box>
               ))}
             </>

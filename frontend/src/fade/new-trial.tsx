@@ -18,7 +18,7 @@ import { todayIso } from "../shell/dates";
 import { ProblemNote } from "../shell/said";
 import { COUNTED, KIND_WORDS } from "./fade-words";
 import type { Kind } from "./fade-words";
-import { temperatureWords } from "../settings/quantities";
+import { inMyUnits, temperatureWords } from "../settings/quantities";
 
 type Mount = TrialView["plan"]["mount"];
 
@@ -118,7 +118,7 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
           Propose those that tell most
         </Button>
       </Box>
-      {propose.data && picked && <Box sx={{ fontSize: 13 }}>{propose.data.words}</Box>}
+      {propose.data && picked && <Box sx={{ fontSize: 13 }}>{inMyUnits(propose.data.words)}</Box>}
       <ProblemNote error={propose.error} />
       <strong>{picked ? `${count} proposed` : `${count} selected in the grid`}</strong>
       {(offered.length > 0 || picked) && (

@@ -6,7 +6,7 @@ import { useState } from "react";
 import type { Schema, StudyView, TrialView } from "../api/client";
 import { useStageAdvice } from "../api/hooks";
 import { dayWords, todayIso } from "../shell/dates";
-import { typedNumber } from "../settings/quantities";
+import { inMyUnits, typedNumber } from "../settings/quantities";
 import { DayField } from "../shell/day-field";
 import { Part, ProblemNote } from "../shell/said";
 import type { FadeState } from "./fade-state";
@@ -41,7 +41,7 @@ export function StagesPart({ study, trial, state }: { study: StudyView; trial: T
       </Box>
       {advice.map((one) => (
         <Box key={one.words} role="note" sx={{ borderLeft: 6, borderColor: "primary.main", pl: 1, my: 1, fontSize: 13 }}>
-          {one.words}
+          {inMyUnits(one.words)}
           <div>
             {one.stage != null && (
               <Button size="small" variant="outlined" onClick={() => note.mutate({ kind: "left out", stage: one.stage ?? 0, left_out: true })}>

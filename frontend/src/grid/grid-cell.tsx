@@ -1,6 +1,7 @@
 import { memo } from "react";
 
 import type { GridCell as Cell, StudyView } from "../api/client";
+import { inMyUnits } from "../settings/quantities";
 import { cellWords, isElsewhere, oddWords, swatchesOf } from "./cells";
 import type { CellMeasures } from "./cell-size";
 import { Chip } from "./chip";
@@ -80,8 +81,8 @@ function DrawnCell({ study, cell, face, selection, row, column, left, measures, 
   const there = cell.included || cell.swatches.length > 0;
   const shown = there || (face.ghost ?? false) || (face.filler ?? false);
   const said = [shown ? face.words : "left out", ...oddWords(study, cell)].join("; ");
-  const words = `${cellWords(study, cell)}${control}: ${said}`;
-  const more = shown ? (face.more ?? []).slice(0, Math.max(0, measures.lines - 1)) : [];
+  const words = inMyUnits(`${cellWords(study, cell)}${control}: ${said}`);
+  const more = shown ? (face.more ?? []).slice(0, Math.max(0, measures.lines - 1)).map(inMyUnits) : [];
   const marks = marksOf(study, cell);
   const seen = [`${shown ? face.caption : "–"}${marks}`, ...more].join(" ");
   // What is seen is said, as it stands: who speaks to a screen says what is read on it.

@@ -1,3 +1,4 @@
+import { inMyUnits } from "../settings/quantities";
 import type { CSSProperties } from "react";
 
 import type { Span } from "./axes";
@@ -91,12 +92,12 @@ export function Head({ span, selection, row, column, byRow, innermost, upright =
       id={spotId(row, column)}
       aria-colspan={byRow ? undefined : span.count}
       aria-rowspan={byRow ? span.count : undefined}
-      title={span.unplanned ? `${span.label}, no longer planned` : span.label}
+      title={inMyUnits(span.unplanned ? `${span.label}, no longer planned` : span.label)}
       data-span={`${byRow ? "row" : "column"} ${span.from} ${span.count}`}
       className={`span ${looks.filter(Boolean).join(" ")}`}
       style={style}
     >
-      <span style={stays}>{span.unplanned ? `(${span.label})` : span.label}</span>
+      <span style={stays}>{inMyUnits(span.unplanned ? `(${span.label})` : span.label)}</span>
     </div>
   );
 }

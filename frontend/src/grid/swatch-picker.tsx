@@ -50,9 +50,9 @@ export function SwatchPicker({ study, offered, value, onChange, others = false }
           );
         })}
       </Box>
-      {others && <Box sx={{ display: "flex", gap: 1, mt: 1.5 }}>
+      {others && <Box sx={{ display: "flex", flexWrap: { xs: "wrap", sm: "nowrap" }, gap: 1, mt: 1.5 }}>
         <TextField
-          label="Codes of swatches of other studies"
+          label="Codes from other studies"
           value={typed}
           onChange={(event) => setTyped(event.target.value)}
           onKeyDown={(event) => event.key === "Enter" && add()}

@@ -4,7 +4,6 @@ import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import { answered, api } from "../api/client";
@@ -12,6 +11,7 @@ import type { Schema, StudyView } from "../api/client";
 import { useLook } from "../api/hooks";
 import { FACTOR_NAMES } from "../grid/axes";
 import { counted } from "../shell/counted";
+import { QuantityField } from "../shell/quantity-field";
 import { ProblemNote } from "../shell/said";
 import { Several } from "../shell/several";
 import type { Change } from "./change-plan";
@@ -30,8 +30,8 @@ export function BudgetDialog({ study, open, onClose, change }: BudgetDialogProps
   const plan = study.plan;
   const swatchesNow = study.swatches.filter((swatch) => swatch.planned).length;
   const vesselsNow = study.vessels.filter((vessel) => vessel.bath === "dye").length;
-  const [swatches, setSwatches] = useState("");
-  const [vessels, setVessels] = useState("");
+  const [swatches, setSwatches] = useState<number | null>(null);
+  const [vessels, setVessels] = useState<number | null>(null);
   const [pairs, setPairs] = useState<string[]>([]);
   const [seed, setSeed] = useState(1);
   const crossed = (plan.factors ?? []).filter((factor) => factor.levels.length > 1).map((factor) => factor.kind);
@@ -43,8 +43,8 @@ export function BudgetDialog({ study, open, onClose, change }: BudgetDialogProps
       api.POST("/api/studies/{study_id}/budget", {
         params: { path: { study_id: study.id } },
         body: {
-          swatches: Number(swatches || swatchesNow),
-          vessels: Number(vessels || Math.max(1, vesselsNow)),
+          swatches: swatches ?? swatchesNow,
+          vessels: vessels ?? Math.max(1, vesselsNow),
           interactions: offered.filter(({ key }) => pairs.includes(key)).map(({ factors: [a, b] }) => [a, b]),
           seed: wanted,
         },
@@ -63,9 +63,9 @@ export function BudgetDialog({ study, open, onClose, change }: BudgetDialogProps
           Now: {counted(swatchesNow, "swatch")}, {counted(vesselsNow, "dye vessel")}. The cells that say the most about each factor stay;
           controls stay; nothing changes until you take it.
         </div>
-        <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
-          <TextField autoFocus label="At most so many swatches" value={swatches} placeholder={String(swatchesNow)} onChange={(e) => setSwatches(e.target.value)} />
-          <TextField label="In at most so many dye vessels" value={vessels} placeholder={String(vesselsNow)} onChange={(e) => setVessels(e.target.value)} />
+        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 1.5, pt: 0.5 }}>
+          <QuantityField autoFocus label="At most so many swatches" start={null} placeholder={String(swatchesNow)} onTake={setSwatches} />
+          <QuantityField label="In at most so many dye vessels" start={null} placeholder={String(vesselsNow)} onTake={setVessels} />
         </Box>
         <Several label="Also keep what these do together" options={offered.map(({ key, words }): [string, string] => [key, words])} value={pairs} onChange={setPairs} />
         <ProblemNote error={fit.error} />
@@ -99,7 +99,7 @@ export function BudgetDialog({ study, open, onClose, change }: BudgetDialogProps
             Another choice
           </Button>
         )}
-        <Button variant={fit.data ? "outlined" : "contained"} disabled={fit.isPending} onClick={() => fit.mutate(seed)}>
+        <Button variant={fit.data ? "outlined" : "contained"} disabled={fit.isPending || Number.isNaN(swatches) || Number.isNaN(vessels)} onClick={() => fit.mutate(seed)}>
           {fit.isPending ? "Choosing …" : "Choose the cells"}
         </Button>
         {fit.data && (

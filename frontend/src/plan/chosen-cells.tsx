@@ -7,6 +7,7 @@ import { cellWords, codesIn, oddWords, tieOf } from "../grid/cells";
 import { AddNote } from "../notes/add-note";
 import { useNoteCounts } from "../notes/notes";
 import { NotesPart } from "../notes/notes-part";
+import { inMyUnits } from "../settings/quantities";
 import { counted } from "../shell/counted";
 import { usePlace } from "../shell/place";
 import type { Change } from "./change-plan";
@@ -56,7 +57,7 @@ export function ChosenCells({ study, draft, chosen, change, goOn }: ChosenCellsP
         </Box>
       )}
       {odd.slice(0, 4).map((words) => (
-        <div key={words}>{words}</div>
+        <div key={words}>{inMyUnits(words)}</div>
       ))}
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mt: 0.5 }}>
         <Button

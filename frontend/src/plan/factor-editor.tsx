@@ -11,6 +11,7 @@ import { FACTOR_NAMES } from "../grid/axes";
 import type { Selection } from "../grid/selection";
 import { levelNoteKey } from "../notes/about";
 import { useNoteCounts } from "../notes/notes";
+import { inMyUnits } from "../settings/quantities";
 import { keysOf } from "../shell/keys";
 import { AxisLanes } from "./axis-lanes";
 import { withFactor, withLevels, withoutFactor } from "./change-plan";
@@ -79,7 +80,7 @@ export function FactorEditor({ study, shelf, selection, change }: FactorEditorPr
             {factor.levels.map((level) => (
               <Box key={level.key} sx={{ border: 1, borderColor: "divider", display: "flex", alignItems: "center" }}>
                 <LevelName
-                  label={level.label}
+                  label={inMyUnits(level.label)}
                   notes={noteCounts.get(levelNoteKey(factor.kind, level.key)) ?? 0}
                   open={isOpen(factor.kind, level)}
                   onOpen={() => setOpen(isOpen(factor.kind, level) ? null : { kind: factor.kind, key: level.key })}

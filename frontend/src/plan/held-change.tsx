@@ -7,6 +7,7 @@ import DialogTitle from "@mui/material/DialogTitle";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 
+import { inMyUnits } from "../settings/quantities";
 import { ProblemNote } from "../shell/said";
 import type { PlanDraft } from "./plan-draft";
 import type { Held } from "./plan-queue";
@@ -62,7 +63,7 @@ function LookFirst({ held, draft }: { held: Extract<Held, { why: "looks" }>; dra
             >
               {ask.levels.map((level) => (
                 <MenuItem key={level.key} value={level.key}>
-                  {level.label}
+                  {inMyUnits(level.label)}
                   {level.key === ask.proposed ? " (as if it were not there)" : ""}
                 </MenuItem>
               ))}
@@ -72,7 +73,7 @@ function LookFirst({ held, draft }: { held: Extract<Held, { why: "looks" }>; dra
         ))}
         <Box component="ul" sx={{ m: 0, pl: 2.5, "& li": { mb: 0.75 } }}>
           {held.effect.words.map((words) => (
-            <li key={words}>{words}</li>
+            <li key={words}>{inMyUnits(words)}</li>
           ))}
         </Box>
       </DialogContent>

@@ -16,7 +16,7 @@ import { counted } from "../shell/counted";
 import { momentWords } from "../shell/dates";
 import { Awaited } from "../shell/said";
 import type { PlanDraft } from "./plan-draft";
-import { chosenMass } from "../settings/quantities";
+import { inMyUnits, chosenMass } from "../settings/quantities";
 
 /** Every saved version of the plan: when, what changed, what it was; and the way back to it. */
 export function HistoryDialog({ study, draft, onClose }: { study: StudyView; draft: PlanDraft; onClose: () => void }) {
@@ -37,7 +37,7 @@ export function HistoryDialog({ study, draft, onClose }: { study: StudyView; dra
     <Dialog open onClose={onClose} fullWidth maxWidth="md" fullScreen={narrow} aria-labelledby="history">
       <DialogTitle id="history">How this plan became what it is</DialogTitle>
       <DialogContent sx={{ display: "flex", flexDirection: { xs: "column", sm: "row" }, gap: 3 }}>
-        <Box sx={{ flex: 1, minWidth: 0 }}>
+        <Box sx={{ flex: { sm: 1 }, minWidth: 0 }}>
           <Awaited query={versions}>
             {(lines) =>
               lines.map((line) => (
@@ -49,14 +49,14 @@ export function HistoryDialog({ study, draft, onClose }: { study: StudyView; dra
                   onClick={() => setLooked(line.revision)}
                   sx={{ display: "block", width: "100%", textAlign: "left", font: "inherit", fontSize: 14, color: "inherit", bgcolor: "transparent", border: 0, borderBottom: 1, borderLeft: line.revision === looked ? 6 : 0, borderColor: line.revision === looked ? "text.primary" : "divider", py: 0.75, pl: 1, cursor: "pointer", minHeight: 44 }}
                 >
-                  <strong>{line.revision}.</strong> {line.words}
+                  <strong>{line.revision}.</strong> {inMyUnits(line.words)}
                   <Box sx={{ fontSize: 12, color: "text.secondary" }}>{momentWords(line.saved_at)}</Box>
                 </Box>
               ))
             }
           </Awaited>
         </Box>
-        <Box sx={{ flex: 1, minWidth: 0, fontSize: 14 }} role="group" aria-label={`Version ${looked}`}>
+        <Box sx={{ flex: { sm: 1 }, minWidth: 0, fontSize: 14 }} role="group" aria-label={`Version ${looked}`}>
           <Awaited query={version}>{(plan) => <PlanSaid plan={plan} />}</Awaited>
         </Box>
       </DialogContent>

@@ -5,6 +5,7 @@ import { useState } from "react";
 import type { GridCell, Schema, StudyPlan, StudyView } from "../api/client";
 import { FACTOR_NAMES } from "../grid/axes";
 import type { Selection } from "../grid/selection";
+import { inMyUnits } from "../settings/quantities";
 import { counted } from "../shell/counted";
 import { hasKey } from "../shell/keys";
 import { Part } from "../shell/said";
@@ -37,7 +38,7 @@ export function LeaveOutPart({ study, chosen, selection, change }: LeaveOutProps
         <Part title="Worth leaving out">
           {study.proposed_rules.map((proposal) => (
             <Box key={proposal.words} sx={{ mb: 1.25, fontSize: 13 }}>
-              <strong>{proposal.words}.</strong> {proposal.rule.reason}
+              <strong>{inMyUnits(proposal.words)}.</strong> {inMyUnits(proposal.rule.reason)}
               <div>
                 <Button variant="outlined" size="small" onClick={() => change({ rules: [...rules, proposal.rule] })}>
                   Leave out {proposal.words.toLowerCase()}

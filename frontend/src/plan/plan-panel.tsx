@@ -8,6 +8,7 @@ import type { GridCell, StudyPlan, StudyView } from "../api/client";
 import { useChange, useShelf } from "../api/hooks";
 import type { Selection } from "../grid/selection";
 import { NotesPart } from "../notes/notes-part";
+import { inMyUnits } from "../settings/quantities";
 import { counted } from "../shell/counted";
 import { PanelTabs } from "../shell/panel-tabs";
 import { Awaited, Part, ProblemNote } from "../shell/said";
@@ -168,7 +169,7 @@ function AdvicePart({ study, selection }: { study: StudyView; selection: Selecti
       </Box>
       {study.advice.map((advice) => (
         <Box key={advice.code} sx={{ mt: 0.75 }}>
-          <strong>{advice.text}</strong> {advice.reason}{" "}
+          <strong>{inMyUnits(advice.text)}</strong> {inMyUnits(advice.reason)}{" "}
           <Button size="small" sx={{ minHeight: 24, p: 0 }} onClick={() => selection.replace(advice.cells)}>
             Show {counted(advice.cells.length, "swatch")}
           </Button>

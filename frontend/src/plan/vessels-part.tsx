@@ -40,7 +40,7 @@ export function VesselsPart({ study, selection, change }: { study: StudyView; se
               {study.begun.includes(vessel.name) && " ✓"}
             </strong>
             <Box sx={{ flex: 1 }}>
-              {vessel.title}
+              {inMyUnits(vessel.title)}
               <Box sx={{ color: "text.secondary" }}>
                 {study.begun.includes(vessel.name) && "begun, stays as it is; "}
                 {vessel.on_shelf_name || "no vessel on the Shelf fits"}, {(vessel.volume_ml / 1000).toFixed(2)} L

@@ -78,7 +78,7 @@ export function InstrumentDialog({ study, onDone }: InstrumentDialogProps) {
         {samples.length === 0 && (
           <TextField multiline minRows={4} maxRows={8} label="Text of the file" value={file.content} onChange={(event) => { look.reset(); setFile({ filename: "pasted", content: event.target.value }); }} slotProps={{ htmlInput: { style: { fontFamily: "monospace", fontSize: 12 } } }} />
         )}
-        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", md: "2fr 1fr 1fr 1fr" }, gap: 1 }}>
+        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 1 }}>
           <TextField label="Instrument" value={instrument} onChange={(event) => { setInstrument(event.target.value); localStorage.setItem(INSTRUMENT_KEY, event.target.value); }} />
           <DayField label="Measured on" value={day} onChange={setDay} past />
           <ChoiceField label="Trial" value={trial} onChange={setTrial} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }} options={[["", "none: whole swatches"], ...(trials.data ?? []).map((one) => [String(one.id), one.plan.name] as const)]} />

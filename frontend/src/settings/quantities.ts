@@ -1,4 +1,4 @@
-import { waysNow } from "./ways";
+import { PLAIN_WAYS, waysNow } from "./ways";
 
 const G_PER_OZ = 28.349523125;
 const ML_PER_CUP = 236.5882365;
@@ -93,11 +93,15 @@ export function typedNumber(text: string): number | null {
 
 const AMOUNT = /(\d+(?:\.\d+)?)((?: to |–| × |−)(\d+(?:\.\d+)?))?[\u00a0 ](kg|mg|g|mL|L|°C|cm|Mlx·h|klx·h|lx·h|lx)(?![\w*/·²%])/g;
 
+/** Whether quantities are written otherwise than they are stored. */
+const isOtherwise = (ways: ReturnType<typeof waysNow>) => (["mass", "volume", "temperature", "length", "light", "decimal"] as const).some((key) => ways[key] !== PLAIN_WAYS[key]);
+
 /** A sentence of the server with its quantities in the person's units. */
 export function inMyUnits(words: string): string {
   const chosen = waysNow();
-  const converted = words.replace(AMOUNT, (all: string, first: string, joined: string | undefined, second: string | undefined, unit: string) => {
-    const write = WRITERS[unit];
+  if (!isOtherwise(chosen)) return words;
+  const converted = words.replace(AMOUNT, (all: string, first: string, joined: string | undefined, second: string | undefined, unit: string, at: number) => {
+    const write = unit === "°C" && isDifference(words.slice(0, at), words.slice(at + all.length)) ? WRITERS["°C apart"] : WRITERS[unit];
     if (!write?.wanted(chosen)) return all;
     const one = write.write(Number(first));
     if (!joined || second === undefined) return one;
@@ -106,6 +110,9 @@ export function inMyUnits(words: string): string {
   });
   return chosen.decimal === "," ? converted.replace(/(\d)\.(\d)/g, "$1,$2") : converted;
 }
+
+/** "a jump of 20 °C", "by 1.5 °C a minute": degrees between two temperatures, not one that a thermometer shows. */
+const isDifference = (before: string, after: string) => /(jump of( more than)?|±) ?$/i.test(before) || /^ a minute/.test(after);
 
 interface Writer {
   wanted: (ways: ReturnType<typeof waysNow>) => boolean;
@@ -123,6 +130,7 @@ const WRITERS: Record<string, Writer> = {
   mL: { wanted: cups, write: (value) => volumeWords(value) },
   L: { wanted: cups, write: (value) => volumeWords(value * 1000) },
   "°C": { wanted: (ways) => ways.temperature === "F", write: (value) => temperatureWords(value) },
+  "°C apart": { wanted: (ways) => ways.temperature === "F", write: (value) => `${short(value * 1.8, 1)} °F` },
   cm: { wanted: (ways) => ways.length === "in", write: (value) => lengthWords(value) },
   lx: { wanted: candles, write: (value) => `${short(value / LX_PER_FC, 1)} fc` },
   "lx·h": { wanted: candles, write: (value) => `${short(value / LX_PER_FC, 1)} fc·h` },

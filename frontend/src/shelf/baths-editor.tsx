@@ -49,7 +49,7 @@ export function BathsEditor({ value, shelf, onChange }: BathsEditorProps) {
             </Button>
           </Box>
           <ChoiceField label="Kind" value={bath.kind} onChange={(chosen) => set(i, { kind: chosen })} options={["tannin", "mordant", "binder"]} />
-          <ChoiceField label="Substance" value={bath.substance} onChange={(chosen) => set(i, { substance: chosen })} options={[...new Set([bath.substance, ...names])]} />
+          <ChoiceField label="Substance" sx={{ gridColumn: { xs: "1 / -1", sm: "auto" } }} value={bath.substance} onChange={(chosen) => set(i, { substance: chosen })} options={[...new Set([bath.substance, ...names])]} />
           {number(i, "Dose, % WOF", "dose_percent_wof")}
           {bath.dose_percent_wof == null && number(i, "Or mL for 100 g", "dose_ml_per_100_g")}
           {number(i, "Temperature, °C", "temperature_c")}

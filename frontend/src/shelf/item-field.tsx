@@ -41,7 +41,8 @@ export function ItemField({ field, control }: { field: FieldShape; control: Cont
     return <ChoiceField label={field.label} value={isEmpty(value) ? "" : String(value)} onChange={onChange} options={field.start === undefined ? [["", "not known"], ...options] : options} />;
   }
   if (field.type === "number") return <InMyUnit unit={fieldUnit(field.label)} asked={asked} />;
-  return <Typed asked={asked} label={field.label} />;
+  const long = field.type === "sentences";
+  return <Typed asked={asked} label={field.label} multiline={long} sx={long ? { gridColumn: "1 / -1" } : {}} />;
 }
 
 interface WordsFieldProps extends Omit<TextFieldProps, "name" | "value" | "onChange"> {

@@ -19,7 +19,7 @@ export type ShelfKind = NonNullable<ShelfItem["kind"]>;
 export interface FieldShape {
   name: string;
   label: string;
-  type?: "number" | "duration" | "choice" | "yes" | "several";
+  type?: "number" | "duration" | "choice" | "yes" | "several" | "sentences";
   options?: readonly string[];
   start?: unknown;
   /** Shown only where another field has this value. */
@@ -76,7 +76,7 @@ export const KINDS: Record<ShelfKind, KindShape> = {
     fields: [
       { name: "suits", label: "Suits", type: "several", options: CLASSES, start: ["protein"] },
       { name: "school", label: "School" },
-      { name: "unsuited_reason", label: "Why it does not suit the others" },
+      { name: "unsuited_reason", label: "Why it does not suit the others", type: "sentences" },
     ],
     facts: (r: Schema["MordantRoute"]) => [
       ...(r.baths ?? []).map(bathWords),

@@ -3,6 +3,7 @@ import Button from "@mui/material/Button";
 
 import { useToday } from "../api/hooks";
 import type { Schema } from "../api/client";
+import { inMyUnits } from "../settings/quantities";
 import type { View } from "../shell/place";
 import { Awaited } from "../shell/said";
 
@@ -33,7 +34,7 @@ export function TodayView({ onGo, onSafekeeping }: TodayViewProps) {
                   {own.map((task) => (
                     <Box key={task.words} sx={{ display: "flex", alignItems: "center", gap: 2, py: 1, borderBottom: 1, borderColor: "divider" }}>
                       <Box sx={{ fontSize: 24, fontWeight: 700, width: 44, flex: "none", textAlign: "right" }}>{task.count}</Box>
-                      <Box sx={{ flex: 1 }}>{task.words}</Box>
+                      <Box sx={{ flex: 1 }}>{inMyUnits(task.words)}</Box>
                       <Button variant="contained" sx={{ minHeight: 48, flex: "none" }} onClick={() => onGo(task.study, task.lens)}>
                         Go there
                       </Button>

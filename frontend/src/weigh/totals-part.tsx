@@ -49,7 +49,7 @@ export function TotalsPart({ plan, weighing, change }: TotalsPartProps) {
           <tbody>
             {effort.routes.map((route) => (
               <tr key={route.title}>
-                <td>{route.title}</td>
+                <td>{inMyUnits(route.title)}</td>
                 <td>{route.water_l.toFixed(1)}</td>
                 <td>{route.energy_kwh.toFixed(1)}</td>
                 <td>{route.hands_h.toFixed(1)}</td>
@@ -67,7 +67,7 @@ export function TotalsPart({ plan, weighing, change }: TotalsPartProps) {
         <strong>{inMyUnits(`${effort.waste_l.toFixed(0)} L of waste`)}</strong>
         {effort.neutralise.map((line) => (
           <Box key={line} sx={{ fontSize: 13 }}>
-            {line}
+            {inMyUnits(line)}
           </Box>
         ))}
         <FormControlLabel

@@ -90,7 +90,7 @@ function figureName(figure: Schema["Figure"]): string {
 function VesselPh({ ph }: { ph: Schema["VesselPh"] }) {
   return (
     <Box sx={{ fontSize: 13, my: 0.5 }}>
-      <strong>To pH {ph.target_ph}.</strong> {ph.words}
+      <strong>To pH {ph.target_ph}.</strong> {inMyUnits(ph.words)}
       {ph.warnings.map((warning) => (
         <Caution key={warning}>{warning}</Caution>
       ))}

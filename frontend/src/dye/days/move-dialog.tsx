@@ -9,6 +9,7 @@ import { useState } from "react";
 
 import { answered, api } from "../../api/client";
 import { useChange } from "../../api/hooks";
+import { inMyUnits } from "../../settings/quantities";
 import { ProblemNote } from "../../shell/said";
 import type { PlannedWork } from "./day-plan";
 
@@ -53,7 +54,7 @@ export function MoveDialog({ study, work, onClose, onBench }: MoveDialogProps) {
           )}
           {faults.map((fault) => (
             <Box key={fault} role="alert" sx={{ borderLeft: 6, borderColor: "error.main", pl: 1 }}>
-              {fault}
+              {inMyUnits(fault)}
             </Box>
           ))}
           {open && (

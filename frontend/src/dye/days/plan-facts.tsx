@@ -1,5 +1,6 @@
 import Box from "@mui/material/Box";
 
+import { inMyUnits } from "../../settings/quantities";
 import { durationWords } from "../../shell/durations";
 import type { DayPlan } from "./day-plan";
 import { clockOf, dayOf } from "./own-time";
@@ -35,7 +36,7 @@ export function PlanFacts({ plan }: { plan: DayPlan }) {
       </Box>
       {(plan.short ?? []).map((words) => (
         <Box key={words} role="alert" sx={{ borderLeft: 6, borderColor: "error.main", pl: 1, mt: 1 }}>
-          {words}
+          {inMyUnits(words)}
         </Box>
       ))}
     </Box>

@@ -5,6 +5,7 @@ import LinearProgress from "@mui/material/LinearProgress";
 import { answered, api } from "../../api/client";
 import type { Schema } from "../../api/client";
 import { useChange } from "../../api/hooks";
+import { inMyUnits } from "../../settings/quantities";
 import { clockOf, dayOf } from "./own-time";
 
 /** The search under way, with what it has so far; afterwards what was short, and the cures. */
@@ -30,7 +31,7 @@ export function PlanningBar({ study, planning }: { study: number; planning: Sche
       {planning.problem && <Box role="alert">{planning.problem}</Box>}
       {planning.short.map((words) => (
         <Box key={words} role="alert" sx={{ borderLeft: 6, borderColor: "error.main", pl: 1, my: 0.5 }}>
-          {words}
+          {inMyUnits(words)}
         </Box>
       ))}
       {planning.cures.length > 0 && (
@@ -39,7 +40,7 @@ export function PlanningBar({ study, planning }: { study: number; planning: Sche
           <Box component="ul" sx={{ m: 0 }}>
             {planning.cures.map((cure) => (
               <li key={cure.words}>
-                {cure.words}: ready {dayOf(cure.ready_at)}, {clockOf(cure.ready_at)}
+                {inMyUnits(cure.words)}: ready {dayOf(cure.ready_at)}, {clockOf(cure.ready_at)}
               </li>
             ))}
           </Box>

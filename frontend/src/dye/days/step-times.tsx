@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import { useState } from "react";
 
 import type { Schema } from "../../api/client";
+import { inMyUnits } from "../../settings/quantities";
 import { ChoiceField } from "../../shell/choice-field";
 import { DurationField } from "../../shell/duration-field";
 import type { Protocol } from "./day-plan";
@@ -43,7 +44,7 @@ export function StepTimes({ bench, protocol, change }: StepTimesProps) {
         const own = ownOf(step.key);
         return (
           <Box key={`${bath} ${step.key}`} sx={{ display: "grid", gridTemplateColumns: { xs: "repeat(3, 1fr)", sm: "1fr 112px 112px 112px" }, gap: 1, alignItems: "center", mt: 1 }}>
-            <Box sx={{ fontSize: 14, gridColumn: { xs: "1 / -1", sm: "auto" } }}>{step.title}</Box>
+            <Box sx={{ fontSize: 14, gridColumn: { xs: "1 / -1", sm: "auto" } }}>{inMyUnits(step.title)}</Box>
             {TIMES.map(([label, name]) => (
               <DurationField key={name} label={label} minutes={own?.[name] ?? null} usual={step[name]} onTake={(minutes) => set(step.key, { [name]: minutes })} />
             ))}

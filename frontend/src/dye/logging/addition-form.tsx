@@ -9,7 +9,7 @@ import { useState } from "react";
 import { Problem, answered, api } from "../../api/client";
 import type { Schema, Shelf } from "../../api/client";
 import { useShelf } from "../../api/hooks";
-import { typedNumber } from "../../settings/quantities";
+import { inMyUnits, typedNumber } from "../../settings/quantities";
 import { ChoiceField } from "../../shell/choice-field";
 import { ProblemNote } from "../../shell/said";
 import type { VesselBench } from "../bench-state";
@@ -69,7 +69,7 @@ export function AdditionForm({ study, bench, one, step, proposed }: AdditionForm
         <MenuItem value="water|">Water</MenuItem>
         {extracts.map((each) => (
           <MenuItem key={each.vessel.name} value={`extract|${each.vessel.name}`}>
-            {each.vessel.name} {each.vessel.title}
+            {each.vessel.name} {inMyUnits(each.vessel.title)}
           </MenuItem>
         ))}
         <ListSubheader>Substances</ListSubheader>
@@ -91,7 +91,7 @@ export function AdditionForm({ study, bench, one, step, proposed }: AdditionForm
       <Box sx={{ gridColumn: "1 / -1", minHeight: 22 }} aria-live="polite">
         {sound && look.data && (
           <>
-            <strong>{look.data.words}</strong>
+            <strong>{inMyUnits(look.data.words)}</strong>
             <Box sx={{ fontSize: 13, color: "text.secondary" }}>{look.data.addition.working}</Box>
           </>
         )}

@@ -3,6 +3,7 @@ import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
+import { inMyUnits } from "../../settings/quantities";
 import { QuantityField } from "../../shell/quantity-field";
 import { typedMinutes } from "../../shell/durations";
 import { clockWords, useTicking } from "../../shell/ticking";
@@ -43,7 +44,7 @@ export function Reheats({ study, one }: { study: number; one: VesselBench }) {
       {running.map((each) => (
         <Box key={each.key} role="group" aria-label={each.title} sx={{ border: 2, p: 1, my: 1, display: "flex", alignItems: "center", gap: 1 }}>
           <Box sx={{ flex: 1 }}>
-            <strong>{each.title}</strong>
+            <strong>{inMyUnits(each.title)}</strong>
             <Box sx={{ fontSize: 20, fontWeight: 700 }}>
               {each.due_at ? clockWords((Date.parse(each.due_at) - now) / 1000) : clockWords((now - Date.parse(each.begun_at ?? "")) / 1000)}
             </Box>

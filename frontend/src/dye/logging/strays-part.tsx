@@ -5,6 +5,7 @@ import { useQuery } from "@tanstack/react-query";
 import { answered, api } from "../../api/client";
 import type { Schema, StudyView } from "../../api/client";
 import { isElsewhere, swatchesOf } from "../../grid/cells";
+import { inMyUnits } from "../../settings/quantities";
 import { Part } from "../../shell/said";
 import { useLogging } from "../outbox";
 
@@ -44,7 +45,7 @@ function Stray({ study, code, vessel }: { study: StudyView; code: string; vessel
         <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.75, mt: 0.5 }}>
           {offered && (
             <Button variant="contained" sx={{ minHeight: 48 }} onClick={() => count(offered.levels)}>
-              Count it as {offered.words}
+              Count it as {inMyUnits(offered.words)}
             </Button>
           )}
           <Button variant="outlined" color="secondary" sx={{ minHeight: 48 }} onClick={() => count(swatch.levels)}>

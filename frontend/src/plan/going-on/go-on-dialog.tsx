@@ -34,7 +34,7 @@ export function GoOnDialog({ study, draft, codes, onClose }: GoOnDialogProps) {
   const shelf = useShelf().data;
   const studies = useEveryStudy().data ?? [];
   const [swatches, setSwatches] = useState<string[]>([...codes]);
-  const [choices, setChoices] = useState<ChoiceDraft[]>([{ levels: [draftOf("iron")], some: true }]);
+  const [choices, setChoices] = useState<ChoiceDraft[]>([{ levels: [draftOf("iron")], some: codes.length > 1 }]);
   const [seed, setSeed] = useState(1);
   const [target, setTarget] = useState(study.id);
   const made = shelf ? choices.map((choice) => choice.levels.map((level) => treatmentOf(level, shelf, swatches[0] ?? ""))) : [];
@@ -97,7 +97,7 @@ export function GoOnDialog({ study, draft, codes, onClose }: GoOnDialogProps) {
       </DialogContent>
       <DialogActions sx={{ flexWrap: "wrap", gap: 1 }}>
         {studies.length > 1 && (
-          <ChoiceField label="Planned in" value={target} onChange={setTarget} sx={{ width: 240, mr: "auto" }} options={studies.map((one) => [one.id, one.id === study.id ? `${one.name} (this study)` : one.name] as const)} />
+          <ChoiceField label="Planned in" value={target} onChange={setTarget} sx={{ width: { xs: "100%", sm: 280 }, mr: "auto" }} options={studies.map((one) => [one.id, one.id === study.id ? "this study" : one.name] as const)} />
         )}
         <Button onClick={onClose}>Close</Button>
         <Button variant="contained" disabled={!sound || !tried.data || tried.isPlaceholderData || tried.isError || elsewhere.isPending} onClick={save}>

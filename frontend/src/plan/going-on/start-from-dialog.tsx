@@ -46,7 +46,7 @@ export function StartFromDialog({ study, codes, onClose, onMade }: StartFromDial
         <SwatchPicker study={study} offered={codes} value={swatches} onChange={setSwatches} others />
         <Box sx={{ display: "grid", gap: 1.5, mt: 2 }}>
           <TextField label="Name of the new study" value={name} onChange={(event) => setName(event.target.value)} />
-          <ChoiceField label="How they are taken" value={cut ? "cut" : "whole"} onChange={(chosen) => setCut(chosen === "cut")} options={[["whole", "Whole: each swatch goes on under its own code"], ["cut", "New pieces are cut from what is left of them"]]} />
+          <ChoiceField label="How they are taken" value={cut ? "cut" : "whole"} onChange={(chosen) => setCut(chosen === "cut")} options={[["whole", "Whole, each under its own code"], ["cut", "New pieces, cut from them"]]} />
           {cut && <QuantityField label="Dry mass of a piece, g" start={2} needed onTake={setMass} />}
         </Box>
         <ProblemNote error={make.error} />

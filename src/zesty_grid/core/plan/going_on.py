@@ -55,9 +55,10 @@ def deal_out(wanted: GoingOn, alike: Mapping[str, str], taken_keys: Iterable[str
     combinations = list(product(*(choice.levels for choice in wanted.choices)))
     if len(combinations) > min(MOST_ARMS, len(wanted.swatches)):
         cure = "Choose fewer levels, or more swatches."
+        there = "1 swatch" if len(wanted.swatches) == 1 else f"{len(wanted.swatches)} swatches"
         raise Refusal(
             "too-many-arms",
-            f"{len(combinations)} arms for {len(wanted.swatches)} swatches.", cure,
+            f"{len(combinations)} arms for {there}.", cure,
             (Fault(field="choices", given=str(len(combinations)),
                    allowed="at most one for each swatch", cure=cure),),
         )  # fmt: skip
