@@ -9,7 +9,7 @@ import { useRef, useState } from "react";
 import type { KeyboardEvent, MouseEvent } from "react";
 
 import type { Schema } from "../api/client";
-import { useRoom } from "../grid/grid-room";
+import { useRoom } from "../shell/room";
 
 type Point = Schema["ChartPoint"];
 type Lab = readonly number[];

@@ -1,5 +1,6 @@
 import Box from "@mui/material/Box";
 
+import { inMyUnits } from "../../settings/quantities";
 import type { DayPlan, PlannedWork } from "./day-plan";
 import { clockOf, dayOf } from "./own-time";
 
@@ -39,12 +40,12 @@ function Row({ work, onChoose }: { work: PlannedWork; onChoose: (work: PlannedWo
       <Box sx={{ width: 48, fontWeight: 700, flex: "none" }}>{clockOf(work.starts_at)}</Box>
       <Box sx={{ width: 38, fontWeight: 700, flex: "none" }}>{work.vessel}</Box>
       <Box sx={{ flex: 1 }}>
-        {work.words || work.runs}
+        {inMyUnits(work.words || work.runs)}
         <Box sx={{ fontSize: 13, color: "text.secondary" }}>
-          {work.vessel_title}
+          {inMyUnits(work.vessel_title)}
           {work.pot && `, in ${work.pot}`}
           {work.soak_from && `; into ${work.iron ? "the iron bowl" : "water"} from ${clockOf(work.soak_from)}`}
-          {work.runs && work.words && `; then ${lowerFirst(work.runs)}, until ${clockOf(work.ends_at)}`}
+          {work.runs && work.words && `; then ${lowerFirst(inMyUnits(work.runs))}, until ${clockOf(work.ends_at)}`}
           {work.then && `; then ${lowerFirst(work.then)}`}
         </Box>
       </Box>

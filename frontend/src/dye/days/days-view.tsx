@@ -62,8 +62,12 @@ export function DaysView({ study, onVessel }: { study: StudyView; onVessel: (key
             {plan ? (
               <>
                 <PlanFacts plan={plan} />
-                <Timeline plan={plan} onChoose={setMoving} />
-                <DayList plan={plan} onChoose={setMoving} />
+                <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", xl: "minmax(0, 3fr) minmax(0, 2fr)" }, columnGap: 4 }}>
+                  <Timeline plan={plan} onChoose={setMoving} />
+                  <Box sx={{ mt: { xl: 2 } }}>
+                    <DayList plan={plan} onChoose={setMoving} />
+                  </Box>
+                </Box>
               </>
             ) : (
               !running && (

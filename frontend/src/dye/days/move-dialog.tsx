@@ -10,6 +10,7 @@ import { useState } from "react";
 import { answered, api } from "../../api/client";
 import { useChange } from "../../api/hooks";
 import { inMyUnits } from "../../settings/quantities";
+import { momentWords } from "../../shell/dates";
 import { ProblemNote } from "../../shell/said";
 import type { PlannedWork } from "./day-plan";
 
@@ -37,7 +38,7 @@ export function MoveDialog({ study, work, onClose, onBench }: MoveDialogProps) {
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs">
       <DialogTitle>
-        {work.vessel}: {work.words || work.runs}
+        {work.vessel}: {inMyUnits(work.words || work.runs)}
       </DialogTitle>
       <DialogContent>
         <Box sx={{ display: "grid", gap: 1.5, pt: 1 }}>
@@ -46,7 +47,7 @@ export function MoveDialog({ study, work, onClose, onBench }: MoveDialogProps) {
           </Button>
           {open && (
             <>
-              <TextField type="datetime-local" label="Begin at" value={when} onChange={(event) => setWhen(event.target.value)} slotProps={{ inputLabel: { shrink: true } }} />
+              <TextField type="datetime-local" label="Begin at" value={when} helperText={when ? momentWords(when) : " "} onChange={(event) => setWhen(event.target.value)} slotProps={{ inputLabel: { shrink: true } }} />
               <Button variant="outlined" color="secondary" sx={{ minHeight: 48 }} disabled={move.isPending} onClick={() => move.mutate(undefined, { onSuccess: (said) => said.begun && onClose() })}>
                 Move it, all else stays
               </Button>

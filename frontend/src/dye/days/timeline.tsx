@@ -1,13 +1,17 @@
 import Box from "@mui/material/Box";
 import { useTheme } from "@mui/material/styles";
+import { useRef } from "react";
 
+import { useRoom } from "../../shell/room";
 import type { DayPlan, PlannedWork } from "./day-plan";
 import { MINUTES_A_DAY, clockOf, dayOf, minutesOf } from "./own-time";
 
 const LANE = 30;
 const HEAD = 20;
 const LEFT = 104;
-const HOUR_PX = 62;
+const END = 8;
+const LEAST_HOUR_PX = 62;
+const MOST_HOUR_PX = 120;
 
 interface Span {
   from: number;
@@ -16,32 +20,54 @@ interface Span {
 
 /** One strip for each day that has work: a lane for the hands, and one for each vessel in use. */
 export function Timeline({ plan, onChoose }: { plan: DayPlan; onChoose: (work: PlannedWork) => void }) {
-  const days = [...new Set(plan.work.map((one) => one.starts_at.slice(0, 10)))].sort();
+  const place = useRef<HTMLDivElement>(null);
+  const { width } = useRoom(place);
+  const days = [...new Set(plan.work.map((one) => one.starts_at.slice(0, 10)))].sort().map((day) => ({ day, ...hoursOf(plan, day) }));
+  const longest = Math.max(1, ...days.map(({ from, until }) => until - from));
+  // All days have one measure, so that long days are seen to be long.
+  const hourPx = Math.min(MOST_HOUR_PX, Math.max(LEAST_HOUR_PX, (width - LEFT - END) / longest));
   return (
-    <Box sx={{ my: 2 }}>
+    <Box ref={place} sx={{ my: 2, minWidth: 0 }}>
       <Box sx={{ fontSize: 13, color: "text.secondary", mb: 1 }}>
         Dark: hands. Grey: on the heat. Outlined: the bath stands in its vessel. Click one to go there, or to move it.
       </Box>
-      {days.map((day) => (
-        <DayStrip key={day} day={day} plan={plan} onChoose={onChoose} />
+      {days.map((one) => (
+        <DayStrip key={one.day} {...one} hourPx={hourPx} plan={plan} onChoose={onChoose} />
       ))}
     </Box>
   );
 }
 
-function DayStrip({ day, plan, onChoose }: { day: string; plan: DayPlan; onChoose: (work: PlannedWork) => void }) {
+/** The whole hours of a day in which something happens. */
+function hoursOf(plan: DayPlan, day: string): { from: number; until: number } {
+  const midnight = minutesOf(`${day}T00:00:00`);
+  const work = plan.work.filter((one) => one.starts_at.startsWith(day));
+  return {
+    from: Math.floor((Math.min(...work.map((one) => minutesOf(one.soak_from ?? one.starts_at))) - midnight) / 60),
+    until: Math.min(24, Math.ceil((Math.max(...work.map((one) => minutesOf(one.ends_at))) - midnight) / 60) + 1),
+  };
+}
+
+interface DayStripProps {
+  day: string;
+  from: number;
+  until: number;
+  hourPx: number;
+  plan: DayPlan;
+  onChoose: (work: PlannedWork) => void;
+}
+
+function DayStrip({ day, from, until, hourPx, plan, onChoose }: DayStripProps) {
   const { palette } = useTheme();
   const midnight = minutesOf(`${day}T00:00:00`);
   const work = plan.work.filter((one) => one.starts_at.startsWith(day));
   const stays = plan.stays.filter(
     (stay) => minutesOf(stay.starts_at) < midnight + MINUTES_A_DAY && minutesOf(stay.ends_at) > midnight,
   );
-  const from = Math.floor((Math.min(...work.map((one) => minutesOf(one.soak_from ?? one.starts_at))) - midnight) / 60);
-  const until = Math.min(24, Math.ceil((Math.max(...work.map((one) => minutesOf(one.ends_at))) - midnight) / 60) + 1);
-  const x = (minutes: number) => LEFT + (Math.min(until * 60, Math.max(from * 60, minutes - midnight)) - from * 60) * (HOUR_PX / 60);
+  const x = (minutes: number) => LEFT + (Math.min(until * 60, Math.max(from * 60, minutes - midnight)) - from * 60) * (hourPx / 60);
   const pots = [...new Set(stays.map((stay) => stay.pot))].sort();
   const lane = (row: number) => HEAD + row * LANE;
-  const width = LEFT + (until - from) * HOUR_PX + 8;
+  const width = LEFT + (until - from) * hourPx + END;
   const height = HEAD + (pots.length + 1) * LANE + 4;
   const bar = (span: Span) => ({ x: x(span.from), width: Math.max(2, x(span.until) - x(span.from)) });
   return (
@@ -53,8 +79,8 @@ function DayStrip({ day, plan, onChoose }: { day: string; plan: DayPlan; onChoos
         <svg width={width} height={height} role="img" aria-label={`Hands and vessels on ${dayOf(`${day}T00:00:00`)}`}>
           {Array.from({ length: until - from + 1 }, (_, i) => (
             <g key={i}>
-              <line x1={LEFT + i * HOUR_PX} x2={LEFT + i * HOUR_PX} y1={HEAD - 4} y2={height} stroke={palette.divider} />
-              <text x={LEFT + i * HOUR_PX + 2} y={HEAD - 7} fontSize="11" fill={palette.text.secondary}>
+              <line x1={LEFT + i * hourPx} x2={LEFT + i * hourPx} y1={HEAD - 4} y2={height} stroke={palette.divider} />
+              <text x={LEFT + i * hourPx + 2} y={HEAD - 7} fontSize="11" fill={palette.text.secondary}>
                 {i < until - from ? `${from + i}:00` : ""}
               </text>
             </g>
