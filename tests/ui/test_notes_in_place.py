@@ -150,7 +150,12 @@ def test_after_a_note_only_what_tells_of_its_study_is_asked_for_again(page: Page
     page.wait_for_load_state("networkidle")
     asked: list[str] = []
     page.on("request", lambda request: asked.append(f"{request.method} {request.url}"))
-    with page.expect_response(f"**/studies/{study}/dye/notes"):
+    with (
+        page.expect_response(f"**/studies/{study}/dye/notes"),
+        page.expect_request_finished(
+            lambda one: one.method == "GET" and one.url.endswith(f"/api/studies/{study}")
+        ),
+    ):
         write(page, place, "rain")
     page.wait_for_load_state("networkidle")
     paths = [one.split("/api/")[1] for one in asked if one.startswith("GET") and "/api/" in one]
