@@ -172,6 +172,23 @@ def test_what_is_no_number_or_taken_already_is_said_at_its_field(page: Page, add
     assert (made["mass_g_m2"], made["amount_in_hand_g"]) == (180.5, 5)
 
 
+def test_a_dose_that_cannot_be_read_is_not_kept_as_none(page: Page, address: str):
+    page.goto("/#/shelf")
+    page.get_by_role("tab", name="Mordant routes").click()
+    page.get_by_role("button", name="Alum, hot").click()
+    dialog = page.get_by_role("dialog")
+    bath = dialog.get_by_role("group", name="Bath 1")
+    bath.get_by_label("Dose, % WOF").fill("much")
+    expect(bath.get_by_text("It must be a number.")).to_be_visible()
+    expect(dialog.get_by_role("button", name="Save")).to_be_disabled()
+    bath.get_by_label("Dose, % WOF").fill("12,5")
+    dialog.get_by_role("button", name="Save").click()
+    expect(dialog).to_have_count(0)
+    routes = http.get(f"{address}/api/shelf").json()["mordant_routes"]
+    (hot,) = [one for one in routes if one["key"] == "alum-hot"]
+    assert hot["baths"][0]["dose_percent_wof"] == 12.5
+
+
 def test_a_trial_says_which_of_its_stages_is_no_number(page: Page, address: str):
     study = http.post(f"{address}/api/studies", json=small_plan()).json()["id"]
     page.goto(f"/#/study/{study}/fade")

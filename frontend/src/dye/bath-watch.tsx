@@ -21,7 +21,7 @@ export function BathWatch({ study, one, step }: { study: number; one: VesselBenc
   const alarms = watch?.alarms ?? [];
   const first = alarms[0] ?? "";
   useEffect(() => {
-    if (first) ring(`${one.vessel.name}: ${first}`);
+    if (first) ring(`${one.vessel.name}: ${inMyUnits(first)}`);
   }, [first, one.vessel.name]);
   const free = probes.filter((probe) => probe !== here);
   return (

@@ -3,8 +3,8 @@ import { durationWords } from "../shell/durations";
 
 export const MOST_LEVELS = 12;
 
-/** No thermometer of the kitchen shows more than tenths, no scale more than hundredths; and the level is named by it. */
-const PLACES: Record<string, number> = { "°C": 10, g: 100 };
+/** No thermometer of the kitchen shows more than tenths, no scale less than a tenth of a milligram; and the level is named by it. */
+const PLACES: Record<string, number> = { "°C": 10, g: 10_000 };
 
 export function asLevelValue(read: number | null, unit: string | null): number | null {
   const places = PLACES[unit ?? ""];

@@ -40,13 +40,13 @@ export function SettingsView({ chosen, onBench }: SettingsViewProps) {
         filled in the unit that their name holds; weights, volumes and temperatures take another behind the number, such as “0.5 oz”.
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "1fr 320px" }, gap: 4, maxWidth: 1600 }}>
-      <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(200px, 1fr))", gap: 3, alignContent: "start" }}>
-        <Choice title="Bench" value={chosen ?? "system"} options={[["system", "as the system has it"], ["light", "light"], ["dark", "dark"]]} onChange={(bench) => onBench(bench === "system" ? null : (bench as Bench))} />
-        {keysOf(CHOICES).map((key) => (
-          <Choice key={key} title={CHOICES[key].title} value={waysNow()[key]} options={CHOICES[key].options} onChange={(value) => chooseWays({ [key]: value })} />
-        ))}
-      </Box>
-      <SoItIsWritten />
+        <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(200px, 1fr))", gap: 3, alignContent: "start" }}>
+          <Choice title="Bench" value={chosen ?? "system"} options={[["system", "as the system has it"], ["light", "light"], ["dark", "dark"]]} onChange={(bench) => onBench(bench === "system" ? null : (bench as Bench))} />
+          {keysOf(CHOICES).map((key) => (
+            <Choice key={key} title={CHOICES[key].title} value={waysNow()[key]} options={CHOICES[key].options} onChange={(value) => chooseWays({ [key]: value })} />
+          ))}
+        </Box>
+        <SoItIsWritten />
       </Box>
     </Box>
   );

@@ -149,7 +149,7 @@ export function ItemDialog({ kind, item, shelf, onClose, brief = false, onSaved 
           )}
           <Box sx={{ flex: 1 }} />
           <Button onClick={onClose}>Cancel</Button>
-          <Button type="submit" variant="contained" disabled={(kind === "chart" && !facts["chart"]) || save.isPending}>
+          <Button type="submit" variant="contained" disabled={(kind === "chart" && !facts["chart"]) || holdsUnread(facts) || save.isPending}>
             {item ? "Save" : `Put the ${shape.one} on the Shelf`}
           </Button>
         </DialogActions>
@@ -157,6 +157,10 @@ export function ItemDialog({ kind, item, shelf, onClose, brief = false, onSaved 
     </Dialog>
   );
 }
+
+/** Whether a number was typed that cannot be read: its field says so. */
+const holdsUnread = (value: unknown): boolean =>
+  Number.isNaN(value) || (typeof value === "object" && value !== null && Object.values(value).some(holdsUnread));
 
 /** Typed numbers as numbers; what was left empty takes its default, or is not known. */
 function numbered(kind: ShelfKind, facts: Facts): Facts {

@@ -28,7 +28,7 @@ export function LeftoverForm({ study, one }: { study: number; one: VesselBench }
   );
   return (
     <Box role="group" aria-label="Keep what is left" sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, my: 1 }}>
-      <QuantityField key={keep.data?.name} label="Left, mL" start={null} onTake={setMillilitres} />
+      <QuantityField key={keep.data?.key} label="Left, mL" start={null} onTake={setMillilitres} />
       <ChoiceField label="Kept in" value={keptIn} onChange={setKeptIn} options={KEPT_IN} />
       <Button variant="contained" sx={{ gridColumn: "1 / -1", minHeight: 48 }} disabled={millilitres === null || !(millilitres > 0) || keep.isPending} onClick={() => keep.mutate(undefined, { onSuccess: () => setMillilitres(null) })}>
         Keep it as a lot
