@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 
 import type { TrialView } from "../api/client";
-import { DataTable } from "../shell/data-table";
+import { ColumnNames, DataTable } from "../shell/data-table";
 
 /** How white neighbours were stained at the last stage, fibre by fibre. */
 export function StainTable({ trial, codes }: { trial: TrialView; codes: readonly string[] }) {
@@ -14,16 +14,7 @@ export function StainTable({ trial, codes }: { trial: TrialView; codes: readonly
     <Box component="section" aria-label="Staining of white neighbours" sx={{ mt: 3 }}>
       <Box component="h2" sx={{ fontSize: 16 }}>Staining of white neighbours, {trial.state.stages[last]?.plan.label}</Box>
       <DataTable name="staining" sx={{ borderCollapse: "collapse", fontSize: 13, "& th, & td": { textAlign: "left", p: 0.5, borderBottom: 1, borderColor: "divider" } }}>
-        <thead>
-          <tr>
-            <th scope="col">Swatch</th>
-            {fibres.map((fibre) => (
-              <th key={fibre} scope="col">
-                {fibre}
-              </th>
-            ))}
-          </tr>
-        </thead>
+        <ColumnNames names={["Swatch", ...fibres]} />
         <tbody>
           {codes
             .filter((code) => own.some((one) => one.swatch === code))

@@ -1,7 +1,7 @@
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
-import { fieldUnit } from "../settings/field-unit";
+import { NO_NUMBER, fieldUnit } from "../settings/field-unit";
 
 interface LateFieldProps {
   label: string;
@@ -63,7 +63,8 @@ export function LateNumber({ label, value, digits, onTake, onNone }: LateNumberP
   const unit = fieldUnit(label);
   const faultOf = (typed: string) => {
     const read = unit.stored(typed);
-    return read === null ? (onNone ? "" : "It must be a number.") : Number.isFinite(read) ? "" : "It must be a number.";
+    const sound = read === null ? onNone !== undefined : Number.isFinite(read);
+    return sound ? "" : NO_NUMBER;
   };
   const take = (typed: string) => {
     const read = unit.stored(typed);

@@ -2,6 +2,9 @@ import { CM_PER_INCH, LX_PER_FC, lengthWords, massWords, temperatureWords, typed
 import { waysNow } from "./ways";
 import type { Ways } from "./ways";
 
+/** What a field says of what it cannot read. */
+export const NO_NUMBER = "It must be a number.";
+
 /** How a quantity is typed in a field: its label with the chosen unit, and the way there and back. */
 export interface FieldUnit {
   label: string;

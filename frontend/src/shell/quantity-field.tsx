@@ -2,7 +2,7 @@ import TextField from "@mui/material/TextField";
 import type { TextFieldProps } from "@mui/material/TextField";
 import { useState } from "react";
 
-import { fieldUnit } from "../settings/field-unit";
+import { NO_NUMBER, fieldUnit } from "../settings/field-unit";
 
 interface QuantityFieldProps extends Omit<TextFieldProps, "label" | "value" | "defaultValue" | "onChange"> {
   /** Ends with the unit in which it is stored, if it has one: "In hand, g". */
@@ -27,7 +27,7 @@ export function QuantityField({ label, start, needed = false, onTake, ...field }
       label={unit.label}
       value={text}
       error={wrong || field.error === true}
-      helperText={wrong ? "It must be a number." : field.helperText}
+      helperText={wrong ? NO_NUMBER : field.helperText}
       slotProps={{ ...field.slotProps, htmlInput: { inputMode: "decimal" } }}
       onChange={(event) => {
         setText(event.target.value);
