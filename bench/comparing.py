@@ -33,10 +33,8 @@ def main() -> None:
     off = np.full(FOUND, 0.5)
     said("the nearest of 5,000 colours", 100, lambda: nearest((50, 10, 30), 0.5, labs, off))
     question = crossed(rng)
-    said(f"effects and pairs of a study of {len(question.swatches)} swatches", 2000,
-         lambda: real_effects(question))  # fmt: skip
-    said("colours between the swatches, fitted", None,
-         lambda: foreteller(question.swatches, question.factors, {}))  # fmt: skip
+    said(f"effects and pairs of a study of {len(question.swatches)} swatches", 2000, lambda: real_effects(question))
+    said("colours between the swatches, fitted", None, lambda: foreteller(question.swatches, question.factors, {}))
     through_the_api()
 
 
@@ -48,8 +46,7 @@ def crossed(rng: np.random.Generator) -> CompareQuestion:
             for dye in range(5):
                 for iron in range(2):
                     lab = (80 - 6 * dye - 9 * iron - 2 * mordant, 5 + dye, 30 - fibre)
-                    levels = {"fibre": str(fibre), "mordant": str(mordant), "dye": str(dye),
-                              "iron": str(iron)}  # fmt: skip
+                    levels = {"fibre": str(fibre), "mordant": str(mordant), "dye": str(dye), "iron": str(iron)}
                     pot = f"D{dye}{(fibre + mordant) % 2}"
                     found.append(
                         ComparedSwatch(
@@ -60,8 +57,7 @@ def crossed(rng: np.random.Generator) -> CompareQuestion:
                         )
                     )
     factors = ("fibre", "mordant", "dye", "iron")
-    return CompareQuestion(swatches=tuple(found), factors=factors,
-                           interactions=tuple(combinations(factors, 2)))  # fmt: skip
+    return CompareQuestion(swatches=tuple(found), factors=factors, interactions=tuple(combinations(factors, 2)))
 
 
 def through_the_api() -> None:
@@ -73,11 +69,17 @@ def through_the_api() -> None:
         copy_rows(database, STUDIES)
         client = TestClient(create_application(database), base_url="http://127.0.0.1:8750")
         count = client.post("/api/find", json={"lab": [50, 5, 20]}).json()["searched"]
-        said(f"find a colour among {count} of {STUDIES} studies, through the API", None,
-             lambda: client.post("/api/find", json={"lab": [50, 5, 20]}))  # fmt: skip
+        said(
+            f"find a colour among {count} of {STUDIES} studies, through the API",
+            None,
+            lambda: client.post("/api/find", json={"lab": [50, 5, 20]}),
+        )
         for name in ("effects", "chart", "between", "odd"):
-            said(f"{name} of a study, through the API", None,
-                 lambda name=name: client.get(f"/api/studies/1/compare/{name}"))  # fmt: skip
+            said(
+                f"{name} of a study, through the API",
+                None,
+                lambda name=name: client.get(f"/api/studies/1/compare/{name}"),
+            )
 
 
 def said(name: str, target_ms: int | None, work: Callable[[], object]) -> None:
@@ -86,8 +88,7 @@ def said(name: str, target_ms: int | None, work: Callable[[], object]) -> None:
     for _ in range(TIMES):
         work()
     cpu_ms = (time.process_time() - start) / TIMES * 1000
-    print(json.dumps({"what": name, "cpu_ms": round(cpu_ms, 1), "target_ms": target_ms}),
-          flush=True)  # fmt: skip
+    print(json.dumps({"what": name, "cpu_ms": round(cpu_ms, 1), "target_ms": target_ms}), flush=True)
 
 
 if __name__ == "__main__":

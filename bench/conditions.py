@@ -33,18 +33,18 @@ def _summary(name: str, cells: list[CellOutcome]) -> dict[str, object]:
         for flag in (*(one.cell.flags if one.cell else ()), *one.warnings):
             flags[flag[:40]] = flags.get(flag[:40], 0) + 1
     return {
-        "bench": "condition", "condition": name, "cells": len(faulty),
+        "bench": "condition",
+        "condition": name,
+        "cells": len(faulty),
         "read_percent": round(100 * len(errors) / len(faulty)),
         "mean_de00": round(float(errors.mean()), 2) if len(errors) else None,
         "p95_de00": round(float(np.percentile(errors, 95)), 2) if len(errors) else None,
         "within_twice_percent": round(100 * float(np.mean(held))) if held else None,
         "warned_percent": round(100 * float(np.mean([one.warned for one in faulty]))),
         "silent_percent": round(100 * float(np.mean([one.silent for one in faulty])), 1),
-        "warned_elsewhere_percent": round(100 * float(np.mean([one.warned for one in plain])))
-        if plain
-        else None,
+        "warned_elsewhere_percent": round(100 * float(np.mean([one.warned for one in plain]))) if plain else None,
         "said": flags,
-    }  # fmt: skip
+    }
 
 
 def main() -> None:
@@ -52,9 +52,7 @@ def main() -> None:
     wanted = sys.argv[2] if len(sys.argv) > 2 else ""
     names = [name for name in CONDITIONS if wanted in name]
     with ProcessPoolExecutor(2) as pool:
-        jobs = {
-            name: [pool.submit(look, name, FIRST_SEED + n) for n in range(photos)] for name in names
-        }
+        jobs = {name: [pool.submit(look, name, FIRST_SEED + n) for n in range(photos)] for name in names}
         for name, own in jobs.items():
             cells = [one for job in own for one in job.result()]
             print(json.dumps(_summary(name, cells)), flush=True)

@@ -54,8 +54,7 @@ def grid_of_24() -> StudyPlan:
         Factor(kind="dye", levels=levels(*DYES)),
         Factor(kind="ph", levels=ph),
     )
-    return StudyPlan(name="24 dye vessels", factors=factors, rows=("fibre", "mordant"),
-                     columns=("dye", "ph"))  # fmt: skip
+    return StudyPlan(name="24 dye vessels", factors=factors, rows=("fibre", "mordant"), columns=("dye", "ph"))
 
 
 def work_for(plan: StudyPlan, shelf: Shelf) -> Work:
@@ -78,16 +77,19 @@ def measure(name: str, work: Work, long_seconds: float) -> dict[str, object]:
     assert plain is not None
     finish = made.tick(planned.ready_at)
     said: dict[str, object] = {
-        "bench": "day plan", "study": name, "vessels": len(work.bench),
-        "tasks": len(made.problem.tasks), "first_answer_s": round(first[0], 2),
-        "took_s": round(took, 1), "ready_at": str(planned.ready_at),
+        "bench": "day plan",
+        "study": name,
+        "vessels": len(work.bench),
+        "tasks": len(made.problem.tasks),
+        "first_answer_s": round(first[0], 2),
+        "took_s": round(took, 1),
+        "ready_at": str(planned.ready_at),
         "first_come_ready_at": str(made.moment(plain.finish)),
-        "ratio_to_first_come": round(
-            (finish - made.problem.not_before) / (plain.finish - made.problem.not_before), 4
-        ),
+        "ratio_to_first_come": round((finish - made.problem.not_before) / (plain.finish - made.problem.not_before), 4),
         "at_most_shorter_percent": planned.could_be_shorter_percent,
-        "working_days": planned.working_days, "against_list": planned.against_list,
-    }  # fmt: skip
+        "working_days": planned.working_days,
+        "against_list": planned.against_list,
+    }
     if long_seconds:
         longer = solve(made.problem, long_seconds, tidy=False).solution
         assert longer is not None
@@ -99,8 +101,11 @@ def measure(name: str, work: Work, long_seconds: float) -> dict[str, object]:
 
 def main() -> None:
     long_seconds = float(sys.argv[1]) if len(sys.argv) > 1 else 0.0
-    for name, plan, pots in (("demo", marsh_plan(), None), ("24 vessels, 8 pots", grid_of_24(), 8),
-                             ("24 vessels, 4 pots", grid_of_24(), 4)):  # fmt: skip
+    for name, plan, pots in (
+        ("demo", marsh_plan(), None),
+        ("24 vessels, 8 pots", grid_of_24(), 8),
+        ("24 vessels, 4 pots", grid_of_24(), 4),
+    ):
         print(json.dumps(measure(name, work_for(plan, shelf_with(pots)), long_seconds)), flush=True)
 
 

@@ -31,13 +31,27 @@ def main() -> None:
     reads = simulate(range(FIRST_SET, FIRST_SET + sets), each_way)
     for name, alike in SORTS.items():
         found = rates(reads, alike)
-        said = {"bench": "differences", "pairs": name, "false_percent": 100 * found.false,
-                "missed_2_percent": 100 * found.missed, "held_percent": 100 * found.held,
-                "same_cloth": found.same, "neighbours": found.near}  # fmt: skip
+        said = {
+            "bench": "differences",
+            "pairs": name,
+            "false_percent": 100 * found.false,
+            "missed_2_percent": 100 * found.missed,
+            "held_percent": 100 * found.held,
+            "same_cloth": found.same,
+            "neighbours": found.near,
+        }
         print(json.dumps({k: round(v, 1) if isinstance(v, float) else v for k, v in said.items()}))
     share, pairs = false_for_means(reads, ("A", "B"))
-    print(json.dumps({"bench": "differences", "pairs": "means of repeats in two cameras",
-                      "false_percent": round(100 * share, 1), "same_cloth": pairs}))  # fmt: skip
+    print(
+        json.dumps(
+            {
+                "bench": "differences",
+                "pairs": "means of repeats in two cameras",
+                "false_percent": round(100 * share, 1),
+                "same_cloth": pairs,
+            }
+        )
+    )
 
 
 if __name__ == "__main__":

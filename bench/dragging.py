@@ -29,8 +29,7 @@ TIMED = """() => {
 def drag(page: Page) -> dict[str, float]:
     cells = page.get_by_role("grid", name="Swatches").get_by_role("gridcell")
     boxes = cells.evaluate_all(
-        "all => all.map((one) => one.getBoundingClientRect()).map((b) => [b.x + b.width / 2, "
-        "b.y + b.height / 2])"
+        "all => all.map((one) => one.getBoundingClientRect()).map((b) => [b.x + b.width / 2, b.y + b.height / 2])"
     )
     seen = [(x, y) for x, y in boxes if x < 1550 and y < 1040]
     (x0, y0), (x1, y1) = min(seen), max(seen)
@@ -44,11 +43,12 @@ def drag(page: Page) -> dict[str, float]:
     page.mouse.up()
     frames_ms = page.evaluate("window.frames_ms")
     return {
-        "cells": len(boxes), "frame_ms": round(statistics.median(frames_ms), 1),
+        "cells": len(boxes),
+        "frame_ms": round(statistics.median(frames_ms), 1),
         "p95_ms": round(statistics.quantiles(frames_ms, n=20)[-1], 1),
         "longest_ms": round(max(frames_ms), 1),
         "late_of_100": round(100 * sum(one > LATE_MS for one in frames_ms) / len(frames_ms), 1),
-    }  # fmt: skip
+    }
 
 
 def main() -> None:

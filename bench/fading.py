@@ -17,10 +17,11 @@ TIMES = 10
 
 def main() -> None:
     points = [
-        ChangeSeen(dose=1e5 * 2**n, dark_lab=(45, 40, 20), uncertainty_de00=0.5,
-                   exposed_lab=(45 + 3 * n, 40 - 3 * n, 20 - n))
+        ChangeSeen(
+            dose=1e5 * 2**n, dark_lab=(45, 40, 20), uncertainty_de00=0.5, exposed_lab=(45 + 3 * n, 40 - 3 * n, 20 - n)
+        )
         for n in range(6)
-    ]  # fmt: skip
+    ]
     fit = fit_fading(points)
     paths = draw_paths(fit)
     year = WindowStay(latitude=50, longitude=8, start=date(2026, 1, 1), end=date(2026, 12, 31))

@@ -28,8 +28,11 @@ def main() -> None:
             for words in dict.fromkeys(complaints(operation, examples, steady=False)):
                 total += 1
                 print(json.dumps({"operation": label, "complaint": words}), flush=True)
-        print(json.dumps({"fuzz": "API", "operations": len(operations),
-                          "examples_each": 2 * examples, "complaints": total}))  # fmt: skip
+        print(
+            json.dumps(
+                {"fuzz": "API", "operations": len(operations), "examples_each": 2 * examples, "complaints": total}
+            )
+        )
         raise SystemExit(1 if total else 0)
 
 

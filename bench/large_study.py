@@ -34,28 +34,36 @@ from zesty_grid.store.worked_again import work_out_again
 STAGES = 5
 ROUNDS, TARGET_MS = 10, 300
 ASKED = {
-    "a study": "", "bench": "/dye", "log": "/dye/log", "photos": "/photo-lines",
-    "sheets": "/sheet-lines", "colours": "/colours", "trials": "/trials", "choices": "/choices",
-    "telling": "/telling", "record of a swatch": "/swatches/{code}",
+    "a study": "",
+    "bench": "/dye",
+    "log": "/dye/log",
+    "photos": "/photo-lines",
+    "sheets": "/sheet-lines",
+    "colours": "/colours",
+    "trials": "/trials",
+    "choices": "/choices",
+    "telling": "/telling",
+    "record of a swatch": "/swatches/{code}",
     "readings of a swatch": "/readings?codes={code}",
     "pieces found": "/coloured?text=silk+exposed&most=60",
-}  # fmt: skip
+}
 # The first answer after a write computes what depends on every swatch; the next ones are kept.
 FIRST = {
     "order of lasting": "/trials/1/lasting",
-    "effects": "/compare/effects", "unevenness": "/compare/unevenness",
-    "what fading does": "/compare/fading", "between": "/compare/between",
+    "effects": "/compare/effects",
+    "unevenness": "/compare/unevenness",
+    "what fading does": "/compare/fading",
+    "between": "/compare/between",
     "odd ones": "/compare/odd",
     "colour chart": "/compare/chart",
-}  # fmt: skip
+}
 AT = datetime(2026, 3, 1, 9, tzinfo=UTC)
 
 
 def two_thousand_cells() -> dict:
     plan = thousand_cells()
     doses = next(one for one in plan["factors"] if one["kind"] == "iron")
-    doses["levels"] = [{"key": f"iron-{v:g}", "label": f"{v:g}", "value": v}
-                       for v in (0, 0.5, 1, 2)]  # fmt: skip
+    doses["levels"] = [{"key": f"iron-{v:g}", "label": f"{v:g}", "value": v} for v in (0, 0.5, 1, 2)]
     return plan | {"name": "Two thousand"}
 
 
@@ -87,28 +95,28 @@ def large_study(path: Path) -> Database:
         work_out_again(connection, [study])
         name_planned(connection, study)
     rng = np.random.default_rng(1)
-    colours = np.column_stack([rng.uniform(30, 85, len(codes)), rng.uniform(-5, 30, len(codes)),
-                               rng.uniform(0, 60, len(codes))])  # fmt: skip
+    colours = np.column_stack(
+        [rng.uniform(30, 85, len(codes)), rng.uniform(-5, 30, len(codes)), rng.uniform(0, 60, len(codes))]
+    )
     read_at = at + timedelta(days=4)
     # What follows is worked out once, at the end.
-    with (
-        patch("zesty_grid.store.accepting.follow_readings"),
-        patch("zesty_grid.store.accepting.project_begun"),
-    ):
+    with patch("zesty_grid.store.accepting.follow_readings"), patch("zesty_grid.store.accepting.project_begun"):
         laid = [(code, "whole", tuple(lab)) for code, lab in zip(codes, colours, strict=True)]
         for start in range(0, len(laid), 12):
             add_readings(database, study, laid[start : start + 12], accepted_at=read_at)
     with database.transaction() as connection:
         work_out_again(connection, [study])
-    trial = new_trial(database, study, {
-        "kind": "light", "name": "Window", "swatches": codes,
-        "stages": [{"label": f"{n} days", "days": n, "dose_lxh": n * 1e5}
-                   for n in (1, 2, 4, 8, 16)],
-    })  # fmt: skip
-    with (
-        patch("zesty_grid.store.accepting.follow_readings"),
-        patch("zesty_grid.store.accepting.project_begun"),
-    ):
+    trial = new_trial(
+        database,
+        study,
+        {
+            "kind": "light",
+            "name": "Window",
+            "swatches": codes,
+            "stages": [{"label": f"{n} days", "days": n, "dose_lxh": n * 1e5} for n in (1, 2, 4, 8, 16)],
+        },
+    )
+    with patch("zesty_grid.store.accepting.follow_readings"), patch("zesty_grid.store.accepting.project_begun"):
         for stage in range(STAGES):
             faded = colours + np.array([1.5, -0.5, -3.0]) * (stage + 1)
             pieces = [
@@ -117,8 +125,14 @@ def large_study(path: Path) -> Database:
                 for code, lab in zip(codes, labs, strict=True)
             ]
             for start in range(0, len(pieces), 12):
-                add_readings(database, study, pieces[start : start + 12], trial, stage,
-                             accepted_at=read_at + timedelta(days=stage + 1))  # fmt: skip
+                add_readings(
+                    database,
+                    study,
+                    pieces[start : start + 12],
+                    trial,
+                    stage,
+                    accepted_at=read_at + timedelta(days=stage + 1),
+                )
     with database.transaction() as connection:
         work_out_again(connection, [study])
     return database

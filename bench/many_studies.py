@@ -38,14 +38,41 @@ from zesty_grid.store.shelf import stock_shelf
 from zesty_grid.store.standing import standing_study
 
 SIZES, ROUNDS, TARGET_MS, READ_OVER = (10, 100, 400), 20, 50, 9
-TABLES = ("study", "swatch", "place", "run", "run_member", "run_step", "passage", "bench_entry",
-          "planned_vessel", "trial", "trial_swatch", "trial_stage", "fade_point", "sheet", "photo",
-          "measurement", "reading", "state_colour", "study_level", "plan_version")  # fmt: skip
+TABLES = (
+    "study",
+    "swatch",
+    "place",
+    "run",
+    "run_member",
+    "run_step",
+    "passage",
+    "bench_entry",
+    "planned_vessel",
+    "trial",
+    "trial_swatch",
+    "trial_stage",
+    "fade_point",
+    "sheet",
+    "photo",
+    "measurement",
+    "reading",
+    "state_colour",
+    "study_level",
+    "plan_version",
+)
 Rows = list[dict[str, object]]
 # Which columns are numbers of rows, and of what.
-KEYS = {"study_id": "study", "swatch_id": "swatch", "run_id": "run", "last_run_id": "run",
-        "parent_id": "swatch", "trial_id": "trial", "photo_id": "photo",
-        "measurement_id": "measurement", "entry_id": "bench_entry"}  # fmt: skip
+KEYS = {
+    "study_id": "study",
+    "swatch_id": "swatch",
+    "run_id": "run",
+    "last_run_id": "run",
+    "parent_id": "swatch",
+    "trial_id": "trial",
+    "photo_id": "photo",
+    "measurement_id": "measurement",
+    "entry_id": "bench_entry",
+}
 
 
 def dyed_study(database: Database) -> int:
@@ -57,8 +84,10 @@ def dyed_study(database: Database) -> int:
             {"kind": "ph", "levels": valued("ph", 4, 7, 9)},
             {"kind": "iron", "levels": valued("iron", 0, 1)},
         ],
-        controls=["undyed"], replicates=1, swatch_mass_g=3,
-    )  # fmt: skip
+        controls=["undyed"],
+        replicates=1,
+        swatch_mass_g=3,
+    )
     study, codes = new_study(database, plan)
     with database.transaction() as connection:
         keep_recipes(connection, study, STARTING_SHELF)
@@ -78,33 +107,37 @@ def dyed_study(database: Database) -> int:
     read_at = datetime.now(UTC) - timedelta(hours=READ_OVER)
     for again_and_again in range(READ_OVER):
         for start in range(0, len(every), 12):
-            laid = [
-                (code, "whole", (40.0 + start / 3, 5.0, 20.0)) for code in every[start : start + 12]
-            ]
-            add_readings(database, study, laid, early=True,
-                         accepted_at=read_at + timedelta(hours=again_and_again))  # fmt: skip
-    trial = new_trial(database, study, {
-        "kind": "light", "name": "Window", "swatches": every[:12],
-        "stages": [{"label": f"{n} days", "days": n, "dose_lxh": n * 1e5} for n in (1, 2, 4)],
-    })  # fmt: skip
+            laid = [(code, "whole", (40.0 + start / 3, 5.0, 20.0)) for code in every[start : start + 12]]
+            add_readings(database, study, laid, early=True, accepted_at=read_at + timedelta(hours=again_and_again))
+    trial = new_trial(
+        database,
+        study,
+        {
+            "kind": "light",
+            "name": "Window",
+            "swatches": every[:12],
+            "stages": [{"label": f"{n} days", "days": n, "dose_lxh": n * 1e5} for n in (1, 2, 4)],
+        },
+    )
     pieces = [(code, piece, (50.0, 5.0, 20.0)) for code in every[:6] for piece in ("dark", "light")]
     add_readings(database, study, pieces, trial, 0, accepted_at=datetime.now(UTC))
     return len(every)
 
 
 def rows_of_one(connection: sqlite3.Connection) -> dict[str, Rows]:
-    return {
-        table: [dict(row) for row in connection.execute(f"SELECT * FROM {table}")]
-        for table in TABLES
-    }
+    return {table: [dict(row) for row in connection.execute(f"SELECT * FROM {table}")] for table in TABLES}
 
 
 def copy_rows(database: Database, one: dict[str, Rows], first: int, last: int) -> None:
     """Copies number `first` to `last` of all rows of the one study, with numbers, codes and keys
     of their own."""
-    most = {table: max((int(row.get("id") or i) if isinstance(row.get("id"), int) else i
-                        for i, row in enumerate(rows, 1)), default=0)
-            for table, rows in one.items()}  # fmt: skip
+    most = {
+        table: max(
+            (int(row.get("id") or i) if isinstance(row.get("id"), int) else i for i, row in enumerate(rows, 1)),
+            default=0,
+        )
+        for table, rows in one.items()
+    }
     with database.transaction() as connection:
         connection.execute("PRAGMA defer_foreign_keys = ON")
         for table, rows in one.items():
@@ -114,9 +147,8 @@ def copy_rows(database: Database, one: dict[str, Rows], first: int, last: int) -
             marks = ", ".join("?" * len(columns))
             connection.executemany(
                 f"INSERT INTO {table} ({', '.join(columns)}) VALUES ({marks})",
-                (tuple(again(table, row, k, most).values())
-                 for k in range(first, last + 1) for row in rows),
-            )  # fmt: skip
+                (tuple(again(table, row, k, most).values()) for k in range(first, last + 1) for row in rows),
+            )
 
 
 def again(table: str, row: dict[str, object], k: int, most: dict[str, int]) -> dict[str, object]:
@@ -143,19 +175,25 @@ def again(table: str, row: dict[str, object], k: int, most: dict[str, int]) -> d
 
 # Every request that a screen makes; those in COMPUTED really compute something each time.
 ASKED = {
-    "list of studies": "/api/studies?most=60", "Today": "/api/today",
-    "what runs at the bench": "/api/today/bench", "a study": "/api/studies/{study}",
-    "revision": "/api/studies/{study}/revision", "telling": "/api/studies/{study}/telling",
-    "choices": "/api/studies/{study}/choices", "bench": "/api/studies/{study}/dye",
+    "list of studies": "/api/studies?most=60",
+    "Today": "/api/today",
+    "what runs at the bench": "/api/today/bench",
+    "a study": "/api/studies/{study}",
+    "revision": "/api/studies/{study}/revision",
+    "telling": "/api/studies/{study}/telling",
+    "choices": "/api/studies/{study}/choices",
+    "bench": "/api/studies/{study}/dye",
     "log": "/api/studies/{study}/dye/log",
     "readings of a swatch": "/api/studies/{study}/readings?codes={code}",
     "photos": "/api/studies/{study}/photo-lines",
     "sheets": "/api/studies/{study}/sheet-lines",
-    "colours": "/api/studies/{study}/colours", "trials": "/api/studies/{study}/trials",
-    "record of a swatch": "/api/studies/{study}/swatches/{code}", "Shelf": "/api/shelf",
+    "colours": "/api/studies/{study}/colours",
+    "trials": "/api/studies/{study}/trials",
+    "record of a swatch": "/api/studies/{study}/swatches/{code}",
+    "Shelf": "/api/shelf",
     "differences": "/api/studies/{study}/compare/effects",
     "between": "/api/studies/{study}/compare/between",
-}  # fmt: skip
+}
 COMPUTED = frozenset({"telling", "differences", "between"})
 
 
@@ -165,9 +203,14 @@ def ask_all(database: Database, studies: int) -> None:
     study = studies - 1
     code = client.get(f"/api/studies/{study}").json()["swatches"][5]["code"]
     for name, path in ASKED.items():
-        ask(client, {"bench": "many studies", "studies": studies}, name,
-            path.format(study=study, code=code), None if name in COMPUTED else TARGET_MS,
-            ROUNDS)  # fmt: skip
+        ask(
+            client,
+            {"bench": "many studies", "studies": studies},
+            name,
+            path.format(study=study, code=code),
+            None if name in COMPUTED else TARGET_MS,
+            ROUNDS,
+        )
 
 
 MEMORY = """
@@ -204,13 +247,23 @@ def main() -> None:
             there = studies
             ask_all(database, studies)
         with database.connection() as connection:
-            counts = {table: connection.execute(f"SELECT count(*) FROM {table}").fetchone()[0]
-                      for table in ("study", "swatch", "reading")}  # fmt: skip
+            counts = {
+                table: connection.execute(f"SELECT count(*) FROM {table}").fetchone()[0]
+                for table in ("study", "swatch", "reading")
+            }
             (code,) = connection.execute("SELECT code FROM swatch WHERE study_id = 300").fetchone()
         megabytes = memory_mb(database.path, 300, code)
-        print(json.dumps({"bench": "memory of a server", **counts, "megabytes": megabytes,
-                          "target_mb": 400,
-                          "file_mb": database.path.stat().st_size >> 20}))  # fmt: skip
+        print(
+            json.dumps(
+                {
+                    "bench": "memory of a server",
+                    **counts,
+                    "megabytes": megabytes,
+                    "target_mb": 400,
+                    "file_mb": database.path.stat().st_size >> 20,
+                }
+            )
+        )
 
 
 if __name__ == "__main__":

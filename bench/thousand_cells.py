@@ -10,12 +10,7 @@ import numpy as np
 from starlette.testclient import TestClient
 
 from zesty_grid.api.application import create_application
-from zesty_grid.core.plan.budget import (
-    Candidates,
-    choose_cells,
-    information_of,
-    log_determinant,
-)
+from zesty_grid.core.plan.budget import Candidates, choose_cells, information_of, log_determinant
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 from zesty_grid.store.database import Database
 
@@ -55,11 +50,13 @@ def changed_plan(client: TestClient) -> dict:
         times.append(time.perf_counter() - start)
         assert answer.status_code == 200
     return {
-        "benchmark": "changed plan of 1,000 cells, through the API", "rounds": ROUNDS,
+        "benchmark": "changed plan of 1,000 cells, through the API",
+        "rounds": ROUNDS,
         "median_ms": round(1000 * statistics.median(times), 1),
-        "worst_ms": round(1000 * max(times), 1), "target_ms": 150,
+        "worst_ms": round(1000 * max(times), 1),
+        "target_ms": 150,
         "answer_kb": round(len(answer.content) / 1024),
-    }  # fmt: skip
+    }
 
 
 def budget(client: TestClient) -> dict:
@@ -68,9 +65,10 @@ def budget(client: TestClient) -> dict:
     seconds = time.perf_counter() - start
     return {
         "benchmark": "96 of 1,000 cells in 20 dye vessels, through the API",
-        "seconds": round(seconds, 2), "target_seconds": 5,
+        "seconds": round(seconds, 2),
+        "target_seconds": 5,
         "efficiency": round(answer.json()["efficiency"], 3),
-    }  # fmt: skip
+    }
 
 
 def against_random_starts() -> dict:
@@ -79,10 +77,7 @@ def against_random_starts() -> dict:
     coded = np.hstack([np.ones((1000, 1)), rng.choice([-1.0, 0.0, 1.0], size=(1000, 15))])
     of = Candidates(coded, np.repeat(np.arange(20), 50), 1.6)
     own = log_determinant(information_of(of, choose_cells(of, 96, 12, 3, seed=1)))
-    tries = [
-        log_determinant(information_of(of, choose_cells(of, 96, 12, 1, seed=10 + i)))
-        for i in range(STARTS)
-    ]
+    tries = [log_determinant(information_of(of, choose_cells(of, 96, 12, 1, seed=10 + i))) for i in range(STARTS)]
     return {
         "benchmark": "budget against the best of 50 random starts",
         "relative_efficiency": round(float(np.exp((own - max(tries)) / coded.shape[1])), 4),

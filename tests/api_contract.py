@@ -31,10 +31,16 @@ def seeded_file(path: Path) -> Path:
         study, codes = new_study(database, small_plan(name=name))
     swatches = list(codes.values())[:6]
     add_readings(database, study, [(code, "whole", (60.0, 5.0, 20.0)) for code in swatches])
-    new_trial(database, study, {
-        "kind": "light", "name": "Window", "swatches": swatches,
-        "stages": [{"label": f"{n} days", "days": n, "dose_lxh": n * 1e5} for n in (1, 2)],
-    })  # fmt: skip
+    new_trial(
+        database,
+        study,
+        {
+            "kind": "light",
+            "name": "Window",
+            "swatches": swatches,
+            "stages": [{"label": f"{n} days", "days": n, "dose_lxh": n * 1e5} for n in (1, 2)],
+        },
+    )
     with database.connection() as connection:
         connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
     return path
@@ -56,9 +62,7 @@ def operations_of(application: FastAPI) -> dict[str, schemathesis.APIOperation]:
     return {found.ok().label: found.ok() for found in schema.get_all_operations()}
 
 
-def complaints(
-    operation: schemathesis.APIOperation, examples: int, steady: bool = True
-) -> Iterator[str]:
+def complaints(operation: schemathesis.APIOperation, examples: int, steady: bool = True) -> Iterator[str]:
     """What is answered otherwise than the document says: crashes, statuses, content types, bodies,
     and requests that the document allows and the answer calls invalid."""
     for mode in (GenerationMode.POSITIVE, GenerationMode.NEGATIVE):
@@ -68,15 +72,17 @@ def complaints(
             continue  # nothing can be wrong with a request that takes nothing
 
 
-def _asked(
-    operation: schemathesis.APIOperation, mode: GenerationMode, examples: int, steady: bool
-) -> list[str]:  # fmt: skip
+def _asked(operation: schemathesis.APIOperation, mode: GenerationMode, examples: int, steady: bool) -> list[str]:
     found: list[str] = []
 
     @settings(
-        max_examples=examples, deadline=None, database=None, derandomize=steady,
-        suppress_health_check=list(HealthCheck), phases=[Phase.generate],
-    )  # fmt: skip
+        max_examples=examples,
+        deadline=None,
+        database=None,
+        derandomize=steady,
+        suppress_health_check=list(HealthCheck),
+        phases=[Phase.generate],
+    )
     @given(case=operation.as_strategy(generation_mode=mode))
     def ask(case: schemathesis.Case) -> None:
         try:

@@ -36,13 +36,5 @@ def entry(number: int, kind: str, after_min: float = 0, **more: Any) -> BenchEnt
     at = START + timedelta(minutes=after_min)
     said = {"vessel": "v", "step": "s", "note": "n"} | more
     return BenchEntry.model_validate(
-        {
-            "id": number,
-            "key": f"entry-{number:04}",
-            "kind": kind,
-            "at": at,
-            "entered_at": at,
-            "received_at": at,
-        }
-        | said
+        {"id": number, "key": f"entry-{number:04}", "kind": kind, "at": at, "entered_at": at, "received_at": at} | said
     )

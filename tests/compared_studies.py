@@ -17,16 +17,20 @@ NOISE_DE00 = 0.3
 def three_strengths(**changes):
     """Two fibres, three strengths, without and with iron; two runs of each, apart."""
     plan = small_plan(
-        name="Strengths", factors=[
+        name="Strengths",
+        factors=[
             {"kind": "fibre", "levels": levels("wool", "cotton")},
             {"kind": "mordant", "levels": levels("alum-hot")},
             {"kind": "dye", "levels": levels("dried-flowers")},
             {"kind": "strength", "levels": valued("strength", 25, 50, 100)},
             {"kind": "iron", "levels": valued("iron", 0, 1)},
         ],
-        rows=["fibre", "mordant"], columns=["dye", "strength", "iron"], controls=["undyed"],
-        replicates=2, replicate_vessels="apart",
-    )  # fmt: skip
+        rows=["fibre", "mordant"],
+        columns=["dye", "strength", "iron"],
+        controls=["undyed"],
+        replicates=2,
+        replicate_vessels="apart",
+    )
     return plan | changes
 
 
@@ -46,8 +50,7 @@ def seeded_study(database: Database, seed: int = 1, shift=(0.0, 0.0, 0.0), **cha
         if "control" in parts:
             lab = colour_of(np.log(np.array(BASE[parts["fibre"]])))
         else:
-            lab = true_lab(parts["fibre"], float(parts["strength"].split("-")[-1]),
-                           float(parts["iron"].split("-")[-1]))  # fmt: skip
+            lab = true_lab(parts["fibre"], float(parts["strength"].split("-")[-1]), float(parts["iron"].split("-")[-1]))
         lab = lab + np.linalg.inv(unit_2000(lab)) @ (rng.normal(0, NOISE_DE00, 3) + shift)
         laid.append((code, "whole", tuple(float(value) for value in lab)))
     for start in range(0, len(laid), 12):

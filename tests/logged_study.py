@@ -35,8 +35,9 @@ def logged_study(database: Database, **changes) -> tuple[int, dict[str, str]]:
                 dye.add_entry(connection, study, said, at)
                 if one.vessel.bath == "dye" and step.key in ("hold", "enter"):
                     warm = 78.0 if step.key == "enter" else 82.0
-                    read = NewBenchEntry(vessel=one.name, step=step.key, kind="record", at=at,
-                                         temperature_c=warm, ph=5.5)  # fmt: skip
+                    read = NewBenchEntry(
+                        vessel=one.name, step=step.key, kind="record", at=at, temperature_c=warm, ph=5.5
+                    )
                     dye.add_entry(connection, study, read, at)
         project_study(connection, study)
         name_planned(connection, study)
@@ -45,8 +46,9 @@ def logged_study(database: Database, **changes) -> tuple[int, dict[str, str]]:
         parts = dict(part.split("=") for part in cell.split("#")[0].split(";"))
         lab = (85.0, 1.0, 12.0)
         if "control" not in parts:
-            found = true_lab(parts["fibre"], float(parts["strength"].split("-")[-1]),
-                             float(parts["iron"].split("-")[-1]))  # fmt: skip
+            found = true_lab(
+                parts["fibre"], float(parts["strength"].split("-")[-1]), float(parts["iron"].split("-")[-1])
+            )
             lab = tuple(float(value) for value in np.round(found, 3))
         laid.append((code, "whole", lab))
     read_at = at + timedelta(days=4)

@@ -139,8 +139,7 @@ def rates(reads: list[Read], alike: Callable[[Read, Read], bool]) -> Rates:
             false.append(found > said.limit_de00)
         elif abs(truth - NEIGHBOUR_DE00) < 0.05:
             missed.append(found <= said.limit_de00)
-    return Rates(*(float(np.mean(some)) if some else 0.0 for some in (false, missed, held)),
-                 len(false), len(missed))  # fmt: skip
+    return Rates(*(float(np.mean(some)) if some else 0.0 for some in (false, missed, held)), len(false), len(missed))
 
 
 def false_for_means(reads: list[Read], cameras: tuple[str, str]) -> tuple[float, int]:
@@ -161,36 +160,49 @@ def false_for_means(reads: list[Read], cameras: tuple[str, str]) -> tuple[float,
 
 
 def _read(
-    pieces: list[tuple[str, Floats]], camera: str, light: str, rng: np.random.Generator,
-    photo: int, captures: list[Capture], width_px: int,
-) -> list[Read]:  # fmt: skip
+    pieces: list[tuple[str, Floats]],
+    camera: str,
+    light: str,
+    rng: np.random.Generator,
+    photo: int,
+    captures: list[Capture],
+    width_px: int,
+) -> list[Read]:
     order = rng.permutation(len(pieces))
     cloths = tuple(
-        Cloth(cell.cell, pieces[i][1], width_share=float(rng.uniform(0.65, 0.95)),
-              turn_deg=float(rng.uniform(-8, 8)), uneven=float(rng.uniform(0.005, 0.04)))
+        Cloth(
+            cell.cell,
+            pieces[i][1],
+            width_share=float(rng.uniform(0.65, 0.95)),
+            turn_deg=float(rng.uniform(-8, 8)),
+            uneven=float(rng.uniform(0.005, 0.04)),
+        )
         for cell, i in zip(SHEET.cells, order, strict=True)
-    )  # fmt: skip
+    )
     shift = (float(rng.uniform(-3, 3)), float(rng.uniform(-3, 3)))
     scene = Scene(SHEET, cloths, shift, float(rng.uniform(-3, 3)))
     shot = Shot(camera, light, width_px, width_px * 3 // 4, seed=int(rng.integers(1 << 30)))
     measured = measure_sheet(open_photo(photograph(scene, shot)), SHEET)
     response = measured.calibration.response
     capture = next(
-        (
-            n
-            for n, (by, own) in enumerate(captures)
-            if by == camera and same_response(response, own)
-        ),
-        len(captures),
+        (n for n, (by, own) in enumerate(captures) if by == camera and same_response(response, own)), len(captures)
     )
     if capture == len(captures):
         captures.append((camera, response))
     return [
         Read(
-            cloth=pieces[i][0], true_lab=lab_of(pieces[i][1]), light=light,
-            seen=Seen(lab=cell.lab, photo=photo, capture=capture, camera=camera,
-                      evenness_de00=cell.parts.evenness_de00, chart_de00=cell.parts.chart_de00),
+            cloth=pieces[i][0],
+            true_lab=lab_of(pieces[i][1]),
+            light=light,
+            seen=Seen(
+                lab=cell.lab,
+                photo=photo,
+                capture=capture,
+                camera=camera,
+                evenness_de00=cell.parts.evenness_de00,
+                chart_de00=cell.parts.chart_de00,
+            ),
         )
         for cell, i in zip(measured.cells, order, strict=True)
         if cell.lab is not None and cell.parts is not None
-    ]  # fmt: skip
+    ]

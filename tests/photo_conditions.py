@@ -179,9 +179,7 @@ CONDITIONS: dict[str, Condition] = {
     "two pieces": _on_cells(_motif("pieces")),
     "hole": _on_cells(lambda cloth, _: replace(cloth, torn_mm=11.0)),
     "white silk": _on_cells(lambda c, _: replace(c, reflectance=WHITE_SILK, weave=0.012)),
-    "white silk to the edge": _on_cells(
-        lambda c, _: replace(c, reflectance=WHITE_SILK, weave=0.012, width_share=1.0)
-    ),
+    "white silk to the edge": _on_cells(lambda c, _: replace(c, reflectance=WHITE_SILK, weave=0.012, width_share=1.0)),
     "over the edge": _on_cells(lambda cloth, _: replace(cloth, width_share=1.1, turn_deg=2.0)),
     "cream paper": _paper(PAPER * (0.97 - 0.12 * np.exp(-(NM - 380) / 80))),
     "bluish paper": _paper(PAPER * (1 + 0.06 * np.exp(-(((NM - 440) / 25) ** 2)))),
@@ -205,9 +203,6 @@ def look(condition: str, seed: int, sheet: Sheet = SHEET) -> list[CellOutcome]:
         if cell.lab is not None:
             error = float(delta_e_2000(true_lab(cloth), np.array(cell.lab)))
         outcomes.append(
-            CellOutcome(
-                condition, i in taken.faulty, error, cell.uncertainty_de00, cell,
-                measured.calibration.warnings,
-            )
-        )  # fmt: skip
+            CellOutcome(condition, i in taken.faulty, error, cell.uncertainty_de00, cell, measured.calibration.warnings)
+        )
     return outcomes

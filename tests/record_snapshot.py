@@ -19,21 +19,25 @@ def snapshot(connection: sqlite3.Connection) -> dict[str, Any]:
         "studies": list_study_ids(connection),
         "swatch": {r["code"]: (r["tie"], r["parent_id"]) for r in rows("SELECT * FROM swatch")},
         "run": {r["id"]: r["document"] for r in rows("SELECT * FROM run")},
-        "reading": {r["id"]: (r["swatch_id"], r["lab_l"], r["piece"], r["damp"])
-                    for r in rows("SELECT * FROM reading")},
+        "reading": {
+            r["id"]: (r["swatch_id"], r["lab_l"], r["piece"], r["damp"]) for r in rows("SELECT * FROM reading")
+        },
         "entry": {r["id"]: tuple(r.values()) for r in rows("SELECT * FROM bench_entry")},
-        "version": {(r["study_id"], r["revision"]): r["plan"]
-                    for r in rows("SELECT * FROM plan_version")},
-        "bath": {}, "who": {}, "record": {},
-    }  # fmt: skip
+        "version": {(r["study_id"], r["revision"]): r["plan"] for r in rows("SELECT * FROM plan_version")},
+        "bath": {},
+        "who": {},
+        "record": {},
+    }
     for run in rows("SELECT * FROM run WHERE void = 0"):
         key = (run["study_id"], run["name"])
         steps = rows(f"SELECT * FROM run_step WHERE run_id = {run['id']} ORDER BY key")
         inside = rows(f"SELECT * FROM passage WHERE run_id = {run['id']} ORDER BY swatch_id")
         found["bath"][key] = (run, steps, inside)
-        who = rows("SELECT code FROM swatch WHERE id IN (SELECT swatch_id FROM run_member WHERE "
-                   f"run_id = {run['id']} UNION SELECT swatch_id FROM passage WHERE run_id = "
-                   f"{run['id']})")  # fmt: skip
+        who = rows(
+            "SELECT code FROM swatch WHERE id IN (SELECT swatch_id FROM run_member WHERE "
+            f"run_id = {run['id']} UNION SELECT swatch_id FROM passage WHERE run_id = "
+            f"{run['id']})"
+        )
         # An extract's mishap touches all that draw from it.
         found["who"][key] = {row["code"] for row in who}
         draws = json.loads(run["document"])["draws_from"]
@@ -47,8 +51,13 @@ def snapshot(connection: sqlite3.Connection) -> dict[str, Any]:
                 record = record_of(connection, study, swatch.code)
                 assert record is not None
                 found["record"][study, swatch.code] = (
-                    swatch.levels, swatch.fibre, swatch.mass_g, swatch.pieces,
-                    [p for p in record.passages if p.begun], record.states, record.readings,
+                    swatch.levels,
+                    swatch.fibre,
+                    swatch.mass_g,
+                    swatch.pieces,
+                    [p for p in record.passages if p.begun],
+                    record.states,
+                    record.readings,
                     record.marks,
-                )  # fmt: skip
+                )
     return found

@@ -55,6 +55,4 @@ def vessels(plan: StudyPlan, shelf: Shelf = STARTING_SHELF) -> list[Vessel]:
 
 def code_of(study: PlannedStudy, cell: str, replicate: int = 1) -> str:
     """The code of the swatch in a cell, by the cell's key."""
-    return next(
-        one.code for one in study.swatches if study.cell(one) == cell and one.replicate == replicate
-    )
+    return next(one.code for one in study.swatches if study.cell(one) == cell and one.replicate == replicate)

@@ -84,10 +84,7 @@ def test_measure_a_chart_alone(sheet_folder, tmp_path, capsys):
     assert "cells" not in said
     assert len(said["patches"]) == 24
     assert said["patches"][0]["name"] == "dark brown"
-    errors = [
-        float(delta_e_2000(np.array(p["lab"]), np.array(p["reference_lab"])))
-        for p in said["patches"]
-    ]
+    errors = [float(delta_e_2000(np.array(p["lab"]), np.array(p["reference_lab"]))) for p in said["patches"]]
     assert np.mean(errors) < 2
 
 
@@ -98,8 +95,9 @@ def test_errors_go_to_stderr_in_words(sheet_folder, tmp_path, capsys):
     assert said["code"] == "not-a-photo"
     assert refused(capsys, "measure", tmp_path / "none.jpg", "--chart", "patch24")["detail"]
     (tmp_path / "odd.json").write_text("{}")
-    (tmp_path / "ok.jpg").write_bytes(photograph(Scene(Sheet.model_validate_json(
-        (sheet_folder / "sheet.json").read_text())), SHOT))  # fmt: skip
+    (tmp_path / "ok.jpg").write_bytes(
+        photograph(Scene(Sheet.model_validate_json((sheet_folder / "sheet.json").read_text())), SHOT)
+    )
     said = refused(capsys, "measure", tmp_path / "ok.jpg", "--sheet", tmp_path / "odd.json")
     assert said["code"] == "invalid"
     assert "1 to 24" in refused(capsys, "sheet", "--cells", 99, "--out", tmp_path)["title"]
@@ -131,9 +129,12 @@ def test_python_is_the_promised_one():
 
 
 PH_QUESTION = {
-    "volume_l": 2, "water": {"ph": 7.5, "alkalinity_mg_l_caco3": 120}, "solutes": [],
-    "target_ph": 9, "adjust_with": "soda_ash",
-}  # fmt: skip
+    "volume_l": 2,
+    "water": {"ph": 7.5, "alkalinity_mg_l_caco3": 120},
+    "solutes": [],
+    "target_ph": 9,
+    "adjust_with": "soda_ash",
+}
 
 
 def written(folder: Path, document: dict) -> Path:
@@ -142,9 +143,7 @@ def written(folder: Path, document: dict) -> Path:
     return path
 
 
-def test_ph_answers_in_the_promised_format_from_a_file_and_from_stdin(
-    tmp_path, capsys, monkeypatch
-):
+def test_ph_answers_in_the_promised_format_from_a_file_and_from_stdin(tmp_path, capsys, monkeypatch):
     said = run(capsys, "ph", written(tmp_path, PH_QUESTION))
     assert {"grams", "ph_before", "ph_after", "warnings"} <= set(said)
     assert said["ph_before"] == pytest.approx(7.5, abs=0.01)
@@ -178,8 +177,12 @@ def test_plan_and_weigh_do_what_the_screens_do(tmp_path, capsys):
     papers = run(capsys, "weigh", plan, "--out", tmp_path / "out")
     assert papers["format"] == "zesty-grid/bench"
     assert {path.name for path in (tmp_path / "out").iterdir()} == {
-        "bench.pdf", "bench.json", "swatches.csv", "amounts.csv", "cut-list.csv",
-    }  # fmt: skip
+        "bench.pdf",
+        "bench.json",
+        "swatches.csv",
+        "amounts.csv",
+        "cut-list.csv",
+    }
     assert refused(capsys, "plan", written(tmp_path, {"name": ""}))["code"] == "invalid"
     assert refused(capsys, "weigh", plan, "--data", tmp_path / "no.db")["code"] == "invalid"
 
@@ -231,10 +234,13 @@ def test_photos_without_a_sheet_are_asked_for_one(capsys, joined_files):
 
 
 WINDOW_QUESTION = {
-    "latitude": 52, "longitude": 5, "from": "2026-06-01", "to": "2026-06-15",
+    "latitude": 52,
+    "longitude": 5,
+    "from": "2026-06-01",
+    "to": "2026-06-15",
     "window": {"faces_deg": 180, "tilt_deg": 90, "glass": "single", "horizon_deg": 0},
     "sky": "mixed",
-}  # fmt: skip
+}
 
 
 def test_the_light_in_a_window(tmp_path, capsys):
@@ -247,18 +253,22 @@ def test_the_light_in_a_window(tmp_path, capsys):
 
 
 @pytest.mark.parametrize(
-    "change", [{"to": "2026-05-01"}, {"sky": "blue"}, {"latitude": 120}, {"from": "June"},
-               {"window": {"glass": "brick"}}],
-)  # fmt: skip
+    "change",
+    [{"to": "2026-05-01"}, {"sky": "blue"}, {"latitude": 120}, {"from": "June"}, {"window": {"glass": "brick"}}],
+)
 def test_what_is_no_window_is_refused(tmp_path, capsys, change):
     assert refused(capsys, "dose", written(tmp_path, WINDOW_QUESTION | change))["code"] == "invalid"
 
 
 STAGES = [
     {"dose": dose, "dark_lab": [50, 30, 20], "exposed_lab": lab, "uncertainty_de00": 0.4}
-    for dose, lab in [(2e5, [51.4, 27.5, 19]), (4e5, [52.8, 25.2, 18]), (8e5, [55, 21.5, 16.5]),
-                      (1.6e6, [57.4, 17.8, 15])]
-]  # fmt: skip
+    for dose, lab in [
+        (2e5, [51.4, 27.5, 19]),
+        (4e5, [52.8, 25.2, 18]),
+        (8e5, [55, 21.5, 16.5]),
+        (1.6e6, [57.4, 17.8, 15]),
+    ]
+]
 
 
 def test_how_a_colour_fades(tmp_path, capsys):
@@ -285,15 +295,17 @@ def _compare_question(effect: float) -> dict:
             "code": f"{pot}{fibre}",
             "levels": {"iron": "yes" if pot > 2 else "no", "fibre": "silk" if fibre else "wool"},
             "vessels": {"dye": f"D{pot}"},
-            "lab": [60 + pots[pot] + own[(pot + fibre) % 2] - effect * (pot > 2) + 4 * fibre,
-                    10 - pots[pot] + own[fibre], 40 + own[pot % 2]],
+            "lab": [
+                60 + pots[pot] + own[(pot + fibre) % 2] - effect * (pot > 2) + 4 * fibre,
+                10 - pots[pot] + own[fibre],
+                40 + own[pot % 2],
+            ],
             "uncertainty_de00": 0.3,
         }
         for pot in range(6)
         for fibre in range(2)
-    ]  # fmt: skip
-    return {"swatches": swatches, "factors": ["iron", "fibre"],
-            "interactions": [["iron", "fibre"]]}  # fmt: skip
+    ]
+    return {"swatches": swatches, "factors": ["iron", "fibre"], "interactions": [["iron", "fibre"]]}
 
 
 def test_compare_answers_in_the_promised_format(tmp_path, capsys, monkeypatch):
@@ -303,8 +315,9 @@ def test_compare_answers_in_the_promised_format(tmp_path, capsys, monkeypatch):
     answer = json.loads(capsys.readouterr().out)
     assert {"swatch", "vessel", "reading"} <= set(answer["noise"])
     iron = next(one for one in answer["effects"] if one["factor"] == "iron")
-    assert {"factor", "from", "to", "delta_lab", "de00", "low_de00", "high_de00", "df", "p",
-            "verdict", "error"} <= set(iron)  # fmt: skip
+    assert {"factor", "from", "to", "delta_lab", "de00", "low_de00", "high_de00", "df", "p", "verdict", "error"} <= set(
+        iron
+    )
     assert (iron["from"], iron["to"]) == ("no", "yes")
     assert iron["verdict"] == "different"
     assert iron["error"] == "between dye vessels"
@@ -385,9 +398,7 @@ def test_a_backup_is_restored_and_a_damaged_file_rescued_from_the_terminal(tmp_p
     assert run(capsys, "check", "--quick", "--data", data)["faults"] == []
     rescued = run(capsys, "rescue", data, "--out", tmp_path / "rescued.db")
     assert rescued["faults"] == []
-    assert refused(capsys, "rescue", data, "--out", tmp_path / "rescued.db")["code"] == (
-        "file-exists"
-    )
+    assert refused(capsys, "rescue", data, "--out", tmp_path / "rescued.db")["code"] == ("file-exists")
     (tmp_path / "letter.db").write_text("Dear colleague")
     for verb in (("backup", tmp_path / "b.db"), ("access",)):
         assert refused(capsys, *verb, "--data", tmp_path / "letter.db")["code"] == "no-data-file"
@@ -420,7 +431,5 @@ def test_studies_are_written_out_and_taken_in_from_a_terminal(capsys, tmp_path):
     assert taken["studies"] == looked["studies"]
     again = run(capsys, "import", tmp_path / "p.zip", "--data", there)
     assert [one["how"] for one in again["studies"]] == ["here"]
-    assert (
-        refused(capsys, "import", tmp_path / "none.zip", "--data", there)["code"] == "no-such-file"
-    )
+    assert refused(capsys, "import", tmp_path / "none.zip", "--data", there)["code"] == "no-such-file"
     assert refused(capsys, "import", here, "--data", there)["code"] == "no-package"

@@ -58,8 +58,7 @@ def test_at_least_60_swatches_four_light_stages_and_three_washes_are_read(demo):
 def test_the_window_the_logger_and_the_blue_wools_tell_of_one_light(demo):
     _, client = demo
     told = client.get("/api/studies/1/trials/1/dose").json()
-    assert [one["name"] for one in told["sources"]] == [
-        "Station window", "Station logger", "blue wools"]  # fmt: skip
+    assert [one["name"] for one in told["sources"]] == ["Station window", "Station logger", "blue wools"]
     assert all("agree" in words for words in told["agreement"])
 
 

@@ -1,9 +1,7 @@
 """The power goes a hundred times during logging: what was acknowledged is there."""
 
-import gzip
 import os
 import signal
-import sqlite3
 import subprocess
 import sys
 import threading
@@ -15,10 +13,14 @@ import pytest
 from tests.small_study import small_plan
 from tests.ui.conftest import free_port
 
-from zesty_grid.store.database import Database
+from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
+from zesty_grid.store.database import Database, newest_applied, newest_version
 from zesty_grid.store.dye import list_entries
+from zesty_grid.store.keeping import create_study
 from zesty_grid.store.plan import list_study_ids
 from zesty_grid.store.safekeeping import check
+from zesty_grid.store.shelf import stock_shelf
 
 CUTS = 100
 
@@ -47,9 +49,12 @@ class Servers:
         self.address = f"http://127.0.0.1:{port}"
         self.forks = subprocess.Popen(
             [sys.executable, "-m", "tests.server_in_a_fork", str(data), str(port)],
-            cwd=Path(__file__).parent.parent, text=True, bufsize=1,
-            stdin=subprocess.PIPE, stdout=subprocess.PIPE,
-        )  # fmt: skip
+            cwd=Path(__file__).parent.parent,
+            text=True,
+            bufsize=1,
+            stdin=subprocess.PIPE,
+            stdout=subprocess.PIPE,
+        )
         self.client = http.Client(verify=False, timeout=None)
         self.start()
 
@@ -88,9 +93,7 @@ def test_nothing_acknowledged_is_lost_and_timers_go_on_over_a_hundred_cuts(tmp_p
     kept: list[str] = []
     for cut in range(CUTS):
         before = len(kept)
-        logging = threading.Thread(
-            target=log_until_it_dies, args=(address, study, vessel, cut, kept)
-        )
+        logging = threading.Thread(target=log_until_it_dies, args=(address, study, vessel, cut, kept))
         logging.start()
         # Cut after a few entries, at whatever moment of the next one that happens to be.
         while len(kept) < before + 1 + cut % 5:
@@ -111,35 +114,40 @@ def cut_off(tmp_path: Path, script: str) -> None:
     """Runs a program that ends as if the power had gone: nothing is closed, nothing tidied."""
     ended = subprocess.run(
         [sys.executable, "-c", script, str(tmp_path / "grid.db")],
-        cwd=Path(__file__).parent.parent, capture_output=True, text=True,
-    )  # fmt: skip
+        cwd=Path(__file__).parent.parent,
+        capture_output=True,
+        text=True,
+    )
     assert ended.returncode == 9, ended.stderr
 
 
 def test_power_lost_in_a_migration_leaves_the_file_as_it_was(tmp_path):
-    landed = Path(__file__).parent / "store" / "landed" / "before_the_record.db.gz"
     data = tmp_path / "grid.db"
-    data.write_bytes(gzip.decompress(landed.read_bytes()))
+    with Database(data).transaction() as connection:
+        stock_shelf(connection, STARTING_SHELF)
+        create_study(connection, StudyPlan.model_validate(small_plan()))
     cut_off(
         tmp_path,
         """
 import os, sys
 from pathlib import Path
-from zesty_grid.store import bring_over
+from zesty_grid.store import database
 from zesty_grid.store.opening import open_data
-whole = bring_over.bring_over
-bring_over.bring_over = lambda connection: (whole(connection), os._exit(9))
+sql = "ALTER TABLE study ADD COLUMN to_come TEXT; UPDATE study SET name = 'changed';"
+number = database.newest_version() + 1
+database.migrations = lambda: [(number, "to_come", sql)]
+class CutOff(database.FileConnection):
+    def executescript(self, script):
+        super().executescript(script)
+        os._exit(9)
+database.FileConnection = CutOff
 open_data(Path(sys.argv[1]), Path(sys.argv[1]).with_name("kept"))
 """,
     )
-    with sqlite3.connect(data) as connection:
-        newest = connection.execute("SELECT max(number) FROM migration").fetchone()[0]
-    connection.close()
-    assert newest == 4  # the fifth was under way
     assert len(list((tmp_path / "kept").iterdir())) == 1
-    opened = Database(data)
-    with opened.connection() as connection:
-        assert list_study_ids(connection)
+    with Database(data).connection() as connection:
+        assert newest_applied(connection) == newest_version()
+        assert [row["name"] for row in connection.execute("SELECT name FROM study")] == ["Small"]
     assert check(data) == []
 
 
@@ -154,7 +162,9 @@ from starlette.testclient import TestClient
 from tests.small_study import small_plan
 from zesty_grid.api import dye
 from zesty_grid.api.application import create_application
-from zesty_grid.store.database import Database
+from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
+from zesty_grid.store.database import Database, newest_applied, newest_version
 client = TestClient(create_application(Database(Path(sys.argv[1]))), base_url="http://127.0.0.1")
 study = client.post("/api/studies", json=small_plan()).json()["id"]
 whole = dye.add_photo

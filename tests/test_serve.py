@@ -54,9 +54,7 @@ def test_the_start_page_and_all_that_it_loads_come_from_here(running):
     assert page.headers["cache-control"] == "no-cache"
     assert "default-src 'self'" in page.headers["content-security-policy"]
     assert "https://" not in page.text
-    assets = [
-        part.split('"')[0] for part in page.text.split('="')[1:] if part.startswith("/assets")
-    ]
+    assets = [part.split('"')[0] for part in page.text.split('="')[1:] if part.startswith("/assets")]
     assert assets
     for asset in assets:
         answer = http.get(address + asset)
@@ -138,10 +136,7 @@ def test_a_backup_copied_over_the_running_file_is_noticed_and_then_used(running)
 
 @pytest.mark.parametrize(
     ("content", "words"),
-    [
-        (b"Dear colleague, these are my readings.", "is not a data file of Zesty Grid"),
-        (None, "is a folder"),
-    ],
+    [(b"Dear colleague, these are my readings.", "is not a data file of Zesty Grid"), (None, "is a folder")],
 )
 def test_what_cannot_be_opened_is_said_without_a_traceback(tmp_path, content, words):
     data = tmp_path / "grid.db"
@@ -164,8 +159,7 @@ def test_a_damaged_file_is_served_to_be_read(tmp_path):
     with database.connection() as connection:
         connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
         page, size = connection.execute(
-            "SELECT rootpage, (SELECT page_size FROM pragma_page_size) FROM sqlite_schema "
-            "WHERE name = 'measurement'"
+            "SELECT rootpage, (SELECT page_size FROM pragma_page_size) FROM sqlite_schema WHERE name = 'measurement'"
         ).fetchone()
     with data.open("r+b") as file:
         file.seek((page - 1) * size)
@@ -186,8 +180,19 @@ def test_a_damaged_file_is_served_to_be_read(tmp_path):
 
 def test_open_to_a_network_it_asks_for_the_code_that_it_showed(tmp_path):
     port = free_port()
-    command = [sys.executable, "-m", "zesty_grid.cli", "serve", "--data", str(tmp_path / "g.db"),
-               "--port", str(port), "--host", "0.0.0.0", "--tls"]  # fmt: skip
+    command = [
+        sys.executable,
+        "-m",
+        "zesty_grid.cli",
+        "serve",
+        "--data",
+        str(tmp_path / "g.db"),
+        "--port",
+        str(port),
+        "--host",
+        "0.0.0.0",
+        "--tls",
+    ]
     server = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
     said = ""
     while "On a phone:" not in said:

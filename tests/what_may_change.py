@@ -21,9 +21,8 @@ LEVELS: dict[str, list[dict[str, Any]]] = {
     "second_dye": [{"key": "none", "label": "No second dye"}, *levels("dye-extract")],
 }
 TREATMENTS: list[dict[str, Any]] = [
-    {"kind": "iron", "name": "Iron 2 %", "iron_percent_wof": 2, "route": "after-bath",
-     "seconds": 30},
+    {"kind": "iron", "name": "Iron 2 %", "iron_percent_wof": 2, "route": "after-bath", "seconds": 30},
     {"kind": "adjust", "name": "Ammonia", "ph": 9, "adjust_with": "ammonia"},
     {"kind": "dye", "name": "Blue over it", "dye": "dye-extract"},
     {"kind": "wash", "name": "Wash", "temperature_c": 40},
-]  # fmt: skip
+]

@@ -28,8 +28,9 @@ def main(arguments: list[str] | None = None) -> None:
     except Refusal as refusal:
         _stop({"code": refusal.code, "title": refusal.reason, "detail": refusal.cure})
     except ValidationError as error:
-        _stop({"code": "invalid", "title": "The file is not what was expected.",
-               "detail": str(error.errors()[0]["msg"])})  # fmt: skip
+        _stop(
+            {"code": "invalid", "title": "The file is not what was expected.", "detail": str(error.errors()[0]["msg"])}
+        )
     except (OSError, UnicodeDecodeError, json.JSONDecodeError) as error:
         _stop({"code": "file", "title": "A file cannot be read or written.", "detail": str(error)})
 
@@ -49,19 +50,21 @@ def _parser() -> argparse.ArgumentParser:
     serve.add_argument("--demo", action="store_true", help="fill an empty file with the demo")
     serve.add_argument("--host", default="127.0.0.1")
     serve.add_argument("--port", type=int, default=DEFAULT_PORT)
-    serve.add_argument("--probe", action="append", default=[], metavar="HOST:PORT",
-                       help="listen to a bath probe: lines of JSON over a socket")  # fmt: skip
-    serve.add_argument("--tls", action="store_true",
-                       help="encrypt, with a certificate made for this network")  # fmt: skip
-    serve.add_argument("--backups", metavar="FOLDER",
-                       help="where to keep them; none: make none")  # fmt: skip
+    serve.add_argument(
+        "--probe",
+        action="append",
+        default=[],
+        metavar="HOST:PORT",
+        help="listen to a bath probe: lines of JSON over a socket",
+    )
+    serve.add_argument("--tls", action="store_true", help="encrypt, with a certificate made for this network")
+    serve.add_argument("--backups", metavar="FOLDER", help="where to keep them; none: make none")
     serve.set_defaults(run=_serve)
 
     sheet = verbs.add_parser("sheet", help="make a sheet to print")
     sheet.add_argument("--cells", type=int, default=12)
     sheet.add_argument("--chart", default="patch24", help=CHART_HELP)
-    sheet.add_argument("--kind", choices=["cuttings", "hanks", "large", "window"],
-                       default="cuttings")  # fmt: skip
+    sheet.add_argument("--kind", choices=["cuttings", "hanks", "large", "window"], default="cuttings")
     sheet.add_argument("--paper", choices=["A4", "Letter"], default="A4")
     sheet.add_argument("--out", type=Path, required=True)
     sheet.set_defaults(run=_sheet)
@@ -87,8 +90,9 @@ def _parser() -> argparse.ArgumentParser:
     verbs.choices["plan"].add_argument("--vessels", type=int, help="… in so many dye vessels")
 
     ph = verbs.add_parser("ph", help="how much of an adjuster brings a bath to a pH")
-    ph.add_argument("file", metavar="QUESTION", nargs="?", default="-",
-                    help="a question as JSON; - or nothing for stdin")  # fmt: skip
+    ph.add_argument(
+        "file", metavar="QUESTION", nargs="?", default="-", help="a question as JSON; - or nothing for stdin"
+    )
     ph.set_defaults(run=_ph)
 
     for name, run, words in (
@@ -97,8 +101,9 @@ def _parser() -> argparse.ArgumentParser:
         ("compare", _compare, "which differences of colour are real, and against which error"),
     ):
         verb = verbs.add_parser(name, help=words)
-        verb.add_argument("file", metavar="QUESTION", nargs="?", default="-",
-                          help="a question as JSON; - or nothing for stdin")  # fmt: skip
+        verb.add_argument(
+            "file", metavar="QUESTION", nargs="?", default="-", help="a question as JSON; - or nothing for stdin"
+        )
         verb.set_defaults(run=run)
 
     add_file_verbs(verbs)
@@ -111,8 +116,11 @@ def _parser() -> argparse.ArgumentParser:
 def _serve(options: argparse.Namespace) -> None:
     from zesty_grid.serving.serve import Serving, serve
 
-    serve(Serving(options.data, options.host, options.port, options.demo, options.tls,
-                  options.backups, tuple(options.probe)))  # fmt: skip
+    serve(
+        Serving(
+            options.data, options.host, options.port, options.demo, options.tls, options.backups, tuple(options.probe)
+        )
+    )
 
 
 def _sheet(options: argparse.Namespace) -> None:
@@ -154,9 +162,10 @@ def _measure(options: argparse.Namespace) -> None:
     if options.sheet is None:
         if options.chart is None or len(options.photo) > 1:
             raise Refusal(
-                "sheet-needed", "It is not said which sheet is in the photos.",
+                "sheet-needed",
+                "It is not said which sheet is in the photos.",
                 "Give --sheet sheet.json, or --chart for one photo of a chart alone.",
-            )  # fmt: skip
+            )
         picture = open_photo(options.photo[0].read_bytes())
         print(measure_chart(picture, _chart(options.chart)).model_dump_json(exclude={"cells"}))
         return
@@ -167,10 +176,7 @@ def _measure(options: argparse.Namespace) -> None:
     found = measured[0]
     if len(measured) > 1:
         found = join(measured, [one.name for one in options.photo])
-    cells = tuple(
-        cell.with_zones() if options.zones else cell.model_copy(update={"zones": ()})
-        for cell in found.cells
-    )
+    cells = tuple(cell.with_zones() if options.zones else cell.model_copy(update={"zones": ()}) for cell in found.cells)
     print(found.model_copy(update={"cells": cells}).model_dump_json(exclude_none=True))
 
 
@@ -235,8 +241,7 @@ def _weigh(options: argparse.Namespace) -> None:
         options.out.mkdir(parents=True, exist_ok=True)
         (options.out / "bench.pdf").write_bytes(bench_pdf(papers))
         (options.out / "bench.json").write_text(papers.model_dump_json(indent=1))
-        for name, table in (("swatches", swatches_csv), ("amounts", amounts_csv),
-                            ("cut-list", cut_list_csv)):  # fmt: skip
+        for name, table in (("swatches", swatches_csv), ("amounts", amounts_csv), ("cut-list", cut_list_csv)):
             (options.out / f"{name}.csv").write_text(table(papers), newline="")
     print(papers.model_dump_json())
 

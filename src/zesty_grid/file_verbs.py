@@ -29,8 +29,7 @@ def add_file_verbs(verbs: "argparse._SubParsersAction[argparse.ArgumentParser]")
     rescue.set_defaults(run=_rescue)
 
     export = verbs.add_parser("export", help="studies as a package in open formats")
-    export.add_argument("studies", nargs="*", metavar="STUDY",
-                        help="number or name; none: all")  # fmt: skip
+    export.add_argument("studies", nargs="*", metavar="STUDY", help="number or name; none: all")
     export.add_argument("--out", type=Path, required=True, metavar="FOLDER|FILE.zip")
     export.set_defaults(run=_export)
 
@@ -125,8 +124,7 @@ def _access(options: argparse.Namespace) -> None:
     must_exist(options.data)
     kind: CodeKind = "guest" if options.guest else "full"
     if options.revoke and not options.guest:
-        raise Refusal("last-code", "Without the full code nobody could come in.",
-                      "Make a new one: leave --revoke out.")  # fmt: skip
+        raise Refusal("last-code", "Without the full code nobody could come in.", "Make a new one: leave --revoke out.")
     with open_data(options.data).transaction() as connection:
         if options.revoke:
             revoke_code(connection, "guest")

@@ -18,9 +18,7 @@ from zesty_grid.standins.scene import Scene
 
 SHEET = lay_out_sheet("BARE", 6)
 SHOT = Shot(width_px=2400, height_px=1800, light_slope=0.05, falloff=0.05, exposure=0.7)
-CLOTHS = tuple(
-    Cloth(one.cell, dyed(np.random.default_rng(seed)), 0.9) for seed, one in enumerate(SHEET.cells)
-)
+CLOTHS = tuple(Cloth(one.cell, dyed(np.random.default_rng(seed)), 0.9) for seed, one in enumerate(SHEET.cells))
 
 
 def bare(kind: str = "JPEG") -> tuple[bytes, dict[str, list]]:
@@ -30,8 +28,12 @@ def bare(kind: str = "JPEG") -> tuple[bytes, dict[str, list]]:
     where = {}
     for cell in SHEET.cells:
         x, y, w, h = cell.rect_mm
-        inner = [(x + 0.25 * w, y + 0.25 * h), (x + 0.75 * w, y + 0.25 * h),
-                 (x + 0.75 * w, y + 0.75 * h), (x + 0.25 * w, y + 0.75 * h)]  # fmt: skip
+        inner = [
+            (x + 0.25 * w, y + 0.25 * h),
+            (x + 0.75 * w, y + 0.25 * h),
+            (x + 0.75 * w, y + 0.75 * h),
+            (x + 0.25 * w, y + 0.75 * h),
+        ]
         where[cell.cell] = on_paper.to_photo(np.array(inner)).tolist()
     return photograph(scene, SHOT, kind), where
 
@@ -47,8 +49,7 @@ def taken() -> tuple[bytes, dict[str, list]]:
 
 
 def kept(client, study: int, data: bytes, **query):
-    return client.post(f"/api/studies/{study}/photos/without-sheet", params=query,
-                       files={"photo": ("table.jpg", data)})  # fmt: skip
+    return client.post(f"/api/studies/{study}/photos/without-sheet", params=query, files={"photo": ("table.jpg", data)})
 
 
 def drawn(client, photo: dict, cell: str, outline: list, **more):
@@ -65,10 +66,7 @@ def test_areas_are_drawn_measured_and_kept_for_a_swatch_and_a_cloth(client, stud
     for number, cloth in enumerate(CLOTHS, 1):
         photo = drawn(client, photo, str(number), where[cloth.cell]).json()
     found = {cell["cell"]: cell for cell in photo["measurement"]["cells"]}
-    apart = [
-        float(delta_e_2000(np.array(found[str(i)]["lab"]), true_lab(cloth)))
-        for i, cloth in enumerate(CLOTHS, 1)
-    ]
+    apart = [float(delta_e_2000(np.array(found[str(i)]["lab"]), true_lab(cloth))) for i, cloth in enumerate(CLOTHS, 1)]
     sure = [one["uncertainty_de00"] for one in found.values()]
     assert np.mean(apart) < 2.5
     assert all(a < 3 * u for a, u in zip(apart, sure, strict=True))

@@ -14,11 +14,7 @@ from zesty_grid.api.application import create_application
 @pytest.fixture
 def gentle(database) -> TestClient:
     """A client that shows an unhandled error as the 500 that a browser would see."""
-    return TestClient(
-        create_application(database),
-        base_url="http://127.0.0.1:8750",
-        raise_server_exceptions=False,
-    )
+    return TestClient(create_application(database), base_url="http://127.0.0.1:8750", raise_server_exceptions=False)
 
 
 def is_problem(answer, status: int) -> dict:
@@ -53,9 +49,7 @@ def test_a_million_cells(gentle):
     is_problem(gentle.post("/api/studies", json=small_plan(factors=factors)), 422)
 
 
-@pytest.mark.parametrize(
-    "name", ["'; DROP TABLE study; --", "<script>alert(1)</script>", "Ü 羊毛 🐑", "\u0000"]
-)
+@pytest.mark.parametrize("name", ["'; DROP TABLE study; --", "<script>alert(1)</script>", "Ü 羊毛 🐑", "\u0000"])
 def test_sql_and_html_in_names_are_only_names(gentle, name):
     made = gentle.post("/api/studies", json=small_plan(name=name))
     assert made.status_code == 201
@@ -111,15 +105,12 @@ def test_two_tabs_on_one_study(gentle):
         ("POST", "/api/studies", small_plan(factors=[], rows=["fibre"]), 422),
         ("POST", "/api/studies/999/sheets", {}, 404),
         ("POST", "/api/studies/999/trials", {}, 422),
-        ("POST", "/api/studies/999/dye/entries",
-         {"vessel": "v", "step": "s", "kind": "done"}, 404),
-        ("POST", "/api/photos/5/accept",
-         {"measurement_id": 1, "cells": ["A1"], "taken_on": "2026-01-01"}, 404),
-        ("POST", "/api/photos/5/accept",
-         {"measurement_id": 1, "cells": ["A1"], "taken_on": "yesterday"}, 422),
+        ("POST", "/api/studies/999/dye/entries", {"vessel": "v", "step": "s", "kind": "done"}, 404),
+        ("POST", "/api/photos/5/accept", {"measurement_id": 1, "cells": ["A1"], "taken_on": "2026-01-01"}, 404),
+        ("POST", "/api/photos/5/accept", {"measurement_id": 1, "cells": ["A1"], "taken_on": "yesterday"}, 422),
         ("POST", "/api/studies/999/compare", {"mode": "guess"}, 422),
     ],
-)  # fmt: skip
+)
 def test_wrong_requests(gentle, method, path, body, status):
     is_problem(gentle.request(method, path, json=body), status)
 
@@ -169,16 +160,14 @@ def test_a_body_that_is_said_to_be_huge_is_refused_unread(gentle):
     [
         ({"swatch_mass_g": 0}, "greater than 0"),
         ({"replicates": 0}, "greater than or equal to 1"),
-        ({"factors": [{"kind": "fibre", "levels": []}], "rows": ["fibre"], "columns": []},
-         "at least 1 item"),
+        ({"factors": [{"kind": "fibre", "levels": []}], "rows": ["fibre"], "columns": []}, "at least 1 item"),
         ({"rules": [{"levels": {"dye": ["nothing-such"]}}]}, "does not cross"),
-        ({"rules": [{"fibre_classes": ["protein"]}, {"fibre_classes": ["cellulose"]}]},
-         "contradict one another"),
+        ({"rules": [{"fibre_classes": ["protein"]}, {"fibre_classes": ["cellulose"]}]}, "contradict one another"),
         ({"left_out": ["x"], "put_back": ["x"]}, "both left out and put back"),
         ({"bridge": {"fibre": ""}}, "pattern"),
         ({"noise": {"swatch_de00": 0, "vessel_de00": 1, "reading_de00": 1}}, "greater than"),
     ],
-)  # fmt: skip
+)
 def test_plans_that_cannot_be_are_refused_and_the_saved_one_stays(gentle, changes, words):
     study = gentle.post("/api/studies", json=small_plan()).json()["id"]
     body = {"revision": 1, "plan": small_plan(**changes)}
@@ -196,8 +185,13 @@ def test_many_replicates_of_many_cells_are_counted_before_they_are_made(gentle):
 
 
 def test_a_ph_that_cannot_be_reached_says_how_far_it_goes(gentle):
-    body = {"volume_l": 1, "water": {"ph": 7.5, "alkalinity_mg_l_caco3": 120}, "solutes": [],
-            "target_ph": 12, "adjust_with": "baking_soda"}  # fmt: skip
+    body = {
+        "volume_l": 1,
+        "water": {"ph": 7.5, "alkalinity_mg_l_caco3": 120},
+        "solutes": [],
+        "target_ph": 12,
+        "adjust_with": "baking_soda",
+    }
     fault = is_problem(gentle.post("/api/ph", json=body), 422)
     assert "goes no further than pH 8" in fault["title"]
     assert fault["errors"][0]["field"] == "target_ph"
@@ -206,8 +200,16 @@ def test_a_ph_that_cannot_be_reached_says_how_far_it_goes(gentle):
 def test_a_study_that_crosses_nothing_yet_is_no_error(gentle):
     empty = {"name": "Empty", "factors": [], "rows": [], "columns": []}
     study = gentle.post("/api/studies", json=empty).json()["id"]
-    for part in ("", "/telling", "/choices", "/weigh", "/weigh/bench.json", "/weigh/bench.pdf",
-                 "/weigh/swatches.csv", "/dye"):  # fmt: skip
+    for part in (
+        "",
+        "/telling",
+        "/choices",
+        "/weigh",
+        "/weigh/bench.json",
+        "/weigh/bench.pdf",
+        "/weigh/swatches.csv",
+        "/dye",
+    ):
         assert gentle.get(f"/api/studies/{study}{part}").status_code == 200, part
     budget = {"swatches": 10, "vessels": 2}
     fault = is_problem(gentle.post(f"/api/studies/{study}/budget", json=budget), 422)

@@ -40,8 +40,7 @@ def test_an_entry_that_is_sent_twice_is_kept_once(client, study):
 def test_entries_of_an_hour_ago_keep_their_time_and_say_when_they_arrived(client, study):
     hour = timedelta(hours=1)
     wrong_clock = datetime(2031, 1, 1, 12, tzinfo=UTC)
-    kept = say(client, study, "done", at=(wrong_clock - hour).isoformat(),
-               sent_at=wrong_clock.isoformat())  # fmt: skip
+    kept = say(client, study, "done", at=(wrong_clock - hour).isoformat(), sent_at=wrong_clock.isoformat())
     at, received = (datetime.fromisoformat(kept[name]) for name in ("at", "received_at"))
     assert received - at == hour
     assert abs(received - datetime.now(UTC)) < timedelta(minutes=5)
@@ -121,9 +120,7 @@ def test_a_correction_lies_over_the_old_entry_and_both_are_in_the_log(client, st
     assert [entry["id"] for entry in view["entries"]] == [old["id"], new["id"]]
     assert view["standing"] == [new["id"]]
     lines = client.get(f"/api/studies/{study}/dye/log").json()
-    assert {line["id"]: line["replaced_by"] for line in lines} == {
-        old["id"]: new["id"], new["id"]: None,
-    }  # fmt: skip
+    assert {line["id"]: line["replaced_by"] for line in lines} == {old["id"]: new["id"], new["id"]: None}
 
 
 def test_the_log_is_searched_and_taken_away_as_csv(client, study):
@@ -140,8 +137,7 @@ def test_the_log_is_searched_and_taken_away_as_csv(client, study):
 
 def test_a_swatch_that_is_left_out_is_not_compared_and_lost_ones_are_made_up(client, study):
     own = vessel(client, study, "D1")
-    boiled = say(client, study, "deviation", step="hold", deviation="boiled",
-                 swatches=own["vessel"]["swatches"][:2])  # fmt: skip
+    boiled = say(client, study, "deviation", step="hold", deviation="boiled", swatches=own["vessel"]["swatches"][:2])
     say(client, study, "cure", step="hold", cure="repeat", about=boiled["id"])
     view = client.get(f"/api/studies/{study}/dye").json()
     assert {(m["swatch"], m["cure"]) for m in view["marks"]} == {
@@ -150,8 +146,9 @@ def test_a_swatch_that_is_left_out_is_not_compared_and_lost_ones_are_made_up(cli
     made = client.post(f"/api/studies/{study}/dye/make-up").json()["id"]
     make_up = client.get(f"/api/studies/{made}").json()
     first = client.get(f"/api/studies/{study}").json()
-    lost = {cell["key"] for cell in first["grid"]["cells"]
-            if set(cell["swatches"]) & set(own["vessel"]["swatches"][:2])}  # fmt: skip
+    lost = {
+        cell["key"] for cell in first["grid"]["cells"] if set(cell["swatches"]) & set(own["vessel"]["swatches"][:2])
+    }
     assert {cell["key"] for cell in make_up["grid"]["cells"] if cell["included"]} == lost
     assert make_up["plan"]["name"] == "Small, make-up"
     assert not {s["code"] for s in make_up["swatches"]} & {s["code"] for s in first["swatches"]}
@@ -168,8 +165,7 @@ def test_the_record_of_a_swatch_goes_from_the_shelf_through_every_bath(client, s
     code = iron["vessel"]["swatches"][0]
     begun = datetime.now(UTC) - timedelta(minutes=10)
     say(client, study, "begun", "F1", "dip", at=begun.isoformat())
-    say(client, study, "pulled", "F1", "dip", swatches=[code],
-        at=(begun + timedelta(seconds=42.5)).isoformat())  # fmt: skip
+    say(client, study, "pulled", "F1", "dip", swatches=[code], at=(begun + timedelta(seconds=42.5)).isoformat())
     say(client, study, "hand", "F1", "dry", hand="stiff", evenness="even", swatches=[code])
     record = client.get(f"/api/studies/{study}/swatches/{code}").json()
     # What was begun stands in front of what is still planned; nothing is put in before it.
@@ -200,9 +196,7 @@ def test_rested_pieces_show_in_today(client, study):
     two_days_ago = datetime.now(UTC) - timedelta(days=2)
     say(client, study, "done", "F1", "dry", at=two_days_ago.isoformat())
     words = {task["words"]: task["count"] for task in client.get("/api/today").json()}
-    assert words["swatches are dry and rested: ready to read"] == len(
-        vessel(client, study, "F1")["vessel"]["swatches"]
-    )
+    assert words["swatches are dry and rested: ready to read"] == len(vessel(client, study, "F1")["vessel"]["swatches"])
 
 
 def test_a_picture_is_kept_once_and_shown_with_its_entry(client, study):

@@ -67,9 +67,7 @@ def test_unread_studies_have_no_effects(client):
     assert client.get(f"/api/studies/{number}/compare/chart").json()["points"] == []
     assert client.get(f"/api/studies/{number}/compare/between").json()["how_well"] is None
     assert client.get(f"/api/studies/{number}/compare/odd").json()["misfits"] == []
-    refused = client.post(
-        f"/api/studies/{number}/compare/foretell", json={"levels": {"fibre": "wool"}}
-    )
+    refused = client.post(f"/api/studies/{number}/compare/foretell", json={"levels": {"fibre": "wool"}})
     assert refused.status_code == 422
     assert client.get(f"/api/studies/{number}/report.pdf").status_code == 200
 
@@ -135,9 +133,7 @@ def test_a_profile_of_two_factors_has_ranges(client, study):
     assert all(one["lightness_off"] > 0 for one in found["points"])
     plain = [one["lab"][0] for one in found["points"] if one["second"] == "iron-0"]
     assert plain == sorted(plain, reverse=True)
-    assert client.get(at(study, "profile"), params={"first": "x", "second": "y"}).json()[
-        "points"
-    ] == []  # fmt: skip
+    assert client.get(at(study, "profile"), params={"first": "x", "second": "y"}).json()["points"] == []
 
 
 def test_a_colour_is_found_with_its_facts_and_filters(client, study):
@@ -177,15 +173,11 @@ def test_the_colour_of_an_object_beside_a_chart_is_taken_where_it_is_clicked(cli
     photo, where = bare()
     for cloth in CLOTHS[:2]:
         x, y = np.mean(where[cloth.cell], axis=0) / (SHOT.width_px, SHOT.height_px)
-        cell = client.post(
-            "/api/find/photo", params={"x": x, "y": y}, files={"photo": ("o.jpg", photo)}
-        ).json()
+        cell = client.post("/api/find/photo", params={"x": x, "y": y}, files={"photo": ("o.jpg", photo)}).json()
         apart = float(delta_e_2000(np.array(cell["lab"]), seen_lab(cloth)))
         assert apart < 3 * cell["uncertainty_de00"]
         assert apart < 5
-    no_picture = client.post(
-        "/api/find/photo", params={"x": 0.5, "y": 0.5}, files={"photo": ("o.txt", b"no picture")}
-    )
+    no_picture = client.post("/api/find/photo", params={"x": 0.5, "y": 0.5}, files={"photo": ("o.txt", b"no picture")})
     assert no_picture.status_code == 422
 
 
@@ -194,9 +186,7 @@ def test_a_photo_that_no_browser_shows_comes_as_one_that_it_does(client):
     shown = client.post("/api/find/photo/image", files={"photo": ("o.heic", photo)})
     assert shown.headers["content-type"] == "image/jpeg"
     with Image.open(io.BytesIO(shown.content)) as picture:
-        assert picture.width / picture.height == pytest.approx(
-            SHOT.width_px / SHOT.height_px, rel=0.01
-        )
+        assert picture.width / picture.height == pytest.approx(SHOT.width_px / SHOT.height_px, rel=0.01)
     refused = client.post("/api/find/photo/image", files={"photo": ("o.heic", photo[:200])})
     assert refused.status_code == 422
 
@@ -205,10 +195,7 @@ def test_a_recipe_is_scaled_and_printed_on_one_page(client, study):
     code = study[1][STRONG]
     small = client.get(f"/api/swatches/{code}/recipe", params={"mass_g": 50}).json()
     large = client.get(f"/api/swatches/{code}/recipe", params={"mass_g": 500}).json()
-    grams = {
-        mass: {one["name"]: one["grams"] for one in view["needed"]}
-        for mass, view in ((50, small), (500, large))
-    }
+    grams = {mass: {one["name"]: one["grams"] for one in view["needed"]} for mass, view in ((50, small), (500, large))}
     # 15 % WOF of alum (the default route), 100 % of dye stuff: worked out by hand.
     assert grams[50]["potassium alum"] == pytest.approx(7.5)
     assert grams[500]["potassium alum"] == pytest.approx(75)
@@ -237,8 +224,7 @@ def test_a_recipe_between_is_foretold_and_cells_not_read_have_their_colour(clien
     assert cell["cell"] == left_out
     apart = delta_e_2000(np.array(cell["colour"]["lab"]), true_lab("cotton", 100, 0))
     assert float(apart) < 2.5
-    recipe = {"levels": {"fibre": "wool", "strength": "strength-50", "iron": "iron-0"},
-              "numbers": {"strength": 70}}  # fmt: skip
+    recipe = {"levels": {"fibre": "wool", "strength": "strength-50", "iron": "iron-0"}, "numbers": {"strength": 70}}
     one = client.post(at(study, "foretell"), json=recipe).json()
     assert float(delta_e_2000(np.array(one["lab"]), true_lab("wool", 70, 0))) < 2
 
@@ -280,8 +266,7 @@ def test_words_of_a_person_stay_words_in_what_goes_out(client, database):
     study = seeded_study(database, name="=1+1", question=hostile)
     page = client.get(f"/api/studies/{study[0]}/report.html").text
     assert "<img" not in page
-    rows = list(csv.DictReader(io.StringIO(
-        client.get(f"/api/studies/{study[0]}/colours.csv").text)))  # fmt: skip
+    rows = list(csv.DictReader(io.StringIO(client.get(f"/api/studies/{study[0]}/colours.csv").text)))
     assert {row["study"] for row in rows} == {"'=1+1"}
     assert len(rows) == len(study[1])
 
@@ -311,9 +296,7 @@ def test_a_make_up_run_fills_the_gap_that_it_mends(client, database):
     assert mended["swatches"] == plain["swatches"] + 2
     points = client.get(at(study, "chart"), params={"filled": again[0]}).json()["points"]
     filling = [one for one in points if one["cell"] == lost]
-    assert {one["code"] for one in filling} == {
-        code for cell, code in again[1].items() if cell.split("#")[0] == lost
-    }
+    assert {one["code"] for one in filling} == {code for cell, code in again[1].items() if cell.split("#")[0] == lost}
     # A study fills no gap of its own, and one that is not there is said.
     own = client.get(at(study, "effects"), params={"filled": study[0]}).json()["compared"]
     assert own["swatches"] == plain["swatches"]
@@ -332,6 +315,4 @@ def test_pieces_are_found_by_words_of_name_recipe_state_and_colour(client, study
     for words in (code.lower(), one["words"], f"{one['colour_words']} {code}"):
         assert code in {piece["code"] for piece in found(text=words)}
     assert found(text="nothing is called so") == []
-    assert (
-        client.get(f"/api/studies/{study[0]}/coloured", params={"codes": "a b"}).status_code == 422
-    )
+    assert client.get(f"/api/studies/{study[0]}/coloured", params={"codes": "a b"}).status_code == 422

@@ -18,9 +18,7 @@ def answer(database):
     application = create_application(database)
 
     def ask(path: str, client=PHONE, **headers):
-        return TestClient(application, "http://127.0.0.1:8750", client=client, headers=headers).get(
-            path
-        )
+        return TestClient(application, "http://127.0.0.1:8750", client=client, headers=headers).get(path)
 
     return ask
 

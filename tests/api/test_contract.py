@@ -11,9 +11,7 @@ from tests.api_contract import application_on, complaints, operations_of, seeded
 
 EXAMPLES = 4
 DOCUMENT = json.loads((Path(__file__).parents[2] / "frontend" / "openapi.json").read_text())
-LABELS = [
-    f"{method.upper()} {path}" for path, methods in DOCUMENT["paths"].items() for method in methods
-]
+LABELS = [f"{method.upper()} {path}" for path, methods in DOCUMENT["paths"].items() for method in methods]
 METHODS = ("GET", "POST", "PUT", "DELETE", "PATCH")
 
 
@@ -33,9 +31,7 @@ def operations(application: FastAPI) -> dict:
 
 
 @pytest.mark.parametrize("label", LABELS)
-def test_answers_are_those_that_the_document_names(
-    label, operations, application, seeded, tmp_path
-):
+def test_answers_are_those_that_the_document_names(label, operations, application, seeded, tmp_path):
     start_anew(application, seeded, tmp_path / "fresh")
     assert list(complaints(operations[label], EXAMPLES)) == []
 
@@ -56,9 +52,11 @@ def test_other_methods_are_refused_with_those_that_there_are(path, application):
     client = TestClient(application, base_url="http://testserver")
     # “/api/tables/look” is also a “/api/tables/{table_id}”, of a number that is none.
     there = {
-        method.upper() for other, methods in DOCUMENT["paths"].items()
-        if re.fullmatch(re.sub(r"\{\w+\}", "[^/]+", other), path) for method in methods
-    }  # fmt: skip
+        method.upper()
+        for other, methods in DOCUMENT["paths"].items()
+        if re.fullmatch(re.sub(r"\{\w+\}", "[^/]+", other), path)
+        for method in methods
+    }
     for method in set(METHODS) - there:
         answer = client.request(method, path.format_map(dict.fromkeys(_names(path), "1")))
         assert answer.status_code == 405, method

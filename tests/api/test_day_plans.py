@@ -36,9 +36,7 @@ def test_a_plan_is_made_kept_and_knows_how_good_it_is(client, study):
     view = planned(client, study)
     plan = view["plan"]
     assert view["planning"]["answers"] >= 1
-    assert {one["vessel"] for one in plan["work"]} == {
-        "S1", "S2", "E1", "M1", "D1", "D2", "F1",
-    }  # fmt: skip
+    assert {one["vessel"] for one in plan["work"]} == {"S1", "S2", "E1", "M1", "D1", "D2", "F1"}
     assert plan["bound_at"] <= plan["ready_at"] <= plan["first_come_ready_at"]
     assert all(one["starts_at"] >= NEXT_YEAR["start"] for one in plan["work"])
     assert not view["outdated"]
@@ -113,8 +111,11 @@ def test_the_protocol_is_kept_and_bad_hours_are_refused(client, study):
     assert client.get(url).json()["days_off"] == ["2026-12-24"]
     names = [v["vessel"]["name"] for v in client.get(f"/api/studies/{study}/dye").json()["vessels"]]
     assert "S1" not in names
-    for bad in ({"week": [None] * 7}, {"pairs_of_hands": 0},
-                {"week": [{"opens_min": 600, "closes_min": 500}, *[None] * 6]}):  # fmt: skip
+    for bad in (
+        {"week": [None] * 7},
+        {"pairs_of_hands": 0},
+        {"week": [{"opens_min": 600, "closes_min": 500}, *[None] * 6]},
+    ):
         assert client.put(url, json=protocol | bad).status_code == 422
     assert client.get(url).json()["pairs_of_hands"] == 2
 

@@ -26,8 +26,13 @@ def looked(client, text: str, filename: str = "old.csv") -> dict:
 
 def wanted(client, text: str = TABLE, **said) -> dict:
     look = looked(client, text)
-    start = {"table": look["table"], "roles": look["roles"], "name": "Old", "read_on": "2026-11-27",
-             "classes": {"Grandma's skein": "protein"}}  # fmt: skip
+    start = {
+        "table": look["table"],
+        "roles": look["roles"],
+        "name": "Old",
+        "read_on": "2026-11-27",
+        "classes": {"Grandma's skein": "protein"},
+    }
     return start | said
 
 
@@ -65,9 +70,19 @@ def test_no_bath_is_asked_for_what_was_dyed_before_but_more_can_be_done(client, 
     view = made(client.get(f"/api/studies/{study}"))
     assert view["vessels"] == []
     code = made(client.get(f"/api/studies/{study}/readings"))[0]["swatch"]
-    plan = view["plan"] | {"treatments": [
-        {"key": "iron-after", "name": "Iron after", "kind": "iron", "swatches": [code],
-         "iron_percent_wof": 1.0, "route": "after-bath", "seconds": 60}]}  # fmt: skip
+    plan = view["plan"] | {
+        "treatments": [
+            {
+                "key": "iron-after",
+                "name": "Iron after",
+                "kind": "iron",
+                "swatches": [code],
+                "iron_percent_wof": 1.0,
+                "route": "after-bath",
+                "seconds": 60,
+            }
+        ]
+    }
     body = {"revision": view["revision"], "plan": plan}
     after = made(client.put(f"/api/studies/{study}", json=body))
     assert [one["swatches"] for one in after["vessels"]] == [[code]]
@@ -76,9 +91,11 @@ def test_no_bath_is_asked_for_what_was_dyed_before_but_more_can_be_done(client, 
 def test_things_that_are_not_on_the_shelf_are_put_there(client):
     look = made(client.post("/api/entered/study/look", json=wanted(client)))
     assert {(one["kind"], one["name"]) for one in look["new_items"]} == {
-        ("dye_lot", "Walnut hulls"), ("dye_lot", "Onion"), ("fibre", "Cotton sheet"),
+        ("dye_lot", "Walnut hulls"),
+        ("dye_lot", "Onion"),
+        ("fibre", "Cotton sheet"),
         ("fibre", "Grandma's skein"),
-    }  # fmt: skip
+    }
     assert made(client.get("/api/studies")) == []
     made(client.post("/api/entered/study", json=wanted(client)))
     shelf = made(client.get("/api/shelf"))
@@ -95,13 +112,14 @@ def test_a_fibre_that_does_not_tell_is_asked(client):
 
 
 def test_faults_are_named_by_row_and_column_and_nothing_is_entered(client):
-    bad = TABLE.replace("#8a5a2b", "brown").replace(";50;;1;", ";much;;1;").replace(
-        "4.11.2023", "4/11/2023", 1)  # fmt: skip
+    bad = TABLE.replace("#8a5a2b", "brown").replace(";50;;1;", ";much;;1;").replace("4.11.2023", "4/11/2023", 1)
     body = wanted(client, bad)
     faults = made(client.post("/api/entered/study/look", json=body))["faults"]
     assert [(one["field"], one["given"]) for one in faults] == [
-        ("row 2, Colour", "brown"), ("row 3, % WOF", "much"), ("row 4, Date", "4/11/2023"),
-    ]  # fmt: skip
+        ("row 2, Colour", "brown"),
+        ("row 3, % WOF", "much"),
+        ("row 4, Date", "4/11/2023"),
+    ]
     refused = client.post("/api/entered/study", json=body)
     assert refused.status_code == 422
     assert [one["field"] for one in refused.json()["errors"]] == [one["field"] for one in faults]
@@ -129,8 +147,7 @@ def test_the_preview_shows_colours_that_were_given_as_numbers(client):
 
 def test_too_many_kinds_are_said_before_anything_is_entered(client):
     rows = "\n".join(f"wool;dye {i}" for i in range(13))
-    faults = made(client.post("/api/entered/study/look",
-                              json=wanted(client, f"Fibre;Dye\n{rows}")))["faults"]  # fmt: skip
+    faults = made(client.post("/api/entered/study/look", json=wanted(client, f"Fibre;Dye\n{rows}")))["faults"]
     assert "at most 12" in faults[0]["allowed"]
 
 
@@ -164,9 +181,7 @@ def test_a_list_of_fibres_comes_to_the_shelf(client):
     would = made(client.post("/api/entered/shelf/look", json=body))
     assert (would["there"], would["asked"]) == (["Wool"], ["Odd felt"])
     assert client.post("/api/entered/shelf", json=body).status_code == 422
-    added = made(
-        client.post("/api/entered/shelf", json=body | {"classes": {"Odd felt": "protein"}})
-    )
+    added = made(client.post("/api/entered/shelf", json=body | {"classes": {"Odd felt": "protein"}}))
     assert added == {"added": 2}
     fibres = {one["name"]: one for one in made(client.get("/api/shelf"))["fibres"]}
     assert fibres["House linen"]["mass_g_m2"] == 180

@@ -50,8 +50,7 @@ def test_readings_of_an_instrument_stand_before_those_of_a_photo(client, study, 
     photo = dropped(client, study, laid_on(page, cloths))
     cells = [one["cell"] for one in page["assignments"]]
     assert accepted(client, photo, cells=cells).status_code == 201
-    spectra = {a["swatch"]: cloth.reflectance
-               for a, cloth in zip(page["assignments"], cloths, strict=True)}  # fmt: skip
+    spectra = {a["swatch"]: cloth.reflectance for a, cloth in zip(page["assignments"], cloths, strict=True)}
     answer = kept(client, study, Spectrophotometer().export(spectra))
     assert answer.json() == {"readings": len(cells)}
     code = codes_of(page)[0]
@@ -80,8 +79,7 @@ def test_a_camera_is_taught_and_its_next_photo_is_read_by_it(client, study):
         assert photo["measurement"]["calibration"]["taught"] is None
         cells = [one["cell"] for one in page["assignments"]]
         assert accepted(client, photo, cells=cells).status_code == 201
-        spectra = {a["swatch"]: cloth.reflectance
-                   for a, cloth in zip(page["assignments"], cloths, strict=True)}  # fmt: skip
+        spectra = {a["swatch"]: cloth.reflectance for a, cloth in zip(page["assignments"], cloths, strict=True)}
         assert kept(client, study, Spectrophotometer(seed=seed).export(spectra)).status_code == 201
     (agreement,) = client.get(f"/api/studies/{study}/instruments").json()["agreements"]
     teaching = agreement["teaching"]
@@ -129,8 +127,7 @@ def test_values_for_d65_are_kept_and_make_no_reading(client, study, page):
 
 def test_a_file_is_looked_at_before_it_is_kept(client, study, page):
     code = codes_of(page)[0]
-    body = {"content": f"name,L,a,b\n{code},50,20,10\nother,40,1,1\n", "instrument": "x",
-            "measured_on": "2026-09-24"}  # fmt: skip
+    body = {"content": f"name,L,a,b\n{code},50,20,10\nother,40,1,1\n", "instrument": "x", "measured_on": "2026-09-24"}
     url = f"/api/studies/{study}/instruments/look"
     asked = client.post(url, json=body)
     assert asked.json()["type"].endswith("which-light")
@@ -161,9 +158,15 @@ def test_what_cannot_be_kept_is_said_and_nothing_is_kept(client, study, page, ch
 def test_a_piece_of_a_trial_asks_for_its_stage(client, study, page):
     text = Spectrophotometer(places=1).export({f"{codes_of(page)[0]} exposed": GREEN})
     assert kept(client, study, text).json()["type"].endswith("trial-needed")
-    trial = client.post(f"/api/studies/{study}/trials", json={
-        "kind": "light", "name": "Window", "swatches": codes_of(page)[:1],
-        "stages": [{"label": "a week", "days": 7, "dose_lxh": 1e5}]}).json()  # fmt: skip
+    trial = client.post(
+        f"/api/studies/{study}/trials",
+        json={
+            "kind": "light",
+            "name": "Window",
+            "swatches": codes_of(page)[:1],
+            "stages": [{"label": "a week", "days": 7, "dose_lxh": 1e5}],
+        },
+    ).json()
     number = trial["id"] if isinstance(trial, dict) else trial[-1]["id"]
     assert kept(client, study, text, trial=number, stage=0).json() == {"readings": 1}
     (reading,) = readings_of(client, study, codes_of(page)[0])
@@ -172,8 +175,9 @@ def test_a_piece_of_a_trial_asks_for_its_stage(client, study, page):
 
 def test_a_tile_in_a_free_cell_is_read_with_the_others_and_known_next_time(client, study, tile):
     page = client.post(f"/api/studies/{study}/sheets", json={"free_cells": 1}).json()[0]
-    free = next(one["cell"] for one in page["sheet"]["cells"]
-                if one["cell"] not in {a["cell"] for a in page["assignments"]})  # fmt: skip
+    free = next(
+        one["cell"] for one in page["sheet"]["cells"] if one["cell"] not in {a["cell"] for a in page["assignments"]}
+    )
     with_tile = [*plain(page), Cloth(free, GREEN, 0.8)]
     photo = dropped(client, study, laid_on(page, with_tile))
     assert photo["cloths"] == []
@@ -193,8 +197,7 @@ def test_a_colour_is_typed_in_and_wrong_ones_are_refused(client, tile):
     view = client.post(url, json={"lightness": 60, "a": 10, "b": -5}).json()
     assert view["readings"][0]["source"] == "typed"
     assert client.post(url, json={"lightness": 160, "a": 10, "b": -5}).status_code == 422
-    assert client.post("/api/cloths/none/readings", json={"lightness": 60, "a": 1, "b": 1}
-                       ).status_code == 404  # fmt: skip
+    assert client.post("/api/cloths/none/readings", json={"lightness": 60, "a": 1, "b": 1}).status_code == 404
 
 
 def test_two_swatches_in_each_other_s_cell_are_said_to_be_there(client, study, page):
@@ -213,8 +216,7 @@ def test_two_swatches_in_each_other_s_cell_are_said_to_be_there(client, study, p
 
 
 def test_sheets_are_printed_for_a_chart_of_the_shelf_and_read_by_it(client, study):
-    look = client.post("/api/charts/look", json={
-        "name": "Forty", "content": station_chart().model_dump_json()}).json()  # fmt: skip
+    look = client.post("/api/charts/look", json={"name": "Forty", "content": station_chart().model_dump_json()}).json()
     assert len(look["hexes"]) == 40
     item = {"kind": "chart", "key": "forty", "name": "Forty", "chart": look["chart"]}
     assert client.post("/api/shelf", json=item).status_code == 201
@@ -249,9 +251,10 @@ def test_a_chart_with_values_that_no_paint_has_is_refused(client, lab):
 
 def test_a_chart_from_a_table_has_the_measures_that_were_taken_of_it(client):
     spectra = Spectrophotometer(places=1, noise=0, uneven=0, zero=0).export(
-        {one.name: spectrum for one, spectrum in
-         zip(station_chart().patches, station_spectra(), strict=True)}, "D65", "10",
-    )  # fmt: skip
+        {one.name: spectrum for one, spectrum in zip(station_chart().patches, station_spectra(), strict=True)},
+        "D65",
+        "10",
+    )
     text = {"name": "Card", "content": spectra}
     as_fits = client.post("/api/charts/look", json=text).json()["chart"]
     assert (as_fits["rows"], as_fits["columns"]) == (5, 8)

@@ -13,10 +13,16 @@ from zesty_grid.store.read import waiting_photos
 @pytest.fixture
 def study(database: Database, client: TestClient) -> int:
     made_of, codes = seeded_study(database, name="Strengths")
-    new_trial(database, made_of, {
-        "kind": "light", "name": "Window", "swatches": list(codes.values())[:3],
-        "stages": [{"label": "1 day", "days": 1, "dose_lxh": 1e5}],
-    })  # fmt: skip
+    new_trial(
+        database,
+        made_of,
+        {
+            "kind": "light",
+            "name": "Window",
+            "swatches": list(codes.values())[:3],
+            "stages": [{"label": "1 day", "days": 1, "dose_lxh": 1e5}],
+        },
+    )
     made(client.post(f"/api/studies/{made_of}/sheets", json={"trial": 1, "kind": "cuttings"}))
     return made_of
 
@@ -30,9 +36,7 @@ def test_lines_of_photos_say_what_the_photos_say(client, study):
         assert line["sheet"] == photo["sheet"]["sheet"]["id"]
         assert line["sheet_kind"] == photo["sheet"]["sheet"]["kind"]
         assert (line["accepted"], line["discarded"]) == (photo["accepted"], photo["discarded"])
-        assert line["measured"] == len(
-            [cell for cell in photo["measurement"]["cells"] if cell["status"] == "measured"]
-        )
+        assert line["measured"] == len([cell for cell in photo["measurement"]["cells"] if cell["status"] == "measured"])
         assert made(client.get(f"/api/photos/{line['id']}")) == photo
     assert client.get("/api/photos/9999").status_code == 404
 
@@ -54,8 +58,9 @@ def test_a_photo_that_was_measured_waits_until_it_is_accepted_or_set_aside(clien
         # Measured once more: the newest measurement has no readings yet.
         connection.execute(
             "INSERT INTO measurement (photo_id, document, measured_at) "
-            "SELECT photo_id, document, measured_at FROM measurement WHERE photo_id = ?", (photo,),
-        )  # fmt: skip
+            "SELECT photo_id, document, measured_at FROM measurement WHERE photo_id = ?",
+            (photo,),
+        )
         assert [one.id for one in waiting_photos(connection, study)] == [photo]
     line = made(client.get(f"/api/studies/{study}/photo-lines"))[0]
     assert (line["accepted"], line["measured"]) == (False, 4)

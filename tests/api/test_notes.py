@@ -28,8 +28,12 @@ def notes(client, study: int) -> list[dict]:
 
 def a_trial(client, study: int) -> str:
     code = client.get(f"/api/studies/{study}").json()["swatches"][0]["code"]
-    plan = {"name": "South window", "kind": "light", "swatches": [code],
-            "stages": [{"label": "2 days", "days": 2}, {"label": "4 days", "days": 4}]}  # fmt: skip
+    plan = {
+        "name": "South window",
+        "kind": "light",
+        "swatches": [code],
+        "stages": [{"label": "2 days", "days": 2}, {"label": "4 days", "days": 4}],
+    }
     made = client.post(f"/api/studies/{study}/trials", json=plan)
     assert made.status_code == 201, made.text
     return code
@@ -43,10 +47,12 @@ def test_each_note_says_what_it_is_of(client, study):
     note(client, study, "bath was cloudy", vessel="D1")
     note(client, study, "curtain drawn at noon", trial=1)
     assert [(one["of"], one["words"]) for one in notes(client, study)] == [
-        ("trial", "curtain drawn at noon"), ("vessel", "bath was cloudy"),
-        ("swatch", "for the scarf"), ("level", "smells of hay"),
+        ("trial", "curtain drawn at noon"),
+        ("vessel", "bath was cloudy"),
+        ("swatch", "for the scarf"),
+        ("level", "smells of hay"),
         ("study", "the well was low this week"),
-    ]  # fmt: skip
+    ]
     (trial,) = client.get(f"/api/studies/{study}/trials").json()
     assert trial["number"] == 1
     log = {line["kind"]: line for line in client.get(f"/api/studies/{study}/dye/log").json()}
@@ -56,13 +62,16 @@ def test_each_note_says_what_it_is_of(client, study):
     assert "of trial 1, curtain drawn at noon" in said
 
 
-@pytest.mark.parametrize(("more", "code"), [
-    ({"levels": {"ph": "ph-7"}}, "no-such-level"),
-    ({"trial": 1}, "no-such-trial"),
-    ({"levels": {"ph": "ph-4"}, "vessel": "D1"}, None),
-    ({"levels": {"ph": "ph-4", "iron": "iron-0"}}, None),
-    ({"trial": 0}, None),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("more", "code"),
+    [
+        ({"levels": {"ph": "ph-7"}}, "no-such-level"),
+        ({"trial": 1}, "no-such-trial"),
+        ({"levels": {"ph": "ph-4"}, "vessel": "D1"}, None),
+        ({"levels": {"ph": "ph-4", "iron": "iron-0"}}, None),
+        ({"trial": 0}, None),
+    ],
+)
 def test_a_note_of_what_is_not_there_is_refused_and_nothing_is_kept(client, study, more, code):
     refused = note(client, study, "?", **more)
     assert refused.status_code == 422
@@ -75,14 +84,10 @@ def test_a_note_that_is_taken_back_stays_in_the_log(client, study):
     client.post(f"/api/studies/{study}/dye/entries", json={"kind": "struck", "replaces": kept})
     assert notes(client, study) == []
     log = client.get(f"/api/studies/{study}/dye/log").json()
-    assert [(one["kind"], one["replaced_by"] is None) for one in log] == [
-        ("struck", True), ("note", False),
-    ]  # fmt: skip
+    assert [(one["kind"], one["replaced_by"] is None) for one in log] == [("struck", True), ("note", False)]
 
 
-def test_a_picture_is_shown_upright_and_no_wider_than_asked_and_its_file_stays_as_it_was(
-    client, study
-):
+def test_a_picture_is_shown_upright_and_no_wider_than_asked_and_its_file_stays_as_it_was(client, study):
     lying = Image.new("RGB", (900, 600), (150, 120, 60))
     exif = Image.Exif()
     exif[0x0112] = 6  # a quarter turn clockwise puts it upright (EXIF 2.32, table 4)
@@ -97,9 +102,7 @@ def test_a_picture_is_shown_upright_and_no_wider_than_asked_and_its_file_stays_a
     assert client.get(f"{url}/{kept}?width=9").status_code == 422
 
 
-def test_notes_go_with_a_package_also_into_one_of_the_version_before(
-    client, study, database, tmp_path
-):
+def test_notes_go_with_a_package_also_into_one_of_the_version_before(client, study, database, tmp_path):
     a_trial(client, study)
     note(client, study, "smells of hay", levels={"dye": "dried-flowers"})
     note(client, study, "curtain drawn at noon", trial=1)

@@ -16,9 +16,7 @@ SHOT = Shot(width_px=2400, height_px=1800)
 
 def photo_of(page, reflectances) -> tuple[bytes, list[Cloth]]:
     """A photo of a page as the API describes it, one reflectance for each assigned piece."""
-    cloths = [
-        Cloth(a["cell"], r, 0.8) for a, r in zip(page["assignments"], reflectances, strict=True)
-    ]
+    cloths = [Cloth(a["cell"], r, 0.8) for a, r in zip(page["assignments"], reflectances, strict=True)]
     return photograph(Scene(Sheet.model_validate(page["sheet"]), tuple(cloths)), SHOT), cloths
 
 
@@ -59,9 +57,10 @@ def test_from_plan_to_comparison(client, study):
         for cloth in cloths:
             assert delta_e_2000(true_lab(cloth), np.array(measured[cloth.cell]["lab"])) < 5
         wanted = {
-            "measurement_id": photo["measurement_id"], "taken_on": "2026-09-24",
+            "measurement_id": photo["measurement_id"],
+            "taken_on": "2026-09-24",
             "cells": [a["cell"] for a in page["assignments"]],
-        }  # fmt: skip
+        }
         path = f"/api/photos/{photo['id']}/accept"
         assert client.post(path, json=wanted).status_code == 201
         again = client.post(path, json=wanted)
@@ -79,9 +78,11 @@ def test_from_plan_to_comparison(client, study):
 def test_a_light_trial_from_paper_to_rating(client, study):
     codes = sorted(codes_of(client, study))[:3]
     plan = {
-        "kind": "light", "name": "Sill", "swatches": codes,
+        "kind": "light",
+        "name": "Sill",
+        "swatches": codes,
         "stages": [{"label": "1 day", "days": 1, "dose_lxh": 1e5}],
-    }  # fmt: skip
+    }
     trial = client.post(f"/api/studies/{study}/trials", json=plan).json()["id"]
     page = client.post(f"/api/studies/{study}/sheets", json={"trial": trial}).json()[0]
     assert [a["piece"] for a in page["assignments"]] == ["dark", "light"] * 3
@@ -91,9 +92,10 @@ def test_a_light_trial_from_paper_to_rating(client, study):
     data, _ = photo_of(page, [dark, dark, dark, dyed(rng), dark, dyed(rng)])
     photo = upload(client, study, data).json()
     wanted = {
-        "measurement_id": photo["measurement_id"], "taken_on": "2026-10-02",
+        "measurement_id": photo["measurement_id"],
+        "taken_on": "2026-10-02",
         "cells": [a["cell"] for a in page["assignments"]],
-    }  # fmt: skip
+    }
     path = f"/api/photos/{photo['id']}/accept"
     assert client.post(path, json=wanted).status_code == 422  # which stage?
     assert client.post(path, json=wanted | {"stage": 7}).status_code == 422
@@ -158,8 +160,7 @@ def test_what_is_put_on_the_shelf_can_be_crossed_changed_and_retired(client):
 
 
 @pytest.mark.parametrize(
-    ("name", "reason"),
-    [("Tin salt", "brittle"), ("Potassium dichromate", "cancer"), ("Sugar of lead", "body")],
+    ("name", "reason"), [("Tin salt", "brittle"), ("Potassium dichromate", "cancer"), ("Sugar of lead", "body")]
 )
 def test_refused_materials_are_refused_with_the_reason(client, name, reason):
     bad = {"kind": "substance", "key": "x", "name": name, "role": "mordant"}
@@ -167,8 +168,7 @@ def test_refused_materials_are_refused_with_the_reason(client, name, reason):
     assert answer.status_code == 422
     assert reason in answer.json()["title"]
     bath = {"kind": "mordant", "substance": name, "dose_percent_wof": 2, "duration_min": 60}
-    route = {"kind": "mordant_route", "key": "x", "name": "Old way", "suits": ["protein"],
-             "baths": [bath]}  # fmt: skip
+    route = {"kind": "mordant_route", "key": "x", "name": "Old way", "suits": ["protein"], "baths": [bath]}
     assert client.post("/api/shelf", json=route).status_code == 422
 
 
@@ -206,8 +206,13 @@ def test_replicates_get_codes_and_a_mean_colour(client):
 
 
 def test_ph_is_answered_and_two_readings_correct_it(client):
-    question = {"volume_l": 2, "water": {"ph": 7.5, "alkalinity_mg_l_caco3": 120},
-                "solutes": [], "target_ph": 9, "adjust_with": "soda_ash"}  # fmt: skip
+    question = {
+        "volume_l": 2,
+        "water": {"ph": 7.5, "alkalinity_mg_l_caco3": 120},
+        "solutes": [],
+        "target_ph": 9,
+        "adjust_with": "soda_ash",
+    }
     answer = client.post("/api/ph", json=question).json()
     assert answer["ph_after"] == pytest.approx(9, abs=0.01)
     readings = {"question": question, "ph_first": 5.5, "grams_given": 0.2, "ph_second": 6.2}
@@ -219,20 +224,38 @@ def test_ph_is_answered_and_two_readings_correct_it(client):
 
 ITEMS = [
     {"kind": "fibre", "key": "n", "name": "Nettle", "fibre_class": "cellulose", "mass_g_m2": 150},
-    {"kind": "mordant_route", "key": "n", "name": "Own", "suits": ["protein"], "school": "own",
-     "baths": [{"kind": "mordant", "substance": "potassium alum", "dose_percent_wof": 8,
-                "duration_min": 45}]},
-    {"kind": "dye_lot", "key": "n", "name": "Creek tea", "place": "creek", "spoils_above_c": 70,
-     "mixture": [{"lot": "dried-bark", "percent": 100}]},
+    {
+        "kind": "mordant_route",
+        "key": "n",
+        "name": "Own",
+        "suits": ["protein"],
+        "school": "own",
+        "baths": [{"kind": "mordant", "substance": "potassium alum", "dose_percent_wof": 8, "duration_min": 45}],
+    },
+    {
+        "kind": "dye_lot",
+        "key": "n",
+        "name": "Creek tea",
+        "place": "creek",
+        "spoils_above_c": 70,
+        "mixture": [{"lot": "dried-bark", "percent": 100}],
+    },
     {"kind": "substance", "key": "n", "name": "Lemon juice", "role": "acid", "purity_percent": 6},
     {"kind": "vessel", "key": "n", "name": "Bucket", "litres": 12, "material": "plastic"},
     {"kind": "heat_place", "key": "n", "name": "Camp stove", "power_w": 2200},
     {"kind": "scale", "key": "n", "name": "Old scale", "resolution_g": 5},
     {"kind": "water", "key": "n", "name": "Well", "ph": 6.8, "alkalinity_mg_l_caco3": 60},
-]  # fmt: skip
-LISTS = {"fibre": "fibres", "mordant_route": "mordant_routes", "dye_lot": "dye_lots",
-         "substance": "substances", "vessel": "vessels", "heat_place": "heat_places",
-         "scale": "scales", "water": "waters"}  # fmt: skip
+]
+LISTS = {
+    "fibre": "fibres",
+    "mordant_route": "mordant_routes",
+    "dye_lot": "dye_lots",
+    "substance": "substances",
+    "vessel": "vessels",
+    "heat_place": "heat_places",
+    "scale": "scales",
+    "water": "waters",
+}
 
 
 @pytest.mark.parametrize("item", ITEMS, ids=lambda item: item["kind"])
@@ -340,9 +363,7 @@ def test_a_few_swatches_get_a_page_of_their_own_whatever_lies_elsewhere(client, 
     made = client.post(f"/api/studies/{study}/trials", json=trial).json()["id"]
     wanted = {"trial": made, "swatches": few[:1]}
     own = client.post(f"/api/studies/{study}/sheets", json=wanted).json()[-1]
-    assert [(one["swatch"], one["piece"]) for one in own["assignments"]] == [
-        (few[0], "dark"), (few[0], "light"),
-    ]  # fmt: skip
+    assert [(one["swatch"], one["piece"]) for one in own["assignments"]] == [(few[0], "dark"), (few[0], "light")]
     strange = client.post(f"/api/studies/{study}/sheets", json={"swatches": ["9999"]})
     assert strange.status_code == 422
 

@@ -72,8 +72,7 @@ def test_zones_become_readings_with_their_names_and_shares(client, study, page):
     photo = dropped(client, study, laid_on(page, with_two_colours(page)))
     zones = measured(photo, "A1")["zones"]
     assert [zone["share"] for zone in zones] == pytest.approx([0.6, 0.4], abs=0.05)
-    named = [{"cell": "A1", "zone": "1", "name": "ground"}, {"cell": "A1", "zone": "2",
-              "name": "leaf"}]  # fmt: skip
+    named = [{"cell": "A1", "zone": "1", "name": "ground"}, {"cell": "A1", "zone": "2", "name": "leaf"}]
     assert accepted(client, photo, cells=["A1", "A2"], zones=named).json() == {"readings": 4}
     code = page["assignments"][0]["swatch"]
     found = {one["zone"]: one for one in readings_of(client, study, code)}
@@ -109,9 +108,12 @@ def test_a_zone_that_was_not_found_cannot_be_accepted(client, study, page):
 
 def test_a_half_covered_piece_goes_to_its_trial_as_dark_and_exposed(client, study, page):
     code = page["assignments"][0]["swatch"]
-    trial = {"name": "Sill", "kind": "light", "swatches": [code],
-             "stages": [{"label": "1 day", "days": 1, "dose_lxh": 1e5},
-                        {"label": "2 days", "days": 2, "dose_lxh": 2e5}]}  # fmt: skip
+    trial = {
+        "name": "Sill",
+        "kind": "light",
+        "swatches": [code],
+        "stages": [{"label": "1 day", "days": 1, "dose_lxh": 1e5}, {"label": "2 days", "days": 2, "dose_lxh": 2e5}],
+    }
     made = client.post(f"/api/studies/{study}/trials", json=trial)
     assert made.status_code == 201, made.text
     trial_id = made.json()["id"]
@@ -125,10 +127,14 @@ def test_a_half_covered_piece_goes_to_its_trial_as_dark_and_exposed(client, stud
     assert photo["due_stage"] == 0
     dark, light = sorted(zones, key=lambda zone: zone["lab"][0])
     answer = accepted(
-        client, photo, stage=1,
-        zones=[{"cell": cell, "zone": dark["zone"], "piece": "dark"},
-               {"cell": cell, "zone": light["zone"], "piece": "light"}],
-    )  # fmt: skip
+        client,
+        photo,
+        stage=1,
+        zones=[
+            {"cell": cell, "zone": dark["zone"], "piece": "dark"},
+            {"cell": cell, "zone": light["zone"], "piece": "light"},
+        ],
+    )
     assert answer.status_code == 201, answer.text
     pieces = {one["piece"]: one for one in readings_of(client, study, code)}
     assert set(pieces) == {"dark", "light"}
@@ -145,8 +151,10 @@ def test_what_is_drawn_by_hand_is_what_is_measured(client, study, page):
         x0, x1 = left + start * (right - left), left + end * (right - left)
         return [[x0, top], [x1, top], [x1, foot], [x0, foot]]
 
-    said = {"cell": "A1", "areas": [{"name": "ground", "outline_px": strip(0.1, 0.5)},
-                                    {"name": "stripe", "outline_px": strip(0.7, 0.9)}]}  # fmt: skip
+    said = {
+        "cell": "A1",
+        "areas": [{"name": "ground", "outline_px": strip(0.1, 0.5)}, {"name": "stripe", "outline_px": strip(0.7, 0.9)}],
+    }
     again = client.post(f"/api/photos/{photo['id']}/measure", json={"cells": [said]}).json()
     zones = {zone["name"]: zone for zone in measured(again, "A1")["zones"]}
     assert set(zones) == {"ground", "stripe"}
@@ -167,19 +175,15 @@ def test_what_is_drawn_by_hand_is_what_is_measured(client, study, page):
         ({"cell": "A1", "areas": [{"outline_px": [[0, 0], [1, 0], [1, 1]]}]}, "too small"),
         ({"cell": "A1", "areas": [{"outline_px": [[0, 0], [1, 0]]}]}, "at least 3"),
         ({"cell": "A1", "zone_count": 99}, "6"),
-        ({"cell": "A1", "left_out": [[[-9e4, -9e4], [9e4, -9e4], [9e4, 9e4], [-9e4, 9e4]]]},
-         "left out"),
+        ({"cell": "A1", "left_out": [[[-9e4, -9e4], [9e4, -9e4], [9e4, 9e4], [-9e4, 9e4]]]}, "left out"),
     ],
-)  # fmt: skip
+)
 def test_drawings_that_cannot_be_measured_are_refused_in_words(client, study, page, said, words):
     photo = dropped(client, study, laid_on(page, plain(page)))
     answer = client.post(f"/api/photos/{photo['id']}/measure", json={"cells": [said]})
     assert answer.status_code == 422
     assert words in answer.text
-    assert (
-        client.get(f"/api/studies/{study}/photos").json()[0]["measurement_id"]
-        == (photo["measurement_id"])
-    )
+    assert client.get(f"/api/studies/{study}/photos").json()[0]["measurement_id"] == (photo["measurement_id"])
 
 
 def test_a_cell_said_to_be_empty_is_empty(client, study, page):
@@ -306,9 +310,7 @@ def test_photos_of_different_sheets_are_not_read_together(client, study, page):
     assert not client.get(f"/api/studies/{study}/photos").json()[0]["discarded"]
 
 
-@pytest.mark.parametrize(
-    ("kind", "paper", "cells"), [("hanks", "Letter", 6), ("large", "A4", 1), ("window", "A4", 1)]
-)
+@pytest.mark.parametrize(("kind", "paper", "cells"), [("hanks", "Letter", 6), ("large", "A4", 1), ("window", "A4", 1)])
 def test_sheets_of_other_kinds_are_laid_out_and_printed(client, study, kind, paper, cells):
     body = {"kind": kind, "paper": paper, "cells_per_page": 12}
     pages = client.post(f"/api/studies/{study}/sheets", json=body).json()

@@ -39,9 +39,12 @@ def codes(client, study) -> list[str]:
 
 def started(client, study, codes, **changes) -> str:
     plan = {
-        "kind": "light", "name": "Sill", "swatches": codes, "starts_on": START.isoformat(),
+        "kind": "light",
+        "name": "Sill",
+        "swatches": codes,
+        "starts_on": START.isoformat(),
         "stages": [{"label": f"{d} days", "days": d} for d in (2, 4, 8, 16)],
-    }  # fmt: skip
+    }
     answer = client.post(f"/api/studies/{study}/trials", json=plan | changes)
     assert answer.status_code == 201, answer.text
     return f"/api/studies/{study}/trials/{answer.json()['id']}"
@@ -87,18 +90,17 @@ def photographed(client, study, page, bands, day: date, **how):
     photo = posted.json()
     zoned = {zone["cell"] for zone in photo["own_zones"]}
     body = {
-        "measurement_id": photo["measurement_id"], "taken_on": day.isoformat(),
+        "measurement_id": photo["measurement_id"],
+        "taken_on": day.isoformat(),
         "zones": photo["own_zones"],
         "cells": [a["cell"] for a in page["assignments"] if a["cell"] not in zoned],
-    }  # fmt: skip
+    }
     answer = client.post(f"/api/photos/{photo['id']}/accept", json=body | how)
     assert answer.status_code == 201, answer.text
     return photo
 
 
-def test_a_half_covered_piece_is_read_stage_by_stage_against_its_own_covered_half(
-    client, study, codes
-):
+def test_a_half_covered_piece_is_read_stage_by_stage_against_its_own_covered_half(client, study, codes):
     trial = started(client, study, codes[:2], mount="half covered")
     body = {"trial": int(trial.split("/")[-1]), "kind": "hanks", "cells_per_page": 6}
     (page,) = client.post(f"/api/studies/{study}/sheets", json=body).json()
@@ -128,10 +130,15 @@ def test_a_half_covered_piece_is_read_stage_by_stage_against_its_own_covered_hal
 
 def test_a_wash_with_a_ribbon_is_rated_for_change_and_for_each_fibre(client, study, codes):
     trial = started(
-        client, study, codes[:2], kind="wash", starts_on=None, neighbours=list(MULTIFIBRE),
+        client,
+        study,
+        codes[:2],
+        kind="wash",
+        starts_on=None,
+        neighbours=list(MULTIFIBRE),
         stages=[{"label": "1 wash", "washes": 1}, {"label": "3 washes", "washes": 3}],
         conditions={"name": "Hand wash", "temperature_c": 40, "minutes": 20},
-    )  # fmt: skip
+    )
     body = {"trial": int(trial.split("/")[-1]), "cells_per_page": 6}
     (page,) = client.post(f"/api/studies/{study}/sheets", json=body).json()
     assert [a["piece"] for a in page["assignments"]] == ["dark", "wash", "neighbour"] * 2
@@ -177,9 +184,14 @@ def test_a_photo_of_a_later_day_is_not_taken_for_the_stage_that_was_missed(clien
 def test_a_cold_and_a_warm_wash_are_compared_as_a_factor(client, study, codes):
     for name, kept in (("Cold", 0.9), ("Warm", 0.45)):
         trial = started(
-            client, study, codes[:3], kind="wash", name=name, starts_on=None,
+            client,
+            study,
+            codes[:3],
+            kind="wash",
+            name=name,
+            starts_on=None,
             stages=[{"label": "1 wash", "washes": 1}, {"label": "2 washes", "washes": 2}],
-        )  # fmt: skip
+        )
         body = {"trial": int(trial.split("/")[-1]), "cells_per_page": 12}
         page = client.post(f"/api/studies/{study}/sheets", json=body).json()[-1]
         for stage in (0, 1):
@@ -218,8 +230,9 @@ def test_stages_are_due_in_today_and_in_the_calendar(client, study, codes):
     stages = [{"label": f"stage {n}", "days": 30 + d} for n, d in enumerate(days)]
     trial = started(client, study, codes[:1], starts_on=begin.isoformat(), stages=stages)
     words = [task["words"] for task in client.get("/api/today").json() if task["lens"] == "fade"]
-    assert words == ["stages left in “Sill”; “stage 0” was due 3 days ago: read it now, it counts "
-                     "with the dose that it really had"]  # fmt: skip
+    assert words == [
+        "stages left in “Sill”; “stage 0” was due 3 days ago: read it now, it counts with the dose that it really had"
+    ]
     calendar = client.get(f"{trial}/stages.ics").text
     assert calendar.count("BEGIN:VEVENT") == 2
     assert (begin + timedelta(27)).strftime("%Y%m%d") in calendar
@@ -271,8 +284,7 @@ def test_what_no_trial_has_is_refused_and_nothing_breaks(client, study, codes):
     assert client.get(f"{trial}/aged?count=5&place=museum").json()["swatches"] == []
     assert client.get(f"{trial}/aged?count=-5&place=museum").status_code == 422
     wool = {"wools": [{"number": 1, "cloth": "none"}]}
-    plan = {"kind": "light", "name": "x", "swatches": codes[:1],
-            "stages": [{"label": "1 day", "days": 1}]}  # fmt: skip
+    plan = {"kind": "light", "name": "x", "swatches": codes[:1], "stages": [{"label": "1 day", "days": 1}]}
     refused = client.post(f"/api/studies/{study}/trials", json=plan | wool)
     assert refused.status_code == 422
     assert "Shelf" in refused.json()["detail"]

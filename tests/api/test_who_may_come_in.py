@@ -37,9 +37,7 @@ def code(database: Database) -> str:
 @pytest.fixture
 def open_to_all(database: Database, code: str):
     """The application as it runs with --host 0.0.0.0 --tls."""
-    return create_application(
-        database, frozenset({"192.168.1.20"}), Doorkeeper(ADDRESS, is_secure=True)
-    )
+    return create_application(database, frozenset({"192.168.1.20"}), Doorkeeper(ADDRESS, is_secure=True))
 
 
 def device(application) -> TestClient:
@@ -84,8 +82,12 @@ def test_without_a_code_nothing_is_shown_but_the_door(open_to_all, inside):
     assert asked > 100
     assert stranger.get("/api/openapi.json").status_code == 401
     assert stranger.get("/api/access").json() == {
-        "asked": True, "kind": None, "device": "", "address": "", "authority": False
-    }  # fmt: skip
+        "asked": True,
+        "kind": None,
+        "device": "",
+        "address": "",
+        "authority": False,
+    }
     assert stranger.get("/").status_code == 200  # the page that asks for the code
 
 
@@ -100,9 +102,7 @@ def test_the_cookie_is_for_this_site_only_and_out_of_reach_of_scripts(open_to_al
     # OWASP ASVS 4.0, 3.4.1 to 3.4.3.
     for attribute in ("HttpOnly", "SameSite=strict", "Secure", "Path=/"):
         assert attribute in cookie
-    plain = create_application(
-        open_to_all.state.database, frozenset({"192.168.1.20"}), Doorkeeper(ADDRESS)
-    )
+    plain = create_application(open_to_all.state.database, frozenset({"192.168.1.20"}), Doorkeeper(ADDRESS))
     assert "Secure" not in enter(device(plain), code).headers["set-cookie"]
 
 
@@ -161,16 +161,19 @@ def test_what_happens_at_the_door_is_kept_without_any_code(open_to_all, inside, 
     other = device(open_to_all)
     assert enter(other, "wrong-code", "stranger").status_code == 403
     assert enter(other, code, "phone").status_code == 204
-    phone = next(one for one in inside.get("/api/access/doors").json()["devices"]
-                 if one["name"] == "phone")  # fmt: skip
+    phone = next(one for one in inside.get("/api/access/doors").json()["devices"] if one["name"] == "phone")
     inside.post("/api/access/codes/guest")
     inside.delete("/api/access/codes/guest")
     inside.delete(f"/api/access/devices/{phone['id']}")
     events = inside.get("/api/access/doors").json()["events"]
     assert [(one["what"], one["words"]) for one in events] == [
-        ("device put out", "phone"), ("code taken back", "guest"), ("new code", "guest"),
-        ("came in", "phone"), ("wrong code", "stranger"), ("came in", "bench tablet"),
-    ]  # fmt: skip
+        ("device put out", "phone"),
+        ("code taken back", "guest"),
+        ("new code", "guest"),
+        ("came in", "phone"),
+        ("wrong code", "stranger"),
+        ("came in", "bench tablet"),
+    ]
     assert {one["come_from"] for one in events} == {"testclient"}
     with database.connection() as connection:
         kept = " ".join(map(str, map(tuple, connection.execute("SELECT * FROM access_event"))))
@@ -193,12 +196,16 @@ def test_a_guest_sees_everything_and_changes_nothing(inside, guest, database):
     assert [one["name"] for one in guest.get("/api/studies").json()] == ["Shown"]
     before = dump(database)
     for method, path in (
-        ("POST", "/api/studies"), ("DELETE", f"/api/studies/{study}"),
-        ("POST", f"/api/studies/{study}/dye/entries"), ("POST", "/api/access/codes/full"),
-        ("GET", "/api/access/doors"), ("DELETE", "/api/access/devices/1"),
-        ("POST", "/api/safekeeping/backups"), ("GET", "/api/safekeeping"),
+        ("POST", "/api/studies"),
+        ("DELETE", f"/api/studies/{study}"),
+        ("POST", f"/api/studies/{study}/dye/entries"),
+        ("POST", "/api/access/codes/full"),
+        ("GET", "/api/access/doors"),
+        ("DELETE", "/api/access/devices/1"),
+        ("POST", "/api/safekeeping/backups"),
+        ("GET", "/api/safekeeping"),
         ("GET", "/api/safekeeping/backups/x"),
-    ):  # fmt: skip
+    ):
         answer = guest.request(method, path, json={})
         assert (answer.status_code, code_of(answer)) == (403, "guest"), path
     # A question that is sent by POST is answered.
@@ -221,9 +228,10 @@ def test_what_guests_may_ask_by_post_changes_nothing():
         for router in vars(module).values()
         if isinstance(router, APIRouter)
         for route in router.routes
-        if isinstance(route, APIRoute) and "POST" in route.methods
+        if isinstance(route, APIRoute)
+        and "POST" in route.methods
         and QUESTIONS.fullmatch(route.path.replace("{study_id}", "1"))
-    }  # fmt: skip
+    }
     assert len(asked) == 20
     for path, endpoint in asked.items():
         source = Path(endpoint.__code__.co_filename).read_text().splitlines()
@@ -242,11 +250,7 @@ def test_what_a_device_writes_is_signed_with_it(inside, database):
     assert inside.post(f"/api/studies/{study}/dye/entries", json=entry).status_code == 201
     (line,) = inside.get(f"/api/studies/{study}/dye/log").json()
     assert (line["who"], line["device"]) == ("Mira", "bench tablet")
-    assert (
-        inside.get(f"/api/studies/{study}/dye/log.csv")
-        .text.splitlines()[1]
-        .endswith(",bench tablet")
-    )
+    assert inside.get(f"/api/studies/{study}/dye/log.csv").text.splitlines()[1].endswith(",bench tablet")
     with database.connection() as connection:
         written = {row[0] for row in connection.execute("SELECT written FROM signature")}
         assert written == {"bench_entry", "plan_version"}
@@ -287,8 +291,7 @@ def test_another_sites_page_changes_nothing(client, headers):
 
 
 @pytest.mark.parametrize(
-    "headers",
-    [{}, {"Origin": HERE}, {"Origin": HERE, "Cookie": "x=1"}, {"Sec-Fetch-Site": "same-origin"}],
+    "headers", [{}, {"Origin": HERE}, {"Origin": HERE, "Cookie": "x=1"}, {"Sec-Fetch-Site": "same-origin"}]
 )
 def test_the_own_page_and_programs_may_change_things(client, headers):
     assert client.post("/api/studies", json=small_plan(), headers=headers).status_code == 201
@@ -298,9 +301,7 @@ def test_a_form_of_another_site_is_refused_also_without_an_origin(client):
     for kind in ("text/plain", "application/x-www-form-urlencoded"):
         answer = client.post("/api/studies", content="{}", headers={"Content-Type": kind})
         assert (answer.status_code, code_of(answer)) == (415, "content-type")
-    from_elsewhere = client.post(
-        "/api/photos", files={"file": b"x"}, headers={"Origin": "https://elsewhere.example"}
-    )
+    from_elsewhere = client.post("/api/photos", files={"file": b"x"}, headers={"Origin": "https://elsewhere.example"})
     assert from_elsewhere.status_code == 403
 
 
@@ -311,9 +312,7 @@ def test_a_foreign_host_is_refused(client):
 
 
 def test_too_many_bytes_are_refused_also_when_their_number_is_not_said(client, monkeypatch):
-    answer = client.post(
-        "/api/studies", content=b"{}", headers={"Content-Length": str(MOST_BYTES + 1)}
-    )
+    answer = client.post("/api/studies", content=b"{}", headers={"Content-Length": str(MOST_BYTES + 1)})
     assert (answer.status_code, code_of(answer)) == (413, "too-many-bytes")
     assert client.post("/api/studies", headers={"Content-Length": "-1"}).status_code == 413
     monkeypatch.setattr("zesty_grid.api.guard.MOST_BYTES", 10_000)
@@ -322,9 +321,7 @@ def test_too_many_bytes_are_refused_also_when_their_number_is_not_said(client, m
         for _ in range(20):
             yield b"x" * 1000
 
-    answer = client.post(
-        "/api/studies", content=unsaid(), headers={"Content-Type": "application/json"}
-    )
+    answer = client.post("/api/studies", content=unsaid(), headers={"Content-Type": "application/json"})
     assert (answer.status_code, code_of(answer)) == (413, "too-many-bytes")
 
 
@@ -341,13 +338,15 @@ def test_every_answer_has_the_headers_that_protect_the_page(open_to_all, inside,
         connection.execute("DROP VIEW study_swatch")  # a fault of the application's own
     study = inside.post("/api/studies", json=small_plan()).json().get("id", 1)
     answers = [
-        inside.get("/"), inside.get("/api/studies"), inside.get("/api/none"),
-        inside.get("/assets/none.js"), careful.get("/api/studies"),
+        inside.get("/"),
+        inside.get("/api/studies"),
+        inside.get("/api/none"),
+        inside.get("/assets/none.js"),
+        careful.get("/api/studies"),
         careful.get("/", headers={"Host": "elsewhere.example"}),
         careful.get("/api/today", headers={"Cookie": f"{COOKIE}={inside.cookies[COOKIE]}"}),
-        careful.get(f"/api/studies/{study}", headers={
-            "Cookie": f"{COOKIE}={inside.cookies[COOKIE]}"}),
-    ]  # fmt: skip
+        careful.get(f"/api/studies/{study}", headers={"Cookie": f"{COOKIE}={inside.cookies[COOKIE]}"}),
+    ]
     assert {200, 401, 404, 421} <= {answer.status_code for answer in answers}
     for answer in answers:
         for header, value in HEADERS.items():
@@ -372,11 +371,13 @@ def broken(*_) -> None:
 @pytest.mark.parametrize(
     ("name", "status", "code"),
     [
-        ("SQLITE_FULL", 507, "disk-full"), ("SQLITE_READONLY", 503, "only-reading"),
-        ("SQLITE_BUSY", 503, "file-held"), ("SQLITE_CORRUPT", 503, "file-damaged"),
+        ("SQLITE_FULL", 507, "disk-full"),
+        ("SQLITE_READONLY", 503, "only-reading"),
+        ("SQLITE_BUSY", 503, "file-held"),
+        ("SQLITE_CORRUPT", 503, "file-damaged"),
         ("SQLITE_IOERR_WRITE", 503, "disk-error"),
     ],
-)  # fmt: skip
+)
 def test_trouble_with_the_disk_is_an_answer_in_words(client, monkeypatch, name, status, code):
     def fails(*_) -> None:
         error = sqlite3.OperationalError("as SQLite says it")

@@ -23,12 +23,20 @@ class Outer(Frozen):
         return self
 
 
-@pytest.mark.parametrize("text", [
-    '{"share": true}', '{"share": "0.5"}', '{"inner": {"count": true}}',
-    '{"inner": {"count": "2"}}', '{"inner": {"mass_g": false}}', '{"several": [{"mass_g": "1"}]}',
-    '{"kids": [{"share": true}]}', '{"inner": {"by_place": {"1": "2"}}}',
-    '{"inner": {"count": 2.5}}',
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "text",
+    [
+        '{"share": true}',
+        '{"share": "0.5"}',
+        '{"inner": {"count": true}}',
+        '{"inner": {"count": "2"}}',
+        '{"inner": {"mass_g": false}}',
+        '{"several": [{"mass_g": "1"}]}',
+        '{"kids": [{"share": true}]}',
+        '{"inner": {"by_place": {"1": "2"}}}',
+        '{"inner": {"count": 2.5}}',
+    ],
+)
 def test_neither_truth_nor_text_is_a_number(text: str):
     with pytest.raises(ValidationError):
         Outer.model_validate_json(text)

@@ -45,8 +45,16 @@ def with_rational(over: int, under: int) -> bytes:
 
 
 KINDS = ("JPEG", "PNG", "WEBP", "TIFF", "HEIF", "AVIF")
-STARTS = (b"", b"\xff\xd8\xff\xe1", b"\x89PNG\r\n\x1a\n", b"RIFF\0\0\0\0WEBP", b"II*\0", b"MM\0*",
-          b"\0\0\0\x18ftypheic", b"FUJIFILMCCD-RAW")  # fmt: skip
+STARTS = (
+    b"",
+    b"\xff\xd8\xff\xe1",
+    b"\x89PNG\r\n\x1a\n",
+    b"RIFF\0\0\0\0WEBP",
+    b"II*\0",
+    b"MM\0*",
+    b"\0\0\0\x18ftypheic",
+    b"FUJIFILMCCD-RAW",
+)
 WHOLE = {kind: encoded(kind) for kind in KINDS}
 WHOLE["DNG"] = write_raw((PIXELS / 255).astype(np.float32), "Box camera", "DNG")
 
@@ -60,10 +68,18 @@ def test_a_whole_picture_is_read_in_both_ways(kind):
 @pytest.mark.parametrize("kind", ["JPEG", "PNG", "WEBP"])
 @pytest.mark.parametrize(
     "exif",
-    [with_rational(1, 0), with_rational(0, 0), with_rational(4_000_000_000, 1),
-     with_orientation(0), with_orientation(9), with_orientation(65535), b"Exif\0\0",
-     b"Exif\0\0II*", b"nonsense"],
-)  # fmt: skip
+    [
+        with_rational(1, 0),
+        with_rational(0, 0),
+        with_rational(4_000_000_000, 1),
+        with_orientation(0),
+        with_orientation(9),
+        with_orientation(65535),
+        b"Exif\0\0",
+        b"Exif\0\0II*",
+        b"nonsense",
+    ],
+)
 def test_an_orientation_that_is_none_is_taken_as_upright(kind, exif):
     data = encoded(kind, exif=exif)
     assert open_photo(data).pixels.shape == SHAPE

@@ -16,10 +16,13 @@ from zesty_grid.formats.chart_file import read_chart
 NM = [float(nm) for nm in WAVELENGTHS_NM]
 # XYZ of the perfect diffuser, ASTM E308-01, tables of tristimulus weighting factors.
 WHITES = {
-    ("D50", "2"): (96.422, 82.521), ("D65", "2"): (95.047, 108.883),
-    ("D65", "10"): (94.811, 107.304), ("A", "2"): (109.850, 35.585),
-    ("D50", "10"): (96.720, 81.427), ("A", "10"): (111.144, 35.200),
-}  # fmt: skip
+    ("D50", "2"): (96.422, 82.521),
+    ("D65", "2"): (95.047, 108.883),
+    ("D65", "10"): (94.811, 107.304),
+    ("A", "2"): (109.850, 35.585),
+    ("D50", "10"): (96.720, 81.427),
+    ("A", "10"): (111.144, 35.200),
+}
 
 
 @pytest.mark.parametrize(("light", "white"), WHITES.items())
@@ -41,9 +44,12 @@ def test_spectra_of_the_common_chart_give_its_colours():
 
 @pytest.mark.parametrize(
     ("nm", "words"),
-    [(np.arange(500, 701, 10), "visible"), (np.arange(380, 731, 35), "far apart"),
-     (np.arange(730, 379, -10), "visible|order")],
-)  # fmt: skip
+    [
+        (np.arange(500, 701, 10), "visible"),
+        (np.arange(380, 731, 35), "far apart"),
+        (np.arange(730, 379, -10), "visible|order"),
+    ],
+)
 def test_spectra_that_say_too_little_are_refused(nm, words):
     with pytest.raises(Refusal, match=words):
         spectrum_xyz(nm, np.full(len(nm), 0.5))
@@ -51,10 +57,7 @@ def test_spectra_that_say_too_little_are_refused(nm, words):
 
 def a_table() -> ColourTable:
     rows = tuple(
-        ColourRow(
-            name=f"JT{i}", lab=(50.0 + i, 1.5, -2.25), reflectance=tuple(station_spectra()[i])
-        )
-        for i in range(5)
+        ColourRow(name=f"JT{i}", lab=(50.0 + i, 1.5, -2.25), reflectance=tuple(station_spectra()[i])) for i in range(5)
     )
     return ColourTable(rows=rows, wavelengths_nm=tuple(NM), illuminant="D50", observer="2")
 
@@ -94,9 +97,12 @@ def test_cgats_of_another_writer_is_read_with_its_light_and_observer():
 
 @pytest.mark.parametrize(
     "text",
-    ["Name,L*,a*,b*\nJTMY,70.25,1.5,44\n", "name;L;a;b\nJTMY;70,25;1,5;44\n",
-     "SWATCH\tLab_L\tLab_a\tLab_b\nJTMY\t70.25\t1.5\t44\n"],
-)  # fmt: skip
+    [
+        "Name,L*,a*,b*\nJTMY,70.25,1.5,44\n",
+        "name;L;a;b\nJTMY;70,25;1,5;44\n",
+        "SWATCH\tLab_L\tLab_a\tLab_b\nJTMY\t70.25\t1.5\t44\n",
+    ],
+)
 def test_csv_is_read_however_it_is_separated(text):
     (row,) = read_colour_table(text).rows
     assert row.name == "JTMY"
@@ -179,16 +185,17 @@ def test_values_that_no_cloth_has_are_refused_with_their_sample(text):
     assert "ample 1" in str(refused.value)
 
 
-@pytest.mark.parametrize("text", [
-    "JT1\t72.3\t3.1\t40.2\nJT2\t70.1\t2\t-38\n",
-    "JT1\t72,3\t3,1\t40,2\r\nJT2\t70,1\t2\t-38\r\n",
-    "JT1;72,3;3,1;40,2\nJT2;70,1;2;-38",
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "text",
+    [
+        "JT1\t72.3\t3.1\t40.2\nJT2\t70.1\t2\t-38\n",
+        "JT1\t72,3\t3,1\t40,2\r\nJT2\t70,1\t2\t-38\r\n",
+        "JT1;72,3;3,1;40,2\nJT2;70,1;2;-38",
+    ],
+)
 def test_columns_pasted_without_headings_are_a_code_and_its_colour(text):
     table = read_colour_table(text)
-    assert [(row.name, row.lab) for row in table.rows] == [
-        ("JT1", (72.3, 3.1, 40.2)), ("JT2", (70.1, 2.0, -38.0)),
-    ]  # fmt: skip
+    assert [(row.name, row.lab) for row in table.rows] == [("JT1", (72.3, 3.1, 40.2)), ("JT2", (70.1, 2.0, -38.0))]
 
 
 def test_four_columns_of_numbers_are_no_colours():

@@ -22,10 +22,16 @@ def test_what_is_no_table_is_refused():
         csv.field_size_limit(whole)
 
 
-@pytest.mark.parametrize(("text", "separator"), [
-    ("name;L*;a*;b*\nred;40,1;30,2;10,3\nblue;20,5;1,0;-20,1\n", ";"),
-    ("Serial 12, made in spring\ntime\tlux\n9:00\t1,200\n9:05\t1,300\n", "\t"),
-    ("name,L*,a*\nred,40.1,30\n", ","), ("time|lux\n1|2\n", "|"), ("alone\n", "\t"), ("", "\t"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("text", "separator"),
+    [
+        ("name;L*;a*;b*\nred;40,1;30,2;10,3\nblue;20,5;1,0;-20,1\n", ";"),
+        ("Serial 12, made in spring\ntime\tlux\n9:00\t1,200\n9:05\t1,300\n", "\t"),
+        ("name,L*,a*\nred,40.1,30\n", ","),
+        ("time|lux\n1|2\n", "|"),
+        ("alone\n", "\t"),
+        ("", "\t"),
+    ],
+)
 def test_the_separator_is_what_lines_hold_equally_often(text: str, separator: str):
     assert separator_of(text, 40) == separator

@@ -12,18 +12,39 @@ from zesty_grid.formats.towns import find_towns
 @pytest.mark.parametrize(
     ("text", "first", "lux", "watts"),
     [
-        ("Time,Lux\n2026-06-05 12:00:00,1200\n2026-06-05 12:10:00,1300\n",
-         datetime(2026, 6, 5, 12), [1200, 1300], False),
-        ("No.;Datum;Zeit;Beleuchtungsstärke (lx)\n1;05.06.2026;12:00:00;1200,5\n"
-         "2;05.06.2026;12:10:00;1300,0\n", datetime(2026, 6, 5, 12), [1200.5, 1300], False),
-        ("Logger 12\nSerial 99\n\ntimestamp\tilluminance klx\n2026-06-05T12:00:00Z\t1.2\n"
-         "2026-06-05T12:10:00Z\t1.3\n", datetime(2026, 6, 5, 12), [1200, 1300], False),
-        ("#,Date Time,Temp,Solar irradiance W/m2\n1,06/25/2026 12:00:00,21.5,10\n"
-         "2,06/25/2026 12:10:00,21.5,20\n", datetime(2026, 6, 25, 12), [1100, 2200], True),
-        ("date,time,temp C,light\n05/06/2026,12:00,20,500\n25/06/2026,12:00,20,600\n",
-         datetime(2026, 6, 5, 12), [500, 600], False),
+        (
+            "Time,Lux\n2026-06-05 12:00:00,1200\n2026-06-05 12:10:00,1300\n",
+            datetime(2026, 6, 5, 12),
+            [1200, 1300],
+            False,
+        ),
+        (
+            "No.;Datum;Zeit;Beleuchtungsstärke (lx)\n1;05.06.2026;12:00:00;1200,5\n2;05.06.2026;12:10:00;1300,0\n",
+            datetime(2026, 6, 5, 12),
+            [1200.5, 1300],
+            False,
+        ),
+        (
+            "Logger 12\nSerial 99\n\ntimestamp\tilluminance klx\n2026-06-05T12:00:00Z\t1.2\n"
+            "2026-06-05T12:10:00Z\t1.3\n",
+            datetime(2026, 6, 5, 12),
+            [1200, 1300],
+            False,
+        ),
+        (
+            "#,Date Time,Temp,Solar irradiance W/m2\n1,06/25/2026 12:00:00,21.5,10\n2,06/25/2026 12:10:00,21.5,20\n",
+            datetime(2026, 6, 25, 12),
+            [1100, 2200],
+            True,
+        ),
+        (
+            "date,time,temp C,light\n05/06/2026,12:00,20,500\n25/06/2026,12:00,20,600\n",
+            datetime(2026, 6, 5, 12),
+            [500, 600],
+            False,
+        ),
     ],
-)  # fmt: skip
+)
 def test_times_and_light_are_found(text, first, lux, watts):
     found = read_light_log(text.encode())
     assert found.samples[0].at == first
@@ -40,9 +61,16 @@ def test_lines_that_say_nothing_are_left_out_and_counted():
 
 
 @pytest.mark.parametrize(
-    "data", [b"", b"\x00\xff\x00", b"a,b\n1,2\n", b"time,lux\n2026-06-05 12:00,5\n",
-             b"name,colour\nx,red\n", b"time,lux\nnever,none\nnever,none\n"],
-)  # fmt: skip
+    "data",
+    [
+        b"",
+        b"\x00\xff\x00",
+        b"a,b\n1,2\n",
+        b"time,lux\n2026-06-05 12:00,5\n",
+        b"name,colour\nx,red\n",
+        b"time,lux\nnever,none\nnever,none\n",
+    ],
+)
 def test_what_is_no_log_is_refused_in_words(data):
     with pytest.raises(Refusal) as refused:
         read_light_log(data)

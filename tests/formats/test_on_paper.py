@@ -22,8 +22,7 @@ def sides(pdf: bytes) -> set[float]:
 @pytest.fixture
 def printed(client, study) -> dict[str, object]:
     code = client.get(f"/api/studies/{study}").json()["swatches"][0]["code"]
-    plan = {"name": "Sill", "kind": "light", "swatches": [code],
-            "stages": [{"label": "2 days", "days": 2}]}  # fmt: skip
+    plan = {"name": "Sill", "kind": "light", "swatches": [code], "stages": [{"label": "2 days", "days": 2}]}
     trial = client.post(f"/api/studies/{study}/trials", json=plan).json()["id"]
     table = {"name": "Side by side", "keys": [], "ground": "grey", "pairs": False, "undyed": False}
     return {
@@ -39,13 +38,9 @@ def printed(client, study) -> dict[str, object]:
 def test_everything_comes_on_the_chosen_paper(printed, paper):
     found = {what: ask(f"?paper={paper}") for what, ask in printed.items()}
     assert {what: answer.status_code for what, answer in found.items()} == dict.fromkeys(found, 200)
-    assert {what: sides(answer.content) for what, answer in found.items()} == dict.fromkeys(
-        found, POINTS[paper]
-    )
+    assert {what: sides(answer.content) for what, answer in found.items()} == dict.fromkeys(found, POINTS[paper])
 
 
 def test_a4_where_nothing_is_said_and_no_other_paper(printed):
-    assert {what: sides(ask("").content) for what, ask in printed.items()} == dict.fromkeys(
-        printed, POINTS["A4"]
-    )
+    assert {what: sides(ask("").content) for what, ask in printed.items()} == dict.fromkeys(printed, POINTS["A4"])
     assert {ask("?paper=A3").status_code for ask in printed.values()} == {422}

@@ -107,9 +107,7 @@ def test_what_is_no_photo_is_refused_in_words(data, code):
 
 def test_a_truncated_jpeg_is_refused_rather_than_measured_half_grey():
     big = io.BytesIO()
-    Image.fromarray(np.random.default_rng(1).integers(0, 255, (400, 600, 3), np.uint8)).save(
-        big, "JPEG"
-    )
+    Image.fromarray(np.random.default_rng(1).integers(0, 255, (400, 600, 3), np.uint8)).save(big, "JPEG")
     with pytest.raises(Refusal, match="cut short"):
         open_photo(big.getvalue()[: len(big.getvalue()) // 2])
 

@@ -124,10 +124,8 @@ def test_a_raw_file_of_no_known_camera_is_refused():
 
 def test_a_raw_file_that_says_it_is_huge_is_refused():
     buffer = io.BytesIO()
-    tags = [(50706, "B", 4, (1, 4, 0, 0), True), (33421, "H", 2, (2, 2), True),
-            (33422, "B", 4, (0, 1, 1, 2), True)]  # fmt: skip
-    tifffile.imwrite(buffer, np.zeros((40, 40), np.uint16), photometric=32803, metadata=None,
-                     extratags=tags)  # fmt: skip
+    tags = [(50706, "B", 4, (1, 4, 0, 0), True), (33421, "H", 2, (2, 2), True), (33422, "B", 4, (0, 1, 1, 2), True)]
+    tifffile.imwrite(buffer, np.zeros((40, 40), np.uint16), photometric=32803, metadata=None, extratags=tags)
     data = bytearray(buffer.getvalue())
     with tifffile.TiffFile(io.BytesIO(bytes(data))) as tiff:
         for name in ("ImageWidth", "ImageLength"):

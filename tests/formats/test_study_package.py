@@ -32,15 +32,26 @@ DOC = Path(__file__).parents[2] / "docs" / "taking-away.md"
 def study(database: Database, client: TestClient) -> int:
     """Dyed on paper, read, on trial, with a word in the log that a spreadsheet would run."""
     made, codes = seeded_study(database)
-    new_trial(database, made, {
-        "kind": "light", "name": "Window", "swatches": list(codes.values())[:3],
-        "stages": [{"label": "1 day", "days": 1, "dose_lxh": 1e5}],
-    })  # fmt: skip
+    new_trial(
+        database,
+        made,
+        {
+            "kind": "light",
+            "name": "Window",
+            "swatches": list(codes.values())[:3],
+            "stages": [{"label": "1 day", "days": 1, "dose_lxh": 1e5}],
+        },
+    )
     picture = io.BytesIO()
     Image.new("RGB", (64, 48), "white").save(picture, "JPEG")
     kept = client.post(f"/api/studies/{made}/dye/photos", files={"file": picture.getvalue()}).json()
-    note = {"kind": "note", "note": "soft water", "who": '=HYPERLINK("x")', "key": "device-note",
-            "photo": kept["photo"]}  # fmt: skip
+    note = {
+        "kind": "note",
+        "note": "soft water",
+        "who": '=HYPERLINK("x")',
+        "key": "device-note",
+        "photo": kept["photo"],
+    }
     assert client.post(f"/api/studies/{made}/dye/entries", json=note).status_code == 201
     return made
 
@@ -73,10 +84,15 @@ def test_every_column_has_a_meaning_and_every_figure_its_unit():
 def test_all_that_was_dyed_and_read_is_in_it(package, database, study):
     with database.connection() as connection:
         for kept, name in (
-            ("swatch", "swatches"), ("reading", "readings"), ("bench_entry", "entries"),
-            ("trial", "trials"), ("trial_stage", "stages"), ("photo_file", "photos"),
-            ("shelf_item", "shelf"), ("run", "runs"),
-        ):  # fmt: skip
+            ("swatch", "swatches"),
+            ("reading", "readings"),
+            ("bench_entry", "entries"),
+            ("trial", "trials"),
+            ("trial_stage", "stages"),
+            ("photo_file", "photos"),
+            ("shelf_item", "shelf"),
+            ("run", "runs"),
+        ):
             rows = connection.execute(f"SELECT count(*) FROM {kept}").fetchone()[0]
             assert len(table(package, name)) == rows, name
     photos = table(package, "photos")
@@ -102,16 +118,12 @@ def test_the_analysis_in_the_documentation_gives_what_the_application_says(packa
     assert effect.verdict == "different"
 
 
-def test_the_same_studies_give_the_same_bytes_but_for_the_moment(
-    database, study, package, tmp_path
-):
+def test_the_same_studies_give_the_same_bytes_but_for_the_moment(database, study, package, tmp_path):
     write_package(database, [], tmp_path / "all.zip")
     with zipfile.ZipFile(tmp_path / "all.zip") as packed:
         assert packed.testzip() is None
         names = packed.namelist()
-        assert sorted(names) == sorted(
-            str(path.relative_to(package)) for path in package.rglob("*") if path.is_file()
-        )
+        assert sorted(names) == sorted(str(path.relative_to(package)) for path in package.rglob("*") if path.is_file())
         for name in names:
             there, again = (package / name).read_bytes(), packed.read(name)
             if name == "datapackage.json":

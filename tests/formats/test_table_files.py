@@ -32,9 +32,17 @@ def text(separator: str, code: str = "utf-8") -> bytes:
 
 @pytest.mark.parametrize(
     "data",
-    [text(","), text(";"), text("\t"), text(";", "utf-8-sig"), text(";", "cp1252"),
-     spreadsheet(TABLE), spreadsheet(TABLE, "Empty"), spreadsheet([[], [None, None], *TABLE])],
-)  # fmt: skip
+    [
+        text(","),
+        text(";"),
+        text("\t"),
+        text(";", "utf-8-sig"),
+        text(";", "cp1252"),
+        spreadsheet(TABLE),
+        spreadsheet(TABLE, "Empty"),
+        spreadsheet([[], [None, None], *TABLE]),
+    ],
+)
 def test_the_same_table_however_it_was_saved(data):
     table = read_table_file(data, "swatches")
     assert table.headers == ("Name", "Colour")
@@ -65,12 +73,18 @@ def bomb() -> bytes:
 
 @pytest.mark.parametrize(
     ("data", "code"),
-    [(b"", "no-table"), (b"only a header", "no-table"),
-     (b"\xd0\xcf\x11\xe0rest", "old-spreadsheet"),
-     (b"PK\x03\x04 broken", "broken-spreadsheet"), (b"a,b\n\0,1", "no-table"),
-     (b"a\n" + b"1\n" * 2001, "table-too-large"), (b"a,b\n" + b"x" * 2001 + b",1", "cell-too-long"),
-     (b",".join([b"a"] * 61) + b"\n1", "table-too-large"), (bomb(), "table-too-large")],
-)  # fmt: skip
+    [
+        (b"", "no-table"),
+        (b"only a header", "no-table"),
+        (b"\xd0\xcf\x11\xe0rest", "old-spreadsheet"),
+        (b"PK\x03\x04 broken", "broken-spreadsheet"),
+        (b"a,b\n\0,1", "no-table"),
+        (b"a\n" + b"1\n" * 2001, "table-too-large"),
+        (b"a,b\n" + b"x" * 2001 + b",1", "cell-too-long"),
+        (b",".join([b"a"] * 61) + b"\n1", "table-too-large"),
+        (bomb(), "table-too-large"),
+    ],
+)
 def test_what_is_no_table_is_said(data, code):
     with pytest.raises(Refusal) as refused:
         read_table_file(data, "")

@@ -9,13 +9,7 @@ import pytest
 from zesty_grid.core.compare.coloured import Coloured
 from zesty_grid.core.compare.lasts import LastsWords
 from zesty_grid.core.compare.recipe import Gentleness, Recipe, RecipeBath
-from zesty_grid.core.compare.report import (
-    Report,
-    ReportCell,
-    ReportGrid,
-    ReportSection,
-    ReportTable,
-)
+from zesty_grid.core.compare.report import Report, ReportCell, ReportGrid, ReportSection, ReportTable
 from zesty_grid.core.read.colour_space import lab_to_hex
 from zesty_grid.formats.on_cloth_colours import profile_words
 from zesty_grid.formats.palette import colours_csv, palette_css, palette_svg, palette_text
@@ -28,25 +22,46 @@ LAB = (62.5, 3.3, 34.8)
 
 def piece(**changes) -> Coloured:
     base = {
-        "key": "EYFC@4", "kind": "swatch", "study": 1, "study_name": "Marsh", "code": "EYFC",
-        "name": "EYFC", "words": "Wool, Alum", "state": "as dyed", "lab": LAB,
-        "hex": lab_to_hex(np.array(LAB)), "colour_words": "dark yellow", "uncertainty_de00": 0.4,
-    }  # fmt: skip
+        "key": "EYFC@4",
+        "kind": "swatch",
+        "study": 1,
+        "study_name": "Marsh",
+        "code": "EYFC",
+        "name": "EYFC",
+        "words": "Wool, Alum",
+        "state": "as dyed",
+        "lab": LAB,
+        "hex": lab_to_hex(np.array(LAB)),
+        "colour_words": "dark yellow",
+        "uncertainty_de00": 0.4,
+    }
     return Coloured(**(base | changes))
 
 
 def recipe(baths: int, **changes) -> Recipe:
     bath = RecipeBath(
-        title="Alum 15 %", amounts=("water: 3.00 L", "potassium alum: 15.0 g"), temperature_c=82,
-        duration_min=60, steps=("Fill the vessel", "Warm slowly and hold: Move the pieces gently."),
-        really="82 °C, 3 h in it", cautions=("Powder: dust mask, gloves, eye protection.",),
-    )  # fmt: skip
+        title="Alum 15 %",
+        amounts=("water: 3.00 L", "potassium alum: 15.0 g"),
+        temperature_c=82,
+        duration_min=60,
+        steps=("Fill the vessel", "Warm slowly and hold: Move the pieces gently."),
+        really="82 °C, 3 h in it",
+        cautions=("Powder: dust mask, gloves, eye protection.",),
+    )
     base = {
-        "code": "EYFC", "study": 1, "study_name": "Marsh", "words": "Wool, Alum", "fibre": "wool",
-        "mass_g": 100, "baths": (bath,) * baths, "needed": (), "cost": 4.8, "in_hand": True,
+        "code": "EYFC",
+        "study": 1,
+        "study_name": "Marsh",
+        "words": "Wool, Alum",
+        "fibre": "wool",
+        "mass_g": 100,
+        "baths": (bath,) * baths,
+        "needed": (),
+        "cost": 4.8,
+        "in_hand": True,
         "gentle": Gentleness(iron=False, copper=False, hottest_c=82, ph_low=None, ph_high=None),
         "logged": True,
-    }  # fmt: skip
+    }
     return Recipe(**(base | changes))
 
 
@@ -57,8 +72,7 @@ def text_of(pdf: bytes) -> tuple[int, str]:
 
 @pytest.mark.parametrize("baths", [1, 4, 12])
 def test_a_card_is_one_page_however_many_baths(baths):
-    lasting = [LastsWords(place="Museum", years=10, de00=1, low_de00=0.5, high_de00=2,
-                          beyond=False)]  # fmt: skip
+    lasting = [LastsWords(place="Museum", years=10, de00=1, low_de00=0.5, high_de00=2, beyond=False)]
     pages, text = text_of(recipe_card_pdf(recipe(baths), piece(), lasting))
     assert pages == 1
     assert text.count("15.0 g") == baths
@@ -93,17 +107,25 @@ def report(title="Marsh", words="Iron is darker."):
     cell = ReportCell(lab=LAB, hex=piece().hex, caption="EYFC")
     empty = ReportCell(lab=None, hex="", caption="")
     return Report(
-        title=title, made_on="26 Nov 2026", labs=(LAB,),
+        title=title,
+        made_on="26 Nov 2026",
+        labs=(LAB,),
         sections=(
             ReportSection(heading="What is real", paragraphs=(words,)),
-            ReportSection(heading="The grid", grid=ReportGrid(
-                columns=tuple(f"Column {i}" for i in range(30)),
-                rows=tuple((f"Row {i}", (cell,) * 29 + (empty,)) for i in range(20)))),
-            ReportSection(heading="Every swatch", table=ReportTable(
-                head=("code", "recipe"), rows=tuple((f"C{i}", words) for i in range(200)))),
+            ReportSection(
+                heading="The grid",
+                grid=ReportGrid(
+                    columns=tuple(f"Column {i}" for i in range(30)),
+                    rows=tuple((f"Row {i}", (cell,) * 29 + (empty,)) for i in range(20)),
+                ),
+            ),
+            ReportSection(
+                heading="Every swatch",
+                table=ReportTable(head=("code", "recipe"), rows=tuple((f"C{i}", words) for i in range(200))),
+            ),
             ReportSection(heading="Nothing here", table=ReportTable(head=("a",), rows=())),
         ),
-    )  # fmt: skip
+    )
 
 
 def test_a_large_grid_and_a_long_table_go_over_pages():

@@ -57,9 +57,7 @@ def test_nobody_else_is_trusted_and_no_other_name(made, tmp_path):
     with pytest.raises(ssl.SSLCertVerificationError, match="IP address mismatch"):
         shake_hands(made, "192.168.1.21", made.authority)
     other = certificate_for(tmp_path / "other", NAMES)
-    with pytest.raises(
-        ssl.SSLCertVerificationError, match=r"signature failure|unable to get local"
-    ):
+    with pytest.raises(ssl.SSLCertVerificationError, match=r"signature failure|unable to get local"):
         shake_hands(made, "localhost", other.authority)
 
 

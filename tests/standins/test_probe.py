@@ -87,8 +87,15 @@ def test_a_probe_in_a_bath_is_kept_drawn_and_said_to_boil(database, probes, monk
 
 def test_what_is_no_line_is_passed_over(database):
     hub = ProbeHub(database)
-    for text in ("", "hello", "{}", '{"probe": "X"}', '{"probe": "X", "temperature_c": 5000}',
-                 '{"probe": "X", "temperature_c": NaN}', "[" * 4000):  # fmt: skip
+    for text in (
+        "",
+        "hello",
+        "{}",
+        '{"probe": "X"}',
+        '{"probe": "X", "temperature_c": 5000}',
+        '{"probe": "X", "temperature_c": NaN}',
+        "[" * 4000,
+    ):
         hub.take(text)
     assert hub.newest() == []
     hub.take('{"probe": "X", "temperature_c": 21.5, "battery": 3}')

@@ -237,9 +237,7 @@ def pages_of(path: Path, table: str) -> tuple[int, list[int]]:
     with sqlite3.connect(path) as connection:
         connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
         size = connection.execute("PRAGMA page_size").fetchone()[0]
-        found = connection.execute(
-            "SELECT rootpage FROM sqlite_schema WHERE name = ?", (table,)
-        ).fetchall()
+        found = connection.execute("SELECT rootpage FROM sqlite_schema WHERE name = ?", (table,)).fetchall()
     connection.close()
     return size, [row[0] for row in found]
 

@@ -13,14 +13,7 @@ from zesty_grid.core.fade.life import yearly_light
 from zesty_grid.core.shelf.light_place import KNOWN_PLACES
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 from zesty_grid.store import laid_tables
-from zesty_grid.store.catalogue import (
-    coloured_by_key,
-    every_stage,
-    every_state,
-    every_zone,
-    searched_colours,
-    seen_of,
-)
+from zesty_grid.store.catalogue import coloured_by_key, every_stage, every_state, every_zone, searched_colours, seen_of
 from zesty_grid.store.compared_swatches import swatches_looked_at
 from zesty_grid.store.database import Database
 from zesty_grid.store.lasting_of import aged_in_place
@@ -142,13 +135,18 @@ def test_a_search_sees_what_is_there_and_nothing_of_deleted_studies(database):
 def test_stages_of_trials_have_keys_of_their_own_and_their_readings(database):
     study, codes = seeded_study(database)
     code = codes[PLAIN]
-    trial = new_trial(database, study, {
-        "kind": "light", "name": "Sill", "swatches": [code],
-        "stages": [{"label": f"{n} days", "days": n, "dose_lxh": n * 1e5} for n in (1, 2, 4, 8)],
-    })  # fmt: skip
+    trial = new_trial(
+        database,
+        study,
+        {
+            "kind": "light",
+            "name": "Sill",
+            "swatches": [code],
+            "stages": [{"label": f"{n} days", "days": n, "dose_lxh": n * 1e5} for n in (1, 2, 4, 8)],
+        },
+    )
     for stage in range(4):
-        pieces = [(code, "dark", (50.0, 5.0, 40.0)),
-                  (code, "light", (50.0 + 2 * stage, 5.0, 40.0 - 3 * stage))]  # fmt: skip
+        pieces = [(code, "dark", (50.0, 5.0, 40.0)), (code, "light", (50.0 + 2 * stage, 5.0, 40.0 - 3 * stage))]
         add_readings(database, study, pieces, trial, stage)
     with database.connection() as connection:
         stages = every_stage(connection, study)
@@ -240,7 +238,5 @@ def test_tables_are_kept_newest_first_and_never_lost(database):
         assert laid_tables.load_table(connection, first).name == "One"
         with pytest.raises(NotFound):
             laid_tables.set_deleted(connection, 99, True)
-        row = connection.execute(
-            "SELECT document FROM laid_table WHERE id = ?", (first,)
-        ).fetchone()
+        row = connection.execute("SELECT document FROM laid_table WHERE id = ?", (first,)).fetchone()
     assert json.loads(row["document"])["keys"] == ["EYFC@1"]

@@ -15,7 +15,7 @@ from tests.small_study import small_plan
 
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.store import file_in_use
-from zesty_grid.store.database import Database, OnlyReading, migrations
+from zesty_grid.store.database import FIRST_VERSION, Database, OnlyReading, newest_applied, newest_version
 from zesty_grid.store.due import study_lines
 from zesty_grid.store.file_in_use import FileInUse, FileReplaced, mark_of, settle_log
 from zesty_grid.store.opening import is_damage, open_data, refusal_for
@@ -45,8 +45,7 @@ def filled(database: Database) -> Database:
 
 
 @pytest.mark.parametrize(
-    ("content", "code"),
-    [(b"not a database at all", "no-data-file"), (b"SQLite format 3", "no-data-file")],
+    ("content", "code"), [(b"not a database at all", "no-data-file"), (b"SQLite format 3", "no-data-file")]
 )
 def test_what_is_no_data_file_is_refused_and_left_as_it_is(tmp_path, content, code):
     path = tmp_path / "letter.db"
@@ -78,7 +77,7 @@ def test_the_database_of_another_program_is_never_written_to(tmp_path):
 
 
 def test_a_file_of_a_newer_version_is_refused_and_not_changed(filled):
-    newer = migrations()[-1][0] + 1
+    newer = newest_version() + 1
     with filled.transaction() as connection:
         connection.execute("INSERT INTO migration VALUES (?, 'to come', '2030-01-01')", (newer,))
     before = check(filled.path)
@@ -87,22 +86,30 @@ def test_a_file_of_a_newer_version_is_refused_and_not_changed(filled):
     assert check(filled.path) == before
 
 
-def test_a_file_of_an_older_version_is_copied_before_it_is_brought_up_to_date(tmp_path):
-    older = tmp_path / "grid.db"
-    with sqlite3.connect(older, isolation_level=None) as connection:
-        number, name, sql = migrations()[0]
-        connection.execute("CREATE TABLE migration (number INTEGER, name TEXT, applied_at TEXT)")
-        connection.executescript(sql)
-        connection.execute("INSERT INTO migration VALUES (?, ?, '2026-01-01')", (number, name))
-    connection.close()
+def test_a_file_of_an_older_version_is_copied_before_it_is_brought_up_to_date(filled, tmp_path, monkeypatch):
+    newer = newest_version() + 1
+    sql = "CREATE TABLE to_come (id INTEGER PRIMARY KEY) STRICT;"
+    monkeypatch.setattr("zesty_grid.store.database.migrations", lambda: [(newer, "to_come", sql)])
     folder = tmp_path / "kept"
-    database = open_data(older, folder)
+    database = open_data(filled.path, folder)
     assert not database.only_reading
+    with database.connection() as connection:
+        assert newest_applied(connection) == newer
+        assert connection.execute("SELECT count(*) FROM to_come").fetchone()[0] == 0
     (kept,) = folder.iterdir()
     assert "before a new version" in kept.name
     with sqlite3.connect(kept) as copy:
-        assert copy.execute("SELECT max(number) FROM migration").fetchone()[0] == number
+        assert newest_applied(copy) == newer - 1
     copy.close()
+
+
+def test_a_file_of_a_version_that_was_never_released_is_refused(filled):
+    with filled.transaction() as connection:
+        connection.execute("UPDATE migration SET number = ?", (FIRST_VERSION - 1,))
+    before = filled.path.read_bytes()
+    with pytest.raises(Refusal, match="never released"):
+        open_data(filled.path)
+    assert filled.path.read_bytes() == before
 
 
 def test_a_file_that_another_program_holds_is_refused_in_words(filled, monkeypatch):
@@ -135,9 +142,7 @@ def damage(path: Path, table: str) -> None:
     with sqlite3.connect(path) as connection:
         connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
         size = connection.execute("PRAGMA page_size").fetchone()[0]
-        root = connection.execute(
-            "SELECT rootpage FROM sqlite_schema WHERE name = ?", (table,)
-        ).fetchone()[0]
+        root = connection.execute("SELECT rootpage FROM sqlite_schema WHERE name = ?", (table,)).fetchone()[0]
     connection.close()
     with path.open("r+b") as file:
         file.seek((root - 1) * size)
@@ -183,10 +188,7 @@ def test_a_backup_copied_over_a_running_file_is_noticed_and_both_are_kept(filled
     held_by(filled)
     new_study(filled, small_plan(name="Second, after the backup"))
     shutil.copyfile(tmp_path / "copy.db", filled.path)  # into the same file, as `cp` does
-    with (
-        pytest.raises(FileReplaced, match="was replaced while the application ran"),
-        filled.transaction(),
-    ):
+    with pytest.raises(FileReplaced, match="was replaced while the application ran"), filled.transaction():
         raise AssertionError("nothing is written")
     with pytest.raises(FileReplaced), filled.connection():
         raise AssertionError("nothing is read either")
@@ -333,9 +335,7 @@ def small_disk(tmp_path):
     """A disk of 4 MiB where one may be mounted; else the file may not grow beyond that."""
     place = tmp_path / "disk"
     place.mkdir()
-    done = subprocess.run(
-        ["mount", "-t", "tmpfs", "-o", "size=4m", "none", str(place)], capture_output=True
-    )
+    done = subprocess.run(["mount", "-t", "tmpfs", "-o", "size=4m", "none", str(place)], capture_output=True)
     yield place, done.returncode == 0
     if done.returncode == 0:
         subprocess.run(["umount", "-l", str(place)], check=True)
@@ -377,10 +377,13 @@ def opened_small(database: Database) -> sqlite3.Connection:
 
 def test_what_sqlite_says_means_something_to_the_person():
     for name, code in (
-        ("SQLITE_FULL", "disk-full"), ("SQLITE_BUSY_SNAPSHOT", "file-held"),
-        ("SQLITE_READONLY_DBMOVED", "only-reading"), ("SQLITE_CORRUPT_VTAB", "file-damaged"),
-        ("SQLITE_IOERR_FSYNC", "disk-error"), ("SQLITE_NOTADB", "file-damaged"),
-    ):  # fmt: skip
+        ("SQLITE_FULL", "disk-full"),
+        ("SQLITE_BUSY_SNAPSHOT", "file-held"),
+        ("SQLITE_READONLY_DBMOVED", "only-reading"),
+        ("SQLITE_CORRUPT_VTAB", "file-damaged"),
+        ("SQLITE_IOERR_FSYNC", "disk-error"),
+        ("SQLITE_NOTADB", "file-damaged"),
+    ):
         error = sqlite3.OperationalError("as SQLite says it")
         error.sqlite_errorname = name
         assert refusal_for(error).code == code

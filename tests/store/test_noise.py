@@ -65,9 +65,7 @@ def test_a_kept_dark_piece_read_at_several_stages_shows_the_reading(database):
     code = codes[CELL]
     stages = tuple(StagePlan(label=str(n), washes=n) for n in (1, 2))
     with database.transaction() as connection:
-        trial = add_trial(
-            connection, study, TrialPlan(kind="wash", name="W", swatches=(code,), stages=stages)
-        )
+        trial = add_trial(connection, study, TrialPlan(kind="wash", name="W", swatches=(code,), stages=stages))
     for stage, colour in enumerate((GREY, NEAR)):
         add_readings(database, study, [(code, "dark", colour)], trial=trial, stage=stage)
     assert {frozenset(group) for group in groups(database)[0]} == {frozenset({GREY, NEAR})}

@@ -31,8 +31,6 @@ from zesty_grid.store.packages.codes import with_codes
 from zesty_grid.store.safekeeping import check
 from zesty_grid.store.signing import signed_entries
 
-LANDED = Path(__file__).parent / "landed" / "package_1_0_0.zip"
-
 
 @pytest.fixture(scope="module")
 def source(tmp_path_factory) -> Database:
@@ -40,8 +38,9 @@ def source(tmp_path_factory) -> Database:
     rich_study(database, TestClient(create_application(database), base_url=ADDRESS))
     with database.transaction() as connection:
         connection.execute("INSERT INTO access_code (kind, hash, made_at) VALUES ('full', '', '')")
-        connection.execute("INSERT INTO device (code_id, secret_hash, name, came_in_at, seen_at) "
-                           "VALUES (1, '', 'Bench phone', '', '')")  # fmt: skip
+        connection.execute(
+            "INSERT INTO device (code_id, secret_hash, name, came_in_at, seen_at) VALUES (1, '', 'Bench phone', '', '')"
+        )
         connection.execute("INSERT INTO signature VALUES ('bench_entry', 5, 1)")
         connection.execute("UPDATE photo SET discarded = 1 WHERE id = 2")
     return database
@@ -121,8 +120,7 @@ def test_beside_other_studies_codes_that_are_given_get_a_mark(package, database,
     assert report.studies[0].mark == "B"
     with database.connection() as connection:
         first = connection.execute("SELECT code, serial FROM swatch WHERE study_id = 1").fetchone()
-        theirs = [row["code"] for row in
-                  connection.execute("SELECT code FROM swatch WHERE study_id = 2")]  # fmt: skip
+        theirs = [row["code"] for row in connection.execute("SELECT code FROM swatch WHERE study_id = 2")]
         by_device = signed_entries(connection, 2)
     assert {on_label(code) for code in theirs} == {
         row["swatch"] for row in rows(package, "swatches") if row["study"] == uids(package)[0]
@@ -142,16 +140,24 @@ def test_the_screens_of_a_marked_study_answer(package, database):
     client = TestClient(create_application(database), base_url=ADDRESS)
     code = made(client.get(f"/api/studies/{study}/readings"))[0]["swatch"]
     assert code.startswith("B")
-    for path in ("", "/readings", "/colours", "/trials", "/dye", "/dye/log", "/effects",
-                 f"/swatches/{code}", "/photos"):  # fmt: skip
+    for path in (
+        "",
+        "/readings",
+        "/colours",
+        "/trials",
+        "/dye",
+        "/dye/log",
+        "/effects",
+        f"/swatches/{code}",
+        "/photos",
+    ):
         answer = client.get(f"/api/studies/{study}{path}")
         assert answer.status_code in (200, 404 if path == "/effects" else 200), (path, answer.text)
     record = made(client.get(f"/api/studies/{study}/swatches/{code}"))
     assert any(step["begun"] for step in record["passages"])
     # The label on the cloth says the code without the mark.
     bath = made(client.get(f"/api/studies/{study}/dye"))["vessels"][0]["vessel"]["name"]
-    said = client.post(f"/api/studies/{study}/dye/who",
-                       json={"vessel": bath, "text": on_label(code)})  # fmt: skip
+    said = client.post(f"/api/studies/{study}/dye/who", json={"vessel": bath, "text": on_label(code)})
     assert made(said)["code"] == code
 
 
@@ -230,27 +236,12 @@ def test_a_study_that_has_not_begun_keeps_recipes_that_differ_here(fresh, databa
     assert dose == 12
 
 
-def test_the_first_version_of_the_format_is_taken_in(fresh, tmp_path):
-    """A package that the version of that time has written; what it could not hold is said."""
-    report = take_package(fresh, LANDED, "old.zip")
-    assert "first version" in report.said[0]
-    assert check(fresh.path) == []
-    client = TestClient(create_application(fresh), base_url=ADDRESS)
-    shutil.unpack_archive(LANDED, tmp_path / "old")
-    told = {(row["swatch"], row["trial"] != "", row["piece"], row["stage"]): row
-            for row in rows(tmp_path / "old", "readings")}  # fmt: skip
-    found = made(client.get("/api/studies/1/readings"))
-    assert len(found) == len(told) == 26
-    for one in found:
-        stage = "" if one["stage"] is None else str(one["stage"])
-        row = told[one["swatch"], one["trial"] is not None, one["piece"], stage]
-        assert one["lab"][0] == float(row["lightness"])
-    entries = rows(tmp_path / "old", "entries")
-    assert len(made(client.get("/api/studies/1/dye/log"))) == len(entries) == 61
-    write_package(fresh, [], tmp_path / "new.zip")
-    assert not take_package(fresh, LANDED, "old.zip").changes
-    other = Database(tmp_path / "other.db")
-    assert take_package(other, tmp_path / "new.zip", "new.zip").said == ()
+def test_a_package_of_a_version_that_was_never_released_is_refused(package, fresh, tmp_path):
+    shutil.copytree(package, tmp_path / "old")
+    described = tmp_path / "old" / "datapackage.json"
+    described.write_text(described.read_text().replace(f'"{VERSION}"', '"1.0.0"'))
+    with pytest.raises(Refusal, match="never released"):
+        take_package(fresh, tmp_path / "old", "old.zip")
 
 
 def refused(database: Database, package: Path) -> Refusal | None:
@@ -315,8 +306,12 @@ def test_what_is_no_package_is_refused(fresh, tmp_path):
     (tmp_path / "newer").mkdir()
     described = {"format": "zesty-grid/study-package", "version": "9.0.0"}
     (tmp_path / "newer" / "datapackage.json").write_text(json.dumps(described))
-    for name, code in (("text.zip", "no-package"), ("empty", "no-package"),
-                       ("newer", "newer-package"), ("none.zip", "no-package")):  # fmt: skip
+    for name, code in (
+        ("text.zip", "no-package"),
+        ("empty", "no-package"),
+        ("newer", "newer-package"),
+        ("none.zip", "no-package"),
+    ):
         assert refused(fresh, tmp_path / name).code == code
     assert tuple(int(part) for part in VERSION.split(".")) < (9,)
 
@@ -347,8 +342,7 @@ def test_whatever_people_typed_comes_back(tmp_path_factory, name, question, who,
     study, codes = new_study(one, small_plan(name=name, question=question))
     with one.transaction() as connection:
         for words in (note, next(iter(codes.values()))):
-            said = NewBenchEntry(kind="note", note=words, who=who, at=READ_AT,
-                                 swatches=tuple(codes.values())[:2])  # fmt: skip
+            said = NewBenchEntry(kind="note", note=words, who=who, at=READ_AT, swatches=tuple(codes.values())[:2])
             dye.add_entry(connection, study, said, READ_AT)
     write_package(one, [], folder / "out")
     take_package(other, folder / "out", name)
@@ -366,11 +360,12 @@ def test_a_code_leads_back_to_its_number(serial):
 CODES = {"ACEF": "BACEF", "HJKM": "BHJKM"}
 DOCUMENTS = st.recursive(
     st.sampled_from([*CODES, "other", 1, None, True]),
-    lambda inner: st.lists(inner, max_size=3)
-    | st.dictionaries(st.sampled_from(["swatch", "swatches", "note", "name", "iron_limits"]),
-                      inner, max_size=3),
+    lambda inner: (
+        st.lists(inner, max_size=3)
+        | st.dictionaries(st.sampled_from(["swatch", "swatches", "note", "name", "iron_limits"]), inner, max_size=3)
+    ),
     max_leaves=12,
-)  # fmt: skip
+)
 
 
 @given(DOCUMENTS)

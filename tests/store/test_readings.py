@@ -8,12 +8,7 @@ from tests.small_study import cells_of, small_plan
 
 from zesty_grid.core.fade.trial import TrialPlan
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.read.measurement import (
-    Calibration,
-    CellMeasurement,
-    Measurement,
-    Residual,
-)
+from zesty_grid.core.read.measurement import Calibration, CellMeasurement, Measurement, Residual
 from zesty_grid.core.read.readings import AssignedSheet, Assignment, NewReadings, ReadingChoice
 from zesty_grid.core.read.sheet_layout import lay_out_sheet
 from zesty_grid.core.refusal import Refusal
@@ -29,14 +24,22 @@ PLAN = StudyPlan.model_validate(small_plan())
 
 def measurement(lightness: float) -> Measurement:
     measured = CellMeasurement(
-        cell="A1", status="measured", lab=(lightness, 5, 5), hex="#888888", colour_words="grey",
-        levelness_de00=0.2, uncertainty_de00=0.8, flags=("glare",),
-    )  # fmt: skip
+        cell="A1",
+        status="measured",
+        lab=(lightness, 5, 5),
+        hex="#888888",
+        colour_words="grey",
+        levelness_de00=0.2,
+        uncertainty_de00=0.8,
+        flags=("glare",),
+    )
     return Measurement(
-        software_version="test", sheet_id="S1", photo_size_px=(100, 100),
+        software_version="test",
+        sheet_id="S1",
+        photo_size_px=(100, 100),
         calibration=Calibration(model="m", residual_de00=Residual(mean=1, p95=2, max=3)),
         cells=(measured, CellMeasurement(cell="A2", status="empty")),
-    )  # fmt: skip
+    )
 
 
 @pytest.fixture
@@ -44,9 +47,7 @@ def connection(database):
     with database.transaction() as connection:
         study = create_study(connection, PLAN)
         code = codes_by_cell(connection, study)[cells_of(PLAN)[0].key]
-        assignments = tuple(
-            Assignment(cell=cell, swatch=code, piece="whole") for cell in ("A1", "A2")
-        )
+        assignments = tuple(Assignment(cell=cell, swatch=code, piece="whole") for cell in ("A1", "A2"))
         sheet = AssignedSheet(sheet=lay_out_sheet("S1"), page=1, assignments=assignments)
         read.add_sheet(connection, study, sheet)
         yield connection
@@ -154,9 +155,7 @@ def test_readings_can_be_neither_changed_nor_deleted(connection, statement):
 
 
 def test_a_trial_takes_only_swatches_of_its_study(connection):
-    trial = {
-        "kind": "wash", "name": "W", "swatches": ["ZZZZ"], "stages": [{"label": "1", "washes": 1}]
-    }  # fmt: skip
+    trial = {"kind": "wash", "name": "W", "swatches": ["ZZZZ"], "stages": [{"label": "1", "washes": 1}]}
     with pytest.raises(Refusal, match="ZZZZ"):
         fade.add_trial(connection, 1, TrialPlan.model_validate(trial))
     code = next(iter(codes_by_cell(connection, 1).values()))

@@ -96,8 +96,7 @@ class Record(RuleBasedStateMachine):
             return
         answers = {ask.factor: ask.proposed or ask.levels[0].key for ask in effect.asks}
         factors = [
-            factor.model_copy(update={"begun_as": answers.get(factor.kind, factor.begun_as)})
-            for factor in plan.factors
+            factor.model_copy(update={"begun_as": answers.get(factor.kind, factor.begun_as)}) for factor in plan.factors
         ]
         plan = plan.model_copy(update={"factors": tuple(factors)})
         said = try_plan(connection, study_id, plan)
@@ -172,9 +171,13 @@ class Record(RuleBasedStateMachine):
             factor["begun_as"] = pick([APART, *(o["key"] for o in factor["levels"])], number)
             self.save(connection, one, StudyPlan.model_validate(plan))
 
-    @rule(study=picks, number=picks,
-          setting=st.sampled_from(["repeats", "mass", "ratio", "controls", "out", "own mass",
-                                   "larger", "seed", "apart", "pieces"]))  # fmt: skip
+    @rule(
+        study=picks,
+        number=picks,
+        setting=st.sampled_from(
+            ["repeats", "mass", "ratio", "controls", "out", "own mass", "larger", "seed", "apart", "pieces"]
+        ),
+    )
     def change_settings(self, study: int, number: int, setting: str) -> None:
         with self.database.transaction() as connection:
             one = self.study(connection, study)
@@ -187,19 +190,31 @@ class Record(RuleBasedStateMachine):
                 "controls": {"controls": ("undyed",) if not plan.controls else ()},
                 "out": {"left_out": (pick(keys, number),) if keys else ()},
                 "own mass": {"own_masses": [{"fibre": fibre, "mass_g": 1.0 + number % 3}]},
-                "larger": {"larger_pieces": [
-                    {"key": "skein", "name": "Skein", "mass_g": 40,
-                     "levels": {f.kind: pick([lv.key for lv in f.levels], number)
-                                for f in plan.factors}}
-                ] if not plan.larger_pieces else []},
+                "larger": {
+                    "larger_pieces": [
+                        {
+                            "key": "skein",
+                            "name": "Skein",
+                            "mass_g": 40,
+                            "levels": {f.kind: pick([lv.key for lv in f.levels], number) for f in plan.factors},
+                        }
+                    ]
+                    if not plan.larger_pieces
+                    else []
+                },
                 "seed": {"order_seed": number},
                 "apart": {"mordants_in_dye_bath": ("apart", "together")[number % 2]},
                 "pieces": {"pieces": (("dark", "light"), ("dark", "wash", "spare"))[number % 2]},
-            }[setting]  # fmt: skip
+            }[setting]
             self.save(connection, one, StudyPlan.model_validate(plan.model_dump() | changes))
 
-    @rule(study=picks, vessel=picks, step=picks, late=st.integers(0, 600),
-          kind=st.sampled_from(["done", "done", "done", "begun", "undone"]))  # fmt: skip
+    @rule(
+        study=picks,
+        vessel=picks,
+        step=picks,
+        late=st.integers(0, 600),
+        kind=st.sampled_from(["done", "done", "done", "begun", "undone"]),
+    )
     def tick(self, study: int, vessel: int, step: int, late: int, kind: str) -> None:
         with self.database.transaction() as connection:
             one = self.study(connection, study)
@@ -207,19 +222,25 @@ class Record(RuleBasedStateMachine):
                 bath = pick([b.name for b in one.bench], vessel)
                 steps = next(b.steps for b in one.bench if b.name == bath)
                 at = BEGIN + timedelta(minutes=max(0, self.minutes - late))
-                entry = {"vessel": bath, "step": steps[step % len(steps)].key, "kind": kind,
-                         "at": at}  # fmt: skip
+                entry = {"vessel": bath, "step": steps[step % len(steps)].key, "kind": kind, "at": at}
                 self.log(connection, one.stored.id, entry)
 
-    @rule(study=picks, vessel=picks, code=picks,
-          kind=st.sampled_from(["loaded", "loaded", "unloaded", "looked", "pulled"]))  # fmt: skip
+    @rule(
+        study=picks,
+        vessel=picks,
+        code=picks,
+        kind=st.sampled_from(["loaded", "loaded", "unloaded", "looked", "pulled"]),
+    )
     def put_in_or_take_out(self, study: int, vessel: int, code: int, kind: str) -> None:
         """Any swatch, whether it belongs there or not."""
         with self.database.transaction() as connection:
             one = self.study(connection, study)
             if one.bench and one.planned.by_code:
-                entry = {"vessel": pick([b.name for b in one.bench], vessel), "kind": kind,
-                         "swatches": [pick(one.planned.by_code, code)]}  # fmt: skip
+                entry = {
+                    "vessel": pick([b.name for b in one.bench], vessel),
+                    "kind": kind,
+                    "swatches": [pick(one.planned.by_code, code)],
+                }
                 self.log(connection, one.stored.id, entry)
 
     @rule(study=picks, vessel=picks, what=st.sampled_from(["add", "read", "heat", "wrong", "note"]))
@@ -228,14 +249,15 @@ class Record(RuleBasedStateMachine):
             one = self.study(connection, study)
             if one.bench:
                 said: dict[str, Any] = {
-                    "add": {"kind": "addition",
-                            "addition": {"what": "substance", "item": "ammonia", "amount": 9,
-                                         "unit": "drops"}},
+                    "add": {
+                        "kind": "addition",
+                        "addition": {"what": "substance", "item": "ammonia", "amount": 9, "unit": "drops"},
+                    },
                     "read": {"kind": "record", "ph": 6.5, "temperature_c": 55},
                     "heat": {"kind": "reheat", "temperature_c": 70, "minutes": 30},
                     "wrong": {"kind": "deviation", "deviation": "boiled"},
                     "note": {"kind": "note", "note": "smells of hay"},
-                }[what]  # fmt: skip
+                }[what]
                 entry = said | {"vessel": pick([b.name for b in one.bench], vessel)}
                 self.log(connection, one.stored.id, entry)
 
@@ -244,19 +266,16 @@ class Record(RuleBasedStateMachine):
         """What is done about a mishap; as what a stray counts."""
         with self.database.transaction() as connection:
             one = self.study(connection, study)
-            wrong = [e for e in standing(list_entries(connection, one.stored.id))
-                     if e.kind == "deviation"]  # fmt: skip
+            wrong = [e for e in standing(list_entries(connection, one.stored.id)) if e.kind == "deviation"]
             if wrong:
                 about: BenchEntry = wrong[number % len(wrong)]
-                self.log(connection, one.stored.id, {"kind": "cure", "cure": cure,
-                                                     "about": about.id})  # fmt: skip
+                self.log(connection, one.stored.id, {"kind": "cure", "cure": cure, "about": about.id})
             begun = [s for s in one.planned.swatches if s.begun and not s.added]
             if begun:
                 swatch = begun[number % len(begun)]
                 factor = one.plan.factors[number % len(one.plan.factors)]
                 truth = one.planned.levels(swatch) | {factor.kind: factor.levels[0].key}
-                self.log(connection, one.stored.id, {"kind": "placed", "levels": truth,
-                                                     "swatches": [swatch.code]})  # fmt: skip
+                self.log(connection, one.stored.id, {"kind": "placed", "levels": truth, "swatches": [swatch.code]})
                 self.concerned |= {(one.stored.id, swatch.code)}
 
     @rule(study=picks, number=picks, strike=st.booleans())
@@ -271,8 +290,7 @@ class Record(RuleBasedStateMachine):
             new = {"kind": "struck", "vessel": old.vessel} if strike else same | {"note": "mended"}
             self.log(connection, one.stored.id, new | {"replaces": old.id})
             if not strike:
-                mended = next((e for e in list_entries(connection, one.stored.id)
-                               if e.replaces == old.id), None)  # fmt: skip
+                mended = next((e for e in list_entries(connection, one.stored.id) if e.replaces == old.id), None)
                 assert mended is None or mended.at == old.at
 
     @rule(study=picks, number=picks, damp=st.booleans())
@@ -283,8 +301,14 @@ class Record(RuleBasedStateMachine):
         if codes:
             chosen = sorted({codes[number % len(codes)], codes[(number * 7) % len(codes)]})
             lab = (40.0 + number % 40, 5.0, 20.0)
-            add_readings(self.database, one.stored.id, [(code, "whole", lab) for code in chosen],
-                         accepted_at=self.now(), damp=damp, early=True)  # fmt: skip
+            add_readings(
+                self.database,
+                one.stored.id,
+                [(code, "whole", lab) for code in chosen],
+                accepted_at=self.now(),
+                damp=damp,
+                early=True,
+            )
             self.read |= set(chosen)
 
     @rule(study=picks, number=picks, counts=st.booleans())
@@ -316,9 +340,9 @@ class Record(RuleBasedStateMachine):
         with self.database.transaction() as connection:
             one = self.study(connection, study)
             there = self.studies(connection) if guests else [one]
-            codes = sorted(
-                {s.code for each in there for s in each.planned.swatches if s.begun}
-            )[number % 3 : number % 3 + 4]  # fmt: skip
+            codes = sorted({s.code for each in there for s in each.planned.swatches if s.begun})[
+                number % 3 : number % 3 + 4
+            ]
             if len(codes) < 2 or len(one.plan.treatments) > 3:
                 return
             treatment = what | {"key": "new", "swatches": codes}
@@ -359,8 +383,7 @@ class Record(RuleBasedStateMachine):
         with self.database.transaction() as connection:
             one = self.study(connection, study)
             rows = connection.execute(
-                "SELECT plan FROM plan_version WHERE study_id = ? ORDER BY revision",
-                (one.stored.id,),
+                "SELECT plan FROM plan_version WHERE study_id = ? ORDER BY revision", (one.stored.id,)
             ).fetchall()
             plan = StudyPlan.model_validate_json(rows[number % len(rows)]["plan"])
             self.save(connection, one, plan)
@@ -391,8 +414,7 @@ class Record(RuleBasedStateMachine):
         with self.database.connection() as connection:
             for one in self.studies(connection):
                 planned = one.planned
-                places = [(planned.planned_cell(s), s.replicate) for s in planned.planned
-                          if not s.begun]  # fmt: skip
+                places = [(planned.planned_cell(s), s.replicate) for s in planned.planned if not s.begun]
                 assert len(set(places)) == len(places)
                 assert len(planned.planned) == len(slots_of(planned.plan, planned.cells))
                 names = [bath.name for bath in one.bench]
@@ -410,6 +432,5 @@ class Record(RuleBasedStateMachine):
         assert check(self.database.path) == []
 
 
-Record.TestCase.settings = settings(max_examples=12, stateful_step_count=24, deadline=None,
-                                    derandomize=True)  # fmt: skip
+Record.TestCase.settings = settings(max_examples=12, stateful_step_count=24, deadline=None, derandomize=True)
 TestRecord = Record.TestCase

@@ -8,14 +8,12 @@ from tests.small_study import cells_of, small_plan
 
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.record.entry import NewBenchEntry
-from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 from zesty_grid.store import dye, plan, read
-from zesty_grid.store.database import Database, migrate, migrations
+from zesty_grid.store.database import Database
 from zesty_grid.store.due import study_lines
 from zesty_grid.store.keeping import create_study, save_plan
 from zesty_grid.store.logging import log_entry
 from zesty_grid.store.safekeeping import backup, check
-from zesty_grid.store.shelf import load_shelf, stock_shelf
 
 PLAN = StudyPlan.model_validate(small_plan())
 
@@ -26,24 +24,35 @@ def study(database: Database) -> int:
         return create_study(connection, PLAN)
 
 
-def test_migrations_are_recorded_and_run_once(database):
+def test_every_reference_is_found_by_an_index(database):
     with database.connection() as connection:
-        first = [tuple(row) for row in connection.execute("SELECT * FROM migration")]
-        migrate(connection)
-        assert [tuple(row) for row in connection.execute("SELECT * FROM migration")] == first
-    assert [(row[0], row[1]) for row in first] == [
-        (1, "first_slice"),
-        (2, "plan_and_weigh"),
-        (3, "recipes_kept"),
-        (4, "bench_log"),
-        (5, "record"),
-        (6, "zones"),
-        (7, "instruments_and_cloths"),
-        (8, "trials_in_full"),
-        (9, "laid_tables"),
-        (10, "safekeeping_and_access"),
-        (11, "brought_in"),
-    ]
+        tables = [
+            row[0]
+            for row in connection.execute(
+                "SELECT name FROM sqlite_schema WHERE type = 'table' AND name NOT LIKE 'sqlite_%'"
+            )
+        ]
+        for table in tables:
+            firsts = set()
+            for index in connection.execute(f"PRAGMA index_list({table})").fetchall():
+                firsts.add(connection.execute(f"PRAGMA index_info({index[1]})").fetchone()[2])
+            for key in connection.execute(f"PRAGMA foreign_key_list({table})").fetchall():
+                assert key["from"] in firsts, f"{table}.{key['from']}"
+
+
+@pytest.mark.parametrize(
+    "said",
+    [
+        "UPDATE swatch SET in_work = 2",
+        "UPDATE place SET begun = -1",
+        "UPDATE swatch SET state = 99",
+        "INSERT INTO bench_entry (study_id, key, vessel, step, kind, at, entered_at, received_at, "
+        "document) VALUES (1, 'k', '', '', 'guessed', '', '', '', '{}')",
+    ],
+)
+def test_what_no_column_may_hold_is_refused(database, study, said):
+    with pytest.raises(sqlite3.IntegrityError), database.transaction() as connection:
+        connection.execute(said)
 
 
 def test_tables_are_strict_foreign_keys_on_and_writes_safe(database):
@@ -110,10 +119,7 @@ def test_a_bath_that_has_begun_can_be_neither_rewritten_nor_deleted(database, st
     with database.transaction() as connection:
         log_entry(connection, study, NewBenchEntry(vessel="M1", step="fill", kind="done"))
     for statement in ("UPDATE run SET document = '{}'", "DELETE FROM run"):
-        with (
-            database.connection() as connection,
-            pytest.raises(sqlite3.IntegrityError, match="never"),
-        ):
+        with database.connection() as connection, pytest.raises(sqlite3.IntegrityError, match="never"):
             connection.execute(statement)
 
 
@@ -143,10 +149,7 @@ def test_bench_entries_can_be_neither_changed_nor_deleted(database, study):
     with database.transaction() as connection:
         dye.add_entry(connection, study, entry)
     for statement in ("UPDATE bench_entry SET who = 'x'", "DELETE FROM bench_entry"):
-        with (
-            database.connection() as connection,
-            pytest.raises(sqlite3.IntegrityError, match="never"),
-        ):
+        with database.connection() as connection, pytest.raises(sqlite3.IntegrityError, match="never"):
             connection.execute(statement)
 
 
@@ -186,51 +189,6 @@ def test_check_of_what_is_no_database(tmp_path):
     assert "damaged" in check(tmp_path / "no.db")[0]
 
 
-def test_a_file_of_the_first_version_is_brought_up_to_date_with_nothing_lost(tmp_path):
-    path = tmp_path / "old.db"
-    first = next(sql for number, _, sql in migrations() if number == 1)
-    old = sqlite3.connect(path)
-    old.executescript(first)
-    old.execute("CREATE TABLE migration (number INTEGER PRIMARY KEY, name TEXT NOT NULL, "
-                "applied_at TEXT NOT NULL) STRICT")  # fmt: skip
-    old.execute("INSERT INTO migration VALUES (1, 'first_slice', '2026-11-01')")
-    document = '{"key": "nettle", "name": "Nettle", "fibre_class": "cellulose"}'
-    old.execute("INSERT INTO shelf_item VALUES ('fibre', 'nettle', 0, ?)", (document,))
-    old.execute("INSERT INTO study (plan, created_at) VALUES (?, 'then')",
-                (PLAN.model_dump_json(include={"name"}),))  # fmt: skip
-    old.execute("INSERT INTO swatch VALUES (5, 1, 'fibre=wool', 1, 'AAAA')")
-    old.execute("INSERT INTO bench_entry VALUES (3, 1, 'dye:x', 'fill', 'record', "
-                "'2026-11-02T09:00:00+00:00', 41.5, NULL, 'warm')")  # fmt: skip
-    old.execute("INSERT INTO sheet VALUES ('S', 1, NULL, 1, '{}', '[]', 'then')")
-    old.execute("INSERT INTO photo_file VALUES ('h', x'00')")
-    old.execute("INSERT INTO photo VALUES (1, 1, 'S', 'h', 'f', 'then')")
-    old.execute("INSERT INTO measurement VALUES (1, 1, '{}', 'then')")
-    old.execute("INSERT INTO reading VALUES (1, 5, 'whole', NULL, NULL, 1, 'A1', 50, 0, 0, 1, 1, "
-                "'[]', 'then', 'then')")  # fmt: skip
-    old.commit()
-    old.close()
-    database = Database(path)
-    with database.transaction() as connection:
-        (row,) = connection.execute("SELECT * FROM place JOIN swatch ON swatch.id = swatch_id")
-        assert (row["code"], row["levels"]) == ("AAAA", '{"fibre": "wool"}')
-        stock_shelf(connection, STARTING_SHELF)
-        shelf = load_shelf(connection)
-        assert [fibre.key for fibre in shelf.fibres] == ["nettle"]
-        assert len(shelf.vessels) == len(STARTING_SHELF.vessels)
-        (entry,) = dye.list_entries(connection, 1)
-        assert (entry.id, entry.temperature_c, entry.note) == (3, 41.5, "warm")
-        assert entry.at.isoformat() == "2026-11-02T09:00:00+00:00"
-        # What was dyed before scours were logged is not asked for them now.
-        assert not dye.load_protocol(connection, 1).scour
-        with pytest.raises(sqlite3.IntegrityError):
-            connection.execute("UPDATE bench_entry SET at = 'later'")
-        with pytest.raises(sqlite3.IntegrityError):
-            connection.execute("UPDATE reading SET lab_l = 1")
-        with pytest.raises(sqlite3.IntegrityError):
-            connection.execute("INSERT INTO reading (swatch_id, piece) VALUES (99, 'whole')")
-        assert connection.execute("PRAGMA foreign_key_check").fetchall() == []
-
-
 def test_what_follows_from_the_record_is_worked_out_again_and_a_difference_is_said(database, study):
     with database.transaction() as connection:
         said = NewBenchEntry(vessel="M1", step="fill", kind="done")
@@ -241,6 +199,4 @@ def test_what_follows_from_the_record_is_worked_out_again_and_a_difference_is_sa
         assert (line.swatches, line.read) == (18, 0)
         connection.execute("UPDATE study SET read_swatches = 3")
         connection.execute("UPDATE run SET ended_at = '2026-01-01T00:00:00.000+00:00'")
-    assert check(database.path) == [
-        "run (id 1) is not what the log gives", "study (id 1) counts its places wrong",
-    ]  # fmt: skip
+    assert check(database.path) == ["run (id 1) is not what the log gives", "study (id 1) counts its places wrong"]

@@ -16,9 +16,12 @@ from zesty_grid.store.database import Database
 # The machines that run this are slow at times; nothing here measures speed.
 expect.set_options(timeout=30_000)
 FLAGS = [
-    "--no-sandbox", "--disable-gpu", "--disable-background-networking",
-    "--disable-component-update", "--disable-sync",
-]  # fmt: skip
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
 
 
 def free_port() -> int:
@@ -57,16 +60,13 @@ def browser() -> Iterator[Browser]:
 def page(browser: Browser, address: str) -> Iterator[Page]:
     """A page that fails its test on any script error or blocked resource."""
     complaints: list[str] = []
-    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=address,
-                                  service_workers="block")  # fmt: skip
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=address, service_workers="block")
     page = context.new_page()
     page.set_default_timeout(20_000)
     page.on("pageerror", lambda error: complaints.append(str(error)))
     page.on(
         "console",
-        lambda message: (
-            complaints.append(message.text) if "Content Security Policy" in message.text else None
-        ),
+        lambda message: complaints.append(message.text) if "Content Security Policy" in message.text else None,
     )
     yield page
     context.close()

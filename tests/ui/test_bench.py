@@ -27,8 +27,10 @@ PLAN = {
         {"kind": "dye", "levels": levels("dye-extract")},
         {"kind": "iron", "levels": valued("iron", 0, 1)},
     ],
-    "rows": ["fibre", "mordant"], "columns": ["dye", "iron"], "controls": [],
-}  # fmt: skip
+    "rows": ["fibre", "mordant"],
+    "columns": ["dye", "iron"],
+    "controls": [],
+}
 
 
 @pytest.fixture
@@ -206,8 +208,7 @@ def test_the_network_is_cut_and_nothing_is_lost(page: Page, study: str):
     assert [e["swatches"] for e in arrived[:4]] == [[code] for code in codes]
     assert arrived[5]["temperature_c"] == 41.5
     assert sorted(e["at"] for e in arrived) == [e["at"] for e in arrived]
-    waited = [datetime.fromisoformat(e["received_at"]) - datetime.fromisoformat(e["at"])
-              for e in arrived]  # fmt: skip
+    waited = [datetime.fromisoformat(e["received_at"]) - datetime.fromisoformat(e["at"]) for e in arrived]
     assert min(waited).total_seconds() > 2
     page.reload()
     expect(now_step(bench).get_by_text(re.compile(r"\d:\d\d of"))).to_be_visible()
@@ -217,8 +218,9 @@ def test_the_network_is_cut_and_nothing_is_lost(page: Page, study: str):
 def label_before_the_camera(code: str) -> bytes:
     """The label as the bench papers print it, held before a phone: from the side, soft, noisy."""
     paper = io.BytesIO()
-    SimpleDocTemplate(paper, pagesize=(150, 80), leftMargin=6, rightMargin=6, topMargin=6,
-                      bottomMargin=6).build([SwatchLabel(code, "2·1", "Wool, alum")])  # fmt: skip
+    SimpleDocTemplate(paper, pagesize=(150, 80), leftMargin=6, rightMargin=6, topMargin=6, bottomMargin=6).build(
+        [SwatchLabel(code, "2·1", "Wool, alum")]
+    )
     page = pypdfium2.PdfDocument(paper.getvalue())[0].render(scale=7).to_pil().convert("RGB")
     flat = np.asarray(page)
     h, w = flat.shape[:2]
@@ -315,9 +317,7 @@ def test_the_days_are_planned_moved_and_taken_away(page: Page, study: str):
     expect(page.get_by_label("At the vessel")).to_contain_text("D1")
 
 
-def test_at_a_bench_in_fahrenheit_everything_is_read_typed_and_corrected_in_it(
-    page: Page, study: str
-):
+def test_at_a_bench_in_fahrenheit_everything_is_read_typed_and_corrected_in_it(page: Page, study: str):
     page.add_init_script("localStorage.setItem('ways', JSON.stringify({ temperature: 'F' }))")
     bench = open_bench(page, "D1")
     expect(now_step(bench).locator("h2")).to_be_visible()
@@ -355,9 +355,7 @@ def test_days_off_are_chosen_days_and_stand_as_the_person_writes_them(page: Page
     page.get_by_role("button", name="Hours, hands and waits").click()
     hours = page.get_by_role("dialog")
     # Hours can be read on the smallest phone.
-    cut = hours.locator("input[type=time]").evaluate_all(
-        "all => Math.min(...all.map(e => e.clientWidth))"
-    )
+    cut = hours.locator("input[type=time]").evaluate_all("all => Math.min(...all.map(e => e.clientWidth))")
     assert cut > 110
     off = hours.get_by_role("group", name="Days off")
     for day in ("2026-12-25", "2026-12-24"):
@@ -380,8 +378,11 @@ def test_the_log_is_searched_corrected_and_leads_to_the_swatch(page: Page, study
     vessels = bench_of(study)
     where, iron = {"vessel": "D1", "step": "hold"}, {"vessel": "F1", "step": "dip"}
     code = vessels["F1"]["vessel"]["swatches"][0]
-    for entry in ({"kind": "record", "ph": 4.4, "who": "Imke", **where}, {"kind": "begun", **iron},
-                  {"kind": "pulled", "swatches": [code], **iron}):  # fmt: skip
+    for entry in (
+        {"kind": "record", "ph": 4.4, "who": "Imke", **where},
+        {"kind": "begun", **iron},
+        {"kind": "pulled", "swatches": [code], **iron},
+    ):
         assert http.post(f"{study}/dye/entries", json=entry).status_code == 201
     page.goto("/#/study/1/dye/log")
     page.get_by_label("Search the log").fill("ph 4.4")
@@ -425,8 +426,10 @@ def test_a_whole_bath_on_a_phone_with_one_thumb(browser: Browser, address: str, 
 
 
 def test_a_dose_is_found_from_two_readings_at_the_bench(page: Page, address: str):
-    plan = PLAN | {"factors": [*PLAN["factors"][:3], {"kind": "ph", "levels": valued("ph", 9)}],
-                   "columns": ["dye", "ph"]}  # fmt: skip
+    plan = PLAN | {
+        "factors": [*PLAN["factors"][:3], {"kind": "ph", "levels": valued("ph", 9)}],
+        "columns": ["dye", "ph"],
+    }
     made = http.post(f"{address}/api/studies", json=plan).json()["id"]
     study = f"{address}/api/studies/{made}"
     tick(study, "D1", "set-ph")
@@ -452,9 +455,10 @@ def test_a_dose_is_found_from_two_readings_at_the_bench(page: Page, address: str
 
 
 def test_a_bundle_print_keeps_what_lay_where(page: Page, address: str):
-    plan = PLAN | {"factors": [*PLAN["factors"][:3],
-                               {"kind": "process", "levels": levels("bundle-print")}],
-                   "columns": ["dye", "process"]}  # fmt: skip
+    plan = PLAN | {
+        "factors": [*PLAN["factors"][:3], {"kind": "process", "levels": levels("bundle-print")}],
+        "columns": ["dye", "process"],
+    }
     made = http.post(f"{address}/api/studies", json=plan).json()["id"]
     study = f"{address}/api/studies/{made}"
     tick(study, "D1", "enter")

@@ -65,17 +65,13 @@ def test_the_size_is_chosen_with_slider_wheel_and_kept(page: Page, codes):
     for _ in range(8):
         page.mouse.wheel(0, -300)
     page.keyboard.up("Control")
-    page.wait_for_function(
-        "() => document.querySelector('[role=gridcell] svg').getAttribute('width') > 100"
-    )
+    page.wait_for_function("() => document.querySelector('[role=gridcell] svg').getAttribute('width') > 100")
     large = chip_width(page)
     page.reload()
     expect(grid).to_be_visible()
     assert chip_width(page) == large
     page.get_by_role("button", name="Fit", exact=True).click()
-    expect(grid.get_by_role("gridcell").first.locator("svg")).to_have_attribute(
-        "width", str(fitted)
-    )
+    expect(grid.get_by_role("gridcell").first.locator("svg")).to_have_attribute("width", str(fitted))
 
 
 def test_names_of_levels_are_whole_where_columns_are_narrow(page: Page, address: str):
@@ -153,9 +149,7 @@ def test_chosen_swatches_are_copied_as_a_table(page: Page, codes, address: str):
     page.locator(f"[data-cell='{PLAIN}']").click()
     page.get_by_role("button", name="Copy").click()
     expect(page.get_by_text("Copied")).to_be_visible()
-    head, line = [
-        row.split("\t") for row in page.evaluate("navigator.clipboard.readText()").split("\n")
-    ]
+    head, line = [row.split("\t") for row in page.evaluate("navigator.clipboard.readText()").split("\n")]
     told = dict(zip(head, line, strict=True))
     assert told["Code"] == codes[PLAIN]
     assert told["Fibre"] == "Wool"
@@ -173,9 +167,7 @@ def test_the_keyboard_moves_as_in_any_grid_and_is_spoken(page: Page, codes):
     """Keys of the grid pattern: W3C ARIA Authoring Practices Guide, Grid, data grids."""
     page.goto("/#/study/1/read")
     grid = page.get_by_role("grid", name="Swatches")
-    expect(page.locator(f"[data-cell='{PLAIN}']")).to_have_attribute(
-        "aria-label", re.compile("yellow")
-    )
+    expect(page.locator(f"[data-cell='{PLAIN}']")).to_have_attribute("aria-label", re.compile("yellow"))
     grid.focus()
     page.keyboard.press("ArrowDown")
     first = active(page)
@@ -231,20 +223,15 @@ def test_where_the_keyboard_goes_the_grid_scrolls(page: Page, codes):
     grid.focus()
     page.keyboard.press("ArrowDown")
     page.keyboard.press("Control+End")
-    expect(page.locator(f"#{grid.get_attribute('aria-activedescendant')}")).to_be_in_viewport(
-        ratio=0.5
-    )
+    expect(page.locator(f"#{grid.get_attribute('aria-activedescendant')}")).to_be_in_viewport(ratio=0.5)
     page.keyboard.press("Control+Home")
-    expect(page.locator(f"#{grid.get_attribute('aria-activedescendant')}")).to_be_in_viewport(
-        ratio=0.5
-    )
+    expect(page.locator(f"#{grid.get_attribute('aria-activedescendant')}")).to_be_in_viewport(ratio=0.5)
 
 
 def test_a_finger_chooses_by_a_tap_and_never_by_scrolling(browser: Browser, address: str, codes):
     context = browser.new_context(
-        viewport={"width": 390, "height": 844}, has_touch=True, base_url=address,
-        service_workers="block",
-    )  # fmt: skip
+        viewport={"width": 390, "height": 844}, has_touch=True, base_url=address, service_workers="block"
+    )
     page = context.new_page()
     page.goto("/#/study/1/read")
     chosen = page.get_by_role("gridcell", selected=True)

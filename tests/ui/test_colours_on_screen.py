@@ -28,9 +28,7 @@ def codes(address: str, database: Database) -> dict[str, str]:
 
 
 def fills(cell: Locator) -> list[str]:
-    everything = cell.locator("svg > path, g rect").evaluate_all(
-        "all => all.map(r => r.getAttribute('fill'))"
-    )
+    everything = cell.locator("svg > path, g rect").evaluate_all("all => all.map(r => r.getAttribute('fill'))")
     return [fill for fill in everything if fill.startswith("#")]
 
 
@@ -82,15 +80,18 @@ def test_a_control_can_be_the_reference(page: Page, codes, database):
 
 def test_fading_is_seen_as_two_halves_with_its_rating_at_each_stage(page: Page, codes, database):
     trial = new_trial(
-        database, 1,
+        database,
+        1,
         {
-            "kind": "light", "name": "Window", "swatches": [codes[PLAIN], codes[BARE]],
+            "kind": "light",
+            "name": "Window",
+            "swatches": [codes[PLAIN], codes[BARE]],
             "stages": [
                 {"label": "2 days", "days": 2, "dose_lxh": 2e5},
                 {"label": "8 days", "days": 8, "dose_lxh": 8e5},
             ],
         },
-    )  # fmt: skip
+    )
     for stage, faded in enumerate(((72.0, 9.0, 52.0), (78.0, 6.0, 30.0))):
         laid = [
             (codes[PLAIN], "dark", (70.0, 10.0, 60.0)),
@@ -140,9 +141,7 @@ def test_all_readings_of_a_state_are_shown_by_their_mean_and_scatter(page: Page,
     expect(own.get_by_role("checkbox")).to_have_count(2)
 
 
-def test_replicates_lie_side_by_side_and_count_as_their_mean(
-    page: Page, address: str, database: Database
-):
+def test_replicates_lie_side_by_side_and_count_as_their_mean(page: Page, address: str, database: Database):
     study, codes = new_study(database, small_plan(replicates=2))
     colours = {PLAIN: (60.0, 0.0, 0.0), f"{PLAIN}#2": (64.0, 0.0, 0.0), BARE: (70.0, 0.0, 0.0)}
     add_readings(database, study, [(codes[key], "whole", lab) for key, lab in colours.items()])

@@ -135,9 +135,7 @@ def test_an_effect_is_read_with_its_figures_and_its_reason(page: Page, studies):
     sentence.click()
     detail = page.get_by_role("region", name="Iron 1 against Iron 0")
     expect(detail.get_by_text("degrees of freedom")).to_be_visible()
-    expect(detail.get_by_role("table", name="In each direction of colour")).to_contain_text(
-        "darker"
-    )
+    expect(detail.get_by_role("table", name="In each direction of colour")).to_contain_text("darker")
     expect(detail.get_by_text("Foretold:")).to_be_visible()
     noise = page.get_by_role("table", name="Noise")
     expect(noise).to_contain_text("dye vessel from vessel")
@@ -163,8 +161,7 @@ def test_the_chart_and_the_grid_share_their_selection(page: Page, studies):
     boxes = [one.bounding_box() or {} for one in points.all()]
     middles = [(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2) for box in boxes]
     lone = max(
-        range(len(middles)),
-        key=lambda i: min(math.dist(middles[i], one) for j, one in enumerate(middles) if j != i),
+        range(len(middles)), key=lambda i: min(math.dist(middles[i], one) for j, one in enumerate(middles) if j != i)
     )
     page.mouse.click(middles[lone][0] - boxes[lone]["width"] / 2 - 5, middles[lone][1])
     expect(points.nth(lone)).to_have_attribute("aria-selected", "true")
@@ -192,10 +189,16 @@ def test_the_chart_and_the_grid_share_their_selection(page: Page, studies):
 
 def test_what_fades_is_ordered_and_its_way_is_drawn(page: Page, studies, database):
     codes = [studies[0][CELL.format("wool", strength, 0)] for strength in (25, 50, 100)]
-    trial = new_trial(database, 1, {
-        "kind": "light", "name": "Sill", "swatches": codes,
-        "stages": [{"label": f"{n} days", "days": n, "dose_lxh": n * 1e5} for n in (1, 2)],
-    })  # fmt: skip
+    trial = new_trial(
+        database,
+        1,
+        {
+            "kind": "light",
+            "name": "Sill",
+            "swatches": codes,
+            "stages": [{"label": f"{n} days", "days": n, "dose_lxh": n * 1e5} for n in (1, 2)],
+        },
+    )
     for stage in range(2):
         pieces = []
         for number, code in enumerate(codes, 1):
@@ -346,9 +349,7 @@ def test_the_colour_of_an_object_in_a_photo_is_looked_for(page: Page, studies, t
 
 def test_odd_ones_are_listed_and_selected(page: Page, studies):
     page.goto("/#/study/1/compare/twins")
-    expect(page.get_by_role("region", name="Do not fit")).to_contain_text(
-        "All swatches fit their neighbours."
-    )
+    expect(page.get_by_role("region", name="Do not fit")).to_contain_text("All swatches fit their neighbours.")
     twins = page.get_by_role("region", name="Twins", exact=True)
     expect(twins).to_contain_text("nobody can tell them apart")
 
@@ -361,8 +362,12 @@ def test_others_are_told(page: Page, studies):
     page.get_by_role("button", name=f"Recipe card of {code}").click()
     expect(page.get_by_role("dialog")).to_contain_text("this is how it was planned")
     page.get_by_role("dialog").get_by_role("button", name="Close").click()
-    for name, kind in (("As PDF", "application/pdf"), ("As one page", "text/html"),
-                       ("CSV", "text/csv"), ("SVG", "image/svg+xml")):  # fmt: skip
+    for name, kind in (
+        ("As PDF", "application/pdf"),
+        ("As one page", "text/html"),
+        ("CSV", "text/csv"),
+        ("SVG", "image/svg+xml"),
+    ):
         href = page.get_by_role("link", name=name, exact=True).get_attribute("href") or ""
         assert page.request.get(href).headers["content-type"].startswith(kind)
 
@@ -371,7 +376,5 @@ def test_others_are_told(page: Page, studies):
 def test_every_part_says_what_is_missing_on_an_empty_study(page: Page, client, where):
     client.post("/api/studies", json=small_plan())
     page.goto(f"/#/study/1/compare/{where}")
-    said = re.compile(
-        "Too few|No swatch is read|Nothing is laid|Nothing that was read|No two recipes"
-    )
+    said = re.compile("Too few|No swatch is read|Nothing is laid|Nothing that was read|No two recipes")
     expect(page.get_by_text(re.compile(said)).first).to_be_visible()

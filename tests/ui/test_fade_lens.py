@@ -221,9 +221,7 @@ def test_a_phone_shows_one_swatch_after_another(page: Page, codes, database):
     assert page.evaluate("document.documentElement.scrollWidth") <= 360
 
 
-def test_a_half_covered_piece_goes_from_its_sheet_to_its_strip_by_mouse(
-    page: Page, codes, tmp_path
-):
+def test_a_half_covered_piece_goes_from_its_sheet_to_its_strip_by_mouse(page: Page, codes, tmp_path):
     page.goto("/#/study/1/fade")
     page.get_by_role("gridcell").first.click()
     panel = page.get_by_role("complementary")

@@ -156,9 +156,12 @@ def test_a_change_that_cannot_be_saved_is_kept_over_a_reload(page: Page, study: 
 def test_quantities_and_dates_are_written_as_the_person_has_them(page: Page, study: int):
     page.goto("/#/settings")
     for title, choice in (
-        ("Weights", "ounces"), ("Temperatures", "°F"), ("Decimals", "0,5"),
-        ("Dates", "2026-09-03"), ("Volumes", "US cups and spoons"),
-    ):  # fmt: skip
+        ("Weights", "ounces"),
+        ("Temperatures", "°F"),
+        ("Decimals", "0,5"),
+        ("Dates", "2026-09-03"),
+        ("Volumes", "US cups and spoons"),
+    ):
         page.get_by_role("radiogroup", name=title).get_by_label(choice).check()
     # 12.5 g are 0.441 oz (28.3495 g each), 500 mL 2.11 US cups (236.588 mL each), 60 °C 140 °F.
     said = page.get_by_role("status").filter(has_text="So it is written")
@@ -202,9 +205,7 @@ def paste(page: Page, group, words: str, text: str) -> None:
     group.get_by_role("textbox", name=words).fill(text)
 
 
-def test_columns_of_a_spreadsheet_become_dyes_values_and_masses(
-    page: Page, study: int, address: str
-):
+def test_columns_of_a_spreadsheet_become_dyes_values_and_masses(page: Page, study: int, address: str):
     page.goto(f"/#/study/{study}/plan")
     panel = page.get_by_role("complementary")
     dyes = panel.get_by_role("group", name="Dye", exact=True)
@@ -224,9 +225,7 @@ def test_columns_of_a_spreadsheet_become_dyes_values_and_masses(
     expect(panel.get_by_text("Wool: 5.8 g each")).to_be_visible()
     expect(page.get_by_role("status").filter(has_text="· saved")).to_be_visible()
     plan = http.get(f"{address}/api/studies/{study}").json()["plan"]
-    assert [(one["fibre"], one["mass_g"]) for one in plan["own_masses"]] == [
-        ("wool", 5.8), ("cotton", 7.0),
-    ]  # fmt: skip
+    assert [(one["fibre"], one["mass_g"]) for one in plan["own_masses"]] == [("wool", 5.8), ("cotton", 7.0)]
     values = {one["kind"]: [level["label"] for level in one["levels"]] for one in plan["factors"]}
     assert values["dye"] == ["Dried-flowers", "Hedge bramble", "Weld from the yard"]
     assert values["ph"][2:] == ["pH 5.5", "pH 6.5"]
@@ -234,9 +233,7 @@ def test_columns_of_a_spreadsheet_become_dyes_values_and_masses(
     assert {"Hedge bramble", "Weld from the yard"} <= set(lots)
 
 
-def test_fields_are_filled_in_the_chosen_units_and_stored_in_si(
-    page: Page, study: int, address: str
-):
+def test_fields_are_filled_in_the_chosen_units_and_stored_in_si(page: Page, study: int, address: str):
     page.goto("/#/settings")
     page.get_by_label("°F").check()
     page.get_by_label("ounces").check()

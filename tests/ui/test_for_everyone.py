@@ -14,14 +14,33 @@ from zesty_grid.demo.worked_example import make_worked_example
 from zesty_grid.store.database import Database
 
 VIEWS = (
-    "study/1/plan", "study/1/weigh", "study/1/dye", "study/1/dye/days", "study/1/dye/log",
-    "study/1/read", "study/1/fade", "study/1/fade/strips", "study/1/fade/curves",
-    "study/1/fade/lasting", "study/1/fade/life", "study/1/compare", "study/1/compare/real",
-    "study/1/compare/table", "study/1/compare/chart", "study/1/compare/find",
-    "study/1/compare/odd", "study/1/compare/next", "study/1/compare/tell",
-    "study/1/compare/profiles", "today", "shelf", "safekeeping", "words", "settings",
+    "study/1/plan",
+    "study/1/weigh",
+    "study/1/dye",
+    "study/1/dye/days",
+    "study/1/dye/log",
+    "study/1/read",
+    "study/1/fade",
+    "study/1/fade/strips",
+    "study/1/fade/curves",
+    "study/1/fade/lasting",
+    "study/1/fade/life",
+    "study/1/compare",
+    "study/1/compare/real",
+    "study/1/compare/table",
+    "study/1/compare/chart",
+    "study/1/compare/find",
+    "study/1/compare/odd",
+    "study/1/compare/next",
+    "study/1/compare/tell",
+    "study/1/compare/profiles",
+    "today",
+    "shelf",
+    "safekeeping",
+    "words",
+    "settings",
     "trainer",
-)  # fmt: skip
+)
 CODE = re.compile(r"^[A-Z0-9]{4}$")
 # How each dialog is opened: the view, and the buttons on the way.
 DIALOGS = {
@@ -175,9 +194,8 @@ def test_at_twice_the_size_and_on_its_side_the_grid_stands(page: Page, size: tup
 
 def test_with_forced_colours_the_cloth_keeps_its_own(browser: Browser, address: str):
     context = browser.new_context(
-        forced_colors="active", viewport={"width": 1280, "height": 800}, base_url=address,
-        service_workers="block",
-    )  # fmt: skip
+        forced_colors="active", viewport={"width": 1280, "height": 800}, base_url=address, service_workers="block"
+    )
     page = context.new_page()
     page.goto("/#/study/1/read")
     cell = page.get_by_role("gridcell").first
@@ -188,8 +206,7 @@ def test_with_forced_colours_the_cloth_keeps_its_own(browser: Browser, address: 
     stitches = page.locator(".stitches")
     expect(stitches).to_have_attribute("d", re.compile("^M"))
     canvas_text = page.evaluate(
-        "() => { document.body.style.color = 'CanvasText'; "
-        "return getComputedStyle(document.body).color; }"
+        "() => { document.body.style.color = 'CanvasText'; return getComputedStyle(document.body).color; }"
     )
     assert stitches.evaluate("e => getComputedStyle(e).stroke") == canvas_text
     context.close()
@@ -222,9 +239,12 @@ def test_a_code_leads_to_the_record(page: Page):
 def test_under_a_finger_everything_is_large_enough(browser: Browser, address: str):
     """48 px each way, twice what WCAG 2.2, 2.5.8 asks for."""
     context = browser.new_context(
-        viewport={"width": 390, "height": 844}, has_touch=True, is_mobile=True, base_url=address,
+        viewport={"width": 390, "height": 844},
+        has_touch=True,
+        is_mobile=True,
+        base_url=address,
         service_workers="block",
-    )  # fmt: skip
+    )
     page = context.new_page()
     small = {}
     for view in ("study/1/plan", "study/1/dye", "study/1/read", "study/1/fade", "today", "shelf"):

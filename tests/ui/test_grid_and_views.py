@@ -175,9 +175,7 @@ def test_an_unread_swatch_has_no_invented_colour(page: Page, study: int):
     page.goto(f"/#/study/{study}/read")
     cell = page.get_by_role("gridcell").first
     expect(cell).to_have_attribute("aria-label", re.compile("not read yet"))
-    fills = cell.locator("rect, svg > path").evaluate_all(
-        "all => all.map(r => r.getAttribute('fill'))"
-    )
+    fills = cell.locator("rect, svg > path").evaluate_all("all => all.map(r => r.getAttribute('fill'))")
     for fill in fills:
         if fill and fill.startswith("#"):
             assert fill[1:3] == fill[3:5] == fill[5:7]

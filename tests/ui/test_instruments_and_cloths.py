@@ -104,9 +104,7 @@ def test_a_tile_goes_on_the_shelf_and_into_a_free_cell(page: Page, study: str, t
     expect(page.get_by_role("dialog").get_by_text("1 reading")).to_be_visible()
 
 
-def test_two_in_each_other_s_cell_are_put_right_with_one_press(
-    page: Page, study: str, sheet: dict, tmp_path: Path
-):
+def test_two_in_each_other_s_cell_are_put_right_with_one_press(page: Page, study: str, sheet: dict, tmp_path: Path):
     good = cloths_of(sheet)
     read = read_lens(page)
     page.get_by_label("Photos").set_input_files(taken(tmp_path, sheet, good, "first"))
@@ -131,9 +129,7 @@ def test_two_in_each_other_s_cell_are_put_right_with_one_press(
     assert np.abs(np.array(labs[0]) - np.array(labs[1])).max() < 3
 
 
-def test_a_shot_says_at_once_what_is_wrong_and_where(
-    page: Page, study: str, sheet: dict, tmp_path: Path
-):
+def test_a_shot_says_at_once_what_is_wrong_and_where(page: Page, study: str, sheet: dict, tmp_path: Path):
     page.set_viewport_size({"width": 390, "height": 800})
     page.goto("/#/study/1/read/take")
     dialog = page.get_by_role("dialog", name="Take photos")
@@ -153,9 +149,7 @@ def test_a_shot_says_at_once_what_is_wrong_and_where(
     expect(page.get_by_text("3. Look and accept: 2 waiting")).to_be_visible()
 
 
-def test_a_chart_of_ones_own_goes_on_the_shelf_and_its_sheet_is_read(
-    page: Page, study: str, tmp_path: Path
-):
+def test_a_chart_of_ones_own_goes_on_the_shelf_and_its_sheet_is_read(page: Page, study: str, tmp_path: Path):
     page.goto("/#/shelf")
     page.get_by_role("button", name="Charts").or_(page.get_by_role("tab", name="Charts")).click()
     page.get_by_role("button", name="New chart").click()
@@ -174,8 +168,7 @@ def test_a_chart_of_ones_own_goes_on_the_shelf_and_its_sheet_is_read(
     read.get_by_role("button", name="Lay out sheets for").click()
     expect(read.get_by_role("link", name="Whole swatches page 1")).to_be_visible()
     laid = http.get(f"{study}/sheets").json()[0]
-    scene = Scene(Sheet.model_validate(laid["sheet"]), tuple(cloths_of(laid)),
-                  chart_spectra=station_spectra())  # fmt: skip
+    scene = Scene(Sheet.model_validate(laid["sheet"]), tuple(cloths_of(laid)), chart_spectra=station_spectra())
     photo = tmp_path / "own.jpg"
     photo.write_bytes(photograph(scene, replace(SHOT, seed=2)))
     page.get_by_label("Photos").set_input_files(photo)

@@ -20,13 +20,11 @@ def study(address: str) -> int:
 def thousand(address: str) -> int:
     factors = [
         {"kind": "fibre", "levels": levels("wool", "silk", "cotton", "linen", "hemp")},
-        {"kind": "mordant", "levels": levels("none", "alum-hot", "alum-cold", "alum-acetate",
-                                             "tannin")},
-        {"kind": "dye", "levels": levels("dried-flowers", "dried-bark", "dry-skins", "dye-extract",
-                                         "insect-dye")},
+        {"kind": "mordant", "levels": levels("none", "alum-hot", "alum-cold", "alum-acetate", "tannin")},
+        {"kind": "dye", "levels": levels("dried-flowers", "dried-bark", "dry-skins", "dye-extract", "insect-dye")},
         {"kind": "ph", "levels": valued("ph", 4, 5.5, 7, 9)},
         {"kind": "iron", "levels": valued("iron", 0, 1)},
-    ]  # fmt: skip
+    ]
     plan = small_plan(factors=factors, controls=[], swatch_mass_g=4)
     return http.post(f"{address}/api/studies", json=plan).json()["id"]
 
@@ -75,10 +73,7 @@ def test_what_two_factors_do_together_can_be_kept(page: Page, thousand: int):
     expect(dialog.get_by_text("in 20 dye vessels")).to_be_visible()
 
 
-PARTS = {
-    "plan": ("Cross", "Leave out", "Tell", "Vessels"),
-    "weigh": ("Make ready", "Baths", "Totals"),
-}
+PARTS = {"plan": ("Cross", "Leave out", "Tell", "Vessels"), "weigh": ("Make ready", "Baths", "Totals")}
 
 
 @pytest.mark.parametrize("lens", PARTS)
@@ -130,12 +125,13 @@ def test_words_stand_out_from_their_ground(page: Page, study: int, bench: str):
     page.get_by_role("tab", name="Tell").click()
     note = page.get_by_text("Standard deviations.")
     expect(note).to_be_visible()
-    for words in (note, page.get_by_role("heading", name="What can this grid tell me?"),
-                  page.get_by_text(re.compile("^Pots: ")).first):  # fmt: skip
+    for words in (
+        note,
+        page.get_by_role("heading", name="What can this grid tell me?"),
+        page.get_by_text(re.compile("^Pots: ")).first,
+    ):
         ink = words.evaluate("e => getComputedStyle(e).color")
-        ground = page.get_by_role("complementary").evaluate(
-            "e => getComputedStyle(e).backgroundColor"
-        )
+        ground = page.get_by_role("complementary").evaluate("e => getComputedStyle(e).backgroundColor")
         assert contrast(ink, ground) >= 4.5
 
 
@@ -155,9 +151,8 @@ KINDS = [
     ("Heat places", "heat place", "Wood stove", {"Power, W": "3000"}, "3000 W"),
     ("Scales", "scale", "Letter scale", {"Shows steps of, g": "0.5"}, "steps of 0.5 g"),
     ("Water", "water", "Rain butt", {"pH": "5.6"}, "pH 5.6"),
-    ("Mordants, adjusters, modifiers", "substance", "Oak gall", {"A level teaspoon, g": "2"},
-     "2 g a teaspoon"),
-]  # fmt: skip
+    ("Mordants, adjusters, modifiers", "substance", "Oak gall", {"A level teaspoon, g": "2"}, "2 g a teaspoon"),
+]
 
 
 @pytest.mark.parametrize(("tab", "one", "name", "facts", "shown"), KINDS)

@@ -72,12 +72,9 @@ def test_one_note_for_several_swatches_stands_in_the_record_of_each(page: Page, 
     expect(page.get_by_role("article")).to_contain_text("same skein")
 
 
-def test_a_note_on_a_trial_is_written_without_a_network_and_kept_later(
-    page: Page, address: str, study: int
-):
+def test_a_note_on_a_trial_is_written_without_a_network_and_kept_later(page: Page, address: str, study: int):
     code = http.get(f"{address}/api/studies/{study}").json()["swatches"][0]["code"]
-    plan = {"name": "South window", "kind": "light", "swatches": [code],
-            "stages": [{"label": "2 days", "days": 2}]}  # fmt: skip
+    plan = {"name": "South window", "kind": "light", "swatches": [code], "stages": [{"label": "2 days", "days": 2}]}
     http.post(f"{address}/api/studies/{study}/trials", json=plan)
     page.goto(f"/#/study/{study}/fade")
     notes = page.get_by_role("group", name="Notes and pictures of South window")
@@ -152,9 +149,7 @@ def test_after_a_note_only_what_tells_of_its_study_is_asked_for_again(page: Page
     page.on("request", lambda request: asked.append(f"{request.method} {request.url}"))
     with (
         page.expect_response(f"**/studies/{study}/dye/notes"),
-        page.expect_request_finished(
-            lambda one: one.method == "GET" and one.url.endswith(f"/api/studies/{study}")
-        ),
+        page.expect_request_finished(lambda one: one.method == "GET" and one.url.endswith(f"/api/studies/{study}")),
     ):
         write(page, place, "rain")
     page.wait_for_load_state("networkidle")

@@ -20,8 +20,10 @@ YELLOWS = small_plan(
         {"kind": "mordant", "levels": levels("alum-hot")},
         {"kind": "dye", "levels": levels("dried-flowers")},
     ],
-    columns=["dye"], controls=[], replicates=2,
-)  # fmt: skip
+    columns=["dye"],
+    controls=[],
+    replicates=2,
+)
 YELLOW, OLIVE = (75.0, 3.0, 60.0), (48.0, 1.0, 28.0)
 
 
@@ -32,15 +34,18 @@ def study(address: str, database) -> str:
     at = f"{address}/api/studies/{made}"
     dye_all(at)
     laid = [(one["code"], "whole", YELLOW) for one in http.get(at).json()["swatches"]]
-    add_readings(
-        database, made, laid, accepted_at=datetime.now(UTC) - timedelta(days=1), early=True
-    )
+    add_readings(database, made, laid, accepted_at=datetime.now(UTC) - timedelta(days=1), early=True)
     return at
 
 
 def read_again(database, study: int, codes: list[str], lab=OLIVE) -> None:
-    add_readings(database, study, [(code, "whole", lab) for code in codes],
-                 accepted_at=datetime.now(UTC) + timedelta(minutes=2), early=True)  # fmt: skip
+    add_readings(
+        database,
+        study,
+        [(code, "whole", lab) for code in codes],
+        accepted_at=datetime.now(UTC) + timedelta(minutes=2),
+        early=True,
+    )
 
 
 def answer_slowly(route: Route) -> None:
@@ -53,9 +58,7 @@ def select_all(page: Page) -> None:
     page.get_by_role("gridcell").last.click(modifiers=["Shift"])
 
 
-def test_half_of_the_yellows_go_into_iron_and_are_seen_before_and_after(
-    page: Page, study, database
-):
+def test_half_of_the_yellows_go_into_iron_and_are_seen_before_and_after(page: Page, study, database):
     page.goto("/#/study/1/plan")
     panel = page.get_by_role("complementary")
     panel.get_by_role("tab", name="Go on").click()
@@ -149,8 +152,7 @@ def test_iron_on_an_earlier_studys_yellow_in_a_study_begun_from_it(page: Page, s
     expect(panel.get_by_role("button", name="Yellows of the summer")).to_be_visible()
     # Whole under its own code: its earlier colour is there, and its record knows both studies.
     page.goto("/#/study/2/read")
-    expect(page.get_by_role("gridcell").filter(has_text=first)).to_have_attribute(
-        "aria-label", re.compile(r"L\* 75"))  # fmt: skip
+    expect(page.get_by_role("gridcell").filter(has_text=first)).to_have_attribute("aria-label", re.compile(r"L\* 75"))
     page.goto(f"/#/study/2/dye/swatch/{first}")
     expect(page.get_by_role("button", name="Also in “Yellows of the summer”")).to_be_visible()
     expect(page.get_by_role("region", name="D1")).to_contain_text("in “Yellows of the summer”")

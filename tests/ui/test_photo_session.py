@@ -16,8 +16,7 @@ from zesty_grid.standins.cloth import Cloth, Motif
 from zesty_grid.standins.scene import Scene, Shade
 
 SHOT = Shot(width_px=2000, height_px=1500)
-SUFFIXES = {"JPEG": "jpg", "HEIC": "heic", "AVIF": "avif", "WEBP": "webp", "PNG": "png",
-            "TIFF16": "tif", "DNG": "dng"}  # fmt: skip
+SUFFIXES = {"JPEG": "jpg", "HEIC": "heic", "AVIF": "avif", "WEBP": "webp", "PNG": "png", "TIFF16": "tif", "DNG": "dng"}
 WHITE = 0.85 - 0.1 * np.exp(-(NM - 380) / 90)
 RED = 0.05 + 0.7 / (1 + np.exp(-(NM - 600) / 12))
 BLUE = 0.08 + 0.35 * np.exp(-(((NM - 470) / 45) ** 2))
@@ -64,9 +63,7 @@ def with_a_print(sheet: dict) -> list[Cloth]:
     return [printed, *cloths_of(sheet)[1:]]
 
 
-def test_ten_photos_of_several_kinds_dropped_at_once(
-    page: Page, address: str, study: str, sheet: dict, tmp_path: Path
-):
+def test_ten_photos_of_several_kinds_dropped_at_once(page: Page, address: str, study: str, sheet: dict, tmp_path: Path):
     other = http.post(f"{address}/api/studies", json=small_plan(name="The other one")).json()["id"]
     others_sheet = http.post(f"{address}/api/studies/{other}/sheets", json={}).json()[0]
     good = cloths_of(sheet)
@@ -91,13 +88,9 @@ def test_ten_photos_of_several_kinds_dropped_at_once(
     assert len(readings) == 7 * len(sheet["assignments"])
 
 
-def test_three_zones_of_a_print_are_named_and_accepted(
-    page: Page, study: str, sheet: dict, tmp_path: Path
-):
+def test_three_zones_of_a_print_are_named_and_accepted(page: Page, study: str, sheet: dict, tmp_path: Path):
     read = read_lens(page)
-    page.get_by_label("Photos").set_input_files(
-        taken(tmp_path, sheet, with_a_print(sheet), "a print")
-    )
+    page.get_by_label("Photos").set_input_files(taken(tmp_path, sheet, with_a_print(sheet), "a print"))
     dialog = look(page, read)
     pieces = dialog.get_by_role("list", name="Pieces in the photo")
     expect(pieces.get_by_text("The piece has more than one colour.")).to_be_visible()
@@ -119,9 +112,7 @@ def test_three_zones_of_a_print_are_named_and_accepted(
     assert last not in {one["swatch"] for one in readings}
 
 
-def test_an_outline_is_corrected_with_keys_and_mouse(
-    page: Page, study: str, sheet: dict, tmp_path: Path
-):
+def test_an_outline_is_corrected_with_keys_and_mouse(page: Page, study: str, sheet: dict, tmp_path: Path):
     read = read_lens(page)
     page.get_by_label("Photos").set_input_files(taken(tmp_path, sheet, cloths_of(sheet), "plain"))
     dialog = look(page, read)
@@ -161,15 +152,11 @@ def test_an_outline_is_corrected_with_keys_and_mouse(
     expect(dialog.get_by_text("Nothing lies here, or it looks like the page.")).to_be_visible()
 
 
-def test_a_shadow_is_said_on_its_cell_and_a_photo_is_set_aside(
-    page: Page, study: str, sheet: dict, tmp_path: Path
-):
+def test_a_shadow_is_said_on_its_cell_and_a_photo_is_set_aside(page: Page, study: str, sheet: dict, tmp_path: Path):
     x, y, w, h = Sheet.model_validate(sheet["sheet"]).cells[3].rect_mm
     shade = Shade((x - 3, y - 3, w + 6, h + 6), 0.25)
     read = read_lens(page)
-    page.get_by_label("Photos").set_input_files(
-        taken(tmp_path, sheet, cloths_of(sheet), "shade", shades=(shade,))
-    )
+    page.get_by_label("Photos").set_input_files(taken(tmp_path, sheet, cloths_of(sheet), "shade", shades=(shade,)))
     dialog = look(page, read)
     row = dialog.get_by_role("listitem").filter(has_text="A4")
     expect(row.get_by_text("A shadow lies here")).to_be_visible()
@@ -181,9 +168,7 @@ def test_a_shadow_is_said_on_its_cell_and_a_photo_is_set_aside(
     expect(read.get_by_text("shade.jpg · sheet")).to_be_visible()
 
 
-def test_photos_are_read_again_and_the_person_chooses_which_count(
-    page: Page, study: str, sheet: dict, tmp_path: Path
-):
+def test_photos_are_read_again_and_the_person_chooses_which_count(page: Page, study: str, sheet: dict, tmp_path: Path):
     read = read_lens(page)
     page.get_by_label("Photos").set_input_files(taken(tmp_path, sheet, cloths_of(sheet), "plain"))
     look(page, read).get_by_role("button", name="Accept").click()

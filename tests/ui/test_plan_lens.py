@@ -140,12 +140,8 @@ def test_a_factor_is_dragged_from_one_axis_to_the_other(page: Page, plan_of):
     page.mouse.up()
     expect(columns.get_by_text("Mordant")).to_be_visible()
     expect(rows.get_by_text("Mordant")).to_be_hidden()
-    headers = page.get_by_role("grid", name="Swatches").locator(
-        "[role=row]:has([role=columnheader])"
-    )
-    expect(page.get_by_role("grid", name="Swatches")).to_have_attribute(
-        "aria-rowcount", str(2 + headers.count())
-    )
+    headers = page.get_by_role("grid", name="Swatches").locator("[role=row]:has([role=columnheader])")
+    expect(page.get_by_role("grid", name="Swatches")).to_have_attribute("aria-rowcount", str(2 + headers.count()))
 
 
 def test_values_of_ones_own_and_iron_by_its_route(page: Page, plan_of):
@@ -259,9 +255,7 @@ def test_an_empty_grid_is_filled_factor_by_factor(page: Page):
 
 def test_a_cell_says_its_tie_and_its_vessels(page: Page, plan_of):
     plan_of()
-    cell = page.locator(
-        "[data-cell='fibre=wool;mordant=alum-hot;dye=dried-flowers;ph=ph-4;iron=iron-1']"
-    )
+    cell = page.locator("[data-cell='fibre=wool;mordant=alum-hot;dye=dried-flowers;ph=ph-4;iron=iron-1']")
     expect(cell).to_have_attribute("aria-label", re.compile(r"tie [\d·]+; goes into M1 D1 F1$"))
     control = page.locator("[data-cell='control=undyed;fibre=wool']")
     expect(control).to_have_attribute("aria-label", re.compile("goes into no vessel$"))

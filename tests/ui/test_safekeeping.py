@@ -22,9 +22,7 @@ def two_studies(database: Database) -> None:
 
 
 class TestOnThisComputer:
-    def test_a_backup_is_made_restored_and_what_was_there_kept(
-        self, page: Page, database, two_studies
-    ):
+    def test_a_backup_is_made_restored_and_what_was_there_kept(self, page: Page, database, two_studies):
         page.goto("/#/safekeeping")
         expect(page.get_by_role("heading", name="Safekeeping")).to_be_visible()
         expect(page.get_by_text("Only this computer.")).to_be_visible()
@@ -53,9 +51,7 @@ class TestOnThisComputer:
         expect(page.get_by_text("is not what was stored")).to_be_visible()
         assert len(check(database.path)) == 1
 
-    def test_a_warning_stands_on_every_screen_and_leads_to_its_cure(
-        self, page: Page, application, two_studies
-    ):
+    def test_a_warning_stands_on_every_screen_and_leads_to_its_cure(self, page: Page, application, two_studies):
         application.state.safekeeping.backups.fault = "There is no room for a backup."
         page.goto("/#/study/1/weigh")
         notice = page.get_by_role("status", name="The data file")
@@ -63,9 +59,7 @@ class TestOnThisComputer:
         notice.get_by_role("button", name="Safekeeping").click()
         expect(page.get_by_role("heading", name="Safekeeping")).to_be_visible()
 
-    def test_what_cannot_be_saved_is_said_and_stays_on_the_screen(
-        self, page: Page, database, two_studies
-    ):
+    def test_what_cannot_be_saved_is_said_and_stays_on_the_screen(self, page: Page, database, two_studies):
         page.goto("/#/study/1/plan")
         page.get_by_role("button", name="Remove").last.wait_for()
         database.only_reading = "The disk may only be read."

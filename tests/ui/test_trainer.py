@@ -25,13 +25,9 @@ def test_a_round_says_how_small_a_difference_is_seen_and_which_way_ratings_lean(
     assert len(tasks) == 24
     for i, task in enumerate(tasks):
         expect(page.get_by_role("heading", name=task["asks"])).to_be_visible()
-        expect(page.get_by_role("progressbar")).to_have_attribute(
-            "aria-valuenow", str(int(100 * i / 24 + 0.5))
-        )
+        expect(page.get_by_role("progressbar")).to_have_attribute("aria-valuenow", str(int(100 * i / 24 + 0.5)))
         answer(page, task)
-    said = page.get_by_role("status").filter(
-        has_text="You tell two colours apart that are less than"
-    )
+    said = page.get_by_role("status").filter(has_text="You tell two colours apart that are less than")
     expect(said).to_contain_text("You rate fading milder than the formula")
     expect(said).to_contain_text("Damp or dry: 2 of 2 right.")
     kept = json.loads(page.evaluate("localStorage.getItem('eye')"))

@@ -16,8 +16,9 @@ PLAN = small_plan(
         {"kind": "dye", "levels": levels("dried-flowers", "dried-bark")},
         {"kind": "iron", "levels": valued("iron", 0, 1)},
     ],
-    columns=["dye", "iron"], controls=[],
-)  # fmt: skip
+    columns=["dye", "iron"],
+    controls=[],
+)
 
 
 @pytest.fixture
@@ -53,10 +54,7 @@ def test_a_piece_in_the_wrong_pot_is_shown_where_it_truly_belongs(page: Page, st
     stray.get_by_role("button", name="Count it as Dried-bark, not Dried-flowers").click()
     expect(stray).to_contain_text("it counts as it really is")
     swatch = next(one for one in http.get(study).json()["swatches"] if one["code"] == lost)
-    assert (swatch["levels"]["dye"], swatch["true_levels"]["dye"]) == (
-        "dried-flowers",
-        "dried-bark",
-    )
+    assert (swatch["levels"]["dye"], swatch["true_levels"]["dye"]) == ("dried-flowers", "dried-bark")
     # The grid shows it with its like, and leaves a mark where it was meant to be.
     page.goto("/#/study/1/plan")
     fibre = swatch["levels"]["fibre"]

@@ -28,14 +28,17 @@ def make_study(page: Page, name: str) -> None:
     plan = {
         "name": name,
         "factors": [
-            {"kind": "fibre", "levels": [{"key": "wool", "label": "Wool"},
-                                         {"key": "cotton", "label": "Cotton"}]},
-            {"kind": "mordant", "levels": [{"key": "none", "label": "No mordant"},
-                                           {"key": "alum-hot", "label": "Alum, hot"}]},
+            {"kind": "fibre", "levels": [{"key": "wool", "label": "Wool"}, {"key": "cotton", "label": "Cotton"}]},
+            {
+                "kind": "mordant",
+                "levels": [{"key": "none", "label": "No mordant"}, {"key": "alum-hot", "label": "Alum, hot"}],
+            },
             {"kind": "dye", "levels": [{"key": "dye-extract", "label": "Dye extract"}]},
         ],
-        "rows": ["fibre", "mordant"], "columns": ["dye"], "controls": ["undyed"],
-    }  # fmt: skip
+        "rows": ["fibre", "mordant"],
+        "columns": ["dye"],
+        "controls": ["undyed"],
+    }
     assert page.request.post("/api/studies", data=plan).ok
     page.goto("/")
     expect(page.get_by_role("grid", name="Swatches")).to_be_visible()
@@ -88,13 +91,9 @@ def test_the_whole_path(page: Page, address: str, tmp_path: Path):
     expect(plan.get_by_text("Alum, hot does not suit cotton (cellulose).")).to_be_visible()
     cells.first.click()
     plan.get_by_role("button", name="Leave out").click()
-    expect(cells.first).to_have_attribute(
-        "aria-label", "Wool, No mordant, Dye extract, No iron (control): left out"
-    )
+    expect(cells.first).to_have_attribute("aria-label", "Wool, No mordant, Dye extract, No iron (control): left out")
     page.reload()
-    expect(cells.first).to_have_attribute(
-        "aria-label", "Wool, No mordant, Dye extract, No iron (control): left out"
-    )
+    expect(cells.first).to_have_attribute("aria-label", "Wool, No mordant, Dye extract, No iron (control): left out")
     cells.first.click()
     plan.get_by_role("button", name="Put back").click()
     expect(plan.get_by_text("10 swatches, 3 vessels")).to_be_visible()
@@ -152,9 +151,7 @@ def test_the_whole_path(page: Page, address: str, tmp_path: Path):
     drop_and_accept(page, photos_of(address, 1, tmp_path, 1), stage="2 days")
     panel(page, "Fade")
     page.get_by_role("tab", name="Strips").click()
-    expect(page.get_by_role("list", name="Strips of stages").get_by_role("listitem")).to_have_count(
-        2
-    )
+    expect(page.get_by_role("list", name="Strips of stages").get_by_role("listitem")).to_have_count(2)
     expect(fade.get_by_text("Rating").first).to_be_visible()
     expect(fade.get_by_role("button", name="9 days (due)")).to_be_visible()
     page.get_by_role("tab", name="Grid").click()
@@ -192,9 +189,7 @@ def test_the_whole_path(page: Page, address: str, tmp_path: Path):
     # What would tell more becomes a study.
     page.get_by_role("tab", name="Test next").click()
     page.get_by_role("button", name=re.compile("^Propose:")).first.click()
-    page.get_by_role("region", name="Proposal").get_by_role(
-        "button", name="Make this study"
-    ).click()
+    page.get_by_role("region", name="Proposal").get_by_role("button", name="Make this study").click()
     expect(page).to_have_url(re.compile(r"/study/2/plan$"))
 
 

@@ -18,10 +18,12 @@ from zesty_grid.standins.cloth import Cloth, Motif
 from zesty_grid.standins.scene import Scene
 
 PLAIN = {
-    "name": "Reeds", "rows": ["fibre"], "columns": ["dye"], "swatch_mass_g": 20,
-    "factors": [{"kind": "fibre", "levels": levels("wool")},
-                {"kind": "dye", "levels": levels("dried-flowers")}],
-}  # fmt: skip
+    "name": "Reeds",
+    "rows": ["fibre"],
+    "columns": ["dye"],
+    "swatch_mass_g": 20,
+    "factors": [{"kind": "fibre", "levels": levels("wool")}, {"kind": "dye", "levels": levels("dried-flowers")}],
+}
 
 
 def made(address: str, plan: dict) -> str:
@@ -63,9 +65,8 @@ def test_vinegar_is_put_in_after_45_minutes_in_one_arm(page: Page, address: str)
     expect(page.locator("[role$=header]").filter(has_text=head)).to_be_visible()
 
     sour = next(
-        name for name, one in bench_of(study).items()
-        if any(state["step"]["key"] == "add-1" for state in one["steps"])
-    )  # fmt: skip
+        name for name, one in bench_of(study).items() if any(state["step"]["key"] == "add-1" for state in one["steps"])
+    )
     tick(study, sour, "add-1")
     bench = open_bench(page, sour)
     step = now_step(bench)
@@ -104,25 +105,27 @@ def test_an_extract_is_drawn_off_twice_and_a_vessel_is_chosen_by_hand(page: Page
     form.get_by_label("Bath in all, L").fill("1,5")
     form.get_by_role("button", name="Keep").click()
     expect(panel.get_by_text("1.50 L, run as number")).to_be_visible()
-    assert next(one for one in http.get(study).json()["vessels"] if one["name"] == "D1")[
-        "volume_ml"
-    ] == pytest.approx(1500)
+    assert next(one for one in http.get(study).json()["vessels"] if one["name"] == "D1")["volume_ml"] == pytest.approx(
+        1500
+    )
 
 
 SOURCES = ("Tansy", "Dock")
 PRINT = {
-    "name": "Hedge prints", "rows": ["fibre"], "columns": ["source"], "swatch_mass_g": 10,
-    "factors": [{"kind": "fibre", "levels": levels("silk", "wool")},
-                {"kind": "source", "levels": levels("tansy", "dock")}],
-}  # fmt: skip
+    "name": "Hedge prints",
+    "rows": ["fibre"],
+    "columns": ["source"],
+    "swatch_mass_g": 10,
+    "factors": [
+        {"kind": "fibre", "levels": levels("silk", "wool")},
+        {"kind": "source", "levels": levels("tansy", "dock")},
+    ],
+}
 
 
 def printed(page: dict) -> list[Cloth]:
     """Each cloth straw-coloured where the one plant lay, and red where the other did."""
-    return [
-        Cloth(one["cell"], STRAW, 0.9, motifs=(Motif("half", RED, 0.4),))
-        for one in page["assignments"]
-    ]
+    return [Cloth(one["cell"], STRAW, 0.9, motifs=(Motif("half", RED, 0.4),)) for one in page["assignments"]]
 
 
 def test_a_print_from_plan_to_compare(page: Page, address: str, tmp_path: Path):
@@ -205,16 +208,14 @@ def test_zones_of_prints_are_cells_that_are_compared(client):
     (sheet,) = client.post(f"/api/studies/{study}/sheets", json={}).json()
     scene = Scene(Sheet.model_validate(sheet["sheet"]), tuple(printed(sheet)))
     photo = client.post(
-        f"/api/studies/{study}/photos",
-        files={"photo": ("prints.jpg", photograph(scene, replace(SHOT, seed=5)))},
+        f"/api/studies/{study}/photos", files={"photo": ("prints.jpg", photograph(scene, replace(SHOT, seed=5)))}
     ).json()
     zones = [
         {"cell": one["cell"], "zone": number, "name": name}
         for one in sheet["assignments"]
         for number, name in (("1", "tansy"), ("2", "Dock"))
     ]
-    body = {"measurement_id": photo["measurement_id"], "taken_on": "2026-09-24", "early": True,
-            "zones": zones}  # fmt: skip
+    body = {"measurement_id": photo["measurement_id"], "taken_on": "2026-09-24", "early": True, "zones": zones}
     assert client.post(f"/api/photos/{photo['id']}/accept", json=body).status_code == 201
     colours = client.get(f"/api/studies/{study}/colours").json()["zones"]
     assert {(one["swatch"], one["zone"].lower()) for one in colours} == {

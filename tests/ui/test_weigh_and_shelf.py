@@ -61,8 +61,7 @@ def test_totals_heat_waste_and_cards(weigh):
 
 
 @pytest.mark.parametrize(
-    ("link", "start"),
-    [("Bench papers (PDF)", b"%PDF"), ("Swatches (CSV)", b"code,tie"), ("All of it (JSON)", b"{")],
+    ("link", "start"), [("Bench papers (PDF)", b"%PDF"), ("Swatches (CSV)", b"code,tie"), ("All of it (JSON)", b"{")]
 )
 def test_the_papers_can_be_fetched(page: Page, weigh, link, start):
     address = weigh.get_by_role("link", name=link).get_attribute("href")

@@ -16,8 +16,10 @@ PLAN = small_plan(
         {"kind": "mordant", "levels": levels("alum-hot")},
         {"kind": "dye", "levels": levels("dried-flowers", "dried-bark")},
     ],
-    columns=["dye"], controls=[], swatch_mass_g=20,
-)  # fmt: skip
+    columns=["dye"],
+    controls=[],
+    swatch_mass_g=20,
+)
 
 
 @pytest.fixture
@@ -39,9 +41,7 @@ def test_a_factor_that_comes_after_the_reading_takes_nothing_away(page: Page, st
     laid = [(code, "whole", (50.0 + 5 * i, 5.0, 30.0)) for i, code in enumerate(codes)]
     add_readings(database, 1, laid, accepted_at=now, early=True)
     stages = [{"label": "1 day", "days": 1, "dose_lxh": 1e5}]
-    new_trial(
-        database, 1, {"kind": "light", "name": "Window", "swatches": codes[:2], "stages": stages}
-    )
+    new_trial(database, 1, {"kind": "light", "name": "Window", "swatches": codes[:2], "stages": stages})
     pieces = [(codes[0], piece, (50.0, 5.0, 30.0)) for piece in ("dark", "light")]
     add_readings(database, 1, pieces, trial=1, stage=0, accepted_at=now, early=True)
     page.goto("/#/study/1/plan")
@@ -67,8 +67,7 @@ def test_a_factor_that_comes_after_the_reading_takes_nothing_away(page: Page, st
     # Colours, fade points and comparisons stand where they stood.
     page.get_by_role("tab", name="Read").or_(page.get_by_role("button", name="Read")).first.click()
     for code in codes:
-        expect(page.get_by_role("gridcell").filter(has_text=code)).to_have_attribute(
-            "aria-label", re.compile(r"L\*"))  # fmt: skip
+        expect(page.get_by_role("gridcell").filter(has_text=code)).to_have_attribute("aria-label", re.compile(r"L\*"))
     page.goto("/#/study/1/fade")
     expect(panel.get_by_text("Rating").first).to_be_visible()
     page.goto("/#/study/1/compare")
@@ -123,9 +122,7 @@ def test_every_version_can_be_looked_at_and_gone_back_to(page: Page, study: str)
     dialog = page.get_by_role("dialog", name="How this plan became what it is")
     expect(dialog.get_by_role("button", name="2. ")).to_be_visible()
     dialog.get_by_role("button", name="1. begun").click()
-    expect(dialog.get_by_role("group", name="Version 1")).to_contain_text(
-        "Dried-flowers, Dried-bark"
-    )
+    expect(dialog.get_by_role("group", name="Version 1")).to_contain_text("Dried-flowers, Dried-bark")
     dialog.get_by_role("button", name="Go back to version 1").click()
     expect(page.get_by_role("gridcell")).to_have_count(4)
     assert swatches_of(study).keys() >= first.keys()

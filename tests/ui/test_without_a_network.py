@@ -48,9 +48,11 @@ def test_after_a_first_visit_already_the_bench_opens_without_a_network(context, 
     page.goto(f"/#/study/{study}/dye")
     page.wait_for_function("() => navigator.serviceWorker.controller !== null")
     needed = ["access", "shelf", "today/bench", f"studies/{study}", f"studies/{study}/dye"]
-    page.wait_for_function("""(needed) => caches.open("bench").then((kept) => Promise.all(
+    page.wait_for_function(
+        """(needed) => caches.open("bench").then((kept) => Promise.all(
         needed.map((one) => kept.match(`/api/${one}`)))).then((all) => all.every(Boolean))""",
-        arg=needed)  # fmt: skip
+        arg=needed,
+    )
     context.set_offline(True)
     page.reload()
     expect(page.get_by_role("heading", name="1. Fill the vessel")).to_be_visible()
@@ -66,13 +68,15 @@ def test_only_what_the_bench_needs_is_kept_on_the_device(bench: Page):
 
 def test_a_device_that_is_put_out_forgets_what_it_kept(bench: Page):
     assert bench.evaluate(CACHED)
-    bench.route("**/api/studies/**", lambda route: route.fulfill(
-        status=401, content_type="application/problem+json",
-        body='{"type": "urn:zesty-grid:problem:code-needed", "title": "", "status": 401}',
-    ))  # fmt: skip
-    bench.evaluate(
-        "() => navigator.serviceWorker.getRegistration().then((one) => one.unregister())"
+    bench.route(
+        "**/api/studies/**",
+        lambda route: route.fulfill(
+            status=401,
+            content_type="application/problem+json",
+            body='{"type": "urn:zesty-grid:problem:code-needed", "title": "", "status": 401}',
+        ),
     )
+    bench.evaluate("() => navigator.serviceWorker.getRegistration().then((one) => one.unregister())")
     bench.reload()
     bench.wait_for_function("() => caches.has('bench').then((there) => !there)")
 

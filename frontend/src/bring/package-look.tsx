@@ -61,7 +61,6 @@ export function PackageLook({ file, onAnother, onChoose, onClose }: PackageLookP
                 package keep the recipes that they came with.
               </Caution>
             )}
-            {shown.said?.map((words) => <Caution key={words}>{words}</Caution>)}
             {nothing && !take.isSuccess && <p>All of it is here already. There is nothing to take in.</p>}
           </>
         )}

@@ -36,9 +36,11 @@ COOKIE_FOR_S = 180 * 24 * 3600
 EVERYBODY = "everybody"
 # Before a code was entered, and for a guest to leave.
 EVERYBODY_MAY_ASK = {
-    ("GET", "/api/access"), ("POST", "/api/access"), ("DELETE", "/api/access"),
+    ("GET", "/api/access"),
+    ("POST", "/api/access"),
+    ("DELETE", "/api/access"),
     ("GET", "/api/access/certificate"),
-}  # fmt: skip
+}
 # From all addresses together: a code cannot be tried from a thousand of them.
 TRIES_OF_ALL = 10
 EVENTS_SHOWN = 30
@@ -52,9 +54,7 @@ class Doorkeeper:
     address: str
     is_secure: bool = False
     authority: Path | None = None
-    _wrong: dict[str, deque[float]] = field(
-        default_factory=lambda: defaultdict(lambda: deque(maxlen=64))
-    )
+    _wrong: dict[str, deque[float]] = field(default_factory=lambda: defaultdict(lambda: deque(maxlen=64)))
     _one_at_a_time: threading.Lock = field(default_factory=threading.Lock)
 
     def try_code(self, store: Store, typed: str, name: str, come_from: str) -> str | float:
@@ -142,9 +142,12 @@ def access_state(request: Request) -> AccessState:
         return AccessState(asked=False)
     device = device_of(request)
     return AccessState(
-        asked=True, kind=device.kind if device else None, device=device.name if device else "",
-        address=keeper.address if device else "", authority=keeper.authority is not None,
-    )  # fmt: skip
+        asked=True,
+        kind=device.kind if device else None,
+        device=device.name if device else "",
+        address=keeper.address if device else "",
+        authority=keeper.authority is not None,
+    )
 
 
 @router.post("", status_code=204, response_class=Response)
@@ -158,9 +161,8 @@ def come_in(request: Request, typed: Typed, store: Store) -> Response:
         return _not_let_in(secret)
     answer = Response(status_code=204)
     answer.set_cookie(
-        COOKIE, secret, max_age=COOKIE_FOR_S, httponly=True, samesite="strict",
-        secure=keeper.is_secure, path="/",
-    )  # fmt: skip
+        COOKIE, secret, max_age=COOKIE_FOR_S, httponly=True, samesite="strict", secure=keeper.is_secure, path="/"
+    )
     return answer
 
 
@@ -186,15 +188,14 @@ def doors(request: Request, store: Store) -> Doors:
         devices = list_devices(connection)
         events = access_events(connection, EVENTS_SHOWN)
     return Doors(
-        full_made_at=made.get("full"), guest_made_at=made.get("guest"),
+        full_made_at=made.get("full"),
+        guest_made_at=made.get("guest"),
         devices=tuple(
-            DeviceLine.model_validate(
-                one._asdict() | {"is_this": device is not None and one.id == device.id}
-            )
+            DeviceLine.model_validate(one._asdict() | {"is_this": device is not None and one.id == device.id})
             for one in devices
         ),
         events=tuple(AccessLine.model_validate(one._asdict()) for one in events),
-    )  # fmt: skip
+    )
 
 
 @router.post("/codes/{kind}", status_code=201)
@@ -237,10 +238,8 @@ def authority(request: Request) -> FileResponse:
     """What a phone has to trust, so that it believes this server; no secret."""
     keeper = _must_keep(request)
     if keeper.authority is None:
-        raise Refusal("no-certificate", "The application was started without --tls.",
-                      "Start it with --tls.")  # fmt: skip
-    return FileResponse(keeper.authority, media_type="application/x-x509-ca-cert",
-                        filename="zesty-grid-authority.crt")  # fmt: skip
+        raise Refusal("no-certificate", "The application was started without --tls.", "Start it with --tls.")
+    return FileResponse(keeper.authority, media_type="application/x-x509-ca-cert", filename="zesty-grid-authority.crt")
 
 
 def device_of(request: Request) -> Device | None:
@@ -266,9 +265,10 @@ def _must_keep(request: Request) -> Doorkeeper:
     found = _keeper(request)
     if found is None:
         raise Refusal(
-            "not-open", "The application is open on this computer only, and asks nobody for a "
-            "code.", "Start it with --host 0.0.0.0 to let other devices in.",
-        )  # fmt: skip
+            "not-open",
+            "The application is open on this computer only, and asks nobody for a code.",
+            "Start it with --host 0.0.0.0 to let other devices in.",
+        )
     return found
 
 
@@ -276,23 +276,25 @@ def _not_let_in(wait_s: float) -> JSONResponse:
     if wait_s:
         seconds = max(1, round(wait_s))
         answer = problem(
-            429, "too-many-tries", "Too many wrong codes were tried.",
-            f"Try again in {seconds} seconds." if seconds < 90
-            else f"Try again in {round(seconds / 60)} minutes.",
-        )  # fmt: skip
+            429,
+            "too-many-tries",
+            "Too many wrong codes were tried.",
+            f"Try again in {seconds} seconds." if seconds < 90 else f"Try again in {round(seconds / 60)} minutes.",
+        )
         answer.headers["Retry-After"] = str(seconds)
         return answer
     return problem(
-        403, "wrong-code", "This is not the code.",
+        403,
+        "wrong-code",
+        "This is not the code.",
         "It was shown where the application was started. A device that is already in can make a "
         "new one under Safekeeping.",
-    )  # fmt: skip
+    )
 
 
 def _kind_of_device(agent: str) -> str:
     """Words for a device that was not named, from what its browser says of itself."""
-    for sign, words in (("iPad", "tablet"), ("iPhone", "phone"), ("Mobile", "phone"),
-                        ("Android", "tablet")):  # fmt: skip
+    for sign, words in (("iPad", "tablet"), ("iPhone", "phone"), ("Mobile", "phone"), ("Android", "tablet")):
         if sign in agent:
             return words
     return "computer"

@@ -59,14 +59,16 @@ OWN_HOSTS = frozenset({"127.0.0.1", "localhost", "::1"})
 
 
 def create_application(
-    database: Database, hosts: frozenset[str] = OWN_HOSTS, doorkeeper: Doorkeeper | None = None,
-    keeping: Safekeeping | None = None, make_example: MakeExample | None = None,
-) -> FastAPI:  # fmt: skip
+    database: Database,
+    hosts: frozenset[str] = OWN_HOSTS,
+    doorkeeper: Doorkeeper | None = None,
+    keeping: Safekeeping | None = None,
+    make_example: MakeExample | None = None,
+) -> FastAPI:
     """`doorkeeper`: asks every device for a code; without one, whoever reaches it may come in."""
     app = FastAPI(
-        title="Zesty Grid", version=__version__, openapi_url="/api/openapi.json",
-        docs_url=None, redoc_url=None,
-    )  # fmt: skip
+        title="Zesty Grid", version=__version__, openapi_url="/api/openapi.json", docs_url=None, redoc_url=None
+    )
     app.state.database = database
     app.state.planning = PlanningJobs()
     app.state.make_example = make_example

@@ -24,24 +24,24 @@ Short = Annotated[str, Query(max_length=600)]
 
 @router.get("/log")
 def read_log(
-    study_id: RowId, store: Store, text: Short = "", who: Short = "", vessel: Short = "",
-    kind: Short = "",
-) -> list[LogLine]:  # fmt: skip
+    study_id: RowId, store: Store, text: Short = "", who: Short = "", vessel: Short = "", kind: Short = ""
+) -> list[LogLine]:
     """Every entry, the newest first, corrected ones included; narrowed by what is asked."""
     with store.connection() as connection:
         bench = standing_study(connection, study_id).bench
         lines = log_lines(
-            list_entries(connection, study_id), bench, signed_entries(connection, study_id),
+            list_entries(connection, study_id),
+            bench,
+            signed_entries(connection, study_id),
             level_labels(connection, study_id),
-        )  # fmt: skip
+        )
     return search(lines, text, who, vessel, kind)
 
 
 @router.get("/log.csv")
 def export_log(
-    study_id: RowId, store: Store, text: Short = "", who: Short = "", vessel: Short = "",
-    kind: Short = "",
-) -> Response:  # fmt: skip
+    study_id: RowId, store: Store, text: Short = "", who: Short = "", vessel: Short = "", kind: Short = ""
+) -> Response:
     lines = read_log(study_id, store, text, who, vessel, kind)
     headers = {"Content-Disposition": 'attachment; filename="bench-log.csv"'}
     return Response(log_csv(lines), media_type="text/csv; charset=utf-8", headers=headers)
@@ -53,9 +53,7 @@ def plan_make_up(study_id: RowId, store: Store) -> Created:
     with store.transaction() as connection:
         planned = standing_study(connection, study_id).planned
         lost = to_be_made_again(marks_for(connection, study_id))
-        cells = {
-            planned.planned_cell(swatch) for code, swatch in planned.by_code.items() if code in lost
-        }
+        cells = {planned.planned_cell(swatch) for code, swatch in planned.by_code.items() if code in lost}
         plan = make_up_plan(planned.plan, planned.cells, cells)
         words = f"makes up for what was lost in “{planned.plan.name}”"
         return Created(id=create_study(connection, plan, words))

@@ -12,12 +12,7 @@ from pydantic import Field, TypeAdapter
 from zesty_grid.api.answers import BetweenView, ForetoldCell, NumericFactor, OddView
 from zesty_grid.api.compare import FEWEST
 from zesty_grid.api.shared import RowId, Store
-from zesty_grid.core.compare.between import (
-    Foreteller,
-    ForetoldColour,
-    foreteller,
-    how_well,
-)
+from zesty_grid.core.compare.between import Foreteller, ForetoldColour, foreteller, how_well
 from zesty_grid.core.compare.coloured import Coloured
 from zesty_grid.core.compare.compared import ComparedSwatch
 from zesty_grid.core.compare.equivalence import SAME_DE00
@@ -29,12 +24,7 @@ from zesty_grid.core.compare.twins import StageColour, Twins, close_pairs, mover
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.noise import estimate_noise
 from zesty_grid.core.refusal import Refusal
-from zesty_grid.store.catalogue import (
-    Searched,
-    coloured_by_key,
-    every_state,
-    searched_colours,
-)
+from zesty_grid.store.catalogue import Searched, coloured_by_key, every_state, searched_colours
 from zesty_grid.store.compared_swatches import Looked, swatches_looked_at
 from zesty_grid.store.fade import list_points, list_trials
 from zesty_grid.store.kept import KeptBetweenWrites
@@ -91,17 +81,14 @@ def _between(connection: sqlite3.Connection, study_id: int) -> BetweenView:
     labs = np.array([one.lab for one in looked.swatches])
     return BetweenView(
         how_well=how_well(found, labs),
-        cells=tuple(
-            ForetoldCell(cell=cell.key, colour=one)
-            for cell, one in zip(empty, foretold, strict=True)
-        ),
+        cells=tuple(ForetoldCell(cell=cell.key, colour=one) for cell, one in zip(empty, foretold, strict=True)),
         numeric=tuple(
             NumericFactor(factor=factor, low=found.ranges[factor][0], high=found.ranges[factor][1])
             for factor in found.factors
             if factor in found.numeric
         ),
         factors=found.factors,
-    )  # fmt: skip
+    )
 
 
 @router.post("/foretell")
@@ -136,10 +123,11 @@ def _odd(connection: sqlite3.Connection, study_id: int) -> OddView:
         own.setdefault(state.code, []).append(state)
     words = {code: all_of[-1].words for code, all_of in own.items()}
     return OddView(
-        twins=tuple(told), partings=tuple(partings(stages)),
+        twins=tuple(told),
+        partings=tuple(partings(stages)),
         movers=tuple(movers(own, stages, words)),
         misfits=tuple(misfits(found, looked.swatches)) if found else (),
-    )  # fmt: skip
+    )
 
 
 @router.post("/next")
@@ -162,19 +150,24 @@ def what_next(study_id: RowId, question: NextQuestion, store: Store) -> NextTest
             raise _too_few()
         compared = real_effects(looked.question(with_pairs=False))
         effect = next(
-            (one for one in compared.effects if one.factor == question.factor
-             and {one.from_level, one.to_level} == {question.from_level, question.to_level}),
+            (
+                one
+                for one in compared.effects
+                if one.factor == question.factor
+                and {one.from_level, one.to_level} == {question.from_level, question.to_level}
+            ),
             None,
-        )  # fmt: skip
+        )
         if effect is None:
             raise NotFound("effect of that name")
         size = question.tell_de00 or max(SAME_DE00, effect.de00 * 2 / 3)
         test = settle_effect(standing.plan, effect, size, standing.shelf, noise, looked.words)
     if test is None:
         raise Refusal(
-            "nothing-to-test", "There is nothing to test that would tell more.",
+            "nothing-to-test",
+            "There is nothing to test that would tell more.",
             "Say an effect that is not settled, or a colour that is wanted.",
-        )  # fmt: skip
+        )
     return test
 
 
@@ -189,9 +182,10 @@ def _wanted(connection: sqlite3.Connection, question: FindQuestion) -> tuple[flo
 
 def _too_few() -> Refusal:
     return Refusal(
-        "too-few-read", "Too few swatches are read to foretell a colour.",
+        "too-few-read",
+        "Too few swatches are read to foretell a colour.",
         "Read at least six that differ in their recipes.",
-    )  # fmt: skip
+    )
 
 
 def _foreteller(standing: StandingStudy, looked: Looked) -> Foreteller | None:
@@ -206,9 +200,7 @@ def _foreteller(standing: StandingStudy, looked: Looked) -> Foreteller | None:
 
 # The fit takes a second; the same swatches give the same one.
 @lru_cache(maxsize=8)
-def _fitted(
-    swatches: bytes, factors: tuple[str, ...], values: tuple[tuple[str, str, float], ...]
-) -> Foreteller | None:
+def _fitted(swatches: bytes, factors: tuple[str, ...], values: tuple[tuple[str, str, float], ...]) -> Foreteller | None:
     known = {(factor, level): value for factor, level, value in values}
     return foreteller(_SWATCHES.validate_json(swatches), factors, known)
 
@@ -232,13 +224,10 @@ def _twins(connection: sqlite3.Connection, study_id: int) -> list[Twins]:
         np.array([one.lab for one in every]).reshape(-1, 3),
         [i for i, one in enumerate(every) if one.study == study_id],
         [tuple(sorted(json.loads(one.levels).items())) for one in every],
-    )  # fmt: skip
+    )
     keys = [every[i].key for pair in found for i in (pair.first, pair.second)]
     whole = coloured_by_key(connection, keys)
-    return [
-        Twins(first=whole[every[p.first].key], second=whole[every[p.second].key], de00=p.de00)
-        for p in found
-    ]
+    return [Twins(first=whole[every[p.first].key], second=whole[every[p.second].key], de00=p.de00) for p in found]
 
 
 def _with_facts(connection: sqlite3.Connection, pairs: list[Twins]) -> list[Twins]:
@@ -249,21 +238,14 @@ def _with_facts(connection: sqlite3.Connection, pairs: list[Twins]) -> list[Twin
         codes = (pair.first.code, pair.second.code)
         gentle = [book.gentleness(code) for code in codes]
         cost = [book.quick(code, MASS_G)[0] for code in codes]
-        harsh = [
-            (one.iron + 2 * one.copper, (one.hottest_c or 20.0) // 10, not one.is_gentle)
-            for one in gentle
-        ]
+        harsh = [(one.iron + 2 * one.copper, (one.hottest_c or 20.0) // 10, not one.is_gentle) for one in gentle]
         gentler = codes[harsh.index(min(harsh))] if harsh[0] != harsh[1] else None
         cheaper = None
         if cost[0] is not None and cost[1] is not None and abs(cost[0] - cost[1]) > 0.005:
             cheaper = codes[0] if cost[0] < cost[1] else codes[1]
         said = [f"{gentler} is gentler"] if gentler else []
         said += [f"{cheaper} is cheaper"] if cheaper else []
-        told.append(
-            pair.model_copy(
-                update={"gentler": gentler, "cheaper": cheaper, "words": ", ".join(said)}
-            )
-        )
+        told.append(pair.model_copy(update={"gentler": gentler, "cheaper": cheaper, "words": ", ".join(said)}))
     return told
 
 
@@ -275,10 +257,15 @@ def _stages(connection: sqlite3.Connection, study_id: int) -> list[StageColour]:
             label = plan.stages[point.stage].label if point.stage < len(plan.stages) else ""
             found.append(
                 StageColour(
-                    code=point.swatch, trial=plan.name, stage=label, number=point.stage,
-                    dark_lab=point.dark_lab, exposed_lab=point.exposed_lab,
-                    dark_hex=point.dark_hex, exposed_hex=point.exposed_hex,
+                    code=point.swatch,
+                    trial=plan.name,
+                    stage=label,
+                    number=point.stage,
+                    dark_lab=point.dark_lab,
+                    exposed_lab=point.exposed_lab,
+                    dark_hex=point.dark_hex,
+                    exposed_hex=point.exposed_hex,
                     limit_de00=point.limit_de00,
                 )
-            )  # fmt: skip
+            )
     return found

@@ -68,9 +68,10 @@ def cloth_by_cell(photo: Photo, data: bytes) -> ClothByCell:
 
 
 @router.get(
-    "/readings/{reading_id}/cloth.webp", response_class=Response,
+    "/readings/{reading_id}/cloth.webp",
+    response_class=Response,
     responses={204: {"description": "No photo shows its cloth."}},
-)  # fmt: skip
+)
 def reading_cloth(reading_id: RowId, store: Store, request: Request) -> Response:
     """The cloth of a reading as its photo shows it, in measured colours: weave, blotches, zones."""
     with store.connection() as connection:

@@ -14,12 +14,7 @@ from zesty_grid.core.read.cloth_readings import TypedColour, mean_colour, tile_d
 from zesty_grid.core.read.colour_space import lab_to_hex
 from zesty_grid.formats.chart_file import read_chart
 from zesty_grid.store import shelf as shelf_store
-from zesty_grid.store.cloths import (
-    add_cloth_reading,
-    chart_photos,
-    cloth_readings,
-    must_be_cloth,
-)
+from zesty_grid.store.cloths import add_cloth_reading, chart_photos, cloth_readings, must_be_cloth
 from zesty_grid.store.database import Database
 from zesty_grid.store.plan import NotFound
 
@@ -37,9 +32,15 @@ def type_colour(key: str, typed: TypedColour, store: Store) -> ClothView:
     now = datetime.now().astimezone()
     with store.transaction() as connection:
         add_cloth_reading(
-            connection, key, "typed", (typed.lightness, typed.a, typed.b), typed.uncertainty_de00,
-            now.date(), now, note=typed.note,
-        )  # fmt: skip
+            connection,
+            key,
+            "typed",
+            (typed.lightness, typed.a, typed.b),
+            typed.uncertainty_de00,
+            now.date(),
+            now,
+            note=typed.note,
+        )
     return _view(store, key)
 
 
@@ -47,16 +48,11 @@ def type_colour(key: str, typed: TypedColour, store: Store) -> ClothView:
 def look_at_chart(text: ChartText) -> ChartLook:
     """A chart from its file, to be looked at before it is put on the Shelf."""
     chart = read_chart(text.content, text.name, text.columns, text.pitch_mm, text.patch_mm)
-    return ChartLook(
-        chart=chart, hexes=tuple(lab_to_hex(np.array(lab)) for lab in chart.lab),
-        serves=chart.serves,
-    )  # fmt: skip
+    return ChartLook(chart=chart, hexes=tuple(lab_to_hex(np.array(lab)) for lab in chart.lab), serves=chart.serves)
 
 
 @router.get("/charts/watch")
-def how_charts_hold(
-    store: Store, key: Annotated[str | None, Query(max_length=40)] = None
-) -> list[ChartWatch]:
+def how_charts_hold(store: Store, key: Annotated[str | None, Query(max_length=40)] = None) -> list[ChartWatch]:
     """How the patches of a chart of the Shelf, or of the common one, have held over time."""
     with store.connection() as connection:
         found = shelf_store.load_shelf(connection).chart(key) if key else None
@@ -70,10 +66,5 @@ def _view(store: Database, key: str) -> ClothView:
     with store.connection() as connection:
         must_be_cloth(connection, key)
         readings = cloth_readings(connection, key)
-        tile = any(
-            one.key == key and one.is_tile for one in shelf_store.load_shelf(connection).cloths
-        )
-    return ClothView(
-        readings=tuple(readings), mean=mean_colour(readings),
-        drift=tile_drift(readings) if tile else None,
-    )  # fmt: skip
+        tile = any(one.key == key and one.is_tile for one in shelf_store.load_shelf(connection).cloths)
+    return ClothView(readings=tuple(readings), mean=mean_colour(readings), drift=tile_drift(readings) if tile else None)

@@ -9,13 +9,7 @@ from fastapi.responses import Response
 
 from zesty_grid.api.answers import EffectsView, Foretold, TrialEffects
 from zesty_grid.api.shared import RowId, Store, as_json
-from zesty_grid.core.compare.colour_chart import (
-    ChartPoint,
-    ColourChart,
-    arrows,
-    doubt,
-    fading_ways,
-)
+from zesty_grid.core.compare.colour_chart import ChartPoint, ColourChart, arrows, doubt, fading_ways
 from zesty_grid.core.compare.compared import KnownNoise
 from zesty_grid.core.compare.equivalence import SAME_DE00
 from zesty_grid.core.compare.profile import Profile, profile
@@ -82,25 +76,23 @@ def compare(study_id: RowId, reference: Reference, store: Store) -> Comparison:
 
 @router.get("/effects")
 def effects(
-    study_id: RowId, store: Store, state: Annotated[str, Query(max_length=80)] = "",
-    noise: Literal["learnt", "known"] = "learnt", filled: Filled = None,
-) -> EffectsView:  # fmt: skip
+    study_id: RowId,
+    store: Store,
+    state: Annotated[str, Query(max_length=80)] = "",
+    noise: Literal["learnt", "known"] = "learnt",
+    filled: Filled = None,
+) -> EffectsView:
     """What each factor, and each pair, does to colour. `noise=known` takes how vessels differ from
     earlier studies; `filled` is a study whose swatches mend the gaps of this one."""
     with store.connection() as connection:
         return _effects_kept.of(
-            connection, (study_id, state, noise, filled),
-            lambda: _effects(connection, study_id, state, noise, filled),
-        )  # fmt: skip
+            connection, (study_id, state, noise, filled), lambda: _effects(connection, study_id, state, noise, filled)
+        )
 
 
-def _effects(
-    connection: sqlite3.Connection, study_id: int, state: str, noise: str, filled: int | None
-) -> EffectsView:
+def _effects(connection: sqlite3.Connection, study_id: int, state: str, noise: str, filled: int | None) -> EffectsView:
     standing = standing_study(connection, study_id)
-    looked = filled_in(
-        connection, standing, swatches_looked_at(connection, standing, state), filled
-    )
+    looked = filled_in(connection, standing, swatches_looked_at(connection, standing, state), filled)
     estimate = estimate_noise(*colours_that_should_be_alike(connection))
     told = study_tells(connection, standing, estimate)
     known = None
@@ -112,34 +104,31 @@ def _effects(
     if len(looked.swatches) < FEWEST or not looked.factors:
         return EffectsView(compared=None, words=looked.words, foretold=())
     question = looked.question(known)
-    return EffectsView(
-        compared=real_effects(question), words=looked.words, foretold=tuple(_foretold(told))
-    )
+    return EffectsView(compared=real_effects(question), words=looked.words, foretold=tuple(_foretold(told)))
 
 
 @router.get("/profile")
 def two_factors(
-    study_id: RowId, store: Store, first: Annotated[str, Query(max_length=80)],
+    study_id: RowId,
+    store: Store,
+    first: Annotated[str, Query(max_length=80)],
     second: Annotated[str, Query(max_length=80)],
-) -> Profile:  # fmt: skip
+) -> Profile:
     """The mean colour at each combination of two factors."""
     with store.connection() as connection:
         looked = swatches_looked_at(connection, standing_study(connection, study_id))
         if len(looked.swatches) < FEWEST or not looked.factors:
             return Profile(first=first, second=second, points=())
         return _profiles_kept.of(
-            connection, (study_id, first, second),
-            lambda: profile(looked.question(), first, second),
-        )  # fmt: skip
+            connection, (study_id, first, second), lambda: profile(looked.question(), first, second)
+        )
 
 
 @router.get("/chart", response_model=ColourChart)
 def chart(study_id: RowId, store: Store, filled: Filled = None) -> Response:
     """Every swatch at its place among colours, what each factor does to it, and how it fades."""
     with store.connection() as connection:
-        found = _charts_kept.of(
-            connection, (study_id, filled), lambda: _chart(connection, study_id, filled)
-        )
+        found = _charts_kept.of(connection, (study_id, filled), lambda: _chart(connection, study_id, filled))
     return as_json(ColourChart, found)
 
 
@@ -160,18 +149,26 @@ def _chart(connection: sqlite3.Connection, study_id: int, filled: int | None) ->
         lab = np.array(one.lab)
         levels[one.code] = one.levels
         found.append(
-            ChartPoint(cell=cell or "", code=one.code, zone=zone, lab=one.lab, hex=lab_to_hex(lab),
-                       colour_words=colour_words(lab), ab=ab, cl=cl)
-        )  # fmt: skip
+            ChartPoint(
+                cell=cell or "",
+                code=one.code,
+                zone=zone,
+                lab=one.lab,
+                hex=lab_to_hex(lab),
+                colour_words=colour_words(lab),
+                ab=ab,
+                cl=cl,
+            )
+        )
     ways = [
         way
         for trial, plan in trials.items()
         for way in fading_ways(
-            plan.name, [stage.label for stage in plan.stages],
-            [(p.swatch, p.stage, p.dark_lab, p.dark_hex, p.exposed_lab, p.exposed_hex)
-             for p in points.get(trial, ())],
+            plan.name,
+            [stage.label for stage in plan.stages],
+            [(p.swatch, p.stage, p.dark_lab, p.dark_hex, p.exposed_lab, p.exposed_hex) for p in points.get(trial, ())],
         )
-    ]  # fmt: skip
+    ]
     order = {
         factor: looked.level_order.get(factor)
         or tuple(dict.fromkeys(one.levels.get(factor, "") for one in looked.swatches))
@@ -186,9 +183,8 @@ def unevenness(study_id: RowId, store: Store) -> list[NumberEffect]:
     with store.connection() as connection:
         looked = swatches_looked_at(connection, standing_study(connection, study_id))
         return _unevenness_kept.of(
-            connection, study_id,
-            lambda: _numbers(looked, looked.levelness_de00, SAME_LEVELNESS_DE00),
-        )  # fmt: skip
+            connection, study_id, lambda: _numbers(looked, looked.levelness_de00, SAME_LEVELNESS_DE00)
+        )
 
 
 @router.get("/fading")
@@ -209,8 +205,16 @@ def _fading(connection: sqlite3.Connection, study_id: int) -> list[TrialEffects]
         if len(changes) >= FEWEST and stage is not None:
             label = plan.stages[stage].label if stage < len(plan.stages) else f"stage {stage + 1}"
             effects = _numbers(looked, changes, SAME_DE00)
-            found.append(TrialEffects(trial=trial, name=plan.name, stage=label, stage_number=stage,
-                                      swatches=len(changes), effects=tuple(effects)))  # fmt: skip
+            found.append(
+                TrialEffects(
+                    trial=trial,
+                    name=plan.name,
+                    stage=label,
+                    stage_number=stage,
+                    swatches=len(changes),
+                    effects=tuple(effects),
+                )
+            )
     return sorted(found, key=lambda one: -one.swatches)
 
 
@@ -226,16 +230,12 @@ def beside(study_id: RowId, other_id: RowId, store: Store) -> StudiesBeside:
 def _numbers(looked: Looked, values: dict[str, float], margin: float) -> list[NumberEffect]:
     if len(looked.swatches) < FEWEST:
         return []
-    return real_numbers(
-        looked.swatches, values, looked.factors, margin, looked.level_order, looked.words
-    )
+    return real_numbers(looked.swatches, values, looked.factors, margin, looked.level_order, looked.words)
 
 
 def _foretold(told: Telling) -> list[Foretold]:
     found = []
     for effect in told.effects:
         smallest = effect.smallest_difference_de00 if effect.can_be_told else None
-        found.append(
-            Foretold(factor=effect.factor, smallest_difference_de00=smallest, words=effect.words)
-        )
+        found.append(Foretold(factor=effect.factor, smallest_difference_de00=smallest, words=effect.words))
     return found

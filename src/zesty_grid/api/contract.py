@@ -27,15 +27,20 @@ WITH_BODY = {
 WITH_NAMES = {404: "There is nothing of this name or number."}
 # What is no JSON, by how its address ends.
 FILES = {
-    ".pdf": ("application/pdf",), ".png": ("image/png",), ".csv": ("text/csv",),
-    ".zip": ("application/zip",), ".ics": ("text/calendar",), ".html": ("text/html",),
+    ".pdf": ("application/pdf",),
+    ".png": ("image/png",),
+    ".csv": ("text/csv",),
+    ".zip": ("application/zip",),
+    ".ics": ("text/calendar",),
+    ".html": ("text/html",),
     ".webp": ("image/webp",),
     "/image": ("image/jpeg",),
-    "/dye/photos/{digest}": ("image/jpeg",), "/tables/print": ("application/pdf",),
+    "/dye/photos/{digest}": ("image/jpeg",),
+    "/tables/print": ("application/pdf",),
     "/palette.{kind}": ("text/css", "image/svg+xml", "text/plain"),
     "/backups/{name}": ("application/vnd.sqlite3",),
     "/access/certificate": ("application/x-x509-ca-cert",),
-}  # fmt: skip
+}
 BYTES = {"schema": {"type": "string", "format": "binary"}}
 IN_THE_WAY = {409: "It has changed meanwhile, or stands in the way of what is there."}
 CHANGING = {507: "The disk is full."}
@@ -86,8 +91,7 @@ def _tags(schema: Any) -> Iterator[tuple[str, str]]:
     if isinstance(schema, dict):
         tag = schema.get("discriminator")
         if isinstance(tag, dict) and "mapping" in tag:
-            yield from ((ref.rsplit("/", 1)[-1], tag["propertyName"])
-                        for ref in tag["mapping"].values())  # fmt: skip
+            yield from ((ref.rsplit("/", 1)[-1], tag["propertyName"]) for ref in tag["mapping"].values())
         for below in schema.values():
             yield from _tags(below)
     elif isinstance(schema, list):

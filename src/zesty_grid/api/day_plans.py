@@ -56,10 +56,7 @@ def get_day_plan(study_id: RowId, store: Store, request: Request) -> DayPlanView
         plan = load_day_plan(connection, study_id)
         if plan:
             plan = _as_logged(connection, study_id, plan)
-    return DayPlanView(
-        plan=plan, outdated=plan is not None and _is_outdated(study, plan),
-        planning=planning,
-    )  # fmt: skip
+    return DayPlanView(plan=plan, outdated=plan is not None and _is_outdated(study, plan), planning=planning)
 
 
 @router.post("/plan", status_code=202)
@@ -92,8 +89,7 @@ def move_work(study_id: RowId, move: MoveWork, store: Store) -> MadePlan:
     _must_be_near(move.starts_at)
     with store.transaction() as connection:
         old = _needed(connection, study_id)
-        faults, moved = move_by_hand(_work(connection, study_id, None), old, move.task,
-                                     move.starts_at)  # fmt: skip
+        faults, moved = move_by_hand(_work(connection, study_id, None), old, move.task, move.starts_at)
         if moved:
             save_day_plan(connection, study_id, moved)
     return MadePlan(begun=moved is not None, faults=tuple(faults))
@@ -108,11 +104,11 @@ def pin_work(study_id: RowId, pin: PinWork, store: Store) -> None:
         if pin.task not in {one.task for one in old.work}:
             raise Refusal("cannot-move", "This step is not in the day plan.", "Plan anew first.")
         work = tuple(
-            one.model_copy(update={"pinned": pin.starts_at is not None,
-                                   "starts_at": pin.starts_at or one.starts_at})
-            if one.task == pin.task else one
+            one.model_copy(update={"pinned": pin.starts_at is not None, "starts_at": pin.starts_at or one.starts_at})
+            if one.task == pin.task
+            else one
             for one in old.work
-        )  # fmt: skip
+        )
         save_day_plan(connection, study_id, old.model_copy(update={"work": work}))
 
 
@@ -133,8 +129,9 @@ def own_time(moment: datetime) -> datetime:
 def _must_be_near(moment: datetime | None) -> None:
     """A slip of the pen in the year would have the planner look through centuries."""
     if moment and abs(moment - own_time(datetime.now().astimezone())) > FARTHEST:
-        raise Refusal("too-far-off", f"{moment:%-d %b %Y} is too far off to plan.",
-                      "Choose a day within a year or two.")  # fmt: skip
+        raise Refusal(
+            "too-far-off", f"{moment:%-d %b %Y} is too far off to plan.", "Choose a day within a year or two."
+        )
 
 
 def _needed(connection: sqlite3.Connection, study_id: int) -> DayPlan:
@@ -151,12 +148,13 @@ def _work(connection: sqlite3.Connection, study_id: int, start: datetime | None)
     begins = max(now, start) if start else now
     bare = problem_of(study.bench, study.shelf, study.protocol, begins)
     so_far = so_far_of(
-        bare.stretches, standing_entries(connection, study_id), own_time,
+        bare.stretches,
+        standing_entries(connection, study_id),
+        own_time,
         {stay.vessel: stay.kind for stay in old.stays} if old else {},
         {one.task: one.starts_at for one in old.work if one.pinned} if old else {},
-    )  # fmt: skip
-    return Work(bench=tuple(study.bench), shelf=study.shelf, protocol=study.protocol,
-                start=begins, so_far=so_far)  # fmt: skip
+    )
+    return Work(bench=tuple(study.bench), shelf=study.shelf, protocol=study.protocol, start=begins, so_far=so_far)
 
 
 def _is_outdated(study: StandingStudy, plan: DayPlan) -> bool:
@@ -172,9 +170,8 @@ def _as_logged(connection: sqlite3.Connection, study_id: int, plan: DayPlan) -> 
     so_far = so_far_of(plan.stretches(), log, own_time, {}, {})
     work = tuple(
         one.model_copy(
-            update={"state": "done" if one.task in so_far.done else
-                    "runs" if one.task in so_far.begun else "planned"}
+            update={"state": "done" if one.task in so_far.done else "runs" if one.task in so_far.begun else "planned"}
         )
         for one in plan.work
-    )  # fmt: skip
+    )
     return plan.model_copy(update={"work": work})

@@ -8,15 +8,7 @@ from typing import Annotated
 from fastapi import APIRouter, File, Query, UploadFile
 from fastapi.responses import Response
 
-from zesty_grid.api.answers import (
-    AddingSaid,
-    AddingTo,
-    DyeView,
-    PhotoKept,
-    StepState,
-    VesselBench,
-    WhoIsIt,
-)
+from zesty_grid.api.answers import AddingSaid, AddingTo, DyeView, PhotoKept, StepState, VesselBench, WhoIsIt
 from zesty_grid.api.shared import RowId, Store, as_json
 from zesty_grid.core.dye.label_scan import read_labels
 from zesty_grid.core.dye.leftover import Leftover, lot_of_leftover
@@ -52,10 +44,7 @@ _benches_kept: KeptBetweenWrites[DyeView] = KeptBetweenWrites(4)
 @router.get("", response_model=DyeView)
 def get_bench(study_id: RowId, store: Store) -> Response:
     with store.connection() as connection:
-        found = _benches_kept.of(
-            connection, study_id,
-            lambda: _view(connection, standing_study(connection, study_id)),
-        )  # fmt: skip
+        found = _benches_kept.of(connection, study_id, lambda: _view(connection, standing_study(connection, study_id)))
     return as_json(DyeView, found)
 
 
@@ -74,8 +63,7 @@ def look_at_addition(study_id: RowId, asked: AddingTo, store: Store) -> AddingSa
         vessel = needed_vessel(connection, study_id, asked.vessel)
         filled = worked_out(asked.addition, load_shelf(connection))
         log = standing_entries(connection, study_id, asked.vessel)
-    return AddingSaid(addition=filled, words=words_of(filled),
-                      question=question_about(filled, vessel, log))  # fmt: skip
+    return AddingSaid(addition=filled, words=words_of(filled), question=question_about(filled, vessel, log))
 
 
 @router.post("/who")
@@ -86,14 +74,15 @@ def who_goes_in(study_id: RowId, asked: WhoIsIt, store: Store) -> Identified:
 
 
 @router.post("/scan")
-def scan_labels(
-    study_id: RowId, vessel: str, file: Annotated[UploadFile, File()], store: Store
-) -> list[Identified]:
+def scan_labels(study_id: RowId, vessel: str, file: Annotated[UploadFile, File()], store: Store) -> list[Identified]:
     """Everybody whose label is in the picture."""
     codes = read_labels(open_photo(file.file.read(MAX_BYTES + 1)))
     if not codes:
-        raise Refusal("no-label", "No label can be read in this picture.",
-                      "Nearer, sharper, flat, in more light; or type the code.")  # fmt: skip
+        raise Refusal(
+            "no-label",
+            "No label can be read in this picture.",
+            "Nearer, sharper, flat, in more light; or type the code.",
+        )
     with store.connection() as connection:
         standing = standing_study(connection, study_id)
         return [_who(connection, standing, vessel, code) for code in codes]
@@ -113,9 +102,8 @@ def keep_photo(study_id: RowId, file: Annotated[UploadFile, File()], store: Stor
 
 @router.get("/photos/{digest}")
 def get_photo(
-    study_id: RowId, digest: str, store: Store,
-    width: Annotated[int, Query(ge=100, le=2400)] | None = None,
-) -> Response:  # fmt: skip
+    study_id: RowId, digest: str, store: Store, width: Annotated[int, Query(ge=100, le=2400)] | None = None
+) -> Response:
     """The file as it was kept; with a `width` the picture upright as JPEG, not wider than that."""
     with store.connection() as connection:
         data = load_photo(connection, study_id, digest)
@@ -149,14 +137,13 @@ def keep_leftover(study_id: RowId, left: Leftover, store: Store) -> DyeLot:
 def needed_vessel(connection: sqlite3.Connection, study_id: int, name: str) -> BenchVessel:
     found = vessel_for(connection, study_id, name)
     if found is None:
-        raise Refusal("no-such-step", f"There is no {name} in this study.",
-                      "Reload the page: the plan has changed since.")  # fmt: skip
+        raise Refusal(
+            "no-such-step", f"There is no {name} in this study.", "Reload the page: the plan has changed since."
+        )
     return found
 
 
-def _who(
-    connection: sqlite3.Connection, standing: StandingStudy, name: str, text: str
-) -> Identified:
+def _who(connection: sqlite3.Connection, standing: StandingStudy, name: str, text: str) -> Identified:
     vessel = next((one for one in standing.bench if one.name == name), None)
     if vessel is None:
         vessel = needed_vessel(connection, standing.stored.id, name)
@@ -177,20 +164,18 @@ def _view(connection: sqlite3.Connection, study: StandingStudy) -> DyeView:
     }
     names = {one.name for one in study.bench}
     return DyeView(
-        vessels=tuple(_vessel(one, by_vessel.get(one.name, []), study, names, done)
-                      for one in study.bench),
+        vessels=tuple(_vessel(one, by_vessel.get(one.name, []), study, names, done) for one in study.bench),
         entries=tuple(entries),
         standing=tuple(entry.id for entry in log),
         passages=tuple(passages_of_study(connection, study.stored.id)),
         marks=tuple(marks_for(connection, study.stored.id)),
         protocol=study.protocol,
-    )  # fmt: skip
+    )
 
 
 def _vessel(
-    one: BenchVessel, log: list[BenchEntry], study: StandingStudy, names: set[str],
-    done: set[str],
-) -> VesselBench:  # fmt: skip
+    one: BenchVessel, log: list[BenchEntry], study: StandingStudy, names: set[str], done: set[str]
+) -> VesselBench:
     facts = facts_of(one, log)
     times = {step.key: step for step in facts.steps}
     has_zones = one.step("lay") is not None or one.vessel.times_in > 0

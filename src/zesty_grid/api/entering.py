@@ -8,13 +8,7 @@ from pydantic import BaseModel
 
 from zesty_grid.api.shared import Store
 from zesty_grid.core.entered.columns import ColumnRole, EnteredTable, guessed_roles
-from zesty_grid.core.entered.shelf_from_table import (
-    FIELDS,
-    ListKind,
-    TableShelf,
-    guessed_fields,
-    shelf_from_table,
-)
+from zesty_grid.core.entered.shelf_from_table import FIELDS, ListKind, TableShelf, guessed_fields, shelf_from_table
 from zesty_grid.core.entered.study_from_table import EarlierSwatch, TableStudy, study_from_table
 from zesty_grid.core.refusal import Fault
 from zesty_grid.core.shelf.shelf import ShelfItem
@@ -70,9 +64,11 @@ def look_at_table(file: Annotated[UploadFile, File()]) -> ColumnsLook:
     table = read_table_file(file.file.read(MOST_BYTES + 1), file.filename or "")
     kinds: tuple[ListKind, ...] = ("fibre", "dye_lot", "vessel")
     return ColumnsLook(
-        table=table, roles=guessed_roles(table),
-        fields={kind: guessed_fields(table, kind) for kind in kinds}, allowed=dict(FIELDS),
-    )  # fmt: skip
+        table=table,
+        roles=guessed_roles(table),
+        fields={kind: guessed_fields(table, kind) for kind in kinds},
+        allowed=dict(FIELDS),
+    )
 
 
 @router.post("/study/look")
@@ -81,10 +77,13 @@ def look_at_study(wanted: TableStudy, store: Store) -> TableStudyLook:
     with store.connection() as connection:
         found = study_from_table(wanted, load_shelf(connection))
     return TableStudyLook(
-        swatches=len(found.swatches), coloured=sum(one.lab is not None for one in found.swatches),
-        lines=tuple(found.swatches[:SHOWN]), new_items=tuple(found.new_items),
-        asked=tuple(found.asked), faults=tuple(found.faults),
-    )  # fmt: skip
+        swatches=len(found.swatches),
+        coloured=sum(one.lab is not None for one in found.swatches),
+        lines=tuple(found.swatches[:SHOWN]),
+        new_items=tuple(found.new_items),
+        asked=tuple(found.asked),
+        faults=tuple(found.faults),
+    )
 
 
 @router.post("/study", status_code=201)
@@ -99,8 +98,9 @@ def look_at_list(wanted: TableShelf, store: Store) -> TableShelfLook:
     """What a list would bring to the Shelf; nothing is kept."""
     with store.connection() as connection:
         found = shelf_from_table(wanted, items_of(connection, wanted.kind))
-    return TableShelfLook(items=tuple(found.items), there=tuple(found.there),
-                          asked=tuple(found.asked), faults=tuple(found.faults))  # fmt: skip
+    return TableShelfLook(
+        items=tuple(found.items), there=tuple(found.there), asked=tuple(found.asked), faults=tuple(found.faults)
+    )
 
 
 @router.post("/shelf", status_code=201)

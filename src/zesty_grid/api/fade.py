@@ -6,14 +6,7 @@ from typing import Annotated
 from fastapi import APIRouter, File, Query, UploadFile
 from fastapi.responses import Response
 
-from zesty_grid.api.answers import (
-    Created,
-    DoseBySource,
-    DoseView,
-    KeptLog,
-    ProposalQuestion,
-    TrialView,
-)
+from zesty_grid.api.answers import Created, DoseBySource, DoseView, KeptLog, ProposalQuestion, TrialView
 from zesty_grid.api.shared import RowId, Store
 from zesty_grid.core.fade.conditions import KNOWN_CONDITIONS, Conditions
 from zesty_grid.core.fade.light_record import agreement_words
@@ -45,20 +38,19 @@ def get_trials(study_id: RowId, store: Store) -> Response:
         trials = [
             _with_points(
                 TrialView(
-                    id=row, number=number, plan=plan, state=store_fade.state_of(connection, row),
-                    points=(), stains=tuple(store_fade.list_stains(connection, row)),
+                    id=row,
+                    number=number,
+                    plan=plan,
+                    state=store_fade.state_of(connection, row),
+                    points=(),
+                    stains=tuple(store_fade.list_stains(connection, row)),
                     wools=tuple(store_fade.wool_readings(connection, row, plan)),
-                    logs=tuple(
-                        KeptLog.model_validate(one)
-                        for one in store_fade.log_lines(connection, row)
-                    ),
+                    logs=tuple(KeptLog.model_validate(one) for one in store_fade.log_lines(connection, row)),
                 ),
                 store_fade.points_as_kept(connection, row),
             )
-            for number, (row, plan) in enumerate(
-                store_fade.list_trials(connection, study_id).items(), 1
-            )
-        ]  # fmt: skip
+            for number, (row, plan) in enumerate(store_fade.list_trials(connection, study_id).items(), 1)
+        ]
     return Response(f"[{','.join(trials)}]", media_type="application/json")
 
 
@@ -99,19 +91,14 @@ def note(study_id: RowId, trial_id: RowId, entry: TrialEntry, store: Store) -> C
 
 
 @router.post("/{trial_id}/logs", status_code=201)
-def keep_log(
-    study_id: RowId, trial_id: RowId, store: Store, log: Annotated[UploadFile, File()]
-) -> KeptLog:
+def keep_log(study_id: RowId, trial_id: RowId, store: Store, log: Annotated[UploadFile, File()]) -> KeptLog:
     """Keeps a logger's file; its columns are found by what is in them."""
     data = log.file.read(MOST_BYTES + 1)
     found = read_light_log(data)
     with store.transaction() as connection:
         _must_be_of(store_fade.load_trial(connection, trial_id)[0], study_id)
-        number = store_fade.add_light_log(
-            connection, trial_id, (log.filename or "log.csv")[:120], data, found
-        )
-        line = next(one for one in store_fade.log_lines(connection, trial_id)
-                    if one["id"] == number)  # fmt: skip
+        number = store_fade.add_light_log(connection, trial_id, (log.filename or "log.csv")[:120], data, found)
+        line = next(one for one in store_fade.log_lines(connection, trial_id) if one["id"] == number)
     return KeptLog.model_validate({**line, "notes": found.notes})
 
 
@@ -132,15 +119,23 @@ def dose(study_id: RowId, trial_id: RowId, store: Store, until: date | None = No
     sources = [DoseBySource(name=name, dose=found, why_not=why) for name, found, why in known]
     last = max(wools, default=None)
     if last is not None and (told := wools[last]).dose_lxh:
-        sources.append(DoseBySource(
-            name="blue wools", why_not="",
-            dose=DoseOfLight(dose_lxh=told.dose_lxh, low_lxh=told.low_lxh, high_lxh=told.high_lxh,
-                             direct_lxh=0, uv=state.uv, days=()),
-        ))  # fmt: skip
+        sources.append(
+            DoseBySource(
+                name="blue wools",
+                why_not="",
+                dose=DoseOfLight(
+                    dose_lxh=told.dose_lxh,
+                    low_lxh=told.low_lxh,
+                    high_lxh=told.high_lxh,
+                    direct_lxh=0,
+                    uv=state.uv,
+                    days=(),
+                ),
+            )
+        )
     spoken = [(one.name, one.dose) for one in sources if one.dose]
     agreement = [agreement_words(spoken[0], other) for other in spoken[1:]] if spoken else []
-    return DoseView(start=state.starts_on, end=end, sources=tuple(sources),
-                    agreement=tuple(agreement))  # fmt: skip
+    return DoseView(start=state.starts_on, end=end, sources=tuple(sources), agreement=tuple(agreement))
 
 
 @router.get("/{trial_id}/cards.pdf", response_class=Response)

@@ -27,12 +27,7 @@ from zesty_grid.formats.on_screen import screen_jpeg
 from zesty_grid.formats.photo import MAX_BYTES, open_photo
 from zesty_grid.formats.recipe_card import recipe_card_html, recipe_card_pdf
 from zesty_grid.store import read as readings_store
-from zesty_grid.store.catalogue import (
-    Searched,
-    coloured_by_key,
-    searched_colours,
-    states_by_key,
-)
+from zesty_grid.store.catalogue import Searched, coloured_by_key, searched_colours, states_by_key
 from zesty_grid.store.database import Database
 from zesty_grid.store.lasting_of import aged_in_place
 from zesty_grid.store.plan import NotFound
@@ -64,32 +59,29 @@ def find_colour(question: FindQuestion, store: Store) -> FindView:
             if len(kept) >= question.most:
                 break
         whole = coloured_by_key(connection, [pieces[near.place].key for near in kept])
-        found = [
-            filtered.told(whole[pieces[near.place].key], near)
-            for near in kept
-            if pieces[near.place].key in whole
-        ]
+        found = [filtered.told(whole[pieces[near.place].key], near) for near in kept if pieces[near.place].key in whole]
     lab = np.array(wanted)
     return FindView(
-        lab=wanted, hex=lab_to_hex(lab), colour_words=colour_words(lab),
-        uncertainty_de00=uncertainty, found=tuple(found), searched=len(pieces),
+        lab=wanted,
+        hex=lab_to_hex(lab),
+        colour_words=colour_words(lab),
+        uncertainty_de00=uncertainty,
+        found=tuple(found),
+        searched=len(pieces),
         lasting_unknown=filtered.lasting_unknown,
-    )  # fmt: skip
+    )
 
 
 @router.post("/find/photo")
 def colour_beside_chart(
-    photo: Annotated[UploadFile, File()], x: Annotated[float, Query(ge=0, le=1)],
-    y: Annotated[float, Query(ge=0, le=1)],
-) -> CellMeasurement:  # fmt: skip
+    photo: Annotated[UploadFile, File()], x: Annotated[float, Query(ge=0, le=1)], y: Annotated[float, Query(ge=0, le=1)]
+) -> CellMeasurement:
     """The colour of an object that lies beside the common chart, at a place in the photo given as
     shares of its width and height. Nothing is kept."""
     picture = open_photo(photo.file.read(MAX_BYTES + 1))
     half = SPOT_SHARE * min(picture.width, picture.height) / 2
     at = (x * picture.width, y * picture.height)
-    corners = [
-        (at[0] + a * half, at[1] + b * half) for a, b in ((-1, -1), (1, -1), (1, 1), (-1, 1))
-    ]
+    corners = [(at[0] + a * half, at[1] + b * half) for a, b in ((-1, -1), (1, -1), (1, 1), (-1, 1))]
     area = Area(outline_px=tuple((round(a, 1), round(b, 1)) for a, b in corners))
     sheet = no_sheet("FIND", patch24())
     by_hand = CellByHand(cell=sheet.cells[0].cell, areas=(area,))
@@ -112,9 +104,7 @@ def recipe(code: Code, store: Store, mass_g: Mass = 100, run: Run = None) -> Rec
 
 
 @router.get("/swatches/{code}/recipe.pdf", response_class=Response)
-def recipe_as_pdf(
-    code: Code, store: Store, mass_g: Mass = 100, run: Run = None, paper: Paper = "A4"
-) -> Response:
+def recipe_as_pdf(code: Code, store: Store, mass_g: Mass = 100, run: Run = None, paper: Paper = "A4") -> Response:
     with store.connection() as connection:
         told = RecipeBook(connection).recipe(code, mass_g, run)
         piece, lasting = _card(connection, code, run)
@@ -132,9 +122,7 @@ def recipe_as_html(code: Code, store: Store, mass_g: Mass = 100, run: Run = None
     return Response(recipe_card_html(told, piece, lasting, picture), media_type="text/html")
 
 
-def _card(
-    connection: sqlite3.Connection, code: str, run: int | None
-) -> tuple[Coloured | None, list[LastsWords]]:
+def _card(connection: sqlite3.Connection, code: str, run: int | None) -> tuple[Coloured | None, list[LastsWords]]:
     """The colour that the card is of, and how long it lives in each place of the Shelf."""
     own = states_by_key(connection, [StateKey(code, 0, "")])
     piece = next((one for one in own if run is not None and one.key == f"{code}@{run}"), None)
@@ -165,9 +153,7 @@ def _cloth_as_photographed(store: Database, piece: Coloured | None) -> bytes | N
         return None  # a photo that cannot be opened any more spoils no card
 
 
-def _wanted(
-    connection: sqlite3.Connection, question: FindQuestion
-) -> tuple[tuple[float, float, float], float]:
+def _wanted(connection: sqlite3.Connection, question: FindQuestion) -> tuple[tuple[float, float, float], float]:
     if question.key is None:
         return wanted_lab(question), question.uncertainty_de00
     found = coloured_by_key(connection, [question.key]).get(question.key)
@@ -220,9 +206,16 @@ class _Filtered:
         if aged and self.place and self.question.lasting:
             lasts = _lasts(aged, self.place.name, self.question.lasting.years)
         return FoundColour(
-            piece=piece, de00=de00, uncertainty_de00=off, same=same, gentle=gentle,
-            is_gentle=gentle.is_gentle, cost=cost, in_hand=there, lasts=lasts,
-        )  # fmt: skip
+            piece=piece,
+            de00=de00,
+            uncertainty_de00=off,
+            same=same,
+            gentle=gentle,
+            is_gentle=gentle.is_gentle,
+            cost=cost,
+            in_hand=there,
+            lasts=lasts,
+        )
 
     def _lasts_long(self, piece: Searched) -> bool:
         aged = self._aged_of(piece)
@@ -247,6 +240,10 @@ class _Filtered:
 
 def _lasts(aged: Aged, place: str, years: float) -> LastsWords:
     return LastsWords(
-        place=place, years=years, de00=aged.de00, low_de00=aged.low_de00,
-        high_de00=aged.high_de00, beyond=aged.beyond or aged.too_far,
-    )  # fmt: skip
+        place=place,
+        years=years,
+        de00=aged.de00,
+        low_de00=aged.low_de00,
+        high_de00=aged.high_de00,
+        beyond=aged.beyond or aged.too_far,
+    )

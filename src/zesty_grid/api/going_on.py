@@ -62,11 +62,7 @@ def start_from_swatches(asked: NewStudyFrom, store: Store) -> Created:
 def _dealt(connection: sqlite3.Connection, study_id: int, wanted: GoingOn) -> Dealt:
     planned = standing_study(connection, study_id).planned
     others = load_by_code(connection, set(wanted.swatches) - set(planned.by_code))
-    alike = {
-        code: planned.cell(planned.by_code[code])
-        for code in wanted.swatches
-        if code in planned.by_code
-    }
+    alike = {code: planned.cell(planned.by_code[code]) for code in wanted.swatches if code in planned.by_code}
     alike |= {code: str(sorted(swatch.levels.items())) for code, swatch in others.items()}
     taken = {one.key for one in planned.plan.treatments} | past_treatments(connection, study_id)
     return deal_out(wanted, alike, taken)

@@ -73,8 +73,9 @@ class Pace:
         self._left[who] = (max(left, 0.0), now)
         if left >= 0:
             return None
-        answer = problem(429, "too-fast", "Too many requests came from this device.",
-                         "It goes on by itself in a moment.")  # fmt: skip
+        answer = problem(
+            429, "too-fast", "Too many requests came from this device.", "It goes on by itself in a moment."
+        )
         answer.headers["Retry-After"] = "1"
         return answer
 
@@ -116,9 +117,11 @@ class BodyLimit:
 
 def too_large() -> JSONResponse:
     return problem(
-        413, "too-many-bytes", "What was sent is too large.",
+        413,
+        "too-many-bytes",
+        "What was sent is too large.",
         f"At most {MOST_BYTES // 2**20} MiB: save the photo as JPEG.",
-    )  # fmt: skip
+    )
 
 
 def _refusal(request: Request, allowed_hosts: frozenset[str]) -> Response | None:
@@ -126,21 +129,24 @@ def _refusal(request: Request, allowed_hosts: frozenset[str]) -> Response | None
     name = urlsplit(f"//{host}").hostname if _is_plain(host) else None
     if name not in allowed_hosts:
         return problem(
-            421, "foreign-host", "This address does not belong to this application.",
+            421,
+            "foreign-host",
+            "This address does not belong to this application.",
             "Open it by the address that it printed when it started.",
-        )  # fmt: skip
+        )
     if request.method not in ("GET", "HEAD"):
         if _is_foreign(request, host):
             return problem(
-                403, "foreign-origin", "Another site's page may not change anything here.",
+                403,
+                "foreign-origin",
+                "Another site's page may not change anything here.",
                 "Use the application's own pages.",
-            )  # fmt: skip
+            )
         kind = request.headers.get("content-type", "").split(";")[0].strip().lower()
         if kind in FORMS_OF_OTHER_SITES:
             return problem(
-                415, "content-type", f"“{kind}” is not taken here.",
-                "Send JSON, or a file as multipart/form-data.",
-            )  # fmt: skip
+                415, "content-type", f"“{kind}” is not taken here.", "Send JSON, or a file as multipart/form-data."
+            )
     length = request.headers.get("content-length") or "0"
     most = LARGER_BODIES.get(request.url.path, MOST_BYTES)
     if not length.isdigit() or int(length) > most:
@@ -164,14 +170,18 @@ def _not_in(request: Request) -> Response | None:
     device = device_of(request)
     if device is None:
         return problem(
-            401, "code-needed", "This application asks for its access code.",
+            401,
+            "code-needed",
+            "This application asks for its access code.",
             "Enter the code that was shown where it was started.",
-        )  # fmt: skip
+        )
     if device.kind == "guest" and not _may_guest(request):
         return problem(
-            403, "guest", "With a guest code everything may be looked at, and nothing changed.",
+            403,
+            "guest",
+            "With a guest code everything may be looked at, and nothing changed.",
             "Ask for the full code if you work on this study.",
-        )  # fmt: skip
+        )
     return None
 
 

@@ -4,13 +4,7 @@ from datetime import datetime
 
 from fastapi import APIRouter
 
-from zesty_grid.api.answers import (
-    AcceptedCount,
-    InstrumentFileKept,
-    InstrumentLook,
-    InstrumentView,
-    TeachCamera,
-)
+from zesty_grid.api.answers import AcceptedCount, InstrumentFileKept, InstrumentLook, InstrumentView, TeachCamera
 from zesty_grid.api.shared import RowId, Store
 from zesty_grid.core.read.instrument import NewInstrumentFile, as_named, samples_of
 from zesty_grid.core.read.instrument_agreement import Agreement, agreements
@@ -37,9 +31,7 @@ def keep_file(study_id: RowId, new: NewInstrumentFile, store: Store) -> Accepted
     with store.transaction() as connection:
         known = codes_of_study(connection, study_id)
         must_be_known([one.swatch for one in look.samples if one.swatch], known)
-        made = keep_instrument_file(
-            connection, study_id, new, look.samples, datetime.now().astimezone()
-        )
+        made = keep_instrument_file(connection, study_id, new, look.samples, datetime.now().astimezone())
         return AcceptedCount(readings=made)
 
 
@@ -54,13 +46,16 @@ def list_files(study_id: RowId, store: Store) -> InstrumentView:
     return InstrumentView(
         files=tuple(
             InstrumentFileKept(
-                id=row["id"], filename=row["filename"], instrument=row["instrument"],
-                measured_on=row["measured_on"], samples=tuple(samples),
+                id=row["id"],
+                filename=row["filename"],
+                instrument=row["instrument"],
+                measured_on=row["measured_on"],
+                samples=tuple(samples),
             )
             for row, samples in files
         ),
         agreements=tuple(_with_use(one, taught) for one in agreements(both)),
-    )  # fmt: skip
+    )
 
 
 @router.post("/teach")

@@ -21,13 +21,7 @@ from zesty_grid.core.fade.life import LifeInPlace, aged, life_in_place, yearly_l
 from zesty_grid.core.fade.stage_advice import StageAdvice, advise_stages
 from zesty_grid.core.fade.swatch_fading import SwatchFading, swatches_fading
 from zesty_grid.core.fade.trial import TrialPlan
-from zesty_grid.core.fade.trial_paths import (
-    WorkedAhead,
-    fading_groups,
-    last_dose_of,
-    paths_of_trial,
-    work_ahead,
-)
+from zesty_grid.core.fade.trial_paths import WorkedAhead, fading_groups, last_dose_of, paths_of_trial, work_ahead
 from zesty_grid.core.fade.trial_state import TrialState
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.shelf.light_place import LightPlace
@@ -81,9 +75,8 @@ def _lasting(known: _Known, arms: list[_Known]) -> LastingView:
 
 @router.get("/lasting/ahead")
 def lasting_worked_ahead(
-    study_id: RowId, trial_id: RowId, store: Store,
-    after: Annotated[int, Query(ge=0, le=1_000_000)] = 0,
-) -> WorkedAhead:  # fmt: skip
+    study_id: RowId, trial_id: RowId, store: Store, after: Annotated[int, Query(ge=0, le=1_000_000)] = 0
+) -> WorkedAhead:
     """Works for about a second at what the order of lasting needs, going on after so many steps;
     asked again until all is done. Of a trial of thousands it takes a minute."""
     with store.connection() as connection:
@@ -93,16 +86,13 @@ def lasting_worked_ahead(
 
 
 @router.get("/lasting/swatches")
-def lasting_of_swatches(
-    study_id: RowId, trial_id: RowId, store: Store, codes: Codes = ""
-) -> list[SwatchFading]:
+def lasting_of_swatches(study_id: RowId, trial_id: RowId, store: Store, codes: Codes = "") -> list[SwatchFading]:
     """The curves of some swatches with their limits, and the doses that matter."""
     with store.connection() as connection:
         known = _known(connection, study_id, trial_id)
         wools = store_fade.wool_readings(connection, trial_id, known.plan)
     wanted = codes_in(codes) or list(known.paths)
-    return swatches_fading(known.plan.kind, known.points, known.paths, wanted, known.state.uv,
-                           wools)  # fmt: skip
+    return swatches_fading(known.plan.kind, known.points, known.paths, wanted, known.state.uv, wools)
 
 
 @router.get("/lasting/groups")
@@ -148,9 +138,7 @@ def _factors(arms: list[_Known], first: TrialFading) -> list[FactorLasting]:
 
 
 @router.get("/life")
-def life(
-    study_id: RowId, trial_id: RowId, store: Store, place: str, codes: Codes = ""
-) -> LifeInPlace:
+def life(study_id: RowId, trial_id: RowId, store: Store, place: str, codes: Codes = "") -> LifeInPlace:
     """Years to each change of some swatches in a place of the Shelf."""
     with store.connection() as connection:
         known = _known(connection, study_id, trial_id)
@@ -162,44 +150,38 @@ def life(
 
 @router.get("/aged")
 def aged_grid(
-    study_id: RowId, trial_id: RowId, store: Store,
-    count: Annotated[float, Query(ge=0, le=1000)], place: str = "",
-) -> AgedGrid:  # fmt: skip
+    study_id: RowId, trial_id: RowId, store: Store, count: Annotated[float, Query(ge=0, le=1000)], place: str = ""
+) -> AgedGrid:
     """The colours after so many years in a place, or so many washes: as foretold."""
     with store.connection() as connection:
         known = _known(connection, study_id, trial_id)
         where = _place(connection, place) if known.plan.kind == "light" else None
     yearly = yearly_light(where) if where else None
     dose = count * (yearly.dose_lxh if yearly else 1.0)
-    return AgedGrid(
-        place=where.name if where else "", count=count, dose=dose,
-        swatches=tuple(aged(known.paths, dose)),
-    )  # fmt: skip
+    return AgedGrid(place=where.name if where else "", count=count, dose=dose, swatches=tuple(aged(known.paths, dose)))
 
 
 def _known(connection: sqlite3.Connection, study_id: int, trial_id: int) -> _Known:
     owner, plan = store_fade.load_trial(connection, trial_id)
     if owner != study_id:
         raise NotFound("trial")
-    return _trials_kept.of(
-        connection, trial_id, lambda: _read(connection, study_id, trial_id, plan)
-    )
+    return _trials_kept.of(connection, trial_id, lambda: _read(connection, study_id, trial_id, plan))
 
 
 def _read(connection: sqlite3.Connection, study_id: int, trial_id: int, plan: TrialPlan) -> _Known:
     levels = _levels(standing_study(connection, study_id).planned, plan)
-    return _Known(plan, store_fade.state_of(connection, trial_id),
-                  store_fade.points_of(connection, trial_id), levels,
-                  fading_groups(levels))  # fmt: skip
+    return _Known(
+        plan,
+        store_fade.state_of(connection, trial_id),
+        store_fade.points_of(connection, trial_id),
+        levels,
+        fading_groups(levels),
+    )
 
 
 def _levels(planned: PlannedStudy, plan: TrialPlan) -> dict[str, dict[str, str]]:
     by_code = planned.by_code
-    return {
-        code: planned.level_words(planned.levels(by_code[code]))
-        for code in plan.swatches
-        if code in by_code
-    }
+    return {code: planned.level_words(planned.levels(by_code[code])) for code in plan.swatches if code in by_code}
 
 
 def _place(connection: sqlite3.Connection, key: str) -> LightPlace:

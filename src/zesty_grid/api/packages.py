@@ -22,9 +22,11 @@ from zesty_grid.store.shelf import stock_shelf
 
 router = APIRouter(prefix="/api", tags=["packages"])
 Studies = Annotated[
-    str, Query(max_length=4000, pattern=r"^(\d{1,15}(,\d{1,15})*)?$",
-               description="numbers of studies, with commas; empty: all"),
-]  # fmt: skip
+    str,
+    Query(
+        max_length=4000, pattern=r"^(\d{1,15}(,\d{1,15})*)?$", description="numbers of studies, with commas; empty: all"
+    ),
+]
 
 
 @router.get("/package.zip", response_class=FileResponse)
@@ -38,9 +40,11 @@ def package(store: Store, studies: Studies = "") -> FileResponse:
         target.unlink()
         raise
     return FileResponse(
-        target, media_type="application/zip", filename="zesty-grid-studies.zip",
+        target,
+        media_type="application/zip",
+        filename="zesty-grid-studies.zip",
         background=BackgroundTask(target.unlink),
-    )  # fmt: skip
+    )
 
 
 @router.get("/packages")
@@ -52,9 +56,10 @@ def list_taken_in(store: Store) -> list[TakenIn]:
 
 @router.post("/packages")
 def take_package_in(
-    file: UploadFile, store: Store,
+    file: UploadFile,
+    store: Store,
     look: Annotated[bool, Query(description="say what would happen, and change nothing")] = False,
-) -> TakenIn:  # fmt: skip
+) -> TakenIn:
     """Takes all studies of a package (a zip) in, or nothing. Studies that are here already go on
     where the package has more; nothing is doubled."""
     return take_package(store, file.file, file.filename or "", only_look=look)
@@ -74,9 +79,7 @@ def write_package(store: Database, studies: Iterable[str], target: Path) -> list
     return ids
 
 
-def take_package(
-    store: Database, source: Path | BinaryIO, filename: str, only_look: bool = False
-) -> TakenIn:
+def take_package(store: Database, source: Path | BinaryIO, filename: str, only_look: bool = False) -> TakenIn:
     """All studies of a package, or nothing. `only_look`: says what would happen, and changes
     nothing."""
     with opened_package(source) as read, store.transaction(only_look) as connection:

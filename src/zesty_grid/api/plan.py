@@ -46,18 +46,20 @@ questions_router = APIRouter(prefix="/api/questions", tags=["plan"])
 
 @router.get("")
 def list_studies(
-    store: Store, text: Annotated[str, Query(max_length=200)] = "",
+    store: Store,
+    text: Annotated[str, Query(max_length=200)] = "",
     after: Annotated[int, Query(ge=0, le=2**53)] = 0,
     most: Annotated[int | None, Query(ge=1, le=1000)] = None,
-) -> list[StudySummary]:  # fmt: skip
+) -> list[StudySummary]:
     """Those with `text` in their name or question; by pages where `most` is said, of which the next
     begins `after` the last number of the one before."""
     with store.connection() as connection:
         return [
-            StudySummary(id=line.id, name=line.name, question=line.question,
-                         swatch_count=line.swatches, read_count=line.read)
+            StudySummary(
+                id=line.id, name=line.name, question=line.question, swatch_count=line.swatches, read_count=line.read
+            )
             for line in study_lines(connection, text.strip(), after, most or -1)
-        ]  # fmt: skip
+        ]
 
 
 @router.post("", status_code=201)
@@ -103,10 +105,9 @@ def list_versions(study_id: RowId, store: Store) -> list[VersionLine]:
     with store.connection() as connection:
         studies.load_study(connection, study_id)
         return [
-            VersionLine(revision=one.revision, words=one.words,
-                        saved_at=datetime.fromisoformat(one.saved_at))
+            VersionLine(revision=one.revision, words=one.words, saved_at=datetime.fromisoformat(one.saved_at))
             for one in studies.list_versions(connection, study_id)
-        ]  # fmt: skip
+        ]
 
 
 @router.get("/{study_id}/versions/{revision}")
@@ -200,19 +201,15 @@ def view_of(connection: sqlite3.Connection, standing: StandingStudy) -> StudyVie
         entered_from=studies.entered_from(connection, standing.stored.id),
         guests=tuple(_guests(connection, standing, names)),
         comes_from=tuple(
-            Relative(study=one, study_name=names[one])
-            for one in studies_before(connection, standing.stored.id)
+            Relative(study=one, study_name=names[one]) for one in studies_before(connection, standing.stored.id)
         ),
         goes_into=tuple(
-            Relative(study=one, study_name=names[one])
-            for one in studies_after(connection, standing.stored.id)
+            Relative(study=one, study_name=names[one]) for one in studies_after(connection, standing.stored.id)
         ),
     )
 
 
-def _guests(
-    connection: sqlite3.Connection, standing: StandingStudy, names: dict[int, str]
-) -> list[Guest]:
+def _guests(connection: sqlite3.Connection, standing: StandingStudy, names: dict[int, str]) -> list[Guest]:
     """Swatches of other studies in this one's treatments, in the words of their own study."""
     own = {swatch.code for swatch in standing.planned.swatches}
     homes: dict[int, PlannedStudy] = {}

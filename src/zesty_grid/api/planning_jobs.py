@@ -35,15 +35,11 @@ class PlanningJobs:
         self._jobs: dict[int, _Job] = {}
         self._lock = threading.Lock()
 
-    def start(
-        self, study: int, work: Work, seconds: float, with_cures: bool,
-        keep: Callable[[DayPlan], None],
-    ) -> None:  # fmt: skip
+    def start(self, study: int, work: Work, seconds: float, with_cures: bool, keep: Callable[[DayPlan], None]) -> None:
         with self._lock:
             old = self._jobs.get(study)
             if old and old.running:
-                raise Refusal("planning-already", "A day plan is being made already.",
-                              "Stop it first, or wait for it.")  # fmt: skip
+                raise Refusal("planning-already", "A day plan is being made already.", "Stop it first, or wait for it.")
             job = self._jobs[study] = _Job(seconds, monotonic())
         thread = threading.Thread(target=_run, args=(job, work, with_cures, keep), daemon=True)
         thread.start()
@@ -59,11 +55,16 @@ class PlanningJobs:
             return None
         planned = job.planned
         return PlanningState(
-            running=job.running, words=job.words, seconds=job.seconds,
-            elapsed_s=round(min(monotonic() - job.began, 1e6), 1), answers=job.answers,
-            best=job.best if job.running else None, problem=job.problem,
-            short=planned.short if planned else (), cures=planned.cures if planned else (),
-        )  # fmt: skip
+            running=job.running,
+            words=job.words,
+            seconds=job.seconds,
+            elapsed_s=round(min(monotonic() - job.began, 1e6), 1),
+            answers=job.answers,
+            best=job.best if job.running else None,
+            problem=job.problem,
+            short=planned.short if planned else (),
+            cures=planned.cures if planned else (),
+        )
 
 
 def _run(job: _Job, work: Work, with_cures: bool, keep: Callable[[DayPlan], None]) -> None:

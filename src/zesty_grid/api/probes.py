@@ -9,13 +9,7 @@ from zesty_grid.api.dye import needed_vessel
 from zesty_grid.api.probe_hub import ProbeHub
 from zesty_grid.api.shared import RowId, Store
 from zesty_grid.core.dye.dosing import DoseAdvice, chemistry_of, dose_advice
-from zesty_grid.core.dye.watching import (
-    Watch,
-    alarms_of,
-    band_of,
-    put_in_by_hand,
-    readings_by_hand,
-)
+from zesty_grid.core.dye.watching import Watch, alarms_of, band_of, put_in_by_hand, readings_by_hand
 from zesty_grid.core.record.log import step_times
 from zesty_grid.store.dye import standing_entries
 from zesty_grid.store.plan import load_study
@@ -33,11 +27,15 @@ def list_probes(request: Request, store: Store) -> list[ProbeNow]:
     with store.connection() as connection:
         hung = {one.probe: one for one in hung_probes(connection)}
     return [
-        ProbeNow(probe=line.probe, temperature_c=line.temperature_c, ph=line.ph,
-                 study=hung[line.probe].study if line.probe in hung else None,
-                 vessel=hung[line.probe].vessel if line.probe in hung else None)
+        ProbeNow(
+            probe=line.probe,
+            temperature_c=line.temperature_c,
+            ph=line.ph,
+            study=hung[line.probe].study if line.probe in hung else None,
+            vessel=hung[line.probe].vessel if line.probe in hung else None,
+        )
         for line in hub.newest()
-    ]  # fmt: skip
+    ]
 
 
 @router.get("/studies/{study_id}/dye/watch")
@@ -55,14 +53,11 @@ def watch_bath(study_id: RowId, vessel: str, store: Store, step: str = "") -> Wa
     readings = sorted([*probed, *by_hand], key=lambda reading: reading.at)
     alarms = alarms_of(readings, band, one.protein, one.may_boil, now)
     put_in = (one for one in put_in_by_hand(log, vessel) if now - one.at <= SHOWN_FOR)
-    return Watch(vessel=vessel, band=band, readings=tuple(readings), put_in=tuple(put_in),
-                 alarms=tuple(alarms))  # fmt: skip
+    return Watch(vessel=vessel, band=band, readings=tuple(readings), put_in=tuple(put_in), alarms=tuple(alarms))
 
 
 @router.get("/studies/{study_id}/dye/next-dose")
-def next_dose_for(
-    study_id: RowId, vessel: str, store: Store, step: str = "set-ph"
-) -> DoseAdvice | None:
+def next_dose_for(study_id: RowId, vessel: str, store: Store, step: str = "set-ph") -> DoseAdvice | None:
     """What to give next for the pH of a bath; nothing in a step that sets none."""
     with store.connection() as connection:
         load_study(connection, study_id)

@@ -13,23 +13,38 @@ from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.store.opening import refusal_for
 from zesty_grid.store.plan import NotFound, StudyChangedElsewhere
 
-STATUS = {"already-accepted": 409, "measured-again": 409, "key-taken": 409, "in-use": 409,
-          "corrected-already": 409, "no-backup": 404, "no-study": 404, "two-studies": 409,
-          "no-device": 404, "not-open": 409,
-          "no-certificate": 404, "last-code": 409,
-          # What is wrong with the computer, not with what was sent.
-          "only-reading": 503, "file-replaced": 503, "file-held": 503, "file-damaged": 503,
-          "disk-error": 503, "disk-full": 507, "no-room": 507, "no-backup-made": 503,
-          "faulty-backup": 503}  # fmt: skip
+STATUS = {
+    "already-accepted": 409,
+    "measured-again": 409,
+    "key-taken": 409,
+    "in-use": 409,
+    "corrected-already": 409,
+    "no-backup": 404,
+    "no-study": 404,
+    "two-studies": 409,
+    "no-device": 404,
+    "not-open": 409,
+    "no-certificate": 404,
+    "last-code": 409,
+    # What is wrong with the computer, not with what was sent.
+    "only-reading": 503,
+    "file-replaced": 503,
+    "file-held": 503,
+    "file-damaged": 503,
+    "disk-error": 503,
+    "disk-full": 507,
+    "no-room": 507,
+    "no-backup-made": 503,
+    "faulty-backup": 503,
+}
 # Each part is allowed and they do not go together, or there is no such day: no schema can say so
 # beforehand (names of Pydantic's errors).
 NOT_IN_A_SCHEMA = {"value_error", "datetime_from_date_parsing", "date_from_datetime_inexact"}
 
 
 def problem(
-    status: int, code: str, title: str, detail: str, faults: list[Fault] | None = None,
-    **more: Any,
-) -> JSONResponse:  # fmt: skip
+    status: int, code: str, title: str, detail: str, faults: list[Fault] | None = None, **more: Any
+) -> JSONResponse:
     body = {
         "type": f"urn:zesty-grid:problem:{code}",
         "title": title,
@@ -61,23 +76,25 @@ def install_problem_handlers(app: FastAPI) -> None:
     @app.exception_handler(Exception)
     def fault(_: Request, __: Exception) -> JSONResponse:
         answer = problem(
-            500, "fault", "Something went wrong here; it is a fault of the application.",
-            "What you entered is still on the screen. Try again; where it was started, more is "
-            "written.",
-        )  # fmt: skip
+            500,
+            "fault",
+            "Something went wrong here; it is a fault of the application.",
+            "What you entered is still on the screen. Try again; where it was started, more is written.",
+        )
         answer.headers.update(HEADERS)  # this answer is made outside of the guard
         return answer
 
     @app.exception_handler(RequestValidationError)
     def invalid(_: Request, error: RequestValidationError) -> JSONResponse:
         faults = [_fault(item) for item in error.errors()[:20]]
-        code = (
-            "does-not-fit" if NOT_IN_A_SCHEMA & {e["type"] for e in error.errors()} else "invalid"
-        )
+        code = "does-not-fit" if NOT_IN_A_SCHEMA & {e["type"] for e in error.errors()} else "invalid"
         return problem(
-            422, code, "Something in what was entered is not allowed.",
-            "; ".join(f"{fault.field}: {fault.allowed}" for fault in faults[:3]), faults,
-        )  # fmt: skip
+            422,
+            code,
+            "Something in what was entered is not allowed.",
+            "; ".join(f"{fault.field}: {fault.allowed}" for fault in faults[:3]),
+            faults,
+        )
 
     @app.exception_handler(HTTPException)
     def http(_: Request, error: HTTPException) -> JSONResponse:

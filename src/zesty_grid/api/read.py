@@ -8,14 +8,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, File, Query, UploadFile
 from fastapi.responses import Response
 
-from zesty_grid.api.answers import (
-    AcceptedCount,
-    ClearAccepted,
-    Discarding,
-    MeasureAgain,
-    NewSheets,
-    StillWaiting,
-)
+from zesty_grid.api.answers import AcceptedCount, ClearAccepted, Discarding, MeasureAgain, NewSheets, StillWaiting
 from zesty_grid.api.shared import Codes, RowId, Store, as_json, codes_in
 from zesty_grid.core.fade.trial import TrialPlan, with_zones
 from zesty_grid.core.plan.swatch_codes import ALPHABET
@@ -185,9 +178,7 @@ def _measure_upload(store: Database, photo: UploadFile, study_id: int | None) ->
         owner, assigned = _known_sheet(connection, sheet_id)
     if study_id is not None and owner != study_id:
         raise Refusal(
-            "other-study",
-            f"Sheet {sheet_id} belongs to another study.",
-            "Open that study and drop the photo there.",
+            "other-study", f"Sheet {sheet_id} belongs to another study.", "Open that study and drop the photo there."
         )
     measurement = measure_sheet(picture, assigned.sheet, page)
     with store.transaction() as connection:
@@ -195,23 +186,28 @@ def _measure_upload(store: Database, photo: UploadFile, study_id: int | None) ->
 
 
 def _kept(
-    connection: sqlite3.Connection, study_id: int, sheet_id: str, photo: UploadFile, data: bytes,
+    connection: sqlite3.Connection,
+    study_id: int,
+    sheet_id: str,
+    photo: UploadFile,
+    data: bytes,
     measurement: Measurement,
-) -> Photo:  # fmt: skip
+) -> Photo:
     notes = camera_notes(data)
     photo_id = readings_store.add_photo(
-        connection, study_id, sheet_id, photo.filename or "photo", data, notes.taken_at,
-        notes.camera,
-    )  # fmt: skip
+        connection, study_id, sheet_id, photo.filename or "photo", data, notes.taken_at, notes.camera
+    )
     readings_store.add_measurement(connection, photo_id, as_taught(connection, measurement))
     return readings_store.load_photo(connection, photo_id)
 
 
 @router.post("/studies/{study_id}/photos/without-sheet", status_code=201)
 def keep_photo_without_sheet(
-    study_id: RowId, store: Store, photo: Annotated[UploadFile, File()],
+    study_id: RowId,
+    store: Store,
+    photo: Annotated[UploadFile, File()],
     chart: Annotated[str | None, Query(max_length=40)] = None,
-) -> Photo:  # fmt: skip
+) -> Photo:
     """Keeps a photo that holds a chart and no sheet; areas drawn on it are then measured."""
     data = photo.file.read(MAX_BYTES + 1)
     picture = open_photo(data)
@@ -283,21 +279,17 @@ def photo_questions(photo_id: RowId, store: Store) -> list[OddPiece]:
 
 @router.get("/photos/{photo_id}/cells/{cell}.png", response_class=Response)
 def cell_image(
-    photo_id: RowId, cell: str, store: Store,
-    shown: Literal["photo", "use", "levelness"] = "photo",
-) -> Response:  # fmt: skip
+    photo_id: RowId, cell: str, store: Store, shown: Literal["photo", "use", "levelness"] = "photo"
+) -> Response:
     """A cell enlarged: as photographed, with what was used of it, or as a map of levelness."""
     with store.connection() as connection:
         photo = readings_store.load_photo(connection, photo_id)
         data = readings_store.photo_bytes(connection, photo_id)
     headers = {"Cache-Control": "private, max-age=3600"}
-    return Response(picture_of_cell(photo, data, cell, shown), media_type="image/png",
-                    headers=headers)  # fmt: skip
+    return Response(picture_of_cell(photo, data, cell, shown), media_type="image/png", headers=headers)
 
 
-def picture_of_cell(
-    photo: Photo, data: bytes, cell: str, shown: Literal["photo", "use", "levelness"]
-) -> bytes:
+def picture_of_cell(photo: Photo, data: bytes, cell: str, shown: Literal["photo", "use", "levelness"]) -> bytes:
     """PNG. Raises NotFound where the sheet has no such cell, Refusal where nothing lies in it."""
     spot = next((one for one in photo.sheet.sheet.cells if one.cell == cell), None)
     if spot is None or photo.sheet.sheet.kind == "none":
@@ -311,9 +303,7 @@ def picture_of_cell(
 
 
 @router.get("/photos/{photo_id}/image", response_class=Response)
-def photo_image(
-    photo_id: RowId, store: Store, width: Annotated[int, Query(ge=100, le=2400)] = 1200
-) -> Response:
+def photo_image(photo_id: RowId, store: Store, width: Annotated[int, Query(ge=100, le=2400)] = 1200) -> Response:
     """The photo upright, as JPEG, at most `width` pixels wide."""
     with store.connection() as connection:
         data = readings_store.photo_bytes(connection, photo_id)
@@ -328,9 +318,7 @@ def accept_readings(photo_id: RowId, wanted: NewReadings, store: Store) -> Accep
         photo = readings_store.load_photo(connection, photo_id)
         last = stage_count(connection, photo.sheet.trial) if photo.sheet.trial else 0
         if photo.sheet.trial is not None and (wanted.stage or 0) >= last:
-            raise Refusal(
-                "no-such-stage", "The trial has no such stage.", "Choose one of its stages."
-            )
+            raise Refusal("no-such-stage", "The trial has no such stage.", "Choose one of its stages.")
         now = datetime.now().astimezone()
         return AcceptedCount(readings=accept(connection, photo, wanted, now))
 
@@ -352,9 +340,7 @@ def accept_clear(study_id: RowId, store: Store) -> ClearAccepted:
             try:
                 accept(connection, photo, wanted, now)
             except Refusal as refusal:
-                left.append(
-                    StillWaiting(photo=photo.id, filename=photo.filename, asks=(str(refusal),))
-                )
+                left.append(StillWaiting(photo=photo.id, filename=photo.filename, asks=(str(refusal),)))
                 continue
             accepted.append(photo.id)
     return ClearAccepted(accepted=tuple(accepted), left=tuple(left))

@@ -70,12 +70,14 @@ def file_state(request: Request) -> FileState:
     keeping = _of(request)
     database, backups = keeping.database, keeping.backups.all()
     return FileState(
-        file=str(database.path), size_bytes=database.path.stat().st_size,
+        file=str(database.path),
+        size_bytes=database.path.stat().st_size,
         only_reading=database.only_reading,
-        warnings=tuple(_warnings(keeping, backups)), folder=str(keeping.backups.folder),
+        warnings=tuple(_warnings(keeping, backups)),
+        folder=str(keeping.backups.folder),
         by_itself=keeping.is_making,
         backups=tuple(BackupLine.model_validate(vars(one)) for one in backups),
-    )  # fmt: skip
+    )
 
 
 @router.post("/backups", status_code=201)

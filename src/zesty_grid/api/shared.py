@@ -29,9 +29,13 @@ def as_json(kind: Any, answer: object) -> Response:
 Store = Annotated[Database, Depends(database_of)]
 RowId = Annotated[RowNumber, Path()]
 Codes = Annotated[
-    str, Query(max_length=4000, pattern=r"^([A-Z0-9]{2,12}(,[A-Z0-9]{2,12})*)?$",
-               description="codes of swatches, with commas; empty: all"),
-]  # fmt: skip
+    str,
+    Query(
+        max_length=4000,
+        pattern=r"^([A-Z0-9]{2,12}(,[A-Z0-9]{2,12})*)?$",
+        description="codes of swatches, with commas; empty: all",
+    ),
+]
 
 
 def codes_in(codes: str) -> list[str]:

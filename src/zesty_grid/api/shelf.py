@@ -50,9 +50,10 @@ def remove_item(kind: ShelfKind, key: str, store: Store) -> Shelf:
 def _refuse_if_used(connection: sqlite3.Connection, kind: ShelfKind, key: str) -> None:
     if kind == "cloth" and cloth_readings(connection, key):
         raise Refusal(
-            "in-use", "It has readings, and cannot be taken away.",
+            "in-use",
+            "It has readings, and cannot be taken away.",
             "Retire it instead: its readings stay, and it is no longer offered.",
-        )  # fmt: skip
+        )
     names = uses_of(kind, key, all_plans(connection), shelf_store.load_shelf(connection))
     if names:
         raise Refusal(

@@ -13,12 +13,7 @@ from zesty_grid.core.compare.laid_table import LaidTable, TableLook, neighbours
 from zesty_grid.core.read.sheet_layout import Paper
 from zesty_grid.formats.laid_table_pdf import laid_table_pdf
 from zesty_grid.store import laid_tables
-from zesty_grid.store.catalogue import (
-    coloured_by_key,
-    every_cloth,
-    search_study,
-    seen_of,
-)
+from zesty_grid.store.catalogue import coloured_by_key, every_cloth, search_study, seen_of
 from zesty_grid.store.plan import load_study
 
 router = APIRouter(prefix="/api", tags=["tables"])
@@ -26,10 +21,12 @@ router = APIRouter(prefix="/api", tags=["tables"])
 
 @router.get("/studies/{study_id}/coloured", response_model=list[Coloured])
 def coloured_of_study(
-    study_id: RowId, store: Store, codes: Codes = "",
+    study_id: RowId,
+    store: Store,
+    codes: Codes = "",
     text: Annotated[str, Query(max_length=200)] = "",
     most: Annotated[int, Query(ge=1, le=100_000)] = 100_000,
-) -> Response:  # fmt: skip
+) -> Response:
     """What has a colour in a study: states, controls, zones, stages of trials; all, or the first
     whose name, state, recipe or colour holds every word of a text."""
     with store.connection() as connection:
@@ -62,10 +59,7 @@ def print_table(table: LaidTable, store: Store, paper: Paper = "A4") -> Response
 @router.get("/tables")
 def kept_tables(store: Store) -> list[KeptTable]:
     with store.connection() as connection:
-        return [
-            KeptTable(id=number, table=table)
-            for number, table in laid_tables.list_tables(connection)
-        ]
+        return [KeptTable(id=number, table=table) for number, table in laid_tables.list_tables(connection)]
 
 
 @router.get("/tables/{table_id}")
@@ -104,7 +98,8 @@ def _look(connection: sqlite3.Connection, table: LaidTable) -> TableLook:
     undyed = coloured_by_key(connection, [one.undyed for one in pieces if one.undyed])
     seen = seen_of(connection, found.values())
     return TableLook(
-        pieces=tuple(pieces), undyed=tuple(undyed.values()),
+        pieces=tuple(pieces),
+        undyed=tuple(undyed.values()),
         neighbours=tuple(neighbours([one.key for one in pieces], seen, table.pairs)),
         missing=tuple(key for key in table.keys if key not in found),
-    )  # fmt: skip
+    )

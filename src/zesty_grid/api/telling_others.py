@@ -60,9 +60,7 @@ def numbers(study_id: RowId, store: Store) -> Response:
 
 
 @router.get("/palette.{kind}", response_class=Response)
-def palette(
-    study_id: RowId, kind: Literal["css", "svg", "txt"], store: Store, codes: Codes = ""
-) -> Response:
+def palette(study_id: RowId, kind: Literal["css", "svg", "txt"], store: Store, codes: Codes = "") -> Response:
     """The newest colour of each swatch, or of those that are named."""
     wanted = {code for code in codes.split(",") if code}
     with store.connection() as connection:
@@ -95,7 +93,9 @@ def _report(study_id: int, store: Store) -> Report:
         compared = real_effects(looked.question())
     trials = [
         TrialTold(
-            name=one.name, stage=one.stage, effects=one.effects,
+            name=one.name,
+            stage=one.stage,
+            effects=one.effects,
             lines=[
                 (p.swatch, one.stage, f"{p.difference.de00:.1f}", p.rating_words)
                 for p in points.get(one.trial, ())
@@ -103,16 +103,20 @@ def _report(study_id: int, store: Store) -> Report:
             ],
         )
         for one in fading_effects(study_id, store)
-    ]  # fmt: skip
+    ]
     return report_of(
         Told(
-            plan=standing.plan, grid=grid_of(standing.planned), newest=newest, compared=compared,
-            words=looked.words, trials=trials, facts=facts,
+            plan=standing.plan,
+            grid=grid_of(standing.planned),
+            newest=newest,
+            compared=compared,
+            words=looked.words,
+            trials=trials,
+            facts=facts,
             log=[
-                (f"{line.at.astimezone():%-d %b %Y, %H:%M}", line.vessel,
-                 f"{line.kind_words}: {line.words}")
+                (f"{line.at.astimezone():%-d %b %Y, %H:%M}", line.vessel, f"{line.kind_words}: {line.words}")
                 for line in reversed(lines)
             ],
             made_on=f"{datetime.now().astimezone():%-d %b %Y}",
         )
-    )  # fmt: skip
+    )

@@ -28,9 +28,7 @@ def weigh(study_id: RowId, store: Store) -> WeighView:
     with store.connection() as connection:
         study = standing_study(connection, study_id)
     return WeighView(
-        weighing=weigh_study(
-            study.planned, study.weighed, liquors_of(study.begun), scours_ahead(study.planned)
-        ),
+        weighing=weigh_study(study.planned, study.weighed, liquors_of(study.begun), scours_ahead(study.planned)),
         cut_list=cut_list(study.planned),
     )
 
@@ -68,9 +66,7 @@ def cut_list_as_csv(study_id: RowId, store: Store) -> Response:
 
 def papers_of(connection: sqlite3.Connection, study_id: int) -> BenchPapers:
     study = standing_study(connection, study_id)
-    return bench_papers(
-        study.planned, study.weighed, liquors_of(study.begun), scours_ahead(study.planned)
-    )
+    return bench_papers(study.planned, study.weighed, liquors_of(study.begun), scours_ahead(study.planned))
 
 
 def _csv(text: str, name: str) -> Response:

@@ -28,20 +28,13 @@ def _only_numbers(schema: Any, of: type[BaseModel]) -> Any:
         return schema | {"strict": True}
     if schema.get("type") == "int":
         whole = cast(CoreSchema, schema)
-        return core_schema.no_info_before_validator_function(
-            _no_truth, whole, json_schema_input_schema=whole
-        )
-    return {
-        key: value if key in NO_NUMBERS else _only_numbers(value, of)
-        for key, value in schema.items()
-    }
+        return core_schema.no_info_before_validator_function(_no_truth, whole, json_schema_input_schema=whole)
+    return {key: value if key in NO_NUMBERS else _only_numbers(value, of) for key, value in schema.items()}
 
 
 class Frozen(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     @classmethod
-    def __get_pydantic_core_schema__(
-        cls, source: type[BaseModel], handler: GetCoreSchemaHandler
-    ) -> CoreSchema:
+    def __get_pydantic_core_schema__(cls, source: type[BaseModel], handler: GetCoreSchemaHandler) -> CoreSchema:
         return cast(CoreSchema, _only_numbers(handler(source), cls))

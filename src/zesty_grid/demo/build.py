@@ -23,22 +23,8 @@ from zesty_grid.demo.marsh_again import READ_ON as READ_AGAIN
 from zesty_grid.demo.marsh_again import again_plan, plain_log, pot_share
 from zesty_grid.demo.marsh_dyes import KEPT_DARK, piece_reflectance
 from zesty_grid.demo.marsh_log import cure_for, iron_log, marsh_log
-from zesty_grid.demo.marsh_onward import (
-    IRON_ON,
-    iron_for_half,
-    over_dyed_plan,
-    said_of_it,
-    wrong_pot,
-    yellows,
-)
-from zesty_grid.demo.marsh_study import (
-    DYE_LOTS,
-    in_trials,
-    in_wash_trial,
-    marsh_plan,
-    next_plan,
-    prints_plan,
-)
+from zesty_grid.demo.marsh_onward import IRON_ON, iron_for_half, over_dyed_plan, said_of_it, wrong_pot, yellows
+from zesty_grid.demo.marsh_study import DYE_LOTS, in_trials, in_wash_trial, marsh_plan, next_plan, prints_plan
 from zesty_grid.demo.marsh_trials import (
     LOGGED_DAYS,
     READING_ROOM,
@@ -86,9 +72,7 @@ def build_demo(database: Database, say: Callable[[str], None] = print) -> None:
         os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
         context = get_context("spawn")
         with ProcessPoolExecutor(2, mp_context=context, initializer=one_thread) as pool:
-            for job, (data, measurement) in zip(
-                jobs, pool.map(take_and_measure, jobs, chunksize=1), strict=True
-            ):
+            for job, (data, measurement) in zip(jobs, pool.map(take_and_measure, jobs, chunksize=1), strict=True):
                 keep_photo(connection, job.study or study_id, job, data, measurement)
         _measure_some(connection, study_id, jobs[0])
         say(f"The demo study is ready: {len(jobs)} photos read.")
@@ -172,8 +156,7 @@ def _dye_again(connection: sqlite3.Connection) -> list[PhotoJob]:
             share = pot_share(levels["dye"], swatch.replicate)
             rng = np.random.default_rng(seed)
             seen.append(piece_reflectance(levels, KEPT_DARK, rng, share))
-        jobs.append(PhotoJob(sheet, None, READ_AGAIN, tuple(seen), "as dyed", 500 + sheet.page,
-                         study=study_id))  # fmt: skip
+        jobs.append(PhotoJob(sheet, None, READ_AGAIN, tuple(seen), "as dyed", 500 + sheet.page, study=study_id))
     return jobs
 
 
@@ -203,9 +186,7 @@ def _sheets_and_trials(connection: sqlite3.Connection, study_id: int) -> list[Ph
             continue
         trial = trials[sheet.trial]
         if trial.neighbours or trial.wools:
-            jobs.append(
-                replace(photo_job(sheet, trial, None, known), before=True, taken_on=STARTS_ON)
-            )
+            jobs.append(replace(photo_job(sheet, trial, None, known), before=True, taken_on=STARTS_ON))
         # The last stage in the window waits: one page was photographed, the others are still due.
         waits = trial.mount == "two pieces" and trial.kind == "light" and sheet.page > 1
         stages = range(len(trial.stages) - waits)
@@ -226,9 +207,12 @@ def _measure_some(connection: sqlite3.Connection, study_id: int, job: PhotoJob) 
     codes = [assignment.swatch for assignment in job.sheet.assignments]
     text = Spectrophotometer().export(dict(zip(codes, job.reflectances, strict=True)) | SPECTRA)
     new = NewInstrumentFile(
-        filename="station_visit.txt", content=text, instrument=INSTRUMENT,
-        measured_on=job.taken_on, named=tuple(SampleNamed(name=key, cloth=key) for key in SPECTRA),
-    )  # fmt: skip
+        filename="station_visit.txt",
+        content=text,
+        instrument=INSTRUMENT,
+        measured_on=job.taken_on,
+        named=tuple(SampleNamed(name=key, cloth=key) for key in SPECTRA),
+    )
     samples = as_named(samples_of(read_colour_table(text), codes), new.named)
     at = datetime.combine(job.taken_on, time(18), tzinfo=UTC)
     keep_instrument_file(connection, study_id, new, samples, at)

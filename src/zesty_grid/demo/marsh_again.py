@@ -24,28 +24,27 @@ def again_plan() -> StudyPlan:
         question="Are coreopsis and alder cones what they were in the autumn, and how far do pots "
         "of one recipe differ?",
         factors=(
-            Factor(kind="fibre", levels=(
-                Level(key="wool", label="Wool"), Level(key="silk", label="Silk"),
-            )),
+            Factor(kind="fibre", levels=(Level(key="wool", label="Wool"), Level(key="silk", label="Silk"))),
             Factor(kind="mordant", levels=(Level(key="alum-hot", label="Alum"),)),
-            Factor(kind="dye", levels=(
-                Level(key="coreopsis", label="Coreopsis"),
-                Level(key="alder-cones", label="Alder cones"),
-            )),
+            Factor(
+                kind="dye",
+                levels=(Level(key="coreopsis", label="Coreopsis"), Level(key="alder-cones", label="Alder cones")),
+            ),
             Factor(kind="ph", levels=(Level(key="ph-7", label="pH 7", value=7),)),
-            Factor(kind="iron", levels=(
-                Level(key="iron-0", label="No iron", value=0),
-                Level(key="iron-1", label="Iron 1 %", value=1),
-            )),
+            Factor(
+                kind="iron",
+                levels=(Level(key="iron-0", label="No iron", value=0), Level(key="iron-1", label="Iron 1 %", value=1)),
+            ),
         ),
-        rows=("fibre", "mordant"), columns=("dye", "ph", "iron"), replicates=3,
-        replicate_vessels="apart", swatch_mass_g=4.0,
-    )  # fmt: skip
+        rows=("fibre", "mordant"),
+        columns=("dye", "ph", "iron"),
+        replicates=3,
+        replicate_vessels="apart",
+        swatch_mass_g=4.0,
+    )
 
 
-def plain_log(
-    bench: list[BenchVessel], begun_at: datetime = BEGUN_AT
-) -> Iterator[tuple[datetime, NewBenchEntry]]:
+def plain_log(bench: list[BenchVessel], begun_at: datetime = BEGUN_AT) -> Iterator[tuple[datetime, NewBenchEntry]]:
     """Every step of every bath, one after the other, without a mishap."""
     at = begun_at
     for one in bench:

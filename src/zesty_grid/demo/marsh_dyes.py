@@ -39,17 +39,12 @@ UPTAKE = {
     "linen": {"none": 0.14, "alum-hot": 0.3, "tannin-alum": 0.65},
 }
 # Half-life in light (lx·h) of the part that goes, the share that goes, and loss a wash.
-FASTNESS = {
-    "coreopsis": (2.5e6, 0.5, 0.02),
-    "alder-cones": (6.0e6, 0.3, 0.012),
-    "elderberry": (0.35e6, 0.9, 0.10),
-}
+FASTNESS = {"coreopsis": (2.5e6, 0.5, 0.02), "alder-cones": (6.0e6, 0.3, 0.012), "elderberry": (0.35e6, 0.9, 0.10)}
 
 
 def piece_reflectance(
-    levels: dict[FactorKind, str], exposure: Exposure, rng: np.random.Generator,
-    pot_share: float = 1.0,
-) -> Spectrum:  # fmt: skip
+    levels: dict[FactorKind, str], exposure: Exposure, rng: np.random.Generator, pot_share: float = 1.0
+) -> Spectrum:
     """Reflectance (36,) of a piece; `rng` gives what differs from swatch to swatch, `pot_share`
     how much its pot gave."""
     fibre = levels["fibre"]
@@ -62,9 +57,7 @@ def piece_reflectance(
         return reflectance_of(ratio * rng.normal(1, 0.01))
     amount = pot_share * UPTAKE[fibre][mordant] * rng.normal(1, 0.03)
     half_life_lxh, share, wash_loss = FASTNESS[dye]
-    left = (1 - share + share * 0.5 ** (exposure.dose_lxh / half_life_lxh)) * (
-        1 - wash_loss
-    ) ** exposure.washes
+    left = (1 - share + share * 0.5 ** (exposure.dose_lxh / half_life_lxh)) * (1 - wash_loss) ** exposure.washes
     ph = {"ph-4.5": 4.5, "ph-7": 7.0, "ph-9": 9.0}[levels["ph"]]
     dyed = amount * left * _absorption(dye, ph, mordant)
     if levels["iron"] == "iron-1":
@@ -83,9 +76,7 @@ def _absorption(dye: str, ph: float, mordant: str) -> Spectrum:
     alkali = (ph - 7) / 2
     if dye == "coreopsis":
         deeper = 22 if mordant != "none" else 0
-        return 4.2 * _band(405 + deeper + 26 * max(alkali, -0.6), 62) + 0.5 * max(
-            alkali + 0.3, 0.1
-        ) * _band(495, 45)
+        return 4.2 * _band(405 + deeper + 26 * max(alkali, -0.6), 62) + 0.5 * max(alkali + 0.3, 0.1) * _band(495, 45)
     if dye == "alder-cones":
         return (1.9 + 0.35 * alkali) * _falling(395, 75) + 0.16 * _band(500, 110)
     mordanted = 14 if mordant != "none" else 0

@@ -12,23 +12,17 @@ from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.entry import BenchEntry, EntryKind, NewBenchEntry
 
 FIRST_DAY = datetime(2026, 9, 14, 8, 30, tzinfo=UTC)
-DAY_OF: dict[BathKind, int] = {
-    "scour": 0, "tannin": 1, "extract": 2, "mordant": 2, "dye": 3, "iron": 6,
-}  # fmt: skip
+DAY_OF: dict[BathKind, int] = {"scour": 0, "tannin": 1, "extract": 2, "mordant": 2, "dye": 3, "iron": 6}
 DYERS = ("Imke", "Tarek")
 A_STEP_MIN = 2.0
 FORGOTTEN = "D7"
 
 
-def marsh_log(
-    bench: list[BenchVessel], lost: str = "", into: str = ""
-) -> Iterator[tuple[datetime, NewBenchEntry]]:
+def marsh_log(bench: list[BenchVessel], lost: str = "", into: str = "") -> Iterator[tuple[datetime, NewBenchEntry]]:
     """Every entry with its time, vessel by vessel; the piece `lost` went into the vessel `into`."""
     rng = Random(11)
     seconds = {
-        code: 45 if limit.most_s < SHIFTS_SLOWLY_S else 170
-        for one in bench
-        for code, limit in one.iron_limits.items()
+        code: 45 if limit.most_s < SHIFTS_SLOWLY_S else 170 for one in bench for code, limit in one.iron_limits.items()
     }
     for number, one in enumerate(bench):
         at = FIRST_DAY + timedelta(days=DAY_OF[one.vessel.bath], minutes=25 * (number % 4))
@@ -53,9 +47,16 @@ def iron_log(one: BenchVessel, at: datetime) -> Iterator[tuple[datetime, NewBenc
 
 def cure_for(deviation: BenchEntry) -> NewBenchEntry:
     """What was decided about the one thing that went wrong."""
-    return NewBenchEntry(kind="cure", vessel=deviation.vessel, step=deviation.step,
-                         who=deviation.who, about=deviation.id, cure="keep with a mark",
-                         note="even by eye", at=deviation.at)  # fmt: skip
+    return NewBenchEntry(
+        kind="cure",
+        vessel=deviation.vessel,
+        step=deviation.step,
+        who=deviation.who,
+        about=deviation.id,
+        cure="keep with a mark",
+        note="even by eye",
+        at=deviation.at,
+    )
 
 
 def _minutes(step: Step) -> float:
@@ -63,9 +64,8 @@ def _minutes(step: Step) -> float:
 
 
 def _entries(
-    one: BenchVessel, step: Step, inside: list[str], seconds: dict[str, int], rng: Random,
-    who: str,
-) -> Iterator[tuple[float, NewBenchEntry]]:  # fmt: skip
+    one: BenchVessel, step: Step, inside: list[str], seconds: dict[str, int], rng: Random, who: str
+) -> Iterator[tuple[float, NewBenchEntry]]:
     def entry(kind: EntryKind, **more: Any) -> NewBenchEntry:
         where = {"vessel": one.name, "step": step.key, "who": who}
         return NewBenchEntry.model_validate({"kind": kind, **where, **more})
@@ -81,8 +81,7 @@ def _entries(
         drift = {"set-ph": 0.0, "hold": 0.05, "cool": 0.09}.get(step.key, 0.12)
         yield end_s / 2, entry("record", ph=round(one.vessel.ph + (7 - one.vessel.ph) * drift, 1))
     if step.key == "hold" and one.name == FORGOTTEN:
-        yield end_s - 20, entry("deviation", deviation="forgot to stir",
-                                note="no stirring for 20 min, telephone")  # fmt: skip
+        yield end_s - 20, entry("deviation", deviation="forgot to stir", note="no stirring for 20 min, telephone")
     if step.asks == "iron watch":
         yield 20, entry("begun")
         for code in inside:

@@ -14,8 +14,7 @@ from zesty_grid.core.record.placing import true_place
 from zesty_grid.core.record.swatch import Levels
 
 IRON_ON = datetime(2026, 9, 28, 9, 0, tzinfo=UTC)
-LOST: Levels = {"fibre": "linen", "mordant": "none", "dye": "elderberry", "ph": "ph-7",
-                "iron": "iron-0"}  # fmt: skip
+LOST: Levels = {"fibre": "linen", "mordant": "none", "dye": "elderberry", "ph": "ph-7", "iron": "iron-0"}
 YELLOWS = {"silk": "alum-hot", "linen": "tannin-alum"}
 
 
@@ -23,16 +22,22 @@ def wrong_pot(study: PlannedStudy, bench: list[BenchVessel]) -> tuple[str, Bench
     """The piece that went into another dye bath than its own, and that bath."""
     code = next(one.code for one in study.planned if study.levels(one) == LOST)
     pots = [one for one in bench if one.vessel.bath == "dye"]
-    into = next(one for one in pots if one.settles.get("dye") == "coreopsis"
-                and one.settles.get("ph") == "ph-7")  # fmt: skip
+    into = next(one for one in pots if one.settles.get("dye") == "coreopsis" and one.settles.get("ph") == "ph-7")
     return code, into
 
 
 def said_of_it(study: PlannedStudy, code: str, into: BenchVessel, at: datetime) -> NewBenchEntry:
     """That it counts as what it really became."""
     place = true_place(study, study.by_code[code], into)
-    return NewBenchEntry(kind="placed", vessel=into.name, swatches=(code,), levels=place.levels,
-                         who="Imke", at=at, note="found when the pots were emptied")  # fmt: skip
+    return NewBenchEntry(
+        kind="placed",
+        vessel=into.name,
+        swatches=(code,),
+        levels=place.levels,
+        who="Imke",
+        at=at,
+        note="found when the pots were emptied",
+    )
 
 
 def yellows(study: PlannedStudy) -> tuple[str, ...]:
@@ -49,8 +54,15 @@ def yellows(study: PlannedStudy) -> tuple[str, ...]:
 def iron_for_half(study: PlannedStudy) -> tuple[Treatment, ...]:
     """Two per cent iron, thirty seconds, for half of the yellows; the others stay to compare."""
     codes = yellows(study)
-    iron = Treatment(key="iron-1", name="Iron 2 %, 30 s", kind="iron", swatches=codes,
-                     iron_percent_wof=2, route="after-bath", seconds=30)  # fmt: skip
+    iron = Treatment(
+        key="iron-1",
+        name="Iron 2 %, 30 s",
+        kind="iron",
+        swatches=codes,
+        iron_percent_wof=2,
+        route="after-bath",
+        seconds=30,
+    )
     wanted = GoingOn(swatches=codes, choices=(TreatmentChoice(levels=(iron, None)),), seed=2)
     alike = {code: study.cell(study.by_code[code]) for code in codes}
     return deal_out(wanted, alike, ()).treatments
@@ -61,13 +73,13 @@ def over_dyed_plan(study: PlannedStudy, left: tuple[str, ...]) -> StudyPlan:
     swatches = [study.by_code[code] for code in left]
     words = {one.code: study.words(one) for one in swatches}
     begun = study_from("Over-dyed yellows", swatches, words, cut=True, mass_g=1)
-    second = Factor(kind="dye", levels=(
-        Level(key="elderberry", label="Elderberry"),
-        Level(key="alder-cones", label="Alder cones"),
-    ))  # fmt: skip
+    second = Factor(
+        kind="dye", levels=(Level(key="elderberry", label="Elderberry"), Level(key="alder-cones", label="Alder cones"))
+    )
     return begun.model_copy(
         update={
             "question": "What do a purple and a brown make of the yellow that is there?",
-            "factors": (*begun.factors, second), "columns": ("dye",),
+            "factors": (*begun.factors, second),
+            "columns": ("dye",),
         }
-    )  # fmt: skip
+    )

@@ -27,24 +27,36 @@ DAYS = (2, 4, 8, 16, 32)
 LATE_STAGE, DAYS_LATE = 3, 3
 LOGGED_DAYS = 22
 SOUTH_WINDOW = WindowLight(
-    name="Station window", latitude=53.6, longitude=8.1, sky="mixed",
+    name="Station window",
+    latitude=53.6,
+    longitude=8.1,
+    sky="mixed",
     window=Window(faces_deg=170, glass="double", horizon_deg=4),
-)  # fmt: skip
+)
 WEATHER = Weather(sun_share=0.48, seed=26)
 READING_ROOM = LightPlace(
-    key="reading-room", name="Station reading room", latitude=53.6, longitude=8.1, uv=True,
-    window=Window(faces_deg=20, glass="double", distance_m=2.5), sky="mixed",
+    key="reading-room",
+    name="Station reading room",
+    latitude=53.6,
+    longitude=8.1,
+    uv=True,
+    window=Window(faces_deg=20, glass="double", distance_m=2.5),
+    sky="mixed",
     note="Two and a half metres from a north window.",
-)  # fmt: skip
+)
 WOOLS = tuple(
-    ReferenceCloth(key=f"blue-wool-{n}", name=f"Blue wool {n}", source="bought reference",
-                   note="Lies beside the pieces in the south window.") for n in (1, 2, 3, 4)
-)  # fmt: skip
+    ReferenceCloth(
+        key=f"blue-wool-{n}",
+        name=f"Blue wool {n}",
+        source="bought reference",
+        note="Lies beside the pieces in the south window.",
+    )
+    for n in (1, 2, 3, 4)
+)
 # Half of what can go of each wool is gone after so many lx·h: each lasts longer than the one below.
 WOOL_HALF_LXH = {1: 0.6e6, 2: 1.7e6, 3: 4.2e6, 4: 10e6}
 # What each white fibre takes from a fugitive dye, and from a fast one.
-TAKES = {"acetate": 0.25, "cotton": 0.5, "polyamide": 1.0, "polyester": 0.1, "acrylic": 0.12,
-         "wool": 0.8}  # fmt: skip
+TAKES = {"acetate": 0.25, "cotton": 0.5, "polyamide": 1.0, "polyester": 0.1, "acrylic": 0.12, "wool": 0.8}
 BLEEDS = {"elderberry": 0.05, "coreopsis": 0.018, "alder-cones": 0.008}
 WHITE = 0.84 - 0.10 * np.exp(-(NM - 380) / 60)
 
@@ -52,34 +64,43 @@ WHITE = 0.84 - 0.10 * np.exp(-(NM - 380) / 60)
 def light_trial(codes: tuple[str, ...]) -> TrialPlan:
     stages = tuple(StagePlan(label=f"{d} days", days=d) for d in DAYS)
     return TrialPlan(
-        kind="light", name="South window", swatches=codes, stages=stages, starts_on=STARTS_ON,
+        kind="light",
+        name="South window",
+        swatches=codes,
+        stages=stages,
+        starts_on=STARTS_ON,
         wools=tuple(WoolBeside(number=n, cloth=w.key) for n, w in enumerate(WOOLS, 1)),
-    )  # fmt: skip
+    )
 
 
 def half_trial(codes: tuple[str, ...]) -> TrialPlan:
     """Hanks wound on card, one half of each under foil."""
     stages = tuple(StagePlan(label=f"{d} days", days=d) for d in DAYS)
-    return TrialPlan(kind="light", name="Half-covered hanks", swatches=codes, stages=stages,
-                     mount="half covered", starts_on=STARTS_ON)  # fmt: skip
+    return TrialPlan(
+        kind="light",
+        name="Half-covered hanks",
+        swatches=codes,
+        stages=stages,
+        mount="half covered",
+        starts_on=STARTS_ON,
+    )
 
 
 def wash_trial(codes: tuple[str, ...]) -> TrialPlan:
-    stages = tuple(
-        StagePlan(label="1 wash" if n == 1 else f"{n} washes", washes=n) for n in (1, 3, 5)
-    )
+    stages = tuple(StagePlan(label="1 wash" if n == 1 else f"{n} washes", washes=n) for n in (1, 3, 5))
     return TrialPlan(
-        kind="wash", name="Neutral soap, 40 °C", swatches=codes, stages=stages,
+        kind="wash",
+        name="Neutral soap, 40 °C",
+        swatches=codes,
+        stages=stages,
         neighbours=MULTIFIBRE,
-        conditions=Conditions(name="Hand wash", temperature_c=40, minutes=20, soap="neutral soap",
-                            dried="flat"),
-    )  # fmt: skip
+        conditions=Conditions(name="Hand wash", temperature_c=40, minutes=20, soap="neutral soap", dried="flat"),
+    )
 
 
 def light_of(log: int) -> LightSaid:
     """The window as it is described, and the logger that lay in it for three weeks."""
-    return LightSaid(sources=(SOUTH_WINDOW, LoggerLight(name="Station logger", log=log)),
-                     counts=1)  # fmt: skip
+    return LightSaid(sources=(SOUTH_WINDOW, LoggerLight(name="Station logger", log=log)), counts=1)
 
 
 def late_stage() -> StageDone:

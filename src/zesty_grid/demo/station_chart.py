@@ -31,12 +31,15 @@ def station_spectra() -> Floats:
 def station_chart() -> Chart:
     labs = xyz_to_lab(spectra_to_xyz(station_spectra()))
     return Chart(
-        name="Forty", rows=ROWS, columns=COLUMNS, pitch_mm=(12.0, 12.0), patch_mm=(10.0, 10.0),
+        name="Forty",
+        rows=ROWS,
+        columns=COLUMNS,
+        pitch_mm=(12.0, 12.0),
+        patch_mm=(10.0, 10.0),
         patches=tuple(
             ChartPatch(
-                name=f"{'ABCDE'[i // COLUMNS]}{i % COLUMNS + 1}",
-                lab=(float(lab[0]), float(lab[1]), float(lab[2])),
+                name=f"{'ABCDE'[i // COLUMNS]}{i % COLUMNS + 1}", lab=(float(lab[0]), float(lab[1]), float(lab[2]))
             )
             for i, lab in enumerate(labs)
         ),
-    )  # fmt: skip
+    )

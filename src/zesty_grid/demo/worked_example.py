@@ -50,29 +50,32 @@ def example_plan() -> StudyPlan:
         question="Which cloth takes this yellow, what does alum add, and how far does iron take "
         "it? Made up, to look at: nothing in it was dyed.",
         factors=(
-            Factor(kind="fibre", levels=(
-                Level(key="wool", label="Wool"), Level(key="silk", label="Silk"),
-                Level(key="cotton", label="Cotton"), Level(key="linen", label="Linen"),
-            )),
-            Factor(kind="mordant", levels=(
-                Level(key="none", label="No mordant"), Level(key="alum-hot", label="Alum"),
-            )),
+            Factor(
+                kind="fibre",
+                levels=(
+                    Level(key="wool", label="Wool"),
+                    Level(key="silk", label="Silk"),
+                    Level(key="cotton", label="Cotton"),
+                    Level(key="linen", label="Linen"),
+                ),
+            ),
+            Factor(kind="mordant", levels=(Level(key="none", label="No mordant"), Level(key="alum-hot", label="Alum"))),
             Factor(kind="dye", levels=(Level(key="coreopsis", label="Coreopsis"),)),
             Factor(kind="ph", levels=(Level(key="ph-7", label="pH 7", value=7),)),
-            Factor(kind="iron", levels=(
-                Level(key="iron-0", label="No iron", value=0),
-                Level(key="iron-1", label="Iron 1 %", value=1),
-            )),
+            Factor(
+                kind="iron",
+                levels=(Level(key="iron-0", label="No iron", value=0), Level(key="iron-1", label="Iron 1 %", value=1)),
+            ),
         ),
-        rows=("fibre",), columns=("mordant", "dye", "ph", "iron"), controls=("undyed",),
+        rows=("fibre",),
+        columns=("mordant", "dye", "ph", "iron"),
+        controls=("undyed",),
         swatch_mass_g=4.0,
-    )  # fmt: skip
+    )
 
 
 def _already_there(connection: sqlite3.Connection) -> int | None:
-    row = connection.execute(
-        "SELECT id FROM study WHERE name = ? ORDER BY id LIMIT 1", (NAME,)
-    ).fetchone()
+    row = connection.execute("SELECT id FROM study WHERE name = ? ORDER BY id LIMIT 1", (NAME,)).fetchone()
     return int(row["id"]) if row else None
 
 
@@ -96,13 +99,13 @@ def _sheets_and_trial(connection: sqlite3.Connection, study_id: int) -> list[Pho
     planned = standing_study(connection, study_id).planned
     known = {code: planned.levels(swatch) for code, swatch in planned.by_code.items()}
     hung = tuple(
-        code for code, levels in known.items()
+        code
+        for code, levels in known.items()
         if levels.get("mordant") == "alum-hot" and levels["fibre"] in ("wool", "cotton")
-    )  # fmt: skip
+    )
     add_sheets(connection, study_id, NewSheets(cells_per_page=CELLS_PER_PAGE))
     stages = tuple(StagePlan(label=f"{d} days", days=d) for d in DAYS[:STAGES])
-    trial = TrialPlan(kind="light", name="A south window", swatches=hung, stages=stages,
-                      starts_on=STARTS_ON)  # fmt: skip
+    trial = TrialPlan(kind="light", name="A south window", swatches=hung, stages=stages, starts_on=STARTS_ON)
     trial_id = fade.add_trial(connection, study_id, trial)
     fade.add_entry(connection, trial_id, LightSaid(sources=(SOUTH_WINDOW,), counts=0))
     add_sheets(connection, study_id, NewSheets(trial=trial_id, cells_per_page=CELLS_PER_PAGE))

@@ -26,8 +26,7 @@ def grid_blocks(papers: BenchPapers) -> list[list[list[str]]]:
         blocks.append(block)
     controls = [s for s in papers.swatches if s.added]
     if controls:
-        blocks.append([["Controls", "Code and tie"],
-                       *([s.words, f"{s.code} ({s.tie})"] for s in controls)])  # fmt: skip
+        blocks.append([["Controls", "Code and tie"], *([s.words, f"{s.code} ({s.tie})"] for s in controls)])
     return blocks
 
 

@@ -69,7 +69,6 @@ def trial_stages_ics(plan: TrialPlan, state: TrialState, study_name: str, trial_
         event.add("dtstamp", stamp)
         event.add("dtstart", stage.due_on)
         event.add("summary", f"Read {plan.name}: {stage.plan.label}")
-        event.add("description", f"{study_name}: take the pieces to the photo table, "
-                  "covered and exposed side by side.")  # fmt: skip
+        event.add("description", f"{study_name}: take the pieces to the photo table, covered and exposed side by side.")
         calendar.add_component(event)
     return bytes(calendar.to_ical())

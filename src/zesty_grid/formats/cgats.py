@@ -85,9 +85,10 @@ def _cgats(text: str) -> tuple[list[str], list[list[str]], str]:
                 rows.append(shlex.split(line, posix=True))
             except ValueError as error:
                 raise Refusal(
-                    "broken-table", f"A quotation mark is missing in: {line.strip()[:60]}",
+                    "broken-table",
+                    f"A quotation mark is missing in: {line.strip()[:60]}",
                     "Mend the line, or export the file again.",
-                ) from error  # fmt: skip
+                ) from error
         elif not part:
             header.append(line)
     return names, rows, "\n".join(header)
@@ -127,9 +128,10 @@ def _table(names: list[str], rows: list[list[str]], said: str) -> ColourTable:
         waves = []
     if not (lab_at or xyz_at or waves):
         raise Refusal(
-            "no-colours", "The file has no columns of L*a*b*, of XYZ or of wavelengths.",
+            "no-colours",
+            "The file has no columns of L*a*b*, of XYZ or of wavelengths.",
             "Name them LAB_L LAB_A LAB_B, XYZ_X XYZ_Y XYZ_Z, or by wavelengths such as 400.",
-        )  # fmt: skip
+        )
     found = []
     for number, row in enumerate(rows, 1):
         spectrum = _numbers(row, [i for _, i in waves], number)
@@ -144,25 +146,25 @@ def _table(names: list[str], rows: list[list[str]], said: str) -> ColourTable:
         )
     spectra = np.array([row.reflectance for row in found]) if waves else np.zeros(0)
     if spectra.size and spectra.max() > 2.5:  # in per cent
-        found = [
-            row.model_copy(update={"reflectance": tuple(v / 100 for v in row.reflectance)})
-            for row in found
-        ]
+        found = [row.model_copy(update={"reflectance": tuple(v / 100 for v in row.reflectance)}) for row in found]
     for number, sample in enumerate(found, 1):
         _must_be_a_colour(sample, number)
     return ColourTable(
-        rows=tuple(found), wavelengths_nm=tuple(nm for nm, _ in waves),
-        illuminant=_illuminant(said), observer=_observer(said),
-    )  # fmt: skip
+        rows=tuple(found),
+        wavelengths_nm=tuple(nm for nm, _ in waves),
+        illuminant=_illuminant(said),
+        observer=_observer(said),
+    )
 
 
 def _must_be_a_colour(row: ColourRow, number: int) -> None:
     """Raises Refusal for values that no surface has, fluorescent ones included."""
     if len(row.name) > LONGEST_NAME:
         raise Refusal(
-            "broken-table", f"The name of sample {number} has more than {LONGEST_NAME} letters.",
+            "broken-table",
+            f"The name of sample {number} has more than {LONGEST_NAME} letters.",
             "Look whether the columns are in order.",
-        )  # fmt: skip
+        )
     lab_is_odd = row.lab is not None and (
         not -1 <= row.lab[0] <= MOST_LIGHT or max(map(abs, row.lab[1:])) > MOST_CHROMA
     )
@@ -170,9 +172,10 @@ def _must_be_a_colour(row: ColourRow, number: int) -> None:
     spectrum = row.reflectance or (0.0,)
     if lab_is_odd or xyz_is_odd or min(spectrum) < -0.05 or max(spectrum) > MOST_REFLECTANCE:
         raise Refusal(
-            "no-such-colour", f"Sample {number} ({row.name[:30]}) has values that no cloth has.",
+            "no-such-colour",
+            f"Sample {number} ({row.name[:30]}) has values that no cloth has.",
             "Look whether the columns and the decimal signs are in order.",
-        )  # fmt: skip
+        )
 
 
 def _all_of(at: dict[str, int], names: tuple[str, ...]) -> list[int]:
@@ -184,13 +187,12 @@ def _numbers(row: list[str], where: list[int], number: int) -> list[float]:
         values = [float(row[i].replace(",", ".")) for i in where]
     except (ValueError, IndexError) as error:
         raise Refusal(
-            "broken-table", f"Sample {number} has a value that is missing or no number.",
+            "broken-table",
+            f"Sample {number} has a value that is missing or no number.",
             "Mend that line, or export the file again.",
-        ) from error  # fmt: skip
+        ) from error
     if not np.isfinite(values).all():
-        raise Refusal(
-            "broken-table", f"Sample {number} has a value that is no number.", "Mend that line."
-        )
+        raise Refusal("broken-table", f"Sample {number} has a value that is no number.", "Mend that line.")
     return values
 
 

@@ -19,9 +19,8 @@ CELL_NAME_LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
 
 
 def read_chart(
-    text: str, name: str, columns: int = 0, pitch_mm: float | None = None,
-    patch_mm: float | None = None,
-) -> Chart:  # fmt: skip
+    text: str, name: str, columns: int = 0, pitch_mm: float | None = None, patch_mm: float | None = None
+) -> Chart:
     """`columns` of a table's patches; 0: as their names say (A1, A2 … B1), else rows of six.
     `pitch_mm` from middle to middle and `patch_mm`: as measured; None: as large as fits.
 
@@ -37,8 +36,7 @@ def read_chart(
     if other_light and not table.wavelengths_nm:
         raise Refusal(
             "other-light",
-            f"The chart's values are for {table.illuminant or 'D50'} and the "
-            f"{table.observer or '2'}° observer.",
+            f"The chart's values are for {table.illuminant or 'D50'} and the {table.observer or '2'}° observer.",
             "Give values for D50 and the 2° observer, or spectra.",
         )
     wide = columns or _columns(table)
@@ -50,9 +48,8 @@ def read_chart(
     size = patch_mm or round(PATCH_SHARE * pitch, 1)
     try:
         return Chart(
-            name=name, rows=rows, columns=wide, pitch_mm=(pitch, pitch), patch_mm=(size, size),
-            patches=tuple(patches),
-        )  # fmt: skip
+            name=name, rows=rows, columns=wide, pitch_mm=(pitch, pitch), patch_mm=(size, size), patches=tuple(patches)
+        )
     except ValidationError as error:
         raise _wrong(error) from error
 

@@ -12,8 +12,7 @@ def csv_rows(text: str, separator: str) -> list[list[str]]:
     try:
         return list(csv.reader(io.StringIO(text, newline=""), delimiter=separator))
     except csv.Error as error:
-        raise Refusal("no-table", f"The table cannot be read: {error}.",
-                      "Save it again as CSV.") from error  # fmt: skip
+        raise Refusal("no-table", f"The table cannot be read: {error}.", "Save it again as CSV.") from error
 
 
 def separator_of(text: str, lines: int, among: str = "\t;|,") -> str:

@@ -42,9 +42,14 @@ def laid_table_pdf(table: LaidTable, look: TableLook, paper: Paper = "A4") -> by
 
 
 def _page(
-    canvas: Canvas, width: float, height: float, table: LaidTable, pieces: tuple[Coloured, ...],
-    between: dict[str, Neighbours], undyed: dict[str, Coloured],
-) -> None:  # fmt: skip
+    canvas: Canvas,
+    width: float,
+    height: float,
+    table: LaidTable,
+    pieces: tuple[Coloured, ...],
+    between: dict[str, Neighbours],
+    undyed: dict[str, Coloured],
+) -> None:
     canvas.setFillGray(GREYS[table.ground])
     canvas.rect(0, 12 * mm, width, height - 30 * mm, stroke=0, fill=1)
     canvas.setFillGray(0)

@@ -12,11 +12,24 @@ from zesty_grid.formats.csv_rows import csv_rows, separator_of
 MOST_BYTES, MOST_SAMPLES = 16 * 1024 * 1024, 200_000
 FEWEST_SAMPLES = 2
 FORMATS = (
-    "%Y-%m-%dT%H:%M:%S", "%Y-%m-%d %H:%M:%S", "%Y-%m-%d %H:%M", "%d.%m.%Y %H:%M:%S",
-    "%d.%m.%Y %H:%M", "%d/%m/%Y %H:%M:%S", "%d/%m/%Y %H:%M", "%m/%d/%Y %H:%M:%S", "%m/%d/%Y %H:%M",
-    "%m/%d/%y %I:%M:%S %p", "%d-%m-%Y %H:%M:%S", "%d-%m-%Y %H:%M", "%Y/%m/%d %H:%M:%S",
-    "%Y/%m/%d %H:%M", "%m/%d/%Y %I:%M:%S %p", "%d.%m.%y %H:%M:%S", "%d.%m.%y %H:%M",
-)  # fmt: skip
+    "%Y-%m-%dT%H:%M:%S",
+    "%Y-%m-%d %H:%M:%S",
+    "%Y-%m-%d %H:%M",
+    "%d.%m.%Y %H:%M:%S",
+    "%d.%m.%Y %H:%M",
+    "%d/%m/%Y %H:%M:%S",
+    "%d/%m/%Y %H:%M",
+    "%m/%d/%Y %H:%M:%S",
+    "%m/%d/%Y %H:%M",
+    "%m/%d/%y %I:%M:%S %p",
+    "%d-%m-%Y %H:%M:%S",
+    "%d-%m-%Y %H:%M",
+    "%Y/%m/%d %H:%M:%S",
+    "%Y/%m/%d %H:%M",
+    "%m/%d/%Y %I:%M:%S %p",
+    "%d.%m.%y %H:%M:%S",
+    "%d.%m.%y %H:%M",
+)
 WATT = re.compile(r"w\s*/\s*m|watt|irradian|bestrahlung|w m-2|solar rad", re.IGNORECASE)
 LUX = re.compile(r"lux|\blx\b|klx|illumin|light|licht|lumi|beleucht", re.IGNORECASE)
 KILO = re.compile(r"klx|kilolux|klux", re.IGNORECASE)
@@ -52,8 +65,11 @@ def _rows(data: bytes) -> list[list[str]]:
 
 
 def _light_column(head: Sequence[str], body: Sequence[Sequence[str]]) -> int | None:
-    known = [i for i, name in enumerate(head) if (LUX.search(name) or WATT.search(name))
-             and _number(_cell(body, 0, i)) is not None]  # fmt: skip
+    known = [
+        i
+        for i, name in enumerate(head)
+        if (LUX.search(name) or WATT.search(name)) and _number(_cell(body, 0, i)) is not None
+    ]
     return known[0] if known else None
 
 
@@ -136,5 +152,9 @@ def _cell(body: Sequence[Sequence[str]], row: int, column: int) -> str:
 
 
 def _refused(reason: str, cure: str) -> Refusal:
-    return Refusal("no-light-log", reason, cure, (Fault(field="file", given="the file",
-                   allowed="CSV of times and lux or W/m²", cure=cure),))  # fmt: skip
+    return Refusal(
+        "no-light-log",
+        reason,
+        cure,
+        (Fault(field="file", given="the file", allowed="CSV of times and lux or W/m²", cure=cure),),
+    )

@@ -18,9 +18,8 @@ NOTCH_MM = 3.0
 
 
 def mounting_cards_pdf(
-    plan: TrialPlan, state: TrialState, cards: Sequence[MountingCard], study_name: str,
-    paper: Paper = "A4",
-) -> bytes:  # fmt: skip
+    plan: TrialPlan, state: TrialState, cards: Sequence[MountingCard], study_name: str, paper: Paper = "A4"
+) -> bytes:
     """To scale on either paper."""
     use_bench_fonts()
     buffer = io.BytesIO()
@@ -35,19 +34,15 @@ def mounting_cards_pdf(
     return buffer.getvalue()
 
 
-def _card(
-    canvas: Canvas, height: float, plan: TrialPlan, card: MountingCard, count: int, study_name: str
-) -> None:
+def _card(canvas: Canvas, height: float, plan: TrialPlan, card: MountingCard, count: int, study_name: str) -> None:
     top = height - TOP_MM * mm
     canvas.setStrokeGray(0.2)
     canvas.rect(LEFT_MM * mm, top - CARD_MM[1] * mm, CARD_MM[0] * mm, CARD_MM[1] * mm)
     canvas.setFont(BOLD, 10)
-    canvas.drawString((LEFT_MM + 8) * mm, top - 8 * mm,
-                      f"{plan.name[:50]} · card {card.number} of {count}")  # fmt: skip
+    canvas.drawString((LEFT_MM + 8) * mm, top - 8 * mm, f"{plan.name[:50]} · card {card.number} of {count}")
     canvas.setFont(FONT, 8)
     canvas.drawString((LEFT_MM + 8) * mm, top - 12 * mm, study_name[:80])
-    canvas.drawRightString((LEFT_MM + CARD_MM[0] - 8) * mm, top - 8 * mm,
-                           "this edge up · turn by a half at each stage")  # fmt: skip
+    canvas.drawRightString((LEFT_MM + CARD_MM[0] - 8) * mm, top - 8 * mm, "this edge up · turn by a half at each stage")
     for place in card.places:
         _place(canvas, top, place)
 

@@ -11,9 +11,7 @@ def begin_page(canvas: Canvas, paper: Paper, lying: bool = True) -> None:
     in the middle; what must be to scale is no matter for this."""
     if paper == "A4":
         return
-    (wide, high), (width, height) = (
-        (landscape(A4), landscape(letter)) if lying else (A4, letter)
-    )  # fmt: skip
+    (wide, high), (width, height) = (landscape(A4), landscape(letter)) if lying else (A4, letter)
     canvas.setPageSize((width, height))
     share = min(width / wide, height / high)
     canvas.translate((width - wide * share) / 2, (height - high * share) / 2)

@@ -25,9 +25,7 @@ def screen_jpeg(picture: Picture, width: int) -> bytes:
     return buffer.getvalue()
 
 
-def cell_png(
-    pixels: CellPixels, picture: Picture, shown: Literal["photo", "use", "levelness"]
-) -> bytes:
+def cell_png(pixels: CellPixels, picture: Picture, shown: Literal["photo", "use", "levelness"]) -> bytes:
     """A cell enlarged. "use": what was not used is dimmed, edges of zones and what was left out
     hatched; "levelness": light grey at the mean of the piece, dark at 6 ΔE00 from it."""
     if shown == "levelness":

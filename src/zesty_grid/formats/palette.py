@@ -9,8 +9,20 @@ from html import escape
 from zesty_grid.core.compare.coloured import Coloured
 from zesty_grid.formats.spreadsheet_text import plain_text
 
-HEAD = ["key", "code", "study", "recipe", "state", "lightness", "a", "b", "uncertainty_de00",
-        "srgb_hex", "colour", "taken_on"]  # fmt: skip
+HEAD = [
+    "key",
+    "code",
+    "study",
+    "recipe",
+    "state",
+    "lightness",
+    "a",
+    "b",
+    "uncertainty_de00",
+    "srgb_hex",
+    "colour",
+    "taken_on",
+]
 SIDE, ACROSS, LABEL = 90, 8, 34
 
 
@@ -22,24 +34,28 @@ def colours_csv(pieces: Sequence[Coloured]) -> str:
     for one in pieces:
         lightness, a, b = one.lab
         writer.writerow(
-            [one.key, one.code, plain_text(one.study_name), plain_text(one.words),
-             plain_text(one.state),
-             f"{lightness:.3f}", f"{a:.3f}", f"{b:.3f}", f"{one.uncertainty_de00:.2f}", one.hex,
-             one.colour_words, one.taken_on]
-        )  # fmt: skip
+            [
+                one.key,
+                one.code,
+                plain_text(one.study_name),
+                plain_text(one.words),
+                plain_text(one.state),
+                f"{lightness:.3f}",
+                f"{a:.3f}",
+                f"{b:.3f}",
+                f"{one.uncertainty_de00:.2f}",
+                one.hex,
+                one.colour_words,
+                one.taken_on,
+            ]
+        )
     return out.getvalue()
 
 
 def palette_css(pieces: Sequence[Coloured]) -> str:
     """A variable for each colour, in sRGB and, where it is understood, as L*a*b* itself."""
-    lines = [
-        f"  --{_name(one)}: {one.hex}; /* {_comment(f'{one.words}, {one.state}')} */"
-        for one in pieces
-    ]
-    exact = [
-        f"    --{_name(one)}: lab({one.lab[0]:.2f}% {one.lab[1]:.2f} {one.lab[2]:.2f});"
-        for one in pieces
-    ]
+    lines = [f"  --{_name(one)}: {one.hex}; /* {_comment(f'{one.words}, {one.state}')} */" for one in pieces]
+    exact = [f"    --{_name(one)}: lab({one.lab[0]:.2f}% {one.lab[1]:.2f} {one.lab[2]:.2f});" for one in pieces]
     return (
         ":root {\n" + "\n".join(lines) + "\n}\n"
         "@supports (color: lab(50% 0 0)) {\n  :root {\n" + "\n".join(exact) + "\n  }\n}\n"
@@ -66,8 +82,7 @@ def palette_svg(pieces: Sequence[Coloured]) -> str:
 
 def palette_text(pieces: Sequence[Coloured]) -> str:
     return "".join(
-        f"{one.name}\t{one.hex}\tL* {one.lab[0]:.1f} a* {one.lab[1]:.1f} b* {one.lab[2]:.1f}\t"
-        f"{one.words}\n"
+        f"{one.name}\t{one.hex}\tL* {one.lab[0]:.1f} a* {one.lab[1]:.1f} b* {one.lab[2]:.1f}\t{one.words}\n"
         for one in pieces
     )
 

@@ -101,9 +101,7 @@ def _has_its_end(jpeg: bytes) -> bool:
 
 
 def _broken() -> Refusal:
-    return Refusal(
-        "broken-photo", "The photo is cut short or damaged.", "Copy it from the camera again."
-    )
+    return Refusal("broken-photo", "The photo is cut short or damaged.", "Copy it from the camera again.")
 
 
 def _unreadable(detail: str = "") -> Refusal:
@@ -144,9 +142,15 @@ def _read_header(data: bytes) -> _Header:
     except Exception:  # whatever is wrong with these notes, the picture itself can be read
         orientation = 1
     return _Header(
-        str(image.format), image.width, image.height, bits, mode,
-        image.info.get("icc_profile"), orientation, bool(image.info.get("progressive")),
-    )  # fmt: skip
+        str(image.format),
+        image.width,
+        image.height,
+        bits,
+        mode,
+        image.info.get("icc_profile"),
+        orientation,
+        bool(image.info.get("progressive")),
+    )
 
 
 def _heif_header(data: bytes) -> _Header:
@@ -168,12 +172,14 @@ def _tiff_header(data: bytes) -> _Header:
             samples = page.samplesperpixel
             rgb = int(page.photometric) in (2, 6)
             return _Header(
-                "TIFF", int(page.imagewidth), int(page.imagelength),
+                "TIFF",
+                int(page.imagewidth),
+                int(page.imagelength),
                 int(bits if isinstance(bits, int) else bits[0]),
                 {3: "RGB", 4: "RGBA"}.get(samples, "grey") if rgb else "not RGB",
                 bytes(profile.value) if profile else None,
                 _orientation(orientation.value) if orientation else 1,
-            )  # fmt: skip
+            )
     except Exception as error:
         raise _unreadable() from error
 

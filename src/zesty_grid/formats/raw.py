@@ -31,9 +31,7 @@ def is_raw(data: bytes) -> bool:
         with tifffile.TiffFile(io.BytesIO(data)) as tiff:
             tags = tiff.pages[0].tags
             reduced = tags.get(NEW_SUBFILE_TYPE)
-            return DNG_VERSION in tags or (
-                SUB_PAGES in tags and reduced is not None and int(reduced.value) == 1
-            )
+            return DNG_VERSION in tags or (SUB_PAGES in tags and reduced is not None and int(reduced.value) == 1)
     except Exception:
         return False
 

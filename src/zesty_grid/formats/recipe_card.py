@@ -28,9 +28,12 @@ NOT_LOGGED = "Its baths were not logged: this is how it was planned."
 
 
 def recipe_card_pdf(
-    recipe: Recipe, piece: Coloured | None, lasting: Sequence[LastsWords],
-    picture: bytes | None = None, paper: Paper = "A4",
-) -> bytes:  # fmt: skip
+    recipe: Recipe,
+    piece: Coloured | None,
+    lasting: Sequence[LastsWords],
+    picture: bytes | None = None,
+    paper: Paper = "A4",
+) -> bytes:
     """Upright, always one page: the type shrinks until all is on it. `picture`: the cloth as it
     was photographed, as PNG."""
     use_bench_fonts()
@@ -60,9 +63,8 @@ def recipe_card_pdf(
 
 
 def recipe_card_html(
-    recipe: Recipe, piece: Coloured | None, lasting: Sequence[LastsWords],
-    picture: bytes | None = None,
-) -> str:  # fmt: skip
+    recipe: Recipe, piece: Coloured | None, lasting: Sequence[LastsWords], picture: bytes | None = None
+) -> str:
     """One file; nothing is loaded from elsewhere."""
     cloth = f'<div class="cloth" style="background:{escape(piece.hex)}"></div>' if piece else ""
     if picture:
@@ -97,18 +99,19 @@ def _head(canvas: Canvas, recipe: Recipe, piece: Coloured | None, picture: bytes
         canvas.rect(LEFT_MM * mm, top - CLOTH_MM * mm, wide * mm, high * mm, stroke=0, fill=1)
         if picture:
             canvas.drawImage(
-                ImageReader(io.BytesIO(picture)), (LEFT_MM + wide) * mm, top - CLOTH_MM * mm,
-                PICTURE_MM * mm, high * mm, preserveAspectRatio=True,
-            )  # fmt: skip
+                ImageReader(io.BytesIO(picture)),
+                (LEFT_MM + wide) * mm,
+                top - CLOTH_MM * mm,
+                PICTURE_MM * mm,
+                high * mm,
+                preserveAspectRatio=True,
+            )
             canvas.setFillGray(0)
             canvas.setFont(FONT, 6.5)
-            canvas.drawRightString(
-                (LEFT_MM + WIDE_MM) * mm, top - (CLOTH_MM + 3) * mm, AS_PHOTOGRAPHED
-            )
+            canvas.drawRightString((LEFT_MM + WIDE_MM) * mm, top - (CLOTH_MM + 3) * mm, AS_PHOTOGRAPHED)
         canvas.setFillGray(0)
     canvas.setFont(BOLD, 14)
-    for i, line in enumerate(simpleSplit(
-        printable(f"{recipe.code} · {recipe.words}"), BOLD, 14, WIDE_MM * mm)[:2]):  # fmt: skip
+    for i, line in enumerate(simpleSplit(printable(f"{recipe.code} · {recipe.words}"), BOLD, 14, WIDE_MM * mm)[:2]):
         canvas.drawString(LEFT_MM * mm, top - (3 + 5.5 * i) * mm, line)
 
 
@@ -120,16 +123,19 @@ def _height(lines: Sequence[tuple[bool, str]], size: float) -> float:
     return total
 
 
-def _lines(
-    recipe: Recipe, piece: Coloured | None, lasting: Sequence[LastsWords]
-) -> list[tuple[bool, str]]:
+def _lines(recipe: Recipe, piece: Coloured | None, lasting: Sequence[LastsWords]) -> list[tuple[bool, str]]:
     """Head lines and plain ones, in the order of the card."""
     found: list[tuple[bool, str]] = []
     if piece:
         lightness, a, b = piece.lab
-        found.append((False, f"{piece.colour_words}, {piece.state}: L* {lightness:.1f} a* {a:.1f} "
-                             f"b* {b:.1f} (D50, 2°) ±{piece.uncertainty_de00:.1f} ΔE00, "
-                             f"{piece.hex}"))  # fmt: skip
+        found.append(
+            (
+                False,
+                f"{piece.colour_words}, {piece.state}: L* {lightness:.1f} a* {a:.1f} "
+                f"b* {b:.1f} (D50, 2°) ±{piece.uncertainty_de00:.1f} ΔE00, "
+                f"{piece.hex}",
+            )
+        )
     found.append((True, f"For {recipe.mass_g:g} g of dry {recipe.fibre}"))
     if not recipe.logged:
         found.append((False, NOT_LOGGED))

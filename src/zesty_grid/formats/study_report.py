@@ -39,9 +39,15 @@ def study_report_pdf(report: Report, paper: Paper = "A4") -> bytes:
     use_bench_fonts()
     buffer = io.BytesIO()
     document = SimpleDocTemplate(
-        buffer, pagesize=landscape(A4), leftMargin=12 * mm, rightMargin=12 * mm,
-        topMargin=12 * mm, bottomMargin=14 * mm, title=printable(report.title), invariant=1,
-    )  # fmt: skip
+        buffer,
+        pagesize=landscape(A4),
+        leftMargin=12 * mm,
+        rightMargin=12 * mm,
+        topMargin=12 * mm,
+        bottomMargin=14 * mm,
+        title=printable(report.title),
+        invariant=1,
+    )
     story: list[Flowable] = [
         Paragraph(escape(printable(report.title)), _TITLE),
         Paragraph(escape(printable(f"Written on {report.made_on}.")), _TEXT),
@@ -55,9 +61,7 @@ def study_report_pdf(report: Report, paper: Paper = "A4") -> bytes:
 
 def _section(section: ReportSection) -> list[Flowable]:
     head = Paragraph(escape(printable(section.heading)), _HEAD)
-    found: list[Flowable] = [
-        Paragraph(escape(printable(words)), _TEXT) for words in section.paragraphs
-    ]
+    found: list[Flowable] = [Paragraph(escape(printable(words)), _TEXT) for words in section.paragraphs]
     if section.grid:
         found += _grid(section.grid)
     if section.table and section.table.rows:
@@ -73,9 +77,11 @@ def _grid(grid: ReportGrid) -> list[Flowable]:
         side = (WIDE_MM - 45) / max(len(names), 6)
         cells: list[list[object]] = [["", *(_small(name) for name in names)]]
         style = [
-            ("FONT", (0, 0), (-1, -1), FONT, 7), ("VALIGN", (0, 0), (-1, -1), "BOTTOM"),
-            ("LEFTPADDING", (0, 0), (-1, -1), 2), ("RIGHTPADDING", (0, 0), (-1, -1), 2),
-        ]  # fmt: skip
+            ("FONT", (0, 0), (-1, -1), FONT, 7),
+            ("VALIGN", (0, 0), (-1, -1), "BOTTOM"),
+            ("LEFTPADDING", (0, 0), (-1, -1), 2),
+            ("RIGHTPADDING", (0, 0), (-1, -1), 2),
+        ]
         for number, (name, row) in enumerate(grid.rows, 1):
             own = row[start : start + COLUMNS_ACROSS]
             cells.append([_small(name), *("" for _ in own)])
@@ -85,8 +91,7 @@ def _grid(grid: ReportGrid) -> list[Flowable]:
                     at = (column, 2 * number - 1)
                     style.append(("BACKGROUND", at, at, paper_colour(cell.lab)))
         heights = [None] + [13 * mm, 4 * mm] * len(grid.rows)
-        table = Table(cells, colWidths=[45 * mm, *[side * mm] * len(names)], rowHeights=heights,
-                      repeatRows=1)  # fmt: skip
+        table = Table(cells, colWidths=[45 * mm, *[side * mm] * len(names)], rowHeights=heights, repeatRows=1)
         table.setStyle(TableStyle(style))
         found += [table, Spacer(1, 4 * mm)]
     return found
@@ -96,17 +101,17 @@ def _table(table: ReportTable) -> Flowable:
     rows = [[_small(words) for words in row] for row in (table.head, *table.rows)]
     widest = [max(len(row[i]) for row in (table.head, *table.rows)) for i in range(len(table.head))]
     share = [min(max(one, 5), 60) for one in widest]
-    laid = LongTable(rows, colWidths=[WIDE_MM * mm * one / sum(share) for one in share],
-                     repeatRows=1)  # fmt: skip
+    laid = LongTable(rows, colWidths=[WIDE_MM * mm * one / sum(share) for one in share], repeatRows=1)
     laid.setStyle(
         TableStyle(
             [
                 ("LINEBELOW", (0, 0), (-1, -1), 0.3, colors.black),
                 ("VALIGN", (0, 0), (-1, -1), "TOP"),
-                ("TOPPADDING", (0, 0), (-1, -1), 1.5), ("BOTTOMPADDING", (0, 0), (-1, -1), 1.5),
+                ("TOPPADDING", (0, 0), (-1, -1), 1.5),
+                ("BOTTOMPADDING", (0, 0), (-1, -1), 1.5),
             ]
         )
-    )  # fmt: skip
+    )
     return laid
 
 
@@ -153,8 +158,7 @@ def _html_section(section: ReportSection) -> str:
         rows = "".join(
             f"<tr><th>{escape(name)}</th>"
             + "".join(
-                f'<td class="c"><div class="b" style="background:{escape(cell.hex)}"></div>'
-                f"{escape(cell.caption)}</td>"
+                f'<td class="c"><div class="b" style="background:{escape(cell.hex)}"></div>{escape(cell.caption)}</td>'
                 if cell.hex
                 else f'<td class="c">{escape(cell.caption)}</td>'
                 for cell in row
@@ -162,14 +166,11 @@ def _html_section(section: ReportSection) -> str:
             + "</tr>"
             for name, row in section.grid.rows
         )
-        parts.append(
-            f'<div class="scroll"><table class="g"><tr><th></th>{head}</tr>{rows}</table></div>'
-        )
+        parts.append(f'<div class="scroll"><table class="g"><tr><th></th>{head}</tr>{rows}</table></div>')
     if section.table and section.table.rows:
         head = "".join(f"<th>{escape(name)}</th>" for name in section.table.head)
         rows = "".join(
-            "<tr>" + "".join(f"<td>{escape(words)}</td>" for words in row) + "</tr>"
-            for row in section.table.rows
+            "<tr>" + "".join(f"<td>{escape(words)}</td>" for words in row) + "</tr>" for row in section.table.rows
         )
         parts.append(f'<div class="scroll"><table class="t"><tr>{head}</tr>{rows}</table></div>')
     return "".join(parts)

@@ -33,9 +33,7 @@ class SwatchLabel(Flowable):  # type: ignore[misc]
         canvas.drawString(left, self.height - 4.5 * mm, self.code)
         canvas.setFont(FONT, 7)
         canvas.drawString(
-            left + canvas.stringWidth(self.code, BOLD, 10) + 2 * mm,
-            self.height - 4.5 * mm,
-            f"tie {self.tie}",
+            left + canvas.stringWidth(self.code, BOLD, 10) + 2 * mm, self.height - 4.5 * mm, f"tie {self.tie}"
         )
         canvas.setFont(FONT, 5)
         for i, line in enumerate(_broken(self.words)[:LINES]):

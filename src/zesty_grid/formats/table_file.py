@@ -21,37 +21,46 @@ def read_table_file(data: bytes, filename: str) -> EnteredTable:
     Raises Refusal for what is no table, is too large, or was made by a program of before 2007.
     """
     if len(data) > MOST_BYTES:
-        raise _refused("table-too-large", f"The file is larger than {MOST_BYTES >> 20} MB.",
-                       "Save the part with the swatches by itself.")  # fmt: skip
+        raise _refused(
+            "table-too-large",
+            f"The file is larger than {MOST_BYTES >> 20} MB.",
+            "Save the part with the swatches by itself.",
+        )
     if data.startswith(b"\xd0\xcf\x11\xe0"):
-        raise _refused("old-spreadsheet", "This spreadsheet is of a kind from before 2007.",
-                       "Save it as XLSX or CSV.")  # fmt: skip
+        raise _refused("old-spreadsheet", "This spreadsheet is of a kind from before 2007.", "Save it as XLSX or CSV.")
     rows = _of_spreadsheet(data) if data.startswith(ZIP_START) else _of_text(data)
     rows = [row for row in rows if any(cell.strip() for cell in row)]
     if len(rows) < 2:
-        raise _refused("no-table", "This file holds no table: a header and a row at least.",
-                       "Choose a CSV or XLSX file whose first row names its columns.")  # fmt: skip
+        raise _refused(
+            "no-table",
+            "This file holds no table: a header and a row at least.",
+            "Choose a CSV or XLSX file whose first row names its columns.",
+        )
     width = max(len(row) for row in rows)
     if len(rows) - 1 > MOST_ROWS or width > MOST_COLUMNS:
         raise _refused(
-            "table-too-large", f"The table has {len(rows) - 1} rows and {width} columns.",
+            "table-too-large",
+            f"The table has {len(rows) - 1} rows and {width} columns.",
             f"Enter it in parts: at most {MOST_ROWS} rows and {MOST_COLUMNS} columns.",
-        )  # fmt: skip
-    long = next(
-        ((i, j) for i, row in enumerate(rows) for j, cell in enumerate(row)
-         if len(cell) > MOST_LETTERS), None,
-    )  # fmt: skip
+        )
+    long = next(((i, j) for i, row in enumerate(rows) for j, cell in enumerate(row) if len(cell) > MOST_LETTERS), None)
     if long:
         place = f"row {long[0] + 1}, column {long[1] + 1}"
         raise Refusal(
-            "cell-too-long", f"{place} holds more than {MOST_LETTERS} letters.", "Shorten it.",
-            (Fault(field=place, given=rows[long[0]][long[1]][:40], allowed=f"{MOST_LETTERS} "
-                   "letters", cure="Shorten it."),),
-        )  # fmt: skip
+            "cell-too-long",
+            f"{place} holds more than {MOST_LETTERS} letters.",
+            "Shorten it.",
+            (
+                Fault(
+                    field=place,
+                    given=rows[long[0]][long[1]][:40],
+                    allowed=f"{MOST_LETTERS} letters",
+                    cure="Shorten it.",
+                ),
+            ),
+        )
     header, *below = [row + [""] * (width - len(row)) for row in rows]
-    return EnteredTable(
-        filename=filename[:200], headers=tuple(header), rows=tuple(map(tuple, below))
-    )
+    return EnteredTable(filename=filename[:200], headers=tuple(header), rows=tuple(map(tuple, below)))
 
 
 def _of_spreadsheet(data: bytes) -> list[list[str]]:
@@ -61,15 +70,14 @@ def _of_spreadsheet(data: bytes) -> list[list[str]]:
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as packed:
             if sum(one.file_size for one in packed.infolist()) > MOST_UNPACKED:
-                raise _refused("table-too-large", "The spreadsheet is too large.",
-                               "Save the part with the swatches by itself.")  # fmt: skip
+                raise _refused(
+                    "table-too-large", "The spreadsheet is too large.", "Save the part with the swatches by itself."
+                )
         book = load_workbook(io.BytesIO(data), read_only=True, data_only=True)
         for sheet in book.worksheets:
             rows = [
                 [_text(cell) for cell in row]
-                for row in sheet.iter_rows(
-                    max_row=MOST_ROWS + 20, max_col=MOST_COLUMNS + 1, values_only=True
-                )
+                for row in sheet.iter_rows(max_row=MOST_ROWS + 20, max_col=MOST_COLUMNS + 1, values_only=True)
             ]
             if any(cell for row in rows for cell in row):
                 return [_without_tail(row) for row in rows]
@@ -77,9 +85,10 @@ def _of_spreadsheet(data: bytes) -> list[list[str]]:
         raise
     except Exception as error:  # whatever a damaged spreadsheet does to the library
         raise _refused(
-            "broken-spreadsheet", "The spreadsheet is damaged, or is none.",
+            "broken-spreadsheet",
+            "The spreadsheet is damaged, or is none.",
             "Open it in the program that made it, and save it as CSV.",
-        ) from error  # fmt: skip
+        ) from error
     return []
 
 
@@ -108,11 +117,9 @@ def _of_text(data: bytes) -> list[list[str]]:
         try:
             text = data.decode("cp1252")  # what older spreadsheets write
         except UnicodeDecodeError as error:
-            raise _refused("no-table", "This is no text, and no spreadsheet.",
-                           "Choose a CSV or XLSX file.") from error  # fmt: skip
+            raise _refused("no-table", "This is no text, and no spreadsheet.", "Choose a CSV or XLSX file.") from error
     if "\0" in text:
-        raise _refused("no-table", "This is no text, and no spreadsheet.",
-                       "Choose a CSV or XLSX file.")  # fmt: skip
+        raise _refused("no-table", "This is no text, and no spreadsheet.", "Choose a CSV or XLSX file.")
     rows = csv_rows(text, separator_of(text, 40))
     return [_without_tail([as_it_was(cell) for cell in row]) for row in rows]
 

@@ -20,11 +20,7 @@ def find_towns(words: str, most: int = MOST) -> list[Town]:
     name, _, country = (part.strip() for part in _plain(words).partition(","))
     if len(name) < 2:
         return []
-    found = [
-        one
-        for own, one, _ in _towns()
-        if own.startswith(name) and _plain(one.country).startswith(country)
-    ]
+    found = [one for own, one, _ in _towns() if own.startswith(name) and _plain(one.country).startswith(country)]
     return found[:most]
 
 
@@ -37,12 +33,16 @@ def _towns() -> list[tuple[str, Town, int]]:
     towns = [
         (
             _plain(one["name"]),
-            Town(name=one["name"], country=countries.get(one["countrycode"], one["countrycode"]),
-                 latitude=one["latitude"], longitude=one["longitude"]),
+            Town(
+                name=one["name"],
+                country=countries.get(one["countrycode"], one["countrycode"]),
+                latitude=one["latitude"],
+                longitude=one["longitude"],
+            ),
             int(one["population"]),
         )
         for one in cache.get_cities().values()
-    ]  # fmt: skip
+    ]
     return sorted(towns, key=lambda one: -one[2])
 
 

@@ -40,9 +40,7 @@ class LocalCertificate:
 
 def certificate_for(folder: Path, names: Sequence[str]) -> LocalCertificate:
     """The certificate for these names and addresses; made anew when they changed or it ends."""
-    files = LocalCertificate(
-        folder / "authority.pem", folder / "certificate.pem", folder / "certificate-key.pem"
-    )
+    files = LocalCertificate(folder / "authority.pem", folder / "certificate.pem", folder / "certificate-key.pem")
     authority_key = folder / "authority-key.pem"
     folder.mkdir(parents=True, exist_ok=True)
     if not (authority_key.exists() and _may_sign_for(files.authority, names)):
@@ -58,40 +56,42 @@ def _make_authority(target: Path, key_target: Path, names: Sequence[str]) -> Non
     name = _name("Zesty Grid on this network")
     built = (
         x509.CertificateBuilder()
-        .subject_name(name).issuer_name(name).public_key(key.public_key())
+        .subject_name(name)
+        .issuer_name(name)
+        .public_key(key.public_key())
         .serial_number(x509.random_serial_number())
-        .not_valid_before(_yesterday()).not_valid_after(_yesterday() + AUTHORITY_FOR)
+        .not_valid_before(_yesterday())
+        .not_valid_after(_yesterday() + AUTHORITY_FOR)
         .add_extension(x509.BasicConstraints(ca=True, path_length=0), critical=True)
         .add_extension(_key_usage(signs_certificates=True), critical=True)
         .add_extension(x509.NameConstraints(_only_here(names), None), critical=True)
         .add_extension(x509.SubjectKeyIdentifier.from_public_key(key.public_key()), critical=False)
         .sign(key, hashes.SHA256())
-    )  # fmt: skip
+    )
     _write_key(key_target, key)
     target.write_bytes(built.public_bytes(serialization.Encoding.PEM))
 
 
-def _make_certificate(
-    files: LocalCertificate, authority_key_file: Path, names: Sequence[str]
-) -> None:
+def _make_certificate(files: LocalCertificate, authority_key_file: Path, names: Sequence[str]) -> None:
     authority = x509.load_pem_x509_certificate(files.authority.read_bytes())
     signer = serialization.load_pem_private_key(authority_key_file.read_bytes(), None)
     assert isinstance(signer, ec.EllipticCurvePrivateKey)
     key = ec.generate_private_key(ec.SECP256R1())
     built = (
         x509.CertificateBuilder()
-        .subject_name(_name("Zesty Grid")).issuer_name(authority.subject)
-        .public_key(key.public_key()).serial_number(x509.random_serial_number())
-        .not_valid_before(_yesterday()).not_valid_after(_yesterday() + CERTIFICATE_FOR)
+        .subject_name(_name("Zesty Grid"))
+        .issuer_name(authority.subject)
+        .public_key(key.public_key())
+        .serial_number(x509.random_serial_number())
+        .not_valid_before(_yesterday())
+        .not_valid_after(_yesterday() + CERTIFICATE_FOR)
         .add_extension(x509.SubjectAlternativeName([_alternative(n) for n in names]), False)
         .add_extension(x509.BasicConstraints(ca=False, path_length=None), critical=True)
         .add_extension(_key_usage(signs_certificates=False), critical=True)
         .add_extension(x509.ExtendedKeyUsage([ExtendedKeyUsageOID.SERVER_AUTH]), critical=False)
-        .add_extension(
-            x509.AuthorityKeyIdentifier.from_issuer_public_key(signer.public_key()), critical=False
-        )
+        .add_extension(x509.AuthorityKeyIdentifier.from_issuer_public_key(signer.public_key()), critical=False)
         .sign(signer, hashes.SHA256())
-    )  # fmt: skip
+    )
     _write_key(files.key, key)
     files.certificate.write_bytes(built.public_bytes(serialization.Encoding.PEM))
 
@@ -132,8 +132,16 @@ def _reaches(permitted: x509.GeneralName, name: x509.GeneralName) -> bool:
 
 def _only_here(names: Sequence[str]) -> list[x509.GeneralName]:
     """Private networks (RFC 1918, RFC 4193, RFC 3927), this computer, and its own names."""
-    ranges = ("10.0.0.0/8", "172.16.0.0/12", "192.168.0.0/16", "169.254.0.0/16", "127.0.0.0/8",
-              "fc00::/7", "fe80::/10", "::1/128")  # fmt: skip
+    ranges = (
+        "10.0.0.0/8",
+        "172.16.0.0/12",
+        "192.168.0.0/16",
+        "169.254.0.0/16",
+        "127.0.0.0/8",
+        "fc00::/7",
+        "fe80::/10",
+        "::1/128",
+    )
     others = [ipaddress.ip_network(ipaddress.ip_address(one)) for one in as_addresses(names)]
     words = [name for name in names if name not in as_addresses(names)]
     return [
@@ -148,11 +156,16 @@ def _name(words: str) -> x509.Name:
 
 def _key_usage(signs_certificates: bool) -> x509.KeyUsage:
     return x509.KeyUsage(
-        digital_signature=not signs_certificates, content_commitment=False,
-        key_encipherment=False, data_encipherment=False, key_agreement=False,
-        key_cert_sign=signs_certificates, crl_sign=signs_certificates,
-        encipher_only=False, decipher_only=False,
-    )  # fmt: skip
+        digital_signature=not signs_certificates,
+        content_commitment=False,
+        key_encipherment=False,
+        data_encipherment=False,
+        key_agreement=False,
+        key_cert_sign=signs_certificates,
+        crl_sign=signs_certificates,
+        encipher_only=False,
+        decipher_only=False,
+    )
 
 
 def _yesterday() -> datetime:
@@ -167,7 +180,6 @@ def _write_key(target: Path, key: ec.EllipticCurvePrivateKey) -> None:
     with os.fdopen(written, "wb") as file:
         file.write(
             key.private_bytes(
-                serialization.Encoding.PEM, serialization.PrivateFormat.PKCS8,
-                serialization.NoEncryption(),
+                serialization.Encoding.PEM, serialization.PrivateFormat.PKCS8, serialization.NoEncryption()
             )
-        )  # fmt: skip
+        )

@@ -68,9 +68,7 @@ def serve(asked: Serving) -> None:
         in_use.end()
 
 
-def _run(
-    asked: Serving, database: Database, in_use: FileInUse, names: list[str], address: str
-) -> None:
+def _run(asked: Serving, database: Database, in_use: FileInUse, names: list[str], address: str) -> None:
     say: Callable[[str], None] = lambda words: print(words, flush=True)  # noqa: E731
     certificate = None
     if asked.tls:
@@ -84,9 +82,7 @@ def _run(
     folder = _folder(asked)
     makes = folder is not None and not database.only_reading
     keeping = Safekeeping(
-        Backups(database, folder or default_folder(asked.data), look=check_apart),
-        in_use.notices,
-        makes,
+        Backups(database, folder or default_folder(asked.data), look=check_apart), in_use.notices, makes
     )
     if database.only_reading:
         say(f"Only for reading: {database.only_reading}")
@@ -106,16 +102,23 @@ def _run(
     collect_seldom()
     _say_where(address, database, keeper, certificate, say)
     uvicorn.run(
-        app, host=asked.host, port=asked.port, log_level="warning", server_header=False,
+        app,
+        host=asked.host,
+        port=asked.port,
+        log_level="warning",
+        server_header=False,
         ssl_certfile=certificate.certificate if certificate else None,
         ssl_keyfile=certificate.key if certificate else None,
-    )  # fmt: skip
+    )
 
 
 def _say_where(
-    address: str, database: Database, keeper: Doorkeeper | None,
-    certificate: LocalCertificate | None, say: Callable[[str], None],
-) -> None:  # fmt: skip
+    address: str,
+    database: Database,
+    keeper: Doorkeeper | None,
+    certificate: LocalCertificate | None,
+    say: Callable[[str], None],
+) -> None:
     say(f"Zesty Grid: {address}")
     if certificate is not None:
         say(f"Its authority, for phones to trust: {certificate.authority}")

@@ -126,10 +126,13 @@ def _seen(scene: Scene, shot: Shot, light: str, raw: bool) -> NDArray[np.float32
     page, px_per_mm = page_reflected(scene, lambda spectra: spectra @ render, rng, page_px_per_mm)
     surround = tuple(float(v) for v in (scene.table @ render))
     view: NDArray[np.float32] = cv2.warpPerspective(  # type: ignore[assignment]
-        page, _view_of_page(scene, shot, rng) @ np.diag([1 / px_per_mm, 1 / px_per_mm, 1.0]),
-        (shot.width_px, shot.height_px), flags=cv2.INTER_LINEAR,
-        borderMode=cv2.BORDER_CONSTANT, borderValue=(*surround, 0.0),
-    )  # fmt: skip
+        page,
+        _view_of_page(scene, shot, rng) @ np.diag([1 / px_per_mm, 1 / px_per_mm, 1.0]),
+        (shot.width_px, shot.height_px),
+        flags=cv2.INTER_LINEAR,
+        borderMode=cv2.BORDER_CONSTANT,
+        borderValue=(*surround, 0.0),
+    )
     return view
 
 
@@ -162,8 +165,7 @@ def sensor_matrix(camera_name: str, light: str, exposed_for: str) -> Floats:
 def _to_srgb(sensitivity_set: int) -> Floats:
     raw = _sensitivities(sensitivity_set) * _light_spectrum("D65")[:, None]
     patches = patch24_spectra() @ (raw / raw.sum(axis=0))
-    adapted = colour.XYZ_to_RGB(patch24_xyz(), colour.RGB_COLOURSPACES["sRGB"],
-                                illuminant=np.array([0.3457, 0.3585]))  # fmt: skip
+    adapted = colour.XYZ_to_RGB(patch24_xyz(), colour.RGB_COLOURSPACES["sRGB"], illuminant=np.array([0.3457, 0.3585]))
     matrix = np.linalg.lstsq(patches, adapted, rcond=None)[0]
     return matrix / matrix.sum(axis=0)
 
@@ -172,9 +174,8 @@ def _to_srgb(sensitivity_set: int) -> Floats:
 def _sensitivities(which: int) -> Floats:
     data = list(colour.MSDS_CAMERA_SENSITIVITIES.values())[which]
     return np.stack(
-        [np.interp(WAVELENGTHS_NM, data.wavelengths, data.values[:, c], left=0, right=0)
-         for c in range(3)], axis=-1,
-    )  # fmt: skip
+        [np.interp(WAVELENGTHS_NM, data.wavelengths, data.values[:, c], left=0, right=0) for c in range(3)], axis=-1
+    )
 
 
 @lru_cache(maxsize=8)
@@ -210,9 +211,7 @@ def _light_over_view(shot: Shot, rng: np.random.Generator) -> NDArray[np.float32
     return cv2.resize(field, (shot.width_px, shot.height_px), interpolation=cv2.INTER_CUBIC)
 
 
-def _noise(
-    view: NDArray[np.float32], level: float, rng: np.random.Generator
-) -> NDArray[np.float32]:
+def _noise(view: NDArray[np.float32], level: float, rng: np.random.Generator) -> NDArray[np.float32]:
     """Shot noise, growing with the root of the light, from a tile that is laid over the view."""
     tile = rng.standard_normal((701, 997, 3), dtype=np.float32)
     height, width = view.shape[:2]

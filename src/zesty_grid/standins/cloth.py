@@ -66,9 +66,8 @@ class _Patch:
 
 
 def lay_cloth(
-    page: Image32, cloth: Cloth, rect: RectMm, to_rgb: ToRgb, px_per_mm: float,
-    rng: np.random.Generator,
-) -> None:  # fmt: skip
+    page: Image32, cloth: Cloth, rect: RectMm, to_rgb: ToRgb, px_per_mm: float, rng: np.random.Generator
+) -> None:
     """Draws a ravelled, woven piece over the page, in linear light."""
     patch = _patch(page.shape, cloth, rect, px_per_mm, rng)
     texture = _texture(cloth, patch, rng)
@@ -101,9 +100,8 @@ def lay_cloth(
 
 
 def _patch(
-    page_shape: tuple[int, ...], cloth: Cloth, rect: RectMm, px_per_mm: float,
-    rng: np.random.Generator,
-) -> _Patch:  # fmt: skip
+    page_shape: tuple[int, ...], cloth: Cloth, rect: RectMm, px_per_mm: float, rng: np.random.Generator
+) -> _Patch:
     x, y, w, h = rect
     half_w, half_h = cloth.width_share * w / 2, cloth.width_share * h / 2
     centre = (np.array([x + w / 2, y + h / 2]) + rng.uniform(-0.3, 0.3, 2)).astype(np.float32)

@@ -20,9 +20,7 @@ def map_locally(encoded: Image32, kind: LocalTone) -> Image32:
     """
     luminance = np.maximum(encoded @ np.array([0.25, 0.65, 0.1], dtype=np.float32), LEAST)
     if kind == "histogram":
-        fine = cv2.createCLAHE(clipLimit=1.5, tileGridSize=(4, 4)).apply(
-            (luminance * 65535).astype(np.uint16)
-        )
+        fine = cv2.createCLAHE(clipLimit=1.5, tileGridSize=(4, 4)).apply((luminance * 65535).astype(np.uint16))
         wanted = 0.6 * luminance + 0.4 * fine.astype(np.float32) / 65535
     else:
         base = _surroundings(np.log(luminance))

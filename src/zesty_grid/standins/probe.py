@@ -28,9 +28,7 @@ class Story:
     ph: Callable[[float], float | None]
 
 
-def warming(
-    goal_c: float, start_c: float = 38.0, c_per_min: float = 1.0
-) -> Callable[[float], float]:
+def warming(goal_c: float, start_c: float = 38.0, c_per_min: float = 1.0) -> Callable[[float], float]:
     """Rises evenly, then is held with the small swings of a thermostat."""
 
     def at(minutes: float) -> float:
@@ -67,9 +65,7 @@ STORIES = (
 )
 
 
-def lines(
-    stories: tuple[Story, ...], minutes: float, at: datetime, rng: np.random.Generator
-) -> Iterator[str]:
+def lines(stories: tuple[Story, ...], minutes: float, at: datetime, rng: np.random.Generator) -> Iterator[str]:
     """What all probes say at one moment, with the noise of a cheap sensor."""
     for story in stories:
         ph = story.ph(minutes)
@@ -89,9 +85,7 @@ class ProbeServer(socketserver.ThreadingTCPServer):
     allow_reuse_address = True
     daemon_threads = True
 
-    def __init__(
-        self, stories: tuple[Story, ...] = STORIES, port: int = 0, period_s: float = PERIOD_S
-    ) -> None:
+    def __init__(self, stories: tuple[Story, ...] = STORIES, port: int = 0, period_s: float = PERIOD_S) -> None:
         self.stories, self.period_s, self.began = stories, period_s, time.monotonic()
         super().__init__(("127.0.0.1", port), _Send)
 

@@ -16,11 +16,13 @@ def write_raw(light: NDArray[np.float32], model: str, kind: str) -> bytes:
     buffer = io.BytesIO()
     if kind == "TIFF linear":
         codes = np.clip(light * 65535 + 0.5, 0, 65535).astype(np.uint16)
-        tifffile.imwrite(buffer, codes, photometric="rgb", metadata=None,
-                         extratags=[(MODEL_TAG, "s", 0, model, True)])  # fmt: skip
+        tifffile.imwrite(buffer, codes, photometric="rgb", metadata=None, extratags=[(MODEL_TAG, "s", 0, model, True)])
         return buffer.getvalue()
     tifffile.imwrite(
-        buffer, _mosaic(light), photometric=CFA_PHOTOMETRIC, metadata=None,
+        buffer,
+        _mosaic(light),
+        photometric=CFA_PHOTOMETRIC,
+        metadata=None,
         extratags=[
             (MODEL_TAG, "s", 0, model, True),
             (33421, "H", 2, (2, 2), True),  # CFARepeatPatternDim
@@ -34,7 +36,7 @@ def write_raw(light: NDArray[np.float32], model: str, kind: str) -> bytes:
             (50728, "2I", 3, (1, 1, 1, 1, 1, 1), True),  # AsShotNeutral
             (50778, "H", 1, 21, True),  # CalibrationIlluminant1: D65
         ],
-    )  # fmt: skip
+    )
     return buffer.getvalue()
 
 

@@ -58,9 +58,8 @@ class Scene:
 
 
 def page_reflected(
-    scene: Scene, to_rgb: ToRgb, rng: np.random.Generator,
-    px_per_mm: float = 8.0,
-) -> tuple[Image32, float]:  # fmt: skip
+    scene: Scene, to_rgb: ToRgb, rng: np.random.Generator, px_per_mm: float = 8.0
+) -> tuple[Image32, float]:
     """Linear RGB that each point of the page sends under an even light; and its scale."""
     printed = _printed(sheet_pdf(scene.sheet, scene.title, scene.labels), px_per_mm)
     page = printed[..., None] * to_rgb(scene.paper).astype(np.float32)
@@ -75,10 +74,7 @@ def page_reflected(
         _shade(page, shade, px_per_mm)
     if scene.hidden_marker is not None:
         corners = np.array(scene.sheet.markers[scene.hidden_marker].corners_mm)
-        low, high = (
-            (corners.min(0) * px_per_mm).astype(int),
-            (corners.max(0) * px_per_mm).astype(int),
-        )
+        low, high = ((corners.min(0) * px_per_mm).astype(int), (corners.max(0) * px_per_mm).astype(int))
         page[low[1] - 9 : high[1] - 30, low[0] - 9 : high[0] + 9] = to_rgb(np.full(36, 0.3))
     return np.asarray(page, dtype=np.float32), px_per_mm
 

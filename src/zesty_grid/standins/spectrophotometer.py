@@ -27,9 +27,12 @@ class Spectrophotometer:
     seed: int = 1
 
     def export(
-        self, samples: Mapping[str, Floats], illuminant: Illuminant = "D50",
-        observer: Observer = "2", with_spectra: bool = True,
-    ) -> str:  # fmt: skip
+        self,
+        samples: Mapping[str, Floats],
+        illuminant: Illuminant = "D50",
+        observer: Observer = "2",
+        with_spectra: bool = True,
+    ) -> str:
         """CGATS text of every sample at some places; `samples`: name to reflectance, (36,)."""
         rng = np.random.default_rng(self.seed)
         nm = tuple(float(v) for v in WAVELENGTHS_NM)
@@ -47,7 +50,6 @@ class Spectrophotometer:
                     )
                 )
         table = ColourTable(
-            rows=tuple(rows), wavelengths_nm=nm if with_spectra else (), illuminant=illuminant,
-            observer=observer,
-        )  # fmt: skip
+            rows=tuple(rows), wavelengths_nm=nm if with_spectra else (), illuminant=illuminant, observer=observer
+        )
         return write_cgats(table, NAME)

@@ -8,21 +8,12 @@ from zesty_grid.core.record.ready import is_rested
 from zesty_grid.core.record.states import AS_IT_CAME, state_shown
 from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.store.following import follow_readings
-from zesty_grid.store.new_readings import (
-    add_readings,
-    cells_of,
-    check_acceptable,
-    cloths_in,
-    swatches_in,
-)
+from zesty_grid.store.new_readings import add_readings, cells_of, check_acceptable, cloths_in, swatches_in
 from zesty_grid.store.states import ended_baths, rests
 from zesty_grid.store.swatches import codes_of_study, project_begun, swatch_ids
 
 
-def accept(
-    connection: sqlite3.Connection, photo: Photo, wanted: NewReadings,
-    accepted_at: datetime,
-) -> int:  # fmt: skip
+def accept(connection: sqlite3.Connection, photo: Photo, wanted: NewReadings, accepted_at: datetime) -> int:
     """Makes readings of the wanted cells; raises Refusal for what cannot be accepted, and asks
     before pieces are read that have not had their rest."""
     check_acceptable(photo, wanted)
@@ -41,31 +32,25 @@ def accept(
     return len(wanted.cells) + len(wanted.zones) + len(cloths_in(wanted))
 
 
-def _must_be_of_the_study(
-    connection: sqlite3.Connection, photo: Photo, wanted: NewReadings
-) -> None:
+def _must_be_of_the_study(connection: sqlite3.Connection, photo: Photo, wanted: NewReadings) -> None:
     """A swatch said to lie in a cell belongs to the photo's study, and lies in that cell alone."""
     said = [lies.swatch for lies in wanted.lies if lies.swatch]
     known = codes_of_study(connection, photo.study)
     strange = [code for code in said if code not in known]
     if strange:
         raise Refusal(
-            "unknown-swatch", f"No swatch of this study has the code {strange[0]}.",
-            "Choose one of its swatches.",
-        )  # fmt: skip
+            "unknown-swatch", f"No swatch of this study has the code {strange[0]}.", "Choose one of its swatches."
+        )
     chosen = cells_of(wanted)
     lying = [(a.swatch, a.piece) for c, a in swatches_in(photo, wanted).items() if c in chosen]
     twice = sorted({swatch for swatch, piece in lying if lying.count((swatch, piece)) > 1})
     if twice:
         raise Refusal(
-            "swatch-twice", f"{twice[0]} cannot lie in two cells.",
-            "Say what lies in the other cell, or leave it out.",
-        )  # fmt: skip
+            "swatch-twice", f"{twice[0]} cannot lie in two cells.", "Say what lies in the other cell, or leave it out."
+        )
 
 
-def must_be_rested(
-    connection: sqlite3.Connection, ids: dict[str, int], said: int | None, moment: datetime
-) -> None:
+def must_be_rested(connection: sqlite3.Connection, ids: dict[str, int], said: int | None, moment: datetime) -> None:
     """Raises Refusal for pieces that are still drying: only what shows the newest state of a swatch
     can be too early."""
     baths = ended_baths(connection, ids.values())
@@ -85,8 +70,15 @@ def must_be_rested(
     named = ", ".join(early[:4]) + (f" and {len(early) - 4} more" if len(early) > 4 else "")
     verb = "is" if len(early) == 1 else "are"
     raise Refusal(
-        "not-rested", f"{named} {verb} not dry and rested{until}.",
+        "not-rested",
+        f"{named} {verb} not dry and rested{until}.",
         "Wait, or accept them as they are: say whether they were damp.",
-        (Fault(field="cells", given=named, allowed="pieces that are dry and rested",
-               cure="Accept them early, or as damp."),),
-    )  # fmt: skip
+        (
+            Fault(
+                field="cells",
+                given=named,
+                allowed="pieces that are dry and rested",
+                cure="Accept them early, or as damp.",
+            ),
+        ),
+    )

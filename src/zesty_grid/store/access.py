@@ -7,13 +7,7 @@ from typing import NamedTuple
 from argon2 import PasswordHasher
 from argon2.exceptions import Argon2Error, InvalidHashError
 
-from zesty_grid.core.record.access import (
-    CodeKind,
-    as_typed,
-    hash_of_secret,
-    new_code,
-    new_secret,
-)
+from zesty_grid.core.record.access import CodeKind, as_typed, hash_of_secret, new_code, new_secret
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.store.database import now
 
@@ -31,27 +25,20 @@ class Device(NamedTuple):
     seen_at: str
 
 
-def make_code(
-    connection: sqlite3.Connection, kind: CodeKind, staying: Device | None = None
-) -> str:  # fmt: skip
+def make_code(connection: sqlite3.Connection, kind: CodeKind, staying: Device | None = None) -> str:
     """A new code in place of the one of this kind, of which the devices have to enter again, but
     for the one that is `staying`. It is answered once; the file keeps only its argon2 hash."""
     revoke_code(connection, kind, staying)
     code = new_code()
     made = connection.execute(
-        "INSERT INTO access_code (kind, hash, made_at) VALUES (?, ?, ?)",
-        (kind, _hasher.hash(code), now()),
+        "INSERT INTO access_code (kind, hash, made_at) VALUES (?, ?, ?)", (kind, _hasher.hash(code), now())
     )
     if staying is not None and staying.kind == kind:
-        connection.execute(
-            "UPDATE device SET code_id = ? WHERE id = ?", (made.lastrowid, staying.id)
-        )
+        connection.execute("UPDATE device SET code_id = ? WHERE id = ?", (made.lastrowid, staying.id))
     return code
 
 
-def revoke_code(
-    connection: sqlite3.Connection, kind: CodeKind, staying: Device | None = None
-) -> None:  # fmt: skip
+def revoke_code(connection: sqlite3.Connection, kind: CodeKind, staying: Device | None = None) -> None:
     """Nobody comes in with it any more, and who came in with it is out."""
     moment = now()
     connection.execute(
@@ -59,10 +46,7 @@ def revoke_code(
         "(SELECT id FROM access_code WHERE kind = ?)",
         (moment, staying.id if staying else None, kind),
     )
-    connection.execute(
-        "UPDATE access_code SET revoked_at = ? WHERE kind = ? AND revoked_at IS NULL",
-        (moment, kind),
-    )
+    connection.execute("UPDATE access_code SET revoked_at = ? WHERE kind = ? AND revoked_at IS NULL", (moment, kind))
 
 
 def codes_in_force(connection: sqlite3.Connection) -> dict[CodeKind, datetime]:
@@ -73,9 +57,7 @@ def codes_in_force(connection: sqlite3.Connection) -> dict[CodeKind, datetime]:
 
 def code_that_fits(connection: sqlite3.Connection, typed: str) -> int | None:
     """The row of the code in force that was typed."""
-    rows = connection.execute(
-        "SELECT id, hash FROM access_code WHERE revoked_at IS NULL ORDER BY id"
-    )
+    rows = connection.execute("SELECT id, hash FROM access_code WHERE revoked_at IS NULL ORDER BY id")
     for row in rows.fetchall():
         try:
             if _hasher.verify(row["hash"], as_typed(typed)):
@@ -89,8 +71,7 @@ def let_in(connection: sqlite3.Connection, code_id: int, name: str) -> str:
     """A device that typed a code; answers the secret for its cookie."""
     secret, moment = new_secret(), now()
     connection.execute(
-        "INSERT INTO device (code_id, secret_hash, name, came_in_at, seen_at) "
-        "VALUES (?, ?, ?, ?, ?)",
+        "INSERT INTO device (code_id, secret_hash, name, came_in_at, seen_at) VALUES (?, ?, ?, ?, ?)",
         (code_id, hash_of_secret(secret), name, moment, moment),
     )
     return secret

@@ -86,16 +86,18 @@ class Backups:
             free = shutil.disk_usage(self.folder).free
             if free < ROOM_TO_LEAVE * needed:
                 raise Refusal(
-                    "no-room", f"There is no room for a backup in {self.folder}: "
+                    "no-room",
+                    f"There is no room for a backup in {self.folder}: "
                     f"{needed // 2**20 + 1} MiB are needed, {free // 2**20} MiB are free.",
                     "Make room, or choose another folder with --backups.",
-                )  # fmt: skip
+                )
             backup(self.database.path, target)
         except OSError as error:
             raise Refusal(
-                "no-backup-made", f"No backup can be written to {self.folder}: "
-                f"{error.strerror or error}.", "Choose another folder with --backups.",
-            ) from error  # fmt: skip
+                "no-backup-made",
+                f"No backup can be written to {self.folder}: {error.strerror or error}.",
+                "Choose another folder with --backups.",
+            ) from error
         except sqlite3.Error as error:
             raise refusal_for(error, self.database.path) from error
         faults = self.look(target)
@@ -103,9 +105,10 @@ class Backups:
             target = target.rename(target.with_name(f"{target.name}.faulty"))
         if faults and not even_faulty:
             raise Refusal(
-                "faulty-backup", f"The backup that was made has faults: {faults[0]}.",
+                "faulty-backup",
+                f"The backup that was made has faults: {faults[0]}.",
                 "Look at the data file itself with “zesty-grid check”.",
-            )  # fmt: skip
+            )
         return Backup(target.name, moment.replace(microsecond=0), target.stat().st_size, why)
 
     def _thin(self) -> None:

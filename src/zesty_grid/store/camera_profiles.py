@@ -14,15 +14,12 @@ from zesty_grid.store.instruments import read_both_ways
 
 def teach_camera(connection: sqlite3.Connection, camera: str, capture: int) -> CameraProfile:
     """Keeps what the swatches read both ways teach; raises Refusal where that is too little."""
-    both = [
-        one for one in read_both_ways(connection) if (one.camera, one.capture) == (camera, capture)
-    ]
+    both = [one for one in read_both_ways(connection) if (one.camera, one.capture) == (camera, capture)]
     profile = teach_by(camera, both)
     if profile is None or not profile.is_worth_it:
         raise Refusal(
             "not-worth-it",
-            "There are too few swatches that both have read, or they do not lower the error of "
-            "those left out.",
+            "There are too few swatches that both have read, or they do not lower the error of those left out.",
             "Measure more of them with the instrument, of many colours.",
         )
     forget_camera(connection, camera, capture)
@@ -35,10 +32,7 @@ def teach_camera(connection: sqlite3.Connection, camera: str, capture: int) -> C
 
 def forget_camera(connection: sqlite3.Connection, camera: str, capture: int) -> None:
     """It is used no more; what was read by it stays as it was read."""
-    connection.execute(
-        "UPDATE camera_profile SET in_use = 0 WHERE camera = ? AND capture_id = ?",
-        (camera, capture),
-    )
+    connection.execute("UPDATE camera_profile SET in_use = 0 WHERE camera = ? AND capture_id = ?", (camera, capture))
 
 
 def taught_captures(connection: sqlite3.Connection) -> set[tuple[str, int]]:

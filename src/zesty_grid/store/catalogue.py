@@ -7,15 +7,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from zesty_grid.core.compare.coloured import (
-    ClothKey,
-    Coloured,
-    StageKey,
-    StateKey,
-    parse_key,
-    stage_key,
-    state_key,
-)
+from zesty_grid.core.compare.coloured import ClothKey, Coloured, StageKey, StateKey, parse_key, stage_key, state_key
 from zesty_grid.core.fade.fade_points import FadePoint
 from zesty_grid.core.plan.factors import FACTOR_ORDER, FactorKind
 from zesty_grid.core.plan.placement import LevelArchive
@@ -33,18 +25,15 @@ from zesty_grid.store.state_colours import state_names
 
 _STATES = """
 SELECT swatch.code, swatch.fibre, place.study_id, study.name AS study_name, place.control,
-  place.larger, coalesce(place.true_levels, place.levels) AS levels, state_colour.run_id,
-  state_colour.document ->> '$.lab[0]' AS l, state_colour.document ->> '$.lab[1]' AS a,
-  state_colour.document ->> '$.lab[2]' AS b, state_colour.document ->> '$.hex' AS hex,
-  state_colour.document ->> '$.colour_words' AS words,
-  state_colour.document ->> '$.uncertainty_de00' AS uncertainty,
-  state_colour.document ->> '$.taken_on' AS taken_on,
+  place.larger, coalesce(place.true_levels, place.levels) AS levels, state_colour.state,
+  state_colour.lab_l, state_colour.lab_a, state_colour.lab_b, state_colour.hex,
+  state_colour.colour_words, state_colour.uncertainty_de00, state_colour.taken_on,
   coalesce(passage.out_at, '') AS at,
   EXISTS (SELECT 1 FROM passage WHERE passage.swatch_id = swatch.id) AS logged
 FROM state_colour JOIN swatch ON swatch.id = state_colour.swatch_id
 JOIN place ON place.swatch_id = swatch.id AND place.study_id = swatch.study_id
 JOIN study ON study.id = place.study_id AND study.deleted_at IS NULL
-LEFT JOIN passage ON passage.run_id = state_colour.run_id AND passage.swatch_id = swatch.id
+LEFT JOIN passage ON passage.run_id = state_colour.state AND passage.swatch_id = swatch.id
 """
 
 
@@ -52,7 +41,7 @@ def every_state(connection: sqlite3.Connection, study_id: int | None = None) -> 
     """Each swatch in each state that was read, in the order of study, swatch and state."""
     where, values = ("WHERE place.study_id = ?", [study_id]) if study_id else ("", [])
     rows = connection.execute(
-        f"{_STATES} {where} ORDER BY place.study_id, swatch.serial, at, state_colour.run_id", values
+        f"{_STATES} {where} ORDER BY place.study_id, swatch.serial, at, state_colour.state", values
     ).fetchall()
     return _coloured(connection, rows)
 
@@ -61,7 +50,7 @@ def states_by_key(connection: sqlite3.Connection, keys: Iterable[StateKey]) -> l
     codes = json.dumps(sorted({one.code for one in keys}))
     rows = connection.execute(
         f"{_STATES} WHERE swatch.code IN (SELECT value FROM json_each(?)) "
-        "ORDER BY place.study_id, swatch.serial, at, state_colour.run_id",
+        "ORDER BY place.study_id, swatch.serial, at, state_colour.state",
         (codes,),
     ).fetchall()
     return _coloured(connection, rows)
@@ -84,17 +73,15 @@ class Searched(NamedTuple):
 def searched_colours(connection: sqlite3.Connection) -> list[Searched]:
     """Every state of all studies and every reference cloth."""
     rows = connection.execute(
-        "SELECT swatch.code, swatch.fibre, place.study_id, place.control, state_colour.run_id, "
+        "SELECT swatch.code, swatch.fibre, place.study_id, place.control, state_colour.state, "
         "coalesce(place.true_levels, place.levels) AS levels, "
-        "json_extract(state_colour.document, '$.lab[0]', '$.lab[1]', '$.lab[2]', "
-        "'$.uncertainty_de00') AS numbers "
+        "lab_l, lab_a, lab_b, uncertainty_de00 "
         "FROM state_colour JOIN swatch ON swatch.id = state_colour.swatch_id "
         "JOIN place ON place.swatch_id = swatch.id AND place.study_id = swatch.study_id "
         "JOIN study ON study.id = place.study_id AND study.deleted_at IS NULL"
     )
     found = []
-    for code, fibre, study, control, run, levels, numbers in map(tuple, rows):
-        lightness, a, b, off = json.loads(numbers)
+    for code, fibre, study, control, run, levels, lightness, a, b, off in map(tuple, rows):
         kind = "control" if control else "swatch"
         key = state_key(code, run)
         found.append(Searched(key, kind, study, code, fibre, (lightness, a, b), off, levels, run))
@@ -105,28 +92,30 @@ def searched_colours(connection: sqlite3.Connection) -> list[Searched]:
 
 
 def _coloured(connection: sqlite3.Connection, rows: Sequence[sqlite3.Row]) -> list[Coloured]:
-    archives = {
-        study: level_archive(connection, study) for study in {row["study_id"] for row in rows}
-    }
-    labels = {
-        one.run: one.label
-        for one in state_names(connection, {row["run_id"] for row in rows if row["run_id"]})
-    }
+    archives = {study: level_archive(connection, study) for study in {row["study_id"] for row in rows}}
+    labels = {one.run: one.label for one in state_names(connection, {row["state"] for row in rows if row["state"]})}
     undyed = _undyed_of(connection, {row["fibre"] for row in rows})
     return [
         Coloured.model_construct(
-            key=state_key(row["code"], row["run_id"]),
-            kind="control" if row["control"] else "swatch", study=row["study_id"],
-            study_name=row["study_name"], code=row["code"], name=row["code"],
+            key=state_key(row["code"], row["state"]),
+            kind="control" if row["control"] else "swatch",
+            study=row["study_id"],
+            study_name=row["study_name"],
+            code=row["code"],
+            name=row["code"],
             words=_words(archives[row["study_id"]], json.loads(row["levels"]), row["control"]),
-            state=labels.get(row["run_id"], "as it came" if row["logged"] else "as read"),
-            lab=(row["l"], row["a"], row["b"]),
-            hex=row["hex"], colour_words=row["words"], uncertainty_de00=row["uncertainty"],
-            fibre=row["fibre"], levels=json.loads(row["levels"]), taken_on=row["taken_on"],
+            state=labels.get(row["state"], "as it came" if row["logged"] else "as read"),
+            lab=(row["lab_l"], row["lab_a"], row["lab_b"]),
+            hex=row["hex"],
+            colour_words=row["colour_words"],
+            uncertainty_de00=row["uncertainty_de00"],
+            fibre=row["fibre"],
+            levels=json.loads(row["levels"]),
+            taken_on=row["taken_on"],
             undyed=undyed.get((row["study_id"], row["fibre"])) or undyed.get((0, row["fibre"])),
         )
         for row in rows
-    ]  # fmt: skip
+    ]
 
 
 def _words(archive: LevelArchive, levels: Mapping[FactorKind, str], control: str | None) -> str:
@@ -142,18 +131,18 @@ def _undyed_of(connection: sqlite3.Connection, fibres: Iterable[str]) -> dict[tu
     """Undyed cloth by study and fibre, and by fibre alone under 0: a control of it, or a piece
     that was read before its first bath."""
     rows = connection.execute(
-        "SELECT swatch.code, swatch.fibre, place.study_id, state_colour.run_id "
+        "SELECT swatch.code, swatch.fibre, place.study_id, state_colour.state "
         "FROM state_colour JOIN swatch ON swatch.id = state_colour.swatch_id "
         "JOIN place ON place.swatch_id = swatch.id AND place.study_id = swatch.study_id "
-        "WHERE (place.control = 'undyed' OR (state_colour.run_id = 0 AND EXISTS "
+        "WHERE (place.control = 'undyed' OR (state_colour.state = 0 AND EXISTS "
         "(SELECT 1 FROM passage WHERE passage.swatch_id = swatch.id))) "
         "AND swatch.fibre IN (SELECT value FROM json_each(?)) "
-        "ORDER BY place.control = 'undyed', state_colour.run_id DESC",
+        "ORDER BY place.control = 'undyed', state_colour.state DESC",
         (json.dumps(sorted(set(fibres))),),
     )
     found: dict[tuple[int, str], str] = {}
     for row in rows:
-        key = state_key(row["code"], row["run_id"])
+        key = state_key(row["code"], row["state"])
         found[(row["study_id"], row["fibre"])] = found[(0, row["fibre"])] = key
     return found
 
@@ -170,14 +159,23 @@ def every_zone(connection: sqlite3.Connection, study_id: int) -> list[Coloured]:
         colour = one.colour
         found.append(
             Coloured(
-                key=state_key(one.swatch, colour.run, one.zone), kind="zone", study=study_id,
-                study_name=row["name"], code=one.swatch, name=f"{one.swatch}, {one.zone}",
-                words=_words(archive, json.loads(row["levels"]), row["control"]), state=one.zone,
-                lab=colour.lab, hex=colour.hex, colour_words=colour.colour_words,
-                uncertainty_de00=colour.uncertainty_de00, fibre=row["fibre"],
-                levels=json.loads(row["levels"]), taken_on=colour.taken_on,
+                key=state_key(one.swatch, colour.run, one.zone),
+                kind="zone",
+                study=study_id,
+                study_name=row["name"],
+                code=one.swatch,
+                name=f"{one.swatch}, {one.zone}",
+                words=_words(archive, json.loads(row["levels"]), row["control"]),
+                state=one.zone,
+                lab=colour.lab,
+                hex=colour.hex,
+                colour_words=colour.colour_words,
+                uncertainty_de00=colour.uncertainty_de00,
+                fibre=row["fibre"],
+                levels=json.loads(row["levels"]),
+                taken_on=colour.taken_on,
             )
-        )  # fmt: skip
+        )
     return found
 
 
@@ -232,17 +230,12 @@ def stages_seen(connection: sqlite3.Connection, study_id: int) -> Iterator[Stage
         label = plan.stages[stage].label if stage < len(plan.stages) else ""
         for part, said in (("dark", "kept dark"), ("exposed", "exposed")):
             state = ", ".join([plan.name, label, said, *([zone] if zone else [])])
-            yield StageSeen(trial, stage, zone, part, code, fibre, f"{code}, {label}", words, state,
-                            levels)  # fmt: skip
+            yield StageSeen(trial, stage, zone, part, code, fibre, f"{code}, {label}", words, state, levels)
 
 
-def coloured_stages(
-    connection: sqlite3.Connection, study_id: int, seen: Iterable[StageSeen]
-) -> list[Coloured]:
+def coloured_stages(connection: sqlite3.Connection, study_id: int, seen: Iterable[StageSeen]) -> list[Coloured]:
     """With their colours; what a colour is called takes longest (0.5 ms each)."""
-    (study_name,) = connection.execute(
-        "SELECT name FROM study WHERE id = ?", (study_id,)
-    ).fetchone()
+    (study_name,) = connection.execute("SELECT name FROM study WHERE id = ?", (study_id,)).fetchone()
     found = []
     for one in seen:
         point = FadePoint.model_validate_json(
@@ -256,14 +249,24 @@ def coloured_stages(
         lab = point.dark_lab if dark else point.exposed_lab
         found.append(
             Coloured.model_construct(
-                key=one.key, kind="stage", study=study_id, study_name=study_name, code=one.code,
-                name=one.name, words=one.words, state=one.state, lab=lab,
+                key=one.key,
+                kind="stage",
+                study=study_id,
+                study_name=study_name,
+                code=one.code,
+                name=one.name,
+                words=one.words,
+                state=one.state,
+                lab=lab,
                 hex=point.dark_hex if dark else point.exposed_hex,
                 colour_words=colour_words(np.array(lab)),
-                uncertainty_de00=point.uncertainty_de00 / 2**0.5, fibre=one.fibre,
-                levels=one.levels, taken_on="", undyed=None,
+                uncertainty_de00=point.uncertainty_de00 / 2**0.5,
+                fibre=one.fibre,
+                levels=one.levels,
+                taken_on="",
+                undyed=None,
             )
-        )  # fmt: skip
+        )
     return found
 
 
@@ -287,9 +290,7 @@ def search_study(
     for one in [*every_state(connection, study_id), *every_zone(connection, study_id)]:
         if len(found) >= most:
             return found
-        if (not codes or one.code in codes) and says(
-            one.name, one.state, one.words, one.colour_words
-        ):
+        if (not codes or one.code in codes) and says(one.name, one.state, one.words, one.colour_words):
             found.append(one)
     for seen in stages_seen(connection, study_id):
         if len(found) >= most:
@@ -313,11 +314,17 @@ def every_cloth(connection: sqlite3.Connection) -> list[Coloured]:
         if mean is not None and not cloth.is_tile:
             found.append(
                 Coloured(
-                    key=f"cloth:{cloth.key}", kind="cloth", name=cloth.name, words=cloth.note,
-                    state="reference cloth", lab=mean.lab, hex=mean.hex,
-                    colour_words=mean.colour_words, uncertainty_de00=mean.uncertainty_de00,
+                    key=f"cloth:{cloth.key}",
+                    kind="cloth",
+                    name=cloth.name,
+                    words=cloth.note,
+                    state="reference cloth",
+                    lab=mean.lab,
+                    hex=mean.hex,
+                    colour_words=mean.colour_words,
+                    uncertainty_de00=mean.uncertainty_de00,
                 )
-            )  # fmt: skip
+            )
     return found
 
 
@@ -366,15 +373,15 @@ def _seen(connection: sqlite3.Connection, piece: Coloured) -> list[Seen]:
     zoned = bool(key.zone) and isinstance(key, StateKey)
     readings = seen_readings(connection, swatch_ids=[row["id"]], zones=zoned)
     if isinstance(key, StateKey):
-        return [
-            one.seen for one in readings
-            if one.piece == "whole" and one.run == key.run and one.zone == key.zone
-        ]  # fmt: skip
+        return [one.seen for one in readings if one.piece == "whole" and one.run == key.run and one.zone == key.zone]
     return [
-        one.seen for one in readings
-        if one.trial == key.trial and one.stage == key.stage
-        and (one.piece == "dark") == (key.part == "dark") and one.zone == key.zone
-    ]  # fmt: skip
+        one.seen
+        for one in readings
+        if one.trial == key.trial
+        and one.stage == key.stage
+        and (one.piece == "dark") == (key.part == "dark")
+        and one.zone == key.zone
+    ]
 
 
 def _alone(piece: Coloured) -> Seen:

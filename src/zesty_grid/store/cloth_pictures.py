@@ -25,7 +25,7 @@ def cloth_pictures(connection: sqlite3.Connection, study_id: int) -> list[ClothP
     """Of every state of a study's swatches the newest reading from a photo of a whole, dry piece
     that counts."""
     rows = connection.execute(
-        "SELECT swatch.code, coalesce(reading.run_id, 0) AS run, max(reading.id) AS reading, "
+        "SELECT swatch.code, reading.state AS run, max(reading.id) AS reading, "
         "levelness_de00 "
         "FROM study_swatch JOIN reading ON reading.swatch_id = study_swatch.swatch_id "
         "JOIN swatch ON swatch.id = reading.swatch_id WHERE study_swatch.study_id = ? "
@@ -37,10 +37,7 @@ def cloth_pictures(connection: sqlite3.Connection, study_id: int) -> list[ClothP
     )
     return [
         ClothPicture.model_construct(
-            swatch=row["code"],
-            run=row["run"],
-            reading=row["reading"],
-            levelness_de00=row["levelness_de00"],
+            swatch=row["code"], run=row["run"], reading=row["reading"], levelness_de00=row["levelness_de00"]
         )
         for row in rows
     ]
@@ -48,14 +45,10 @@ def cloth_pictures(connection: sqlite3.Connection, study_id: int) -> list[ClothP
 
 def most_faded(connection: sqlite3.Connection, study_id: int) -> list[MostFaded]:
     rows = connection.execute(
-        "SELECT swatch.code, max(fade_point.document ->> '$.de00') AS de00 FROM study_swatch "
+        "SELECT swatch.code, max(fade_point.de00) AS de00 FROM study_swatch "
         "JOIN fade_point ON fade_point.swatch_id = study_swatch.swatch_id "
         "JOIN swatch ON swatch.id = fade_point.swatch_id WHERE study_swatch.study_id = ? "
         "GROUP BY swatch.id ORDER BY swatch.serial",
         (study_id,),
     )
-    return [
-        MostFaded.model_construct(swatch=row["code"], de00=row["de00"])
-        for row in rows
-        if row["de00"] is not None
-    ]
+    return [MostFaded.model_construct(swatch=row["code"], de00=row["de00"]) for row in rows if row["de00"] is not None]

@@ -19,16 +19,10 @@ def project_colours(connection: sqlite3.Connection, swatch_ids: Iterable[int]) -
                     seen=one.seen, uncertainty_de00=one.uncertainty_de00, taken_on=one.taken_on
                 )
             )
+    connection.executemany("DELETE FROM state_colour WHERE swatch_id = ?", ((swatch,) for swatch in ids))
     connection.executemany(
-        "DELETE FROM state_colour WHERE swatch_id = ?", ((swatch,) for swatch in ids)
-    )
-    connection.executemany(
-        "INSERT INTO state_colour (swatch_id, run_id, document) "
-        "VALUES ((SELECT id FROM swatch WHERE code = ?), ?, ?)",
-        (
-            (code, run, state_colour(run, readings).model_dump_json())
-            for (code, run), readings in by_state.items()
-        ),
+        "INSERT INTO state_colour (swatch_id, state, document) VALUES ((SELECT id FROM swatch WHERE code = ?), ?, ?)",
+        ((code, run, state_colour(run, readings).model_dump_json()) for (code, run), readings in by_state.items()),
     )
     connection.executemany(
         "UPDATE place SET is_read = EXISTS (SELECT 1 FROM state_colour "
@@ -45,9 +39,7 @@ def zone_colours(connection: sqlite3.Connection, study_id: int) -> list[ZoneColo
     for one in seen_readings(connection, study_id, zones=True):
         if one.piece == "whole":
             by_zone.setdefault((one.swatch, one.zone), {}).setdefault(one.run, []).append(
-                CountedReading(
-                    seen=one.seen, uncertainty_de00=one.uncertainty_de00, taken_on=one.taken_on
-                )
+                CountedReading(seen=one.seen, uncertainty_de00=one.uncertainty_de00, taken_on=one.taken_on)
             )
     return [
         ZoneColour(swatch=code, zone=zone, colour=state_colour(max(runs), runs[max(runs)]))
@@ -61,9 +53,9 @@ def list_colours(connection: sqlite3.Connection, study_id: int) -> dict[str, lis
         "SELECT swatch.code, state_colour.document, coalesce(passage.out_at, '') AS at "
         "FROM study_swatch JOIN swatch ON swatch.id = study_swatch.swatch_id "
         "JOIN state_colour ON state_colour.swatch_id = swatch.id "
-        "LEFT JOIN passage ON passage.run_id = state_colour.run_id "
+        "LEFT JOIN passage ON passage.run_id = state_colour.state "
         "AND passage.swatch_id = swatch.id WHERE study_swatch.study_id = ? "
-        "ORDER BY swatch.serial, at, state_colour.run_id",
+        "ORDER BY swatch.serial, at, state_colour.state",
         (study_id,),
     )
     found: dict[str, list[StateColour]] = {}
@@ -74,7 +66,5 @@ def list_colours(connection: sqlite3.Connection, study_id: int) -> dict[str, lis
 
 
 def colours_of_swatch(connection: sqlite3.Connection, swatch_id: int) -> list[StateColour]:
-    rows = connection.execute(
-        "SELECT document FROM state_colour WHERE swatch_id = ? ORDER BY run_id", (swatch_id,)
-    )
+    rows = connection.execute("SELECT document FROM state_colour WHERE swatch_id = ? ORDER BY state", (swatch_id,))
     return [StateColour.model_validate_json(row["document"]) for row in rows]

@@ -47,24 +47,23 @@ class Looked:
     keys: dict[str, str]
     cells: dict[str, str] = field(default_factory=dict)
 
-    def question(
-        self, known_noise: KnownNoise | None = None, with_pairs: bool = True
-    ) -> CompareQuestion:  # fmt: skip
+    def question(self, known_noise: KnownNoise | None = None, with_pairs: bool = True) -> CompareQuestion:
         """Which of the factors make a difference, and whether any two act on each other."""
         return CompareQuestion(
-            swatches=tuple(self.swatches), factors=self.factors, level_order=self.level_order,
+            swatches=tuple(self.swatches),
+            factors=self.factors,
+            level_order=self.level_order,
             interactions=tuple(combinations(self.factors, 2)) if with_pairs else (),
-            known_noise=known_noise, words=self.words,
-        )  # fmt: skip
+            known_noise=known_noise,
+            words=self.words,
+        )
 
 
 # Every view of Compare asks for it: 1.4 s of processor time with 2,000 swatches.
 _kept: KeptBetweenWrites[Looked] = KeptBetweenWrites(4)
 
 
-def swatches_looked_at(
-    connection: sqlite3.Connection, standing: StandingStudy, kind: str = ""
-) -> Looked:
+def swatches_looked_at(connection: sqlite3.Connection, standing: StandingStudy, kind: str = "") -> Looked:
     """`kind` of state; empty: the last state of the crossing in which each was read.
     Controls that were added and larger pieces are none of the crossing. Nobody changes it."""
     key = (standing.stored.id, kind)
@@ -76,9 +75,7 @@ def _looked_at(connection: sqlite3.Connection, standing: StandingStudy, kind: st
     vessels = _planned_vessels(connection, standing)
     read = readings_by_state(connection, standing)
     ever = {run for order, _ in read.values() for run in order if run}
-    kinds = {AS_IT_CAME: AS_IT_CAME_WORDS} | {
-        one.run: one.kind for one in state_names(connection, ever)
-    }
+    kinds = {AS_IT_CAME: AS_IT_CAME_WORDS} | {one.run: one.kind for one in state_names(connection, ever)}
     baths = _baths(connection, ever)
     study = standing.stored.id
     cells = {cell.key: cell for cell in planned.cells}
@@ -108,11 +105,14 @@ def _looked_at(connection: sqlite3.Connection, standing: StandingStudy, kind: st
         levelness[name] = sum(one.levelness_de00 for one in readings) / len(readings)
         seen_levels |= dict.fromkeys(levels.items())
     factors = tuple(
-        kind for kind in FACTOR_ORDER
+        kind
+        for kind in FACTOR_ORDER
         if len({levels for factor, levels in seen_levels if factor == kind}) > 1
-        or (any(one.levels.get(kind) is None for one in found)
-            and any(one.levels.get(kind) is not None for one in found))
-    )  # fmt: skip
+        or (
+            any(one.levels.get(kind) is None for one in found)
+            and any(one.levels.get(kind) is not None for one in found)
+        )
+    )
     words = {str(kind): FACTOR_WORDS[kind] for kind in factors}
     for factor, level in seen_levels:
         words[f"{factor}={level}"] = planned.level_words({factor: level})[factor]
@@ -122,15 +122,12 @@ def _looked_at(connection: sqlite3.Connection, standing: StandingStudy, kind: st
         if (planned_factor := standing.plan.factor(kind))
     }
     complete = [
-        one.model_copy(update={"levels": {kind: one.levels.get(kind, "") for kind in factors}})
-        for one in found
+        one.model_copy(update={"levels": {kind: one.levels.get(kind, "") for kind in factors}}) for one in found
     ]
     return Looked(complete, levelness, tuple(str(kind) for kind in factors), order_of, words, keys)
 
 
-def _planned_vessels(
-    connection: sqlite3.Connection, standing: StandingStudy
-) -> dict[str, dict[str, str]]:
+def _planned_vessels(connection: sqlite3.Connection, standing: StandingStudy) -> dict[str, dict[str, str]]:
     """By code and kind of bath: for swatches whose baths nobody logged."""
     held = held_by_run(connection, standing.stored.id)
     baths = [(run.vessel.vessel.bath, run.name, held.get(run.id, ())) for run in standing.runs]
@@ -155,15 +152,10 @@ def _was_in(runs: Sequence[int], baths: Mapping[int, Bathed]) -> dict[str, str]:
 
 def _baths(connection: sqlite3.Connection, runs: set[int]) -> dict[int, Bathed]:
     rows = connection.execute(
-        "SELECT id, study_id, name, document ->> '$.vessel.bath' AS bath, "
-        "document ->> '$.vessel.treatment' AS treatment FROM run "
-        "WHERE id IN (SELECT value FROM json_each(?))",
+        "SELECT id, study_id, name, bath, treatment FROM run WHERE id IN (SELECT value FROM json_each(?))",
         (json.dumps(sorted(runs)),),
     )
-    return {
-        row["id"]: Bathed(row["bath"], row["study_id"], row["name"], row["treatment"])
-        for row in rows
-    }
+    return {row["id"]: Bathed(row["bath"], row["study_id"], row["name"], row["treatment"]) for row in rows}
 
 
 def _is_of_the_crossing(bath: Bathed | None, study: int) -> bool:
@@ -177,10 +169,13 @@ def _compared(
     seen = [one.seen for one in readings]
     lightness, a, b = (float(value) for value in mean_lab([seen]))
     return ComparedSwatch(
-        code=name, levels=levels, vessels=vessels, lab=(lightness, a, b),
+        code=name,
+        levels=levels,
+        vessels=vessels,
+        lab=(lightness, a, b),
         uncertainty_de00=mean_uncertainty(seen, [one.uncertainty_de00 for one in readings]),
         photos=tuple(_shares(one) for one in seen),
-    )  # fmt: skip
+    )
 
 
 def _shares(seen: Seen) -> tuple[str, str, str]:

@@ -7,17 +7,16 @@ import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
-from importlib import import_module, resources
+from importlib import resources
 from itertools import count
 from pathlib import Path
 
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.store.file_in_use import FileInUse, FileReplaced
 
-# Migrations that need more than SQL, and the module that does the rest. Loaded only then, as it
-# works out plans, and so stands above this one.
-BROUGHT_OVER_BY = {5: "zesty_grid.store.bring_over", 8: "zesty_grid.store.follow_again"}
-
+# What `schema.sql` was when it first landed. Files of the versions before were never released.
+FIRST_VERSION = 12
+SCHEMA = resources.files("zesty_grid.store").joinpath("schema.sql")
 
 # The number of the last write to each file by this process.
 _writes: dict[Path, int] = {}
@@ -111,9 +110,7 @@ class Database:
 
     def _opened(self) -> FileConnection:
         if not self.only_reading:
-            return sqlite3.connect(
-                self.path, timeout=20, isolation_level=None, factory=FileConnection
-            )
+            return sqlite3.connect(self.path, timeout=20, isolation_level=None, factory=FileConnection)
         return open_to_read(self.path)
 
     def _moment(self) -> tuple[object, ...]:
@@ -156,42 +153,58 @@ def stamp(moment: datetime) -> str:
     return moment.astimezone(UTC).isoformat(timespec="milliseconds")
 
 
+def written_columns(connection: sqlite3.Connection, table: str) -> list[str]:
+    """The columns of a table that are written; those that only say what a document holds are not
+    among them."""
+    return [row[1] for row in connection.execute(f"PRAGMA table_info({table})")]
+
+
 def migrate(connection: sqlite3.Connection) -> None:
-    """Applies the numbered migrations that this file has not had, each in a transaction.
+    """Makes the tables of an empty file, or applies the numbered migrations that this one has not
+    had, each in a transaction.
 
     Foreign keys rest meanwhile, as a table that others refer to may be built anew; they are
-    checked before any migration is kept. What SQL alone cannot bring over follows in the same
-    transaction.
+    checked before any migration is kept.
     """
-    connection.execute(
-        "CREATE TABLE IF NOT EXISTS migration (number INTEGER PRIMARY KEY, name TEXT NOT NULL, "
-        "applied_at TEXT NOT NULL) STRICT"
-    )
-    applied = {row[0] for row in connection.execute("SELECT number FROM migration")}
+    newest = newest_applied(connection)
     connection.execute("PRAGMA foreign_keys = OFF")
-    for number, name, sql in migrations():
-        if number in applied:
-            continue
-        stamp = now()
-        try:
-            connection.executescript(
-                f"BEGIN IMMEDIATE;\n{sql}\nINSERT INTO migration VALUES "
-                f"({number}, '{name}', '{stamp}');"
-            )
-            if number in BROUGHT_OVER_BY:
-                import_module(BROUGHT_OVER_BY[number]).bring_over(connection)
-            if connection.execute("PRAGMA foreign_key_check").fetchone():
-                raise sqlite3.IntegrityError(f"migration {number} would break a reference")
-        except BaseException:
-            if connection.in_transaction:
-                connection.execute("ROLLBACK")
-            raise
-        connection.execute("COMMIT")
+    if newest == 0:
+        _apply(connection, newest_version(), "schema", SCHEMA.read_text())
+    else:
+        for number, name, sql in migrations():
+            if number > newest:
+                _apply(connection, number, name, sql)
     connection.execute("PRAGMA foreign_keys = ON")
 
 
+def _apply(connection: sqlite3.Connection, number: int, name: str, sql: str) -> None:
+    try:
+        connection.executescript(
+            f"BEGIN IMMEDIATE;\n{sql}\nINSERT INTO migration VALUES ({number}, '{name}', '{now()}');"
+        )
+        if connection.execute("PRAGMA foreign_key_check").fetchone():
+            raise sqlite3.IntegrityError(f"migration {number} would break a reference")
+    except BaseException:
+        if connection.in_transaction:
+            connection.execute("ROLLBACK")
+        raise
+    connection.execute("COMMIT")
+
+
+def newest_applied(connection: sqlite3.Connection) -> int:
+    """The version of a file's tables; 0 where it has none yet."""
+    if not connection.execute("SELECT 1 FROM sqlite_schema WHERE name = 'migration'").fetchone():
+        return 0
+    return int(connection.execute("SELECT max(number) FROM migration").fetchone()[0] or 0)
+
+
+def newest_version() -> int:
+    """The version that this application writes."""
+    return max([FIRST_VERSION, *(number for number, _, _ in migrations())])
+
+
 def migrations() -> list[tuple[int, str, str]]:
-    """Number, name and SQL of every migration, in order."""
+    """Number, name and SQL of every migration since the first version, in order."""
     found = []
     for file in resources.files("zesty_grid.store").joinpath("migrations").iterdir():
         match = re.fullmatch(r"(\d{3})_([a-z0-9_]+)\.sql", file.name)

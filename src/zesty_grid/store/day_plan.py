@@ -15,6 +15,5 @@ def load_day_plan(connection: sqlite3.Connection, study_id: int) -> DayPlan | No
 
 def save_day_plan(connection: sqlite3.Connection, study_id: int, plan: DayPlan) -> None:
     connection.execute(
-        "INSERT INTO schedule (study_id, document, made_at) VALUES (?, ?, ?)",
-        (study_id, plan.model_dump_json(), now()),
+        "INSERT INTO schedule (study_id, document, made_at) VALUES (?, ?, ?)", (study_id, plan.model_dump_json(), now())
     )

@@ -52,7 +52,7 @@ def newest_moment(connection: sqlite3.Connection) -> datetime | None:
 def running_steps(connection: sqlite3.Connection) -> list[RunningStep]:
     """Of all studies that are on the list, the one that is due first in front."""
     rows = connection.execute(
-        "SELECT run.study_id, run.name, run.document ->> '$.vessel.title' AS vessel_title, "
+        "SELECT run.study_id, run.name, run.title AS vessel_title, "
         "run_step.* FROM run_step JOIN run ON run.id = run_step.run_id "
         "JOIN study ON study.id = run.study_id WHERE run_step.begun_at IS NOT NULL "
         "AND run_step.done_at IS NULL AND run.void = 0 AND study.deleted_at IS NULL "
@@ -60,16 +60,21 @@ def running_steps(connection: sqlite3.Connection) -> list[RunningStep]:
     )
     return [
         RunningStep(
-            row["study_id"], row["name"], row["vessel_title"], row["key"], row["title"],
-            row["begun_at"], row["due_at"], row["stir_every_min"], bool(row["iron_watch"]),
+            row["study_id"],
+            row["name"],
+            row["vessel_title"],
+            row["key"],
+            row["title"],
+            row["begun_at"],
+            row["due_at"],
+            row["stir_every_min"],
+            bool(row["iron_watch"]),
         )
         for row in rows
-    ]  # fmt: skip
+    ]
 
 
-def study_lines(
-    connection: sqlite3.Connection, text: str = "", after: int = 0, most: int = -1
-) -> list[StudyLine]:
+def study_lines(connection: sqlite3.Connection, text: str = "", after: int = 0, most: int = -1) -> list[StudyLine]:
     """Studies on the list, with how many swatches each has and how many of them are read: those
     with `text` in their name or question, `most` of them after the number `after` (-1: all)."""
     rows = connection.execute(
@@ -85,14 +90,9 @@ def study_counts(connection: sqlite3.Connection, moment: datetime) -> list[Study
     """What is left to do in each study on the list."""
     lines = study_lines(connection)
     open_runs = _counted(
-        connection,
-        "SELECT study_id, count(*) FROM run WHERE void = 0 AND finished_at IS NULL "
-        "GROUP BY study_id",
+        connection, "SELECT study_id, count(*) FROM run WHERE void = 0 AND finished_at IS NULL GROUP BY study_id"
     )
-    ahead = _counted(
-        connection,
-        "SELECT study_id, count(*) FROM planned_vessel WHERE planned = 1 GROUP BY study_id",
-    )
+    ahead = _counted(connection, "SELECT study_id, count(*) FROM planned_vessel WHERE planned = 1 GROUP BY study_id")
     ready = {
         row[0]: row[1]
         for row in connection.execute(
@@ -103,28 +103,27 @@ def study_counts(connection: sqlite3.Connection, moment: datetime) -> list[Study
             (stamp(moment),),
         )
     }
-    strays = _counted(
-        connection, "SELECT study_id, count(*) FROM place WHERE stray = 1 GROUP BY study_id"
-    )
-    photos = _counted(
-        connection, "SELECT study_id, count(*) FROM photo WHERE waiting = 1 GROUP BY study_id"
-    )
+    strays = _counted(connection, "SELECT study_id, count(*) FROM place WHERE stray = 1 GROUP BY study_id")
+    photos = _counted(connection, "SELECT study_id, count(*) FROM photo WHERE waiting = 1 GROUP BY study_id")
     stages = _stages_due(connection, moment)
     return [
         StudyCounts(
-            study=line.id, name=line.name,
+            study=line.id,
+            name=line.name,
             vessels_open=_one(open_runs, line.id) + _one(ahead, line.id),
-            ready=ready.get(line.id, 0), unread=line.swatches - line.read,
-            strays=_one(strays, line.id), photos_waiting=_one(photos, line.id),
+            ready=ready.get(line.id, 0),
+            unread=line.swatches - line.read,
+            strays=_one(strays, line.id),
+            photos_waiting=_one(photos, line.id),
             stages=tuple(stages.get(line.id, ())),
         )
         for line in lines
-    ]  # fmt: skip
+    ]
 
 
 def _stages_due(connection: sqlite3.Connection, moment: datetime) -> dict[int, list[StageDue]]:
     rows = connection.execute(
-        "SELECT trial.study_id, trial.plan ->> '$.name' AS name, trial_stage.label, "
+        "SELECT trial.study_id, trial.name, trial_stage.label, "
         "trial_stage.due_on, min(coalesce(trial_stage.due_on, '~') || "
         "printf('%04d', trial_stage.stage)), count(*) AS remaining FROM trial_stage "
         "JOIN trial ON trial.id = trial_stage.trial_id WHERE trial_stage.is_read = 0 "

@@ -10,12 +10,7 @@ from datetime import UTC, date, datetime, time
 import numpy as np
 
 from zesty_grid.core.entered.shelf_from_table import TableShelf, shelf_from_table
-from zesty_grid.core.entered.study_from_table import (
-    EarlierSwatch,
-    TableStudy,
-    levels_by_cell,
-    study_from_table,
-)
+from zesty_grid.core.entered.study_from_table import EarlierSwatch, TableStudy, levels_by_cell, study_from_table
 from zesty_grid.core.read.colour_space import lab_to_hex
 from zesty_grid.core.read.colour_words import colour_words
 from zesty_grid.core.read.instrument import ENTERED_LATER, InstrumentSample, NewInstrumentFile
@@ -46,9 +41,11 @@ def enter_study(connection: sqlite3.Connection, wanted: TableStudy, at: datetime
     own = sorted(codes.values())
     connection.execute(
         "UPDATE study SET origin = ? WHERE id = ?",
-        (json.dumps({"kind": "table", "filename": source, "at": at.isoformat(timespec="seconds"),
-                     "swatches": own}), study),
-    )  # fmt: skip
+        (
+            json.dumps({"kind": "table", "filename": source, "at": at.isoformat(timespec="seconds"), "swatches": own}),
+            study,
+        ),
+    )
     # The knots of the application are not on them.
     connection.execute("UPDATE swatch SET tie = '' WHERE study_id = ?", (study,))
     _note(connection, study, found.swatches, codes, wanted.who, at)
@@ -70,8 +67,12 @@ def _must_be_right(faults: Sequence[Fault], asked: Sequence[str]) -> None:
     if not faults and not asked:
         return
     words = faults[0].field if faults else f"what “{asked[0]}” is made of"
-    raise Refusal("table-faults", f"The table cannot be entered yet: {words}.",
-                  "Put it right, and choose the file again.", tuple(faults))  # fmt: skip
+    raise Refusal(
+        "table-faults",
+        f"The table cannot be entered yet: {words}.",
+        "Put it right, and choose the file again.",
+        tuple(faults),
+    )
 
 
 def _codes(connection: sqlite3.Connection, study: int, swatches: Sequence[EarlierSwatch]) -> Codes:
@@ -85,48 +86,61 @@ def _codes(connection: sqlite3.Connection, study: int, swatches: Sequence[Earlie
         codes[alike[0].row] = first.code
         for one in alike[1:]:
             new = NewSwatch(
-                fibre=first.fibre, mass_g=first.mass_g, pieces=first.pieces, levels=first.levels,
-                control=first.control, larger=None, replicate=one.replicate,
-            )  # fmt: skip
+                fibre=first.fibre,
+                mass_g=first.mass_g,
+                pieces=first.pieces,
+                levels=first.levels,
+                control=first.control,
+                larger=None,
+                replicate=one.replicate,
+            )
             repeats.append((one.row, new))
     serial = next_serial(connection)
     insert_swatches(connection, study, [new for _, new in repeats], serial, {})
     for i, (row, _) in enumerate(repeats):
-        made = connection.execute(
-            "SELECT id, code FROM swatch WHERE serial = ?", (serial + i,)
-        ).fetchone()
+        made = connection.execute("SELECT id, code FROM swatch WHERE serial = ?", (serial + i,)).fetchone()
         codes[row] = made["code"]
         connection.execute("UPDATE place SET planned = 0 WHERE swatch_id = ?", (made["id"],))
     return codes
 
 
 def _note(
-    connection: sqlite3.Connection, study: int, swatches: Sequence[EarlierSwatch], codes: Codes,
-    who: str, at: datetime,
-) -> None:  # fmt: skip
+    connection: sqlite3.Connection, study: int, swatches: Sequence[EarlierSwatch], codes: Codes, who: str, at: datetime
+) -> None:
     """Its own name and recipe, as they were kept."""
     for one in swatches:
         words = "\n".join(part for part in (one.name, one.said) if part) or f"row {one.row}"
         said = NewBenchEntry(
-            kind="note", note=words, swatches=(codes[one.row],), who=who,
-            at=min(at, datetime.combine(one.day, time(12), UTC)), entered_at=at,
-        )  # fmt: skip
+            kind="note",
+            note=words,
+            swatches=(codes[one.row],),
+            who=who,
+            at=min(at, datetime.combine(one.day, time(12), UTC)),
+            entered_at=at,
+        )
         add_entry(connection, study, said, at)
 
 
 def _keep_colours(
-    connection: sqlite3.Connection, study: int, swatches: Sequence[EarlierSwatch], codes: Codes,
-    source: str, at: datetime,
-) -> None:  # fmt: skip
+    connection: sqlite3.Connection,
+    study: int,
+    swatches: Sequence[EarlierSwatch],
+    codes: Codes,
+    source: str,
+    at: datetime,
+) -> None:
     by_day: dict[date, list[EarlierSwatch]] = {}
     for one in swatches:
         if one.lab is not None:
             by_day.setdefault(one.day, []).append(one)
     for day, those in sorted(by_day.items()):
         new = NewInstrumentFile(
-            filename=source, content=_as_text(those, codes), measured_on=day, early=True,
+            filename=source,
+            content=_as_text(those, codes),
+            measured_on=day,
+            early=True,
             instrument=ENTERED_LATER + source[: 60 - len(ENTERED_LATER)],
-        )  # fmt: skip
+        )
         samples = [_sample(one, codes[one.row]) for one in those]
         keep_instrument_file(connection, study, new, samples, at)
 
@@ -135,10 +149,15 @@ def _sample(one: EarlierSwatch, code: str) -> InstrumentSample:
     lab = one.lab or (0.0, 0.0, 0.0)
     colour = np.array(lab)
     return InstrumentSample(
-        name=one.name or f"row {one.row}", swatch=code, lab=lab, hex=lab_to_hex(colour),
-        colour_words=colour_words(colour), given_lab=lab, given_under="D50/2°",
+        name=one.name or f"row {one.row}",
+        swatch=code,
+        lab=lab,
+        hex=lab_to_hex(colour),
+        colour_words=colour_words(colour),
+        given_lab=lab,
+        given_under="D50/2°",
         uncertainty_de00=one.doubt_de00,
-    )  # fmt: skip
+    )
 
 
 def _as_text(swatches: Sequence[EarlierSwatch], codes: Codes) -> str:

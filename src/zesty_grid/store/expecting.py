@@ -6,14 +6,7 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from zesty_grid.core.read.odd_ones import (
-    Expected,
-    OddPiece,
-    SeenPiece,
-    by_labels,
-    foretold_by_neighbours,
-    questions,
-)
+from zesty_grid.core.read.odd_ones import Expected, OddPiece, SeenPiece, by_labels, foretold_by_neighbours, questions
 from zesty_grid.core.read.readings import Assignment, Photo
 from zesty_grid.core.record.states import StateColour
 
@@ -39,9 +32,7 @@ def questions_about(connection: sqlite3.Connection, photo: Photo) -> list[OddPie
     return [*labelled, *(one for one in asked if one.cell not in said)]
 
 
-def _in_trial(
-    connection: sqlite3.Connection, assignment: Assignment, photo: Photo
-) -> Expected | None:
+def _in_trial(connection: sqlite3.Connection, assignment: Assignment, photo: Photo) -> Expected | None:
     row = connection.execute(
         "SELECT lab_l, lab_a, lab_b FROM reading JOIN swatch ON swatch.id = reading.swatch_id "
         "WHERE swatch.code = ? AND piece = ? AND trial_id = ? AND zone = '' "
@@ -52,9 +43,8 @@ def _in_trial(
         return None
     limit = KEPT_DARK_DE00 if assignment.piece == "dark" else EXPOSED_DE00
     return Expected(
-        lab=(row["lab_l"], row["lab_a"], row["lab_b"]), within_de00=limit,
-        known_by="its last reading in this trial",
-    )  # fmt: skip
+        lab=(row["lab_l"], row["lab_a"], row["lab_b"]), within_de00=limit, known_by="its last reading in this trial"
+    )
 
 
 def _whole(
@@ -63,19 +53,15 @@ def _whole(
     """By its own state that was read, else by repeats in it, else by the grid around."""
     rows = connection.execute(
         "SELECT swatch.code, coalesce(place.true_levels, place.levels) AS levels, place.control, "
-        "coalesce(swatch.last_run_id, 0) AS run, run.stage, state_colour.document "
+        "swatch.state AS run, run.stage, state_colour.document "
         "FROM place JOIN swatch ON swatch.id = place.swatch_id "
-        "LEFT JOIN run ON run.id = swatch.last_run_id LEFT JOIN state_colour ON "
-        "state_colour.swatch_id = swatch.id AND state_colour.run_id = coalesce(last_run_id, 0) "
+        "LEFT JOIN run ON run.id = swatch.state LEFT JOIN state_colour ON "
+        "state_colour.swatch_id = swatch.id AND state_colour.state = swatch.state "
         "WHERE place.study_id = ? AND place.stray = 0",
         (photo.study,),
     ).fetchall()
     places = {row["code"]: row for row in rows}
-    read = [
-        (row, np.array(StateColour.model_validate_json(row["document"]).lab))
-        for row in rows
-        if row["document"]
-    ]
+    read = [(row, np.array(StateColour.model_validate_json(row["document"]).lab)) for row in rows if row["document"]]
     found: dict[str, Expected | None] = {}
     for cell, assignment in assigned.items():
         place = places.get(assignment.swatch)
@@ -95,8 +81,7 @@ def _expected(
     repeats = [
         lab
         for row, lab in others
-        if (row["levels"], row["control"], row["stage"])
-        == (place["levels"], place["control"], place["stage"])
+        if (row["levels"], row["control"], row["stage"]) == (place["levels"], place["control"], place["stage"])
     ]
     if repeats:
         mean = np.mean(repeats, axis=0)

@@ -39,28 +39,22 @@ _SAMPLES = TypeAdapter(tuple[LightSample, ...])
 def add_trial(connection: sqlite3.Connection, study_id: int, plan: TrialPlan) -> int:
     """Raises Refusal for swatches that have no place in this study."""
     rows = connection.execute(
-        "SELECT swatch.code FROM place JOIN swatch ON swatch.id = place.swatch_id "
-        "WHERE place.study_id = ?",
-        (study_id,),
+        "SELECT swatch.code FROM place JOIN swatch ON swatch.id = place.swatch_id WHERE place.study_id = ?", (study_id,)
     )
     strange = sorted(set(plan.swatches) - {row["code"] for row in rows})
     if strange:
         raise Refusal(
-            "unknown-swatch",
-            f"No swatch of this study has the code {', '.join(strange[:5])}.",
-            "Check the code.",
+            "unknown-swatch", f"No swatch of this study has the code {', '.join(strange[:5])}.", "Check the code."
         )
     _must_have_wools(connection, plan)
     cursor = connection.execute(
-        "INSERT INTO trial (study_id, plan, created_at) VALUES (?, ?, ?)",
-        (study_id, plan.model_dump_json(), now()),
+        "INSERT INTO trial (study_id, plan, created_at) VALUES (?, ?, ?)", (study_id, plan.model_dump_json(), now())
     )
     trial_id = int(cursor.lastrowid or 0)
     sign(connection, "trial", trial_id)
     ids = swatch_ids(connection, plan.swatches)
     connection.executemany(
-        "INSERT INTO trial_swatch (trial_id, swatch_id, run_id) VALUES (?, ?, coalesce((SELECT "
-        "last_run_id FROM swatch WHERE id = ?), 0))",
+        "INSERT INTO trial_swatch (trial_id, swatch_id, state) VALUES (?, ?, (SELECT state FROM swatch WHERE id = ?))",
         ((trial_id, swatch, swatch) for swatch in ids.values()),
     )
     keep_stages(connection, trial_id, plan)
@@ -70,15 +64,14 @@ def add_trial(connection: sqlite3.Connection, study_id: int, plan: TrialPlan) ->
 
 
 def _must_have_wools(connection: sqlite3.Connection, plan: TrialPlan) -> None:
-    known = {
-        row[0] for row in connection.execute("SELECT key FROM shelf_item WHERE kind = 'cloth'")
-    }
+    known = {row[0] for row in connection.execute("SELECT key FROM shelf_item WHERE kind = 'cloth'")}
     strange = [wool.cloth for wool in plan.wools if wool.cloth not in known]
     if strange:
         raise Refusal(
-            "unknown-wool", f"“{strange[0]}” is no reference cloth on the Shelf.",
+            "unknown-wool",
+            f"“{strange[0]}” is no reference cloth on the Shelf.",
             "Put the blue wool on the Shelf as a reference cloth first.",
-        )  # fmt: skip
+        )
 
 
 def keep_stages(connection: sqlite3.Connection, trial_id: int, plan: TrialPlan) -> None:
@@ -102,36 +95,29 @@ def add_entry(connection: sqlite3.Connection, trial_id: int, entry: TrialEntry) 
         if any(isinstance(one, LoggerLight) and one.log not in known for one in entry.sources):
             raise Refusal("no-such-log", "The trial has no such log.", "Give the logger's file.")
     cursor = connection.execute(
-        "INSERT INTO trial_entry (trial_id, document, at) VALUES (?, ?, ?)",
-        (trial_id, entry.model_dump_json(), now()),
+        "INSERT INTO trial_entry (trial_id, document, at) VALUES (?, ?, ?)", (trial_id, entry.model_dump_json(), now())
     )
     if isinstance(entry, StageAdded):
         connection.execute(
-            "INSERT INTO trial_stage (trial_id, stage, label) VALUES (?, ?, ?)",
-            (trial_id, count, entry.stage.label),
+            "INSERT INTO trial_stage (trial_id, stage, label) VALUES (?, ?, ?)", (trial_id, count, entry.stage.label)
         )
     project_trial(connection, trial_id)
     return int(cursor.lastrowid or 0)
 
 
 def trial_entries(connection: sqlite3.Connection, trial_id: int) -> list[TrialEntry]:
-    rows = connection.execute(
-        "SELECT document FROM trial_entry WHERE trial_id = ? ORDER BY id", (trial_id,)
-    )
+    rows = connection.execute("SELECT document FROM trial_entry WHERE trial_id = ? ORDER BY id", (trial_id,))
     return [_ENTRY.validate_json(row["document"]) for row in rows]
 
 
-def add_light_log(
-    connection: sqlite3.Connection, trial_id: int, filename: str, data: bytes, log: LightLog
-) -> int:
+def add_light_log(connection: sqlite3.Connection, trial_id: int, filename: str, data: bytes, log: LightLog) -> int:
     """Keeps a logger's file; the same file twice is the same log."""
     digest = hashlib.sha256(data).hexdigest()
     connection.execute(
         "INSERT INTO light_log (trial_id, filename, sha256, column_name, watts, samples, kept_at) "
         "VALUES (?, ?, ?, ?, ?, ?, ?) ON CONFLICT (trial_id, sha256) DO NOTHING",
-        (trial_id, filename, digest, log.column, int(log.watts),
-         _SAMPLES.dump_json(log.samples).decode(), now()),
-    )  # fmt: skip
+        (trial_id, filename, digest, log.column, int(log.watts), _SAMPLES.dump_json(log.samples).decode(), now()),
+    )
     row = connection.execute(
         "SELECT id FROM light_log WHERE trial_id = ? AND sha256 = ?", (trial_id, digest)
     ).fetchone()
@@ -142,7 +128,7 @@ def log_lines(connection: sqlite3.Connection, trial_id: int) -> list[dict[str, o
     """The loggers' files of a trial without their samples."""
     rows = connection.execute(
         'SELECT id, filename, column_name AS "column", watts, json_array_length(samples) AS '
-        "samples, samples ->> '$[0].at' AS start, samples ->> '$[#-1].at' AS \"end\" "
+        'samples, first_at AS start, last_at AS "end" '
         "FROM light_log WHERE trial_id = ? ORDER BY id",
         (trial_id,),
     )
@@ -188,11 +174,11 @@ def list_trials(connection: sqlite3.Connection, study_id: int) -> dict[int, Tria
 def trial_states(connection: sqlite3.Connection, trial_id: int) -> dict[str, int]:
     """The bath after which each swatch of a trial is exposed, by code; 0 as it came."""
     rows = connection.execute(
-        "SELECT swatch.code, trial_swatch.run_id FROM trial_swatch "
+        "SELECT swatch.code, trial_swatch.state FROM trial_swatch "
         "JOIN swatch ON swatch.id = trial_swatch.swatch_id WHERE trial_id = ?",
         (trial_id,),
     )
-    return {row["code"]: row["run_id"] for row in rows}
+    return {row["code"]: row["state"] for row in rows}
 
 
 def points_as_kept(connection: sqlite3.Connection, trial_id: int) -> list[str]:
@@ -224,23 +210,19 @@ def list_points(connection: sqlite3.Connection, study_id: int) -> dict[int, list
 
 def points_of(connection: sqlite3.Connection, trial_id: int) -> list[FadePoint]:
     rows = connection.execute(
-        "SELECT document FROM fade_point WHERE trial_id = ? ORDER BY swatch_id, stage, zone",
-        (trial_id,),
+        "SELECT document FROM fade_point WHERE trial_id = ? ORDER BY swatch_id, stage, zone", (trial_id,)
     )
     return [FadePoint.model_validate_json(row["document"]) for row in rows]
 
 
 def list_stains(connection: sqlite3.Connection, trial_id: int) -> list[StainPoint]:
     rows = connection.execute(
-        "SELECT document FROM stain_point WHERE trial_id = ? ORDER BY swatch_id, stage, neighbour",
-        (trial_id,),
+        "SELECT document FROM stain_point WHERE trial_id = ? ORDER BY swatch_id, stage, neighbour", (trial_id,)
     )
     return [StainPoint.model_validate_json(row["document"]) for row in rows]
 
 
-def wool_readings(
-    connection: sqlite3.Connection, trial_id: int, plan: TrialPlan
-) -> list[WoolReading]:
+def wool_readings(connection: sqlite3.Connection, trial_id: int, plan: TrialPlan) -> list[WoolReading]:
     """How the blue wools beside a trial's pieces changed: read in the same photos, each against its
     own reading before the trial."""
     found = []
@@ -258,14 +240,11 @@ def wool_readings(
         for row in rows:
             if row["stage"] is not None:
                 lab = np.array([row["lab_l"], row["lab_a"], row["lab_b"]])
-                found.append(wool_reading(wool.number, row["stage"], start, lab,
-                                          row["uncertainty_de00"]))  # fmt: skip
+                found.append(wool_reading(wool.number, row["stage"], start, lab, row["uncertainty_de00"]))
     return found
 
 
-def doses_by_wools(
-    connection: sqlite3.Connection, trial_id: int, plan: TrialPlan, uv: bool
-) -> dict[int, WoolDose]:
+def doses_by_wools(connection: sqlite3.Connection, trial_id: int, plan: TrialPlan, uv: bool) -> dict[int, WoolDose]:
     return doses_by_stage(wool_readings(connection, trial_id, plan), uv)
 
 
@@ -283,9 +262,7 @@ def state_of(connection: sqlite3.Connection, trial_id: int) -> TrialState:
 def _days_of_stages(connection: sqlite3.Connection, trial_id: int) -> list[tuple[int, str]]:
     """The stages of a trial that have readings which count, and the last day of each."""
     rows = connection.execute(
-        f"SELECT stage, max(taken_on) AS day FROM reading WHERE trial_id = ? AND {COUNTS} "
-        "GROUP BY stage",
-        (trial_id,),
+        f"SELECT stage, max(taken_on) AS day FROM reading WHERE trial_id = ? AND {COUNTS} GROUP BY stage", (trial_id,)
     )
     return [(row["stage"], row["day"]) for row in rows]
 
@@ -294,37 +271,36 @@ def _seen(connection: sqlite3.Connection, trial_id: int, plan: TrialPlan) -> lis
     """Readings of the trial, and those before it that show its swatches as they went in."""
     ids = swatch_ids(connection, plan.swatches).values()
     states = trial_states(connection, trial_id)
-    both = [
-        *seen_readings(connection, swatch_ids=ids),
-        *seen_readings(connection, swatch_ids=ids, zones=True),
-    ]
+    both = [*seen_readings(connection, swatch_ids=ids), *seen_readings(connection, swatch_ids=ids, zones=True)]
     return [
         one
         for one in both
         if one.trial == trial_id
-        or (one.trial is None and one.run == states.get(one.swatch)
-            and (not one.zone or one.piece != "whole"))
-    ]  # fmt: skip
+        or (one.trial is None and one.run == states.get(one.swatch) and (not one.zone or one.piece != "whole"))
+    ]
 
 
 def _spectra(connection: sqlite3.Connection, trial_id: int) -> list[StageSpectrum]:
     """What instruments measured of a trial's pieces, where they gave spectra."""
     rows = connection.execute(
         "SELECT swatch.code, reading.piece, reading.stage, "
-        "instrument_sample.document -> '$.wavelengths_nm' AS wavelengths, "
-        "instrument_sample.document -> '$.reflectance' AS reflectance FROM reading "
+        "wavelengths_nm AS wavelengths, "
+        "reflectance FROM reading "
         "JOIN swatch ON swatch.id = reading.swatch_id JOIN instrument_sample "
         "ON instrument_sample.id = reading.instrument_sample_id WHERE reading.trial_id = ? "
-        "AND json_array_length(instrument_sample.document, '$.reflectance') > 0",
+        "AND json_array_length(reflectance) > 0",
         (trial_id,),
     )
     return [
         StageSpectrum(
-            row["code"], row["piece"], row["stage"], tuple(json.loads(row["wavelengths"])),
+            row["code"],
+            row["piece"],
+            row["stage"],
+            tuple(json.loads(row["wavelengths"])),
             tuple(json.loads(row["reflectance"])),
         )
         for row in rows
-    ]  # fmt: skip
+    ]
 
 
 def project_trial(connection: sqlite3.Connection, trial_id: int) -> None:
@@ -333,28 +309,23 @@ def project_trial(connection: sqlite3.Connection, trial_id: int) -> None:
     ids = swatch_ids(connection, plan.swatches)
     seen = _seen(connection, trial_id, plan)
     state = state_of(connection, trial_id)
-    readings = [
-        StageReading(swatch=o.swatch, piece=o.piece, stage=o.stage, seen=o.seen, zone=o.zone)
-        for o in seen
-    ]
+    readings = [StageReading(swatch=o.swatch, piece=o.piece, stage=o.stage, seen=o.seen, zone=o.zone) for o in seen]
     points = fade_points(plan, readings, {one.index: one.dose for one in state.stages})
     points = with_standard_ratings(points, _spectra(connection, trial_id), plan.exposed)
     connection.execute("DELETE FROM fade_point WHERE trial_id = ?", (trial_id,))
     connection.executemany(
-        "INSERT INTO fade_point (trial_id, swatch_id, stage, zone, document) "
-        "VALUES (?, ?, ?, ?, ?)",
+        "INSERT INTO fade_point (trial_id, swatch_id, stage, zone, document) VALUES (?, ?, ?, ?, ?)",
         ((trial_id, ids[p.swatch], p.stage, p.zone, p.model_dump_json()) for p in points),
     )
     connection.execute("DELETE FROM stain_point WHERE trial_id = ?", (trial_id,))
     connection.executemany(
-        "INSERT INTO stain_point (trial_id, swatch_id, stage, neighbour, document) "
-        "VALUES (?, ?, ?, ?, ?)",
-        ((trial_id, ids[p.swatch], p.stage, p.neighbour, p.model_dump_json())
-         for p in stain_points(readings)),
-    )  # fmt: skip
+        "INSERT INTO stain_point (trial_id, swatch_id, stage, neighbour, document) VALUES (?, ?, ?, ?, ?)",
+        ((trial_id, ids[p.swatch], p.stage, p.neighbour, p.model_dump_json()) for p in stain_points(readings)),
+    )
     connection.executemany(
-        "UPDATE trial_stage SET is_read = ?, left_out = ?, due_on = ? "
-        "WHERE trial_id = ? AND stage = ?",
-        ((int(one.is_read), int(one.left_out), one.due_on.isoformat() if one.due_on else None,
-          trial_id, one.index) for one in state.stages),
-    )  # fmt: skip
+        "UPDATE trial_stage SET is_read = ?, left_out = ?, due_on = ? WHERE trial_id = ? AND stage = ?",
+        (
+            (int(one.is_read), int(one.left_out), one.due_on.isoformat() if one.due_on else None, trial_id, one.index)
+            for one in state.stages
+        ),
+    )

@@ -38,11 +38,12 @@ class FileReplaced(Refusal):
 
     def __init__(self) -> None:
         super().__init__(
-            "file-replaced", "The data file was replaced while the application ran.",
+            "file-replaced",
+            "The data file was replaced while the application ran.",
             "Nothing more is written, so that the two are not mixed. Stop the application and "
             "start it again to use the file that is there now; what was entered before is kept "
             "beside it, under a name with “set aside”.",
-        )  # fmt: skip
+        )
 
 
 @dataclass(frozen=True)
@@ -101,14 +102,16 @@ class FileInUse:
             self._lock.acquire(timeout=0)
         except Timeout as error:
             raise Refusal(
-                "file-in-use", f"Zesty Grid already runs with {path}{_at(self._beside)}.",
+                "file-in-use",
+                f"Zesty Grid already runs with {path}{_at(self._beside)}.",
                 "Open that address, or stop it first; two servers must not share one file.",
-            ) from error  # fmt: skip
+            ) from error
         except OSError as error:
             raise Refusal(
-                "no-folder", f"No file can be made at {path}: {error.strerror or error}.",
+                "no-folder",
+                f"No file can be made at {path}: {error.strerror or error}.",
                 "Name a file in a folder of your own with --data.",
-            ) from error  # fmt: skip
+            ) from error
         self.notices = settle_log(path)
 
     def begin(self) -> None:
@@ -137,9 +140,10 @@ class FileInUse:
                 return
             time.sleep(MARK_PAUSE_S)
         raise Refusal(
-            "file-held", f"Another program reads {self.path} without end.",
+            "file-held",
+            f"Another program reads {self.path} without end.",
             "Close the program that has it open (a backup, a file synchroniser), and try again.",
-        )  # fmt: skip
+        )
 
     def fold_long_log(self) -> None:
         """After a write: folds the log in where it has grown long, under a new mark. Somebody who

@@ -10,9 +10,7 @@ from zesty_grid.store.fade import project_trial
 from zesty_grid.store.states import ended_baths
 
 
-def follow_readings(
-    connection: sqlite3.Connection, ids: Iterable[int], trial_alone: int | None = None
-) -> None:
+def follow_readings(connection: sqlite3.Connection, ids: Iterable[int], trial_alone: int | None = None) -> None:
     """States, colours and trials that rest on the readings of some swatches; of trials only the one
     whose pieces were read, where they were."""
     read = _that_were_read(connection, ids)
@@ -29,36 +27,33 @@ def _place_readings(connection: sqlite3.Connection, ids: Iterable[int]) -> None:
     baths = ended_baths(connection, every)
     for swatch in every:
         rows = connection.execute(
-            "SELECT reading.id, reading.run_id, reading.shown_at, swatch.code, "
-            "coalesce(trial_swatch.run_id, (SELECT run FROM reading_choice WHERE "
-            "reading_id = reading.id AND run IS NOT NULL ORDER BY reading_choice.id DESC LIMIT 1), "
-            "reading.said_run) AS said FROM reading JOIN swatch ON swatch.id = reading.swatch_id "
+            "SELECT reading.id, reading.state, reading.shown_at, swatch.code, "
+            "coalesce(trial_swatch.state, (SELECT choice.said_state FROM reading_choice AS choice "
+            "WHERE reading_id = reading.id AND choice.said_state IS NOT NULL "
+            "ORDER BY choice.id DESC LIMIT 1), reading.said_state) AS said "
+            "FROM reading JOIN swatch ON swatch.id = reading.swatch_id "
             "LEFT JOIN trial_swatch ON trial_swatch.trial_id = reading.trial_id "
             "AND trial_swatch.swatch_id = reading.swatch_id WHERE reading.swatch_id = ?",
             (swatch,),
         ).fetchall()
         for row in rows:
             moment = datetime.fromisoformat(row["shown_at"])
-            run = state_shown(row["said"], baths.get(row["code"], []), moment) or None
-            if run != row["run_id"]:
-                connection.execute("UPDATE reading SET run_id = ? WHERE id = ?", (run, row["id"]))
+            state = state_shown(row["said"], baths.get(row["code"], []), moment)
+            if state != row["state"]:
+                connection.execute("UPDATE reading SET state = ? WHERE id = ?", (state, row["id"]))
 
 
 def _that_were_read(connection: sqlite3.Connection, ids: Iterable[int]) -> list[int]:
     return [
         swatch
         for swatch in sorted(set(ids))
-        if connection.execute(
-            "SELECT EXISTS (SELECT 1 FROM reading WHERE swatch_id = ?)", (swatch,)
-        ).fetchone()[0]
+        if connection.execute("SELECT EXISTS (SELECT 1 FROM reading WHERE swatch_id = ?)", (swatch,)).fetchone()[0]
     ]
 
 
 def _trials_with(connection: sqlite3.Connection, ids: Iterable[int]) -> list[int]:
     found: set[int] = set()
     for swatch in ids:
-        rows = connection.execute(
-            "SELECT trial_id FROM trial_swatch WHERE swatch_id = ?", (swatch,)
-        )
+        rows = connection.execute("SELECT trial_id FROM trial_swatch WHERE swatch_id = ?", (swatch,))
         found |= {row["trial_id"] for row in rows}
     return sorted(found)

@@ -22,9 +22,12 @@ from zesty_grid.store.swatches import project_begun, swatch_ids
 
 
 def keep_instrument_file(
-    connection: sqlite3.Connection, study_id: int, new: NewInstrumentFile,
-    samples: Sequence[InstrumentSample], kept_at: datetime,
-) -> int:  # fmt: skip
+    connection: sqlite3.Connection,
+    study_id: int,
+    new: NewInstrumentFile,
+    samples: Sequence[InstrumentSample],
+    kept_at: datetime,
+) -> int:
     """Keeps a file with all its samples, and makes readings of those that can be compared with the
     readings of photos. Answers how many readings were made; raises Refusal for a file that is
     there already, and for pieces that are not ready."""
@@ -34,9 +37,7 @@ def keep_instrument_file(
     if connection.execute(
         "SELECT 1 FROM instrument_file WHERE study_id = ? AND sha256 = ?", (study_id, digest)
     ).fetchone():
-        raise Refusal(
-            "already-kept", "This file's readings are kept already.", "Nothing more to do."
-        )
+        raise Refusal("already-kept", "This file's readings are kept already.", "Nothing more to do.")
     ids = swatch_ids(connection, {one.swatch for one in samples if one.swatch})
     moment = moment_of(new.measured_on, None, kept_at)
     if not new.early and new.trial is None:
@@ -44,9 +45,16 @@ def keep_instrument_file(
     file_id = connection.execute(
         "INSERT INTO instrument_file (study_id, sha256, filename, instrument, measured_on, "
         "content, kept_at) VALUES (?, ?, ?, ?, ?, ?, ?)",
-        (study_id, digest, new.filename, new.instrument, new.measured_on.isoformat(), new.content,
-         kept_at.isoformat(timespec="seconds")),
-    ).lastrowid  # fmt: skip
+        (
+            study_id,
+            digest,
+            new.filename,
+            new.instrument,
+            new.measured_on.isoformat(),
+            new.content,
+            kept_at.isoformat(timespec="seconds"),
+        ),
+    ).lastrowid
     made = 0
     for one in samples:
         sample_id = connection.execute(
@@ -58,25 +66,27 @@ def keep_instrument_file(
         made += 1
         if one.cloth:
             add_cloth_reading(
-                connection, one.cloth, "instrument", one.lab, one.uncertainty_de00,
-                new.measured_on, kept_at, sample=sample_id, flags=one.warnings,
-            )  # fmt: skip
-        elif one.swatch:
-            _add_reading(
-                connection, ids[one.swatch], int(sample_id or 0), one, new, moment, kept_at
+                connection,
+                one.cloth,
+                "instrument",
+                one.lab,
+                one.uncertainty_de00,
+                new.measured_on,
+                kept_at,
+                sample=sample_id,
+                flags=one.warnings,
             )
+        elif one.swatch:
+            _add_reading(connection, ids[one.swatch], int(sample_id or 0), one, new, moment, kept_at)
     project_begun(connection, ids.values())
     follow_readings(connection, ids.values())
     return made
 
 
-def list_samples(
-    connection: sqlite3.Connection, study_id: int
-) -> list[tuple[sqlite3.Row, list[InstrumentSample]]]:
+def list_samples(connection: sqlite3.Connection, study_id: int) -> list[tuple[sqlite3.Row, list[InstrumentSample]]]:
     """The files of a study, newest first, with their samples."""
     files = connection.execute(
-        "SELECT id, filename, instrument, measured_on FROM instrument_file WHERE study_id = ? "
-        "ORDER BY id DESC",
+        "SELECT id, filename, instrument, measured_on FROM instrument_file WHERE study_id = ? ORDER BY id DESC",
         (study_id,),
     ).fetchall()
     return [
@@ -85,8 +95,7 @@ def list_samples(
             [
                 InstrumentSample.model_validate_json(row["document"])
                 for row in connection.execute(
-                    "SELECT document FROM instrument_sample WHERE file_id = ? ORDER BY id",
-                    (file["id"],),
+                    "SELECT document FROM instrument_sample WHERE file_id = ? ORDER BY id", (file["id"],)
                 )
             ],
         )
@@ -98,7 +107,7 @@ def read_both_ways(connection: sqlite3.Connection) -> list[BothRead]:
     """Whole swatches of all studies whose one state was read by photo and by instrument: each of
     the photo's readings against the instrument's newest."""
     rows = connection.execute(
-        "WITH true_colour AS (SELECT reading.swatch_id, coalesce(run_id, 0) AS run, lab_l, lab_a, "
+        "WITH true_colour AS (SELECT reading.swatch_id, state AS run, lab_l, lab_a, "
         "lab_b, uncertainty_de00, max(reading.id) FROM reading JOIN instrument_sample "
         "ON instrument_sample.id = instrument_sample_id JOIN instrument_file "
         f"ON instrument_file.id = file_id WHERE instrument NOT LIKE '{ENTERED_LATER}%' "
@@ -111,7 +120,7 @@ def read_both_ways(connection: sqlite3.Connection) -> list[BothRead]:
         "true_colour.lab_a AS true_a, true_colour.lab_b AS true_b, "
         "true_colour.uncertainty_de00 AS true_uncertainty_de00 "
         "FROM true_colour JOIN reading ON reading.swatch_id = true_colour.swatch_id "
-        "AND coalesce(reading.run_id, 0) = true_colour.run JOIN swatch "
+        "AND reading.state = true_colour.run JOIN swatch "
         "ON swatch.id = reading.swatch_id JOIN measurement "
         "ON measurement.id = reading.measurement_id JOIN photo ON photo.id = measurement.photo_id "
         "WHERE reading.piece = 'whole' AND reading.zone = '' AND reading.trial_id IS NULL "
@@ -119,7 +128,10 @@ def read_both_ways(connection: sqlite3.Connection) -> list[BothRead]:
     )
     return [
         BothRead(
-            swatch=row["code"], run=row["run"], camera=row["camera"], capture=row["capture_id"],
+            swatch=row["code"],
+            run=row["run"],
+            camera=row["camera"],
+            capture=row["capture_id"],
             camera_lab=(lab := (row["lab_l"], row["lab_a"], row["lab_b"])),
             untaught_lab=json.loads(row["untaught"]) if row["untaught"] else lab,
             instrument_lab=(row["true_l"], row["true_a"], row["true_b"]),
@@ -127,20 +139,20 @@ def read_both_ways(connection: sqlite3.Connection) -> list[BothRead]:
             instrument_uncertainty_de00=row["true_uncertainty_de00"],
         )
         for row in rows
-    ]  # fmt: skip
+    ]
 
 
 def _must_fit_trial(
-    connection: sqlite3.Connection, study_id: int, new: NewInstrumentFile,
-    samples: Sequence[InstrumentSample],
-) -> None:  # fmt: skip
+    connection: sqlite3.Connection, study_id: int, new: NewInstrumentFile, samples: Sequence[InstrumentSample]
+) -> None:
     if new.trial is None:
         part = next((one for one in samples if one.swatch and one.piece != "whole"), None)
         if part is not None:
             raise Refusal(
-                "trial-needed", f"{part.name} is a piece of a trial.",
+                "trial-needed",
+                f"{part.name} is a piece of a trial.",
                 "Say which trial and which stage these readings belong to.",
-            )  # fmt: skip
+            )
         return
     owner, _ = load_trial(connection, new.trial)
     if owner != study_id:
@@ -150,18 +162,38 @@ def _must_fit_trial(
 
 
 def _add_reading(
-    connection: sqlite3.Connection, swatch_id: int, sample_id: int, one: InstrumentSample,
-    new: NewInstrumentFile, moment: datetime, kept_at: datetime,
-) -> None:  # fmt: skip
+    connection: sqlite3.Connection,
+    swatch_id: int,
+    sample_id: int,
+    one: InstrumentSample,
+    new: NewInstrumentFile,
+    moment: datetime,
+    kept_at: datetime,
+) -> None:
     lightness, red, yellow = one.lab or (0.0, 0.0, 0.0)
     kept = connection.execute(
         "INSERT INTO reading (swatch_id, piece, trial_id, stage, instrument_sample_id, sheet_cell, "
         "lab_l, lab_a, lab_b, hex, colour_words, uncertainty_de00, levelness_de00, flags, "
-        "taken_on, accepted_at, said_run, shown_at, warnings) "
+        "taken_on, accepted_at, said_state, shown_at, warnings) "
         "VALUES (?, ?, ?, ?, ?, '', ?, ?, ?, ?, ?, ?, ?, '[]', ?, ?, ?, ?, ?)",
-        (swatch_id, one.piece, new.trial, new.stage, sample_id, lightness, red, yellow, one.hex,
-         one.colour_words, one.uncertainty_de00, one.spread_de00 or 0.0,
-         new.measured_on.isoformat(), kept_at.isoformat(timespec="seconds"), new.run,
-         stamp(moment), json.dumps(one.warnings)),
-    )  # fmt: skip
+        (
+            swatch_id,
+            one.piece,
+            new.trial,
+            new.stage,
+            sample_id,
+            lightness,
+            red,
+            yellow,
+            one.hex,
+            one.colour_words,
+            one.uncertainty_de00,
+            one.spread_de00 or 0.0,
+            new.measured_on.isoformat(),
+            kept_at.isoformat(timespec="seconds"),
+            new.run,
+            stamp(moment),
+            json.dumps(one.warnings),
+        ),
+    )
     sign(connection, "reading", kept.lastrowid)

@@ -18,21 +18,8 @@ from zesty_grid.core.record.taken import NamedVessel
 from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.store.plan import StoredStudy, insert_plan, load_study, update_plan
 from zesty_grid.store.runs import list_runs, open_runs, save_planned
-from zesty_grid.store.standing import (
-    StandingStudy,
-    named_elsewhere,
-    planned_study,
-    standing_study,
-    study_shelf,
-)
-from zesty_grid.store.swatches import (
-    insert_swatches,
-    load_by_code,
-    next_serial,
-    save_guests,
-    save_places,
-    ties_in_work,
-)
+from zesty_grid.store.standing import StandingStudy, named_elsewhere, planned_study, standing_study, study_shelf
+from zesty_grid.store.swatches import insert_swatches, load_by_code, next_serial, save_guests, save_places, ties_in_work
 
 
 @dataclass(frozen=True)
@@ -52,9 +39,7 @@ def create_study(connection: sqlite3.Connection, plan: StudyPlan, words: str = "
     return study_id
 
 
-def save_plan(
-    connection: sqlite3.Connection, study_id: int, revision: int, plan: StudyPlan
-) -> StandingStudy:
+def save_plan(connection: sqlite3.Connection, study_id: int, revision: int, plan: StudyPlan) -> StandingStudy:
     """Saves over exactly `revision`; what has begun is not touched.
 
     Raises StudyChangedElsewhere where it is not the newest, and Refusal where it must be said
@@ -75,9 +60,14 @@ def try_plan(connection: sqlite3.Connection, study_id: int, plan: StudyPlan) -> 
     begun = [run.name for run in list_runs(connection, study_id)]
     running = open_runs(connection, study_id)
     return effect_of_change(
-        tried.before, tried.after, tried.placement, vessels_of(tried.before),
-        vessels_of(tried.after), running, len(begun) - len(running),
-    )  # fmt: skip
+        tried.before,
+        tried.after,
+        tried.placement,
+        vessels_of(tried.before),
+        vessels_of(tried.after),
+        running,
+        len(begun) - len(running),
+    )
 
 
 def name_planned(connection: sqlite3.Connection, study_id: int) -> StandingStudy:
@@ -103,9 +93,13 @@ def _tried(connection: sqlite3.Connection, stored: StoredStudy, plan: StudyPlan)
     guests = {code: swatch for code, swatch in elsewhere.items() if code in treated}
     placed = {swatch.code for swatch in placement.swatches}
     after = replace(
-        before, plan=plan, shelf=shelf, archive=archive, swatches=[*placement.swatches, *new],
+        before,
+        plan=plan,
+        shelf=shelf,
+        archive=archive,
+        swatches=[*placement.swatches, *new],
         guests={code: swatch for code, swatch in guests.items() if code not in placed},
-    )  # fmt: skip
+    )
     return Tried(before, after, placement, serial)
 
 
@@ -124,9 +118,7 @@ def _give_out(connection: sqlite3.Connection, study_id: int, tried: Tried) -> No
     new = [s.code for s in tried.after.swatches if s.serial >= tried.first_serial and not s.tie]
     there = {s.code: s.tie for s in tried.after.swatches if s.tie and (s.planned or s.begun)}
     there |= {code: guest.tie for code, guest in tried.after.guests.items()}
-    ties = give_ties(
-        there, new, [vessel.swatches for vessel in vessels], ties_in_work(connection, study_id)
-    )
+    ties = give_ties(there, new, [vessel.swatches for vessel in vessels], ties_in_work(connection, study_id))
     insert_swatches(connection, study_id, tried.placement.new, tried.first_serial, ties)
 
 
@@ -141,20 +133,22 @@ def _must_be_answered(plan: StudyPlan, tried: Tried) -> None:
         cure = "Say which of its levels they have, or that they stay apart."
         raise Refusal(
             "begun-as",
-            f"{first.swatches} swatches were begun before {first.name.lower()} was crossed.", cure,
+            f"{first.swatches} swatches were begun before {first.name.lower()} was crossed.",
+            cure,
             tuple(
-                Fault(field=f"factors.{one.factor}.begun_as", given="nothing",
-                      allowed=f"a level of {one.name.lower()}, or apart", cure=cure)
+                Fault(
+                    field=f"factors.{one.factor}.begun_as",
+                    given="nothing",
+                    allowed=f"a level of {one.name.lower()}, or apart",
+                    cure=cure,
+                )
                 for one in asked
             ),
-        )  # fmt: skip
+        )
 
 
 def must_be_known(named: Iterable[str], known: Collection[str]) -> None:
     """Raises Refusal for a code that is of no swatch."""
     strange = sorted(set(named) - set(known))
     if strange:
-        raise Refusal(
-            "no-such-swatch", f"{strange[0]} is no swatch that is known here.",
-            "Read its code again.",
-        )  # fmt: skip
+        raise Refusal("no-such-swatch", f"{strange[0]} is no swatch that is known here.", "Read its code again.")

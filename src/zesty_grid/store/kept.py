@@ -19,9 +19,7 @@ class KeptBetweenWrites(Generic[Found]):
         self._kept: dict[tuple[object, object], Found] = {}
         self._lock = Lock()
 
-    def of(
-        self, connection: sqlite3.Connection, key: object, work_out: Callable[[], Found]
-    ) -> Found:
+    def of(self, connection: sqlite3.Connection, key: object, work_out: Callable[[], Found]) -> Found:
         moment = None if connection.in_transaction else getattr(connection, "moment", None)
         if moment is None:
             return work_out()

@@ -10,16 +10,13 @@ from zesty_grid.store.plan import NotFound
 def list_tables(connection: sqlite3.Connection) -> list[tuple[int, LaidTable]]:
     """The newest first."""
     rows = connection.execute(
-        "SELECT id, document FROM laid_table WHERE deleted_at IS NULL "
-        "ORDER BY changed_at DESC, id DESC"
+        "SELECT id, document FROM laid_table WHERE deleted_at IS NULL ORDER BY changed_at DESC, id DESC"
     )
     return [(row["id"], LaidTable.model_validate_json(row["document"])) for row in rows]
 
 
 def load_table(connection: sqlite3.Connection, table: int) -> LaidTable:
-    row = connection.execute(
-        "SELECT document FROM laid_table WHERE id = ? AND deleted_at IS NULL", (table,)
-    ).fetchone()
+    row = connection.execute("SELECT document FROM laid_table WHERE id = ? AND deleted_at IS NULL", (table,)).fetchone()
     if row is None:
         raise NotFound("table")
     return LaidTable.model_validate_json(row["document"])
@@ -37,8 +34,7 @@ def add_table(connection: sqlite3.Connection, table: LaidTable) -> int:
 def change_table(connection: sqlite3.Connection, number: int, table: LaidTable) -> None:
     load_table(connection, number)
     connection.execute(
-        "UPDATE laid_table SET document = ?, changed_at = ? WHERE id = ?",
-        (table.model_dump_json(), now(), number),
+        "UPDATE laid_table SET document = ?, changed_at = ? WHERE id = ?", (table.model_dump_json(), now(), number)
     )
 
 

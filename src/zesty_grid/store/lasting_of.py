@@ -9,9 +9,7 @@ from zesty_grid.store.fade import list_points, list_trials
 from zesty_grid.store.standing import standing_study
 
 
-def aged_in_place(
-    connection: sqlite3.Connection, study_id: int, place: LightPlace, years: float
-) -> dict[str, Aged]:
+def aged_in_place(connection: sqlite3.Connection, study_id: int, place: LightPlace, years: float) -> dict[str, Aged]:
     """By code, of all swatches of a study's trials of light; the newest trial counts."""
     planned = standing_study(connection, study_id).planned
     points = list_points(connection, study_id)

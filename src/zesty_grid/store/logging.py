@@ -21,9 +21,8 @@ from zesty_grid.store.standing import standing_study
 
 
 def log_entry(
-    connection: sqlite3.Connection, study_id: int, entry: NewBenchEntry,
-    received_at: datetime | None = None,
-) -> BenchEntry:  # fmt: skip
+    connection: sqlite3.Connection, study_id: int, entry: NewBenchEntry, received_at: datetime | None = None
+) -> BenchEntry:
     """Keeps an entry once; raises Refusal for what cannot be, and to ask before what is odd."""
     known = known_entry(connection, entry.key)
     if known:
@@ -35,9 +34,8 @@ def log_entry(
     if filled.kind == "note":
         _must_be_there(connection, study_id, filled)
     check_entry(
-        filled, vessel, _known_codes(connection, filled.swatches),
-        standing_entries(connection, study_id, entry.vessel),
-    )  # fmt: skip
+        filled, vessel, _known_codes(connection, filled.swatches), standing_entries(connection, study_id, entry.vessel)
+    )
     first = vessel is not None and not vessel.begun and entry.kind in BEGINS
     if first and vessel is not None:
         stored = load_study(connection, study_id)
@@ -75,16 +73,12 @@ def vessel_for(connection: sqlite3.Connection, study_id: int, name: str) -> Benc
 def _must_be_there(connection: sqlite3.Connection, study_id: int, note: NewBenchEntry) -> None:
     """Raises Refusal for a note of a level or a trial that the study never had."""
     if not (note.levels or {}).items() <= level_labels(connection, study_id).keys():
-        raise Refusal("no-such-level", "The study has never had this level.",
-                      "Reload the page: the plan has changed since.")  # fmt: skip
+        raise Refusal(
+            "no-such-level", "The study has never had this level.", "Reload the page: the plan has changed since."
+        )
     if note.trial is not None and note.trial > len(list_trials(connection, study_id)):
-        raise Refusal("no-such-trial", f"The study has no trial {note.trial}.",
-                      "Reload the page.")  # fmt: skip
+        raise Refusal("no-such-trial", f"The study has no trial {note.trial}.", "Reload the page.")
 
 
 def _known_codes(connection: sqlite3.Connection, codes: tuple[str, ...]) -> set[str]:
-    return {
-        code
-        for code in codes
-        if connection.execute("SELECT 1 FROM swatch WHERE code = ?", (code,)).fetchone()
-    }
+    return {code for code in codes if connection.execute("SELECT 1 FROM swatch WHERE code = ?", (code,)).fetchone()}

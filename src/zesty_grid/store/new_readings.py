@@ -50,16 +50,15 @@ def check_acceptable(photo: Photo, wanted: NewReadings) -> None:
     for cloth in cloths_in(wanted):
         if cloth not in measured or measured[cloth].status != "measured":
             raise Refusal(
-                "cell-not-measured", f"Cell {cloth} has no measured colour.",
+                "cell-not-measured",
+                f"Cell {cloth} has no measured colour.",
                 "Leave it out, or photograph the sheet again.",
-            )  # fmt: skip
+            )
     for named in wanted.zones:
         found = measured.get(named.cell)
         zones = found.zones if found and named.cell in assigned else ()
         whole = bool(zones) or (found is not None and found.status == "measured")
-        known = {zone.zone for zone in zones} | (
-            {""} if whole and named.cell in assigned else set()
-        )
+        known = {zone.zone for zone in zones} | ({""} if whole and named.cell in assigned else set())
         if named.zone not in known:
             raise Refusal(
                 "no-such-zone",
@@ -77,9 +76,8 @@ def check_acceptable(photo: Photo, wanted: NewReadings) -> None:
 
 
 def add_readings(
-    connection: sqlite3.Connection, photo: Photo, wanted: NewReadings, shown_at: datetime,
-    accepted_at: datetime,
-) -> list[int]:  # fmt: skip
+    connection: sqlite3.Connection, photo: Photo, wanted: NewReadings, shown_at: datetime, accepted_at: datetime
+) -> list[int]:
     """Makes readings of the wanted cells and zones, as they were at `shown_at`. Answers the
     swatches that were read, by row number."""
     assigned = swatches_in(photo, wanted)
@@ -87,19 +85,23 @@ def add_readings(
     common = {
         "trial_id": None if wanted.before else photo.sheet.trial,
         "stage": None if wanted.before else wanted.stage,
-        "measurement_id": photo.measurement_id, "taken_on": wanted.taken_on.isoformat(),
-        "accepted_at": accepted_at.isoformat(timespec="seconds"), "said_run": wanted.run,
-        "shown_at": stamp(shown_at), "damp": int(wanted.damp), "backing": wanted.backing,
-        "layers": wanted.layers, "note": wanted.note,
+        "measurement_id": photo.measurement_id,
+        "taken_on": wanted.taken_on.isoformat(),
+        "accepted_at": accepted_at.isoformat(timespec="seconds"),
+        "said_state": wanted.run,
+        "shown_at": stamp(shown_at),
+        "damp": int(wanted.damp),
+        "backing": wanted.backing,
+        "layers": wanted.layers,
+        "note": wanted.note,
         "warnings": json.dumps(photo.measurement.calibration.warnings),
-    }  # fmt: skip
+    }
     earlier = _earlier_at_that_moment(connection, photo)
     made = []
     for part in _parts(photo, wanted):
         own = {"swatch_id": ids[assigned[part.cell].swatch], **part.values(), **common}
         cursor = connection.execute(
-            f"INSERT INTO reading ({', '.join(own)}) VALUES ({', '.join('?' * len(own))})",
-            tuple(own.values()),
+            f"INSERT INTO reading ({', '.join(own)}) VALUES ({', '.join('?' * len(own))})", tuple(own.values())
         )
         made.append(int(cursor.lastrowid or 0))
         sign(connection, "reading", cursor.lastrowid)
@@ -110,10 +112,18 @@ def add_readings(
     for cell, cloth in cloths_in(wanted).items():
         found = next(one for one in photo.measurement.cells if one.cell == cell)
         add_cloth_reading(
-            connection, cloth, "photo", found.lab or (0.0, 0.0, 0.0), found.uncertainty_de00 or 0.0,
-            wanted.taken_on, accepted_at, measurement=photo.measurement_id, cell=cell,
-            flags=found.flags, note=wanted.note,
-        )  # fmt: skip
+            connection,
+            cloth,
+            "photo",
+            found.lab or (0.0, 0.0, 0.0),
+            found.uncertainty_de00 or 0.0,
+            wanted.taken_on,
+            accepted_at,
+            measurement=photo.measurement_id,
+            cell=cell,
+            flags=found.flags,
+            note=wanted.note,
+        )
     connection.execute("UPDATE photo SET waiting = 0 WHERE id = ?", (photo.id,))
     return list(ids.values())
 
@@ -133,14 +143,20 @@ class _Part(NamedTuple):
         lightness, red, yellow = self.measured.lab or (0, 0, 0)
         return {
             "sheet_cell": f"{self.cell}/{self.zone}" if self.zone else self.cell,
-            "piece": self.piece, "zone": self.name, "share": share,
-            "lab_l": lightness, "lab_a": red, "lab_b": yellow, "hex": self.measured.hex,
-            "colour_words": self.measured.colour_words, "flags": json.dumps(self.flags),
+            "piece": self.piece,
+            "zone": self.name,
+            "share": share,
+            "lab_l": lightness,
+            "lab_a": red,
+            "lab_b": yellow,
+            "hex": self.measured.hex,
+            "colour_words": self.measured.colour_words,
+            "flags": json.dumps(self.flags),
             "uncertainty_de00": self.measured.uncertainty_de00,
             "levelness_de00": self.measured.levelness_de00,
             "evenness_de00": parts.evenness_de00 if parts else 0.0,
             "chart_de00": parts.chart_de00 if parts else 0.0,
-        }  # fmt: skip
+        }
 
 
 def _parts(photo: Photo, wanted: NewReadings) -> Iterator[_Part]:
@@ -181,7 +197,5 @@ def cells_of(wanted: NewReadings) -> set[str]:
 def _earlier_at_that_moment(connection: sqlite3.Connection, photo: Photo) -> list[int]:
     """Readings of this very photo, or of its sheet at its moment, that were accepted before."""
     at = photo.taken_at.isoformat() if photo.taken_at else None
-    rows = connection.execute(
-        _SAME_MOMENT, (photo.measurement_id, photo.id, photo.sheet.sheet.id, at)
-    )
+    rows = connection.execute(_SAME_MOMENT, (photo.measurement_id, photo.id, photo.sheet.sheet.id, at))
     return [row["id"] for row in rows]

@@ -14,9 +14,7 @@ COUNTS = (
 )
 
 
-def colours_that_should_be_alike(
-    connection: sqlite3.Connection,
-) -> tuple[AlikeColours, AlikeColours, AlikeColours]:
+def colours_that_should_be_alike(connection: sqlite3.Connection) -> tuple[AlikeColours, AlikeColours, AlikeColours]:
     """Repeated readings of one kept-dark piece; repeats of one vessel; repeats of two.
 
     Repeats are swatches of the same levels in the same state. Those that were in the same bath
@@ -35,7 +33,7 @@ def colours_that_should_be_alike(
         what = (row["study_id"], row["levels"], row["control"], row["stage"])
         # Without a known bath, repeats that run apart are each in a vessel of their own.
         apart = row["swatch_id"] if row["vessels"] == "apart" else 0
-        vessel = row["run_id"] if row["run_id"] is not None else -1 - apart
+        vessel = row["state"] or -1 - apart
         repeats[what].setdefault(row["swatch_id"], (_lab(row), vessel))
     shared, apart_colours = [], []
     for group in repeats.values():
@@ -56,10 +54,10 @@ def _readings_of_repeats(connection: sqlite3.Connection) -> Iterator[sqlite3.Row
     for study in studies:
         rows = connection.execute(
             "SELECT place.study_id, place.levels, place.control, reading.swatch_id, lab_l, lab_a, "
-            "lab_b, reading.run_id, run.stage, (SELECT plan ->> '$.replicate_vessels' FROM study "
+            "lab_b, reading.state, run.stage, (SELECT replicate_vessels FROM study "
             "WHERE id = ?1) AS vessels FROM swatch JOIN place ON place.swatch_id = swatch.id "
             "AND place.study_id = swatch.study_id JOIN reading ON reading.swatch_id = swatch.id "
-            "LEFT JOIN run ON run.id = reading.run_id WHERE swatch.study_id = ?1 "
+            "LEFT JOIN run ON run.id = reading.state WHERE swatch.study_id = ?1 "
             "AND reading.measurement_id IS NOT NULL AND reading.zone = '' "
             "AND reading.piece = 'whole' AND place.true_levels IS NULL "
             f"AND {COUNTS} ORDER BY reading.id DESC LIMIT ?2",

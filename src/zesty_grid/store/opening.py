@@ -7,7 +7,7 @@ from pathlib import Path
 
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.store.backup_names import BEFORE_NEW_VERSION, backup_name
-from zesty_grid.store.database import Database, migrations, open_to_read
+from zesty_grid.store.database import FIRST_VERSION, Database, newest_applied, newest_version, open_to_read
 from zesty_grid.store.safekeeping import backup
 
 SQLITE_START = b"SQLite format 3\0"
@@ -55,26 +55,30 @@ def refusal_for(error: sqlite3.Error, path: Path | None = None) -> Refusal:
     file = str(path) if path else "The data file"
     if name.startswith("SQLITE_FULL"):
         return Refusal(
-            "disk-full", "The disk is full: this was not saved.",
+            "disk-full",
+            "The disk is full: this was not saved.",
             "Make room on the disk and save again; what you entered is still on the screen.",
-        )  # fmt: skip
+        )
     if name.startswith(("SQLITE_BUSY", "SQLITE_LOCKED")):
         return Refusal(
-            "file-held", f"{file} is held by another program: this was not saved.",
+            "file-held",
+            f"{file} is held by another program: this was not saved.",
             "Close the program that has it open (a backup, a file synchroniser), and try again.",
-        )  # fmt: skip
+        )
     if name.startswith(("SQLITE_READONLY", "SQLITE_CANTOPEN", "SQLITE_PERM")):
         return Refusal(
-            "only-reading", f"{file} may not be written.",
+            "only-reading",
+            f"{file} may not be written.",
             "Give yourself the right to write the file and its folder, and start again.",
-        )  # fmt: skip
+        )
     if is_damage(error):
         return Refusal("file-damaged", "A part of the data file is damaged.", DAMAGED)
     if name.startswith("SQLITE_IOERR"):
         return Refusal(
-            "disk-error", "The disk does not answer as it should: this was not saved.",
+            "disk-error",
+            "The disk does not answer as it should: this was not saved.",
             "Try again; if it goes on, copy the data file to another disk and start it there.",
-        )  # fmt: skip
+        )
     raise error
 
 
@@ -88,14 +92,14 @@ def must_be_ours(path: Path) -> None:
             start = file.read(16)
     except OSError as error:
         raise Refusal(
-            "may-not-be-read", f"{path} may not be read.",
-            "Give yourself the right to read it, and start again.",
-        ) from error  # fmt: skip
+            "may-not-be-read", f"{path} may not be read.", "Give yourself the right to read it, and start again."
+        ) from error
     if start != SQLITE_START:
         raise Refusal(
-            "no-data-file", f"{path} is not a data file of Zesty Grid, or its start is destroyed.",
+            "no-data-file",
+            f"{path} is not a data file of Zesty Grid, or its start is destroyed.",
             "Name the right file with --data, or restore a backup with “zesty-grid restore”.",
-        )  # fmt: skip
+        )
     try:
         newest, foreign = _versions(path)
     except sqlite3.Error as error:
@@ -104,28 +108,33 @@ def must_be_ours(path: Path) -> None:
         raise refusal_for(error, path) from error
     if foreign:
         raise Refusal(
-            "no-data-file", f"{path} is a database of another program.",
+            "no-data-file",
+            f"{path} is a database of another program.",
             "Name another file with --data; nothing in this one was changed.",
-        )  # fmt: skip
-    if newest > migrations()[-1][0]:
+        )
+    if 0 < newest < FIRST_VERSION:
         raise Refusal(
-            "newer-file", f"{path} was written by a newer Zesty Grid than this one.",
+            "older-file",
+            f"{path} was written by a version that was never released.",
+            "Name another file with --data; nothing in this one was changed.",
+        )
+    if newest > newest_version():
+        raise Refusal(
+            "newer-file",
+            f"{path} was written by a newer Zesty Grid than this one.",
             "Start it with the newer version; nothing in the file was changed.",
-        )  # fmt: skip
+        )
 
 
 def _versions(path: Path) -> tuple[int, bool]:
-    """The newest migration that the file has had (0: none), and whether its tables are not ours."""
+    """The version of the file's tables (0: none yet), and whether they are not ours."""
     connection = open_to_read(path)
     try:
-        tables = {
-            row[0]
-            for row in connection.execute("SELECT name FROM sqlite_schema WHERE type = 'table'")
-        }
+        tables = {row[0] for row in connection.execute("SELECT name FROM sqlite_schema WHERE type = 'table'")}
         if "migration" not in tables:
             return 0, bool(tables)
-        row = connection.execute("SELECT max(number) FROM migration").fetchone()
-        return int(row[0] or 0), "study" not in tables and row[0] is not None
+        newest = newest_applied(connection)
+        return newest, "study" not in tables and newest > 0
     finally:
         connection.close()
 
@@ -149,16 +158,17 @@ def _why_only_reading(path: Path) -> str:
 
 
 def _keep_before_new_version(path: Path, backups: Path) -> None:
-    if path.stat().st_size == 0 or not 0 < _versions(path)[0] < migrations()[-1][0]:
+    if path.stat().st_size == 0 or not 0 < _versions(path)[0] < newest_version():
         return
     try:
         backup(path, backups / backup_name(datetime.now(UTC), BEFORE_NEW_VERSION))
     except OSError as error:
         raise Refusal(
-            "no-backup-made", f"The file is of an older version, and no copy of it can be written "
+            "no-backup-made",
+            f"The file is of an older version, and no copy of it can be written "
             f"to {backups} before it is brought up to date: {error.strerror or error}.",
             "Choose another folder with --backups; nothing in the file was changed.",
-        ) from error  # fmt: skip
+        ) from error
 
 
 def _new(path: Path) -> Database:
@@ -166,8 +176,9 @@ def _new(path: Path) -> Database:
         return Database(path)
     except OSError as error:
         raise Refusal(
-            "no-folder", f"No file can be made at {path}: {error.strerror or error}.",
+            "no-folder",
+            f"No file can be made at {path}: {error.strerror or error}.",
             "Name a file in a folder of your own with --data.",
-        ) from error  # fmt: skip
+        ) from error
     except sqlite3.Error as error:
         raise refusal_for(error, path) from error

@@ -67,16 +67,18 @@ def load_study(connection: sqlite3.Connection, study_id: int) -> StoredStudy:
     if row is None:
         raise NotFound("study")
     return StoredStudy(
-        row["id"], row["revision"], parsed(StudyPlan, row["plan"]),
+        row["id"],
+        row["revision"],
+        parsed(StudyPlan, row["plan"]),
         row["deleted_at"] is not None,
         parsed(Shelf, row["kept_shelf"]) if row["kept_shelf"] else None,
-    )  # fmt: skip
+    )
 
 
 def entered_from(connection: sqlite3.Connection, study_id: int) -> str:
     """The table from which its swatches were entered when they had been dyed; empty: none."""
     row = connection.execute(
-        "SELECT coalesce(origin ->> '$.filename', '') AS name FROM study WHERE id = ?", (study_id,)
+        "SELECT coalesce(origin_filename, '') AS name FROM study WHERE id = ?", (study_id,)
     ).fetchone()
     return str(row["name"])
 
@@ -95,13 +97,10 @@ def insert_plan(connection: sqlite3.Connection, plan: StudyPlan, words: str) -> 
     return study_id
 
 
-def update_plan(
-    connection: sqlite3.Connection, study_id: int, revision: int, plan: StudyPlan, words: str
-) -> None:
+def update_plan(connection: sqlite3.Connection, study_id: int, revision: int, plan: StudyPlan, words: str) -> None:
     """Saves over exactly `revision`; raises StudyChangedElsewhere where it is not the newest."""
     changed = connection.execute(
-        "UPDATE study SET plan = ?, name = ?, question = ?, revision = revision + 1 "
-        "WHERE id = ? AND revision = ?",
+        "UPDATE study SET plan = ?, name = ?, question = ?, revision = revision + 1 WHERE id = ? AND revision = ?",
         (plan.model_dump_json(), plan.name, plan.question, study_id, revision),
     )
     if changed.rowcount == 0:
@@ -112,9 +111,7 @@ def update_plan(
 def list_versions(connection: sqlite3.Connection, study_id: int) -> list[PlanVersion]:
     """The newest first."""
     rows = connection.execute(
-        "SELECT revision, words, saved_at FROM plan_version WHERE study_id = ? "
-        "ORDER BY revision DESC",
-        (study_id,),
+        "SELECT revision, words, saved_at FROM plan_version WHERE study_id = ? ORDER BY revision DESC", (study_id,)
     )
     return [PlanVersion(row["revision"], row["words"], row["saved_at"]) for row in rows]
 
@@ -128,21 +125,12 @@ def load_version(connection: sqlite3.Connection, study_id: int, revision: int) -
     return parsed(StudyPlan, row["plan"])
 
 
-def level_archive(
-    connection: sqlite3.Connection, study_id: int
-) -> dict[tuple[FactorKind, str], Level]:
-    rows = connection.execute(
-        "SELECT kind, key, document FROM study_level WHERE study_id = ?", (study_id,)
-    )
-    return {
-        (KINDS.validate_python(row["kind"]), row["key"]): parsed(Level, row["document"])
-        for row in rows
-    }
+def level_archive(connection: sqlite3.Connection, study_id: int) -> dict[tuple[FactorKind, str], Level]:
+    rows = connection.execute("SELECT kind, key, document FROM study_level WHERE study_id = ?", (study_id,))
+    return {(KINDS.validate_python(row["kind"]), row["key"]): parsed(Level, row["document"]) for row in rows}
 
 
-def level_labels(
-    connection: sqlite3.Connection, study_id: int
-) -> dict[tuple[FactorKind, str], str]:
+def level_labels(connection: sqlite3.Connection, study_id: int) -> dict[tuple[FactorKind, str], str]:
     """Of every level that the study ever had, by factor and key."""
     return {level: found.label for level, found in level_archive(connection, study_id).items()}
 
@@ -150,32 +138,24 @@ def level_labels(
 def keep_recipes(connection: sqlite3.Connection, study_id: int, shelf: Shelf) -> None:
     """Keeps the Shelf as it stands for a study that begins to be dyed; later calls do nothing."""
     connection.execute(
-        "UPDATE study SET kept_shelf = ? WHERE id = ? AND kept_shelf IS NULL",
-        (shelf.model_dump_json(), study_id),
+        "UPDATE study SET kept_shelf = ? WHERE id = ? AND kept_shelf IS NULL", (shelf.model_dump_json(), study_id)
     )
 
 
 def take_recipes_of_today(connection: sqlite3.Connection, study_id: int, shelf: Shelf) -> None:
     """What has not begun follows the Shelf as it is now; what has begun keeps what it had."""
-    connection.execute(
-        "UPDATE study SET kept_shelf = ? WHERE id = ?", (shelf.model_dump_json(), study_id)
-    )
+    connection.execute("UPDATE study SET kept_shelf = ? WHERE id = ?", (shelf.model_dump_json(), study_id))
 
 
 def set_deleted(connection: sqlite3.Connection, study_id: int, deleted: bool) -> None:
     """Takes a study off the list, or puts it back; nothing in it is touched."""
     load_study(connection, study_id)
-    connection.execute(
-        "UPDATE study SET deleted_at = ? WHERE id = ?", (now() if deleted else None, study_id)
-    )
+    connection.execute("UPDATE study SET deleted_at = ? WHERE id = ?", (now() if deleted else None, study_id))
 
 
-def _keep_version(
-    connection: sqlite3.Connection, study_id: int, revision: int, plan: StudyPlan, words: str
-) -> None:
+def _keep_version(connection: sqlite3.Connection, study_id: int, revision: int, plan: StudyPlan, words: str) -> None:
     kept = connection.execute(
-        "INSERT INTO plan_version (study_id, revision, plan, words, saved_at) "
-        "VALUES (?, ?, ?, ?, ?)",
+        "INSERT INTO plan_version (study_id, revision, plan, words, saved_at) VALUES (?, ?, ?, ?, ?)",
         (study_id, revision, plan.model_dump_json(), words, now()),
     )
     sign(connection, "plan_version", kept.lastrowid)

@@ -31,9 +31,8 @@ class Followed(NamedTuple):
 
 
 def project_entry(
-    connection: sqlite3.Connection, study_id: int, entry: BenchEntry,
-    corrects: BenchEntry | None, first: bool,
-) -> Followed:  # fmt: skip
+    connection: sqlite3.Connection, study_id: int, entry: BenchEntry, corrects: BenchEntry | None, first: bool
+) -> Followed:
     """Brings the tables up to date after an entry; `first`: a bath has begun with it."""
     names = dict.fromkeys(e.vessel for e in (entry, corrects) if e is not None and e.vessel)
     baths = [project_bath(connection, study_id, name) for name in names]
@@ -81,7 +80,7 @@ def project_swatches(connection: sqlite3.Connection, ids: Iterable[int]) -> None
     for swatch in set(ids):
         rows = connection.execute(
             "SELECT run.id, run.ready_at, passage.out_at, passage.ended, "
-            "run.document ->> '$.rests_h' AS rests_h, EXISTS (SELECT 1 FROM swatch, "
+            "run.rests_h, EXISTS (SELECT 1 FROM swatch, "
             "json_each(run.document, '$.vessel.outs') AS out, "
             "json_each(out.value, '$.swatches') AS sooner "
             "WHERE swatch.id = passage.swatch_id AND sooner.value = swatch.code) AS sooner "
@@ -98,17 +97,21 @@ def project_swatches(connection: sqlite3.Connection, ids: Iterable[int]) -> None
         ended = [row for row in rows if row["ended"]]
         last = ended[-1] if ended else None
         ready_at = _ready_at(last) if last else None
-        in_work = waits or any(not row["ended"] for row in rows) or (
-            last is not None and ready_at is None
-        )  # fmt: skip
+        in_work = waits or any(not row["ended"] for row in rows) or (last is not None and ready_at is None)
         connection.execute(
-            "UPDATE swatch SET in_work = ?, ready_at = ?, last_run_id = ?, state_is_read = EXISTS "
-            "(SELECT 1 FROM state_colour WHERE swatch_id = swatch.id AND run_id = ?) OR EXISTS "
+            "UPDATE swatch SET in_work = ?, ready_at = ?, state = ?, state_is_read = EXISTS "
+            "(SELECT 1 FROM state_colour WHERE swatch_id = swatch.id AND state = ?) OR EXISTS "
             "(SELECT 1 FROM reading WHERE reading.swatch_id = swatch.id AND zone <> '' "
-            "AND coalesce(reading.run_id, 0) = ?) WHERE id = ?",
-            (int(bool(in_work)), ready_at, last["id"] if last else None,
-             last["id"] if last else 0, last["id"] if last else 0, swatch),
-        )  # fmt: skip
+            "AND reading.state = ?) WHERE id = ?",
+            (
+                int(bool(in_work)),
+                ready_at,
+                last["id"] if last else 0,
+                last["id"] if last else 0,
+                last["id"] if last else 0,
+                swatch,
+            ),
+        )
 
 
 def _ready_at(last: sqlite3.Row) -> str | None:
@@ -133,11 +136,21 @@ def project_marks(connection: sqlite3.Connection, study_id: int) -> None:
         "INSERT INTO mark (entry_id, swatch_id, study_id, vessel, step, at, deviation, note, cure, "
         "through) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
         (
-            (mark.entry, ids[mark.swatch], study_id, mark.vessel, mark.step, stamp(mark.at),
-             mark.deviation, mark.note, mark.cure, mark.through)
+            (
+                mark.entry,
+                ids[mark.swatch],
+                study_id,
+                mark.vessel,
+                mark.step,
+                stamp(mark.at),
+                mark.deviation,
+                mark.note,
+                mark.cure,
+                mark.through,
+            )
             for mark in marks
         ),
-    )  # fmt: skip
+    )
 
 
 def project_places(connection: sqlite3.Connection, study_id: int) -> bool:
@@ -160,42 +173,55 @@ def project_places(connection: sqlite3.Connection, study_id: int) -> bool:
         changed = changed or before != levels
         connection.execute(
             "UPDATE place SET true_levels = ?, stray = ? WHERE study_id = ? AND swatch_id = ?",
-            (json.dumps(levels) if levels else None, int(bool(row["went"]) and levels is None),
-             study_id, row["id"]),
-        )  # fmt: skip
+            (json.dumps(levels) if levels else None, int(bool(row["went"]) and levels is None), study_id, row["id"]),
+        )
     return changed
 
 
-def marks_for(
-    connection: sqlite3.Connection, study_id: int | None = None, swatch_id: int | None = None
-) -> list[Mark]:
+def marks_for(connection: sqlite3.Connection, study_id: int | None = None, swatch_id: int | None = None) -> list[Mark]:
     """Marks that the log of a study made, or those that one swatch carries from anywhere; of a
     study also those that its own swatches carry from other studies."""
     where, value = (
-        ("mark.swatch_id = ?", swatch_id) if swatch_id is not None
-        else ("(mark.study_id = ?1 OR mark.swatch_id IN (SELECT swatch_id FROM study_swatch "
-              "WHERE study_id = ?1))", study_id)
-    )  # fmt: skip
+        ("mark.swatch_id = ?", swatch_id)
+        if swatch_id is not None
+        else (
+            "(mark.study_id = ?1 OR mark.swatch_id IN (SELECT swatch_id FROM study_swatch WHERE study_id = ?1))",
+            study_id,
+        )
+    )
     rows = connection.execute(
         "SELECT mark.*, swatch.code FROM mark JOIN swatch ON swatch.id = mark.swatch_id "
         f"WHERE {where} ORDER BY mark.at, mark.entry_id, swatch.serial",
         (value,),
     )
     return [
-        Mark(swatch=row["code"], entry=row["entry_id"], vessel=row["vessel"], step=row["step"],
-             at=datetime.fromisoformat(row["at"]), deviation=row["deviation"], note=row["note"],
-             cure=row["cure"], through=row["through"])
+        Mark(
+            swatch=row["code"],
+            entry=row["entry_id"],
+            vessel=row["vessel"],
+            step=row["step"],
+            at=datetime.fromisoformat(row["at"]),
+            deviation=row["deviation"],
+            note=row["note"],
+            cure=row["cure"],
+            through=row["through"],
+        )
         for row in rows
-    ]  # fmt: skip
+    ]
 
 
 def _save_facts(connection: sqlite3.Connection, run: StoredRun, facts: BathFacts) -> None:
     connection.execute(
-        "UPDATE run SET void = ?, begun_at = ?, ended_at = ?, finished_at = ?, ready_at = ? "
-        "WHERE id = ?",
-        (int(not facts.begun), _stamp(facts.begun_at), _stamp(facts.ended_at),
-         _stamp(facts.finished_at), _stamp(facts.ready_at), run.id),
-    )  # fmt: skip
+        "UPDATE run SET void = ?, begun_at = ?, ended_at = ?, finished_at = ?, ready_at = ? WHERE id = ?",
+        (
+            int(not facts.begun),
+            _stamp(facts.begun_at),
+            _stamp(facts.ended_at),
+            _stamp(facts.finished_at),
+            _stamp(facts.ready_at),
+            run.id,
+        ),
+    )
 
 
 def _save_steps(connection: sqlite3.Connection, run_id: int, facts: BathFacts) -> None:
@@ -204,20 +230,30 @@ def _save_steps(connection: sqlite3.Connection, run_id: int, facts: BathFacts) -
         "INSERT INTO run_step (run_id, key, title, begun_at, due_at, done_at, stir_every_min, "
         "iron_watch) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
         (
-            (run_id, step.key, step.title, _stamp(step.begun_at), _stamp(step.due_at),
-             _stamp(step.done_at), step.stir_every_min, int(step.iron_watch))
+            (
+                run_id,
+                step.key,
+                step.title,
+                _stamp(step.begun_at),
+                _stamp(step.due_at),
+                _stamp(step.done_at),
+                step.stir_every_min,
+                int(step.iron_watch),
+            )
             for step in facts.steps
             if step.begun_at or step.done_at
         ),
-    )  # fmt: skip
+    )
 
 
 def _save_who(connection: sqlite3.Connection, run: StoredRun, facts: BathFacts) -> set[int]:
     """Who is in it and who is expected; answers everybody for whom that may have changed."""
-    before = {row["swatch_id"] for row in connection.execute(
-        "SELECT swatch_id FROM passage WHERE run_id = ?", (run.id,))}  # fmt: skip
-    members = {row["swatch_id"] for row in connection.execute(
-        "SELECT swatch_id FROM run_member WHERE run_id = ?", (run.id,))}  # fmt: skip
+    before = {
+        row["swatch_id"] for row in connection.execute("SELECT swatch_id FROM passage WHERE run_id = ?", (run.id,))
+    }
+    members = {
+        row["swatch_id"] for row in connection.execute("SELECT swatch_id FROM run_member WHERE run_id = ?", (run.id,))
+    }
     ids = swatch_ids(connection, facts.who.held)
     held = set(ids.values())
     connection.execute("UPDATE run_member SET held = 0 WHERE run_id = ?", (run.id,))
@@ -230,11 +266,19 @@ def _save_who(connection: sqlite3.Connection, run: StoredRun, facts: BathFacts) 
         "INSERT INTO passage (run_id, swatch_id, in_at, out_at, ended, known, stray, seconds) "
         "VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
         (
-            (run.id, ids[one.swatch], stamp(one.in_at), _stamp(one.out_at), int(one.ended),
-             one.known, int(one.stray), one.seconds)
+            (
+                run.id,
+                ids[one.swatch],
+                stamp(one.in_at),
+                _stamp(one.out_at),
+                int(one.ended),
+                one.known,
+                int(one.stray),
+                one.seconds,
+            )
             for one in facts.who.passages
         ),
-    )  # fmt: skip
+    )
     return before | members | held
 
 
@@ -249,9 +293,7 @@ def _holds(connection: sqlite3.Connection, run_id: int) -> frozenset[int]:
 
 def _ended_in(connection: sqlite3.Connection, run_id: int) -> frozenset[tuple[int, str]]:
     """Who has this bath behind them, and since when."""
-    rows = connection.execute(
-        "SELECT swatch_id, out_at FROM passage WHERE run_id = ? AND ended = 1", (run_id,)
-    )
+    rows = connection.execute("SELECT swatch_id, out_at FROM passage WHERE run_id = ? AND ended = 1", (run_id,))
     return frozenset((row["swatch_id"], row["out_at"]) for row in rows)
 
 
@@ -266,8 +308,7 @@ def _codes_in(connection: sqlite3.Connection, run_id: int) -> list[str]:
 
 def _ended(connection: sqlite3.Connection, study_id: int) -> dict[str, datetime]:
     rows = connection.execute(
-        "SELECT name, ended_at FROM run WHERE study_id = ? AND void = 0 AND ended_at IS NOT NULL",
-        (study_id,),
+        "SELECT name, ended_at FROM run WHERE study_id = ? AND void = 0 AND ended_at IS NOT NULL", (study_id,)
     )
     return {row["name"]: datetime.fromisoformat(row["ended_at"]) for row in rows}
 

@@ -34,15 +34,21 @@ def add_sheet(connection: sqlite3.Connection, study_id: int, assigned: AssignedS
     connection.execute(
         "INSERT INTO sheet (id, study_id, trial_id, page, layout, assignments, created_at) "
         "VALUES (?, ?, ?, ?, ?, ?, ?)",
-        (assigned.sheet.id, study_id, assigned.trial, assigned.page,
-         assigned.sheet.model_dump_json(), assignments, now()),
-    )  # fmt: skip
+        (
+            assigned.sheet.id,
+            study_id,
+            assigned.trial,
+            assigned.page,
+            assigned.sheet.model_dump_json(),
+            assignments,
+            now(),
+        ),
+    )
 
 
 def list_sheets(connection: sqlite3.Connection, study_id: int) -> list[AssignedSheet]:
     rows = connection.execute(
-        "SELECT * FROM sheet WHERE study_id = ? AND page > 0 ORDER BY trial_id, page, id",
-        (study_id,),
+        "SELECT * FROM sheet WHERE study_id = ? AND page > 0 ORDER BY trial_id, page, id", (study_id,)
     )
     return [_sheet(row) for row in rows]
 
@@ -56,25 +62,32 @@ def load_sheet(connection: sqlite3.Connection, sheet_id: str) -> tuple[int, Assi
 
 
 def add_photo(
-    connection: sqlite3.Connection, study_id: int, sheet_id: str, filename: str, data: bytes,
-    taken_at: datetime | None = None, camera: str = "",
-) -> int:  # fmt: skip
+    connection: sqlite3.Connection,
+    study_id: int,
+    sheet_id: str,
+    filename: str,
+    data: bytes,
+    taken_at: datetime | None = None,
+    camera: str = "",
+) -> int:
     """Keeps a photo and returns its id; the same bytes again give the photo that is there."""
     digest = hashlib.sha256(data).hexdigest()
-    connection.execute(
-        "INSERT INTO photo_file (sha256, bytes) VALUES (?, ?) ON CONFLICT DO NOTHING",
-        (digest, data),
-    )
+    connection.execute("INSERT INTO photo_file (sha256, bytes) VALUES (?, ?) ON CONFLICT DO NOTHING", (digest, data))
     connection.execute(
         "INSERT INTO photo (study_id, sheet_id, sha256, filename, uploaded_at, taken_on, taken_at, "
         "camera) VALUES (?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING",
-        (study_id, sheet_id, digest, filename[:200], now(),
-         taken_at.date().isoformat() if taken_at else None,
-         taken_at.isoformat() if taken_at else None, camera),
-    )  # fmt: skip
-    row = connection.execute(
-        "SELECT id FROM photo WHERE study_id = ? AND sha256 = ?", (study_id, digest)
-    ).fetchone()
+        (
+            study_id,
+            sheet_id,
+            digest,
+            filename[:200],
+            now(),
+            taken_at.date().isoformat() if taken_at else None,
+            taken_at.isoformat() if taken_at else None,
+            camera,
+        ),
+    )
+    row = connection.execute("SELECT id FROM photo WHERE study_id = ? AND sha256 = ?", (study_id, digest)).fetchone()
     sign(connection, "photo", row["id"])
     return int(row["id"])
 
@@ -101,9 +114,7 @@ def _capture(connection: sqlite3.Connection, measurement: Measurement) -> int | 
     for row in rows:
         if same_response(response, json.loads(row["response"])):
             return int(row["id"])
-    cursor = connection.execute(
-        "INSERT INTO capture (camera, response) VALUES (?, ?)", (camera, json.dumps(response))
-    )
+    cursor = connection.execute("INSERT INTO capture (camera, response) VALUES (?, ?)", (camera, json.dumps(response)))
     return int(cursor.lastrowid or 0)
 
 
@@ -146,9 +157,7 @@ def load_photo(connection: sqlite3.Connection, photo_id: int) -> Photo:
 
 
 def list_photos(connection: sqlite3.Connection, study_id: int) -> list[Photo]:
-    rows = connection.execute(
-        _PHOTO + "WHERE photo.study_id = ? ORDER BY photo.id DESC", (study_id,)
-    )
+    rows = connection.execute(_PHOTO + "WHERE photo.study_id = ? ORDER BY photo.id DESC", (study_id,))
     return [_photo(connection, row) for row in rows]
 
 
@@ -164,7 +173,7 @@ def waiting_photos(connection: sqlite3.Connection, study_id: int) -> list[Photo]
 def photo_lines(connection: sqlite3.Connection, study_id: int) -> list[PhotoLine]:
     """The photos of a study, the newest first, without what was measured in them."""
     rows = connection.execute(
-        "SELECT own.*, sheet.layout ->> '$.kind' AS kind, page, trial_id, (SELECT "
+        "SELECT own.*, sheet.kind, page, trial_id, (SELECT "
         "count(DISTINCT sheet_cell) FROM reading WHERE measurement_id = newest) AS readings "
         "FROM (SELECT id, filename, sheet_id, discarded, (SELECT max(id) FROM measurement "
         "WHERE photo_id = photo.id) AS newest FROM photo WHERE study_id = ?) AS own "
@@ -173,13 +182,18 @@ def photo_lines(connection: sqlite3.Connection, study_id: int) -> list[PhotoLine
     ).fetchall()
     return [
         PhotoLine.model_construct(
-            id=row["id"], filename=row["filename"], sheet=row["sheet_id"], sheet_kind=row["kind"],
-            page=row["page"], trial=row["trial_id"],
+            id=row["id"],
+            filename=row["filename"],
+            sheet=row["sheet_id"],
+            sheet_kind=row["kind"],
+            page=row["page"],
+            trial=row["trial_id"],
             measured=row["readings"] or _measured_cells(connection, row["newest"]),
-            accepted=row["readings"] > 0, discarded=bool(row["discarded"]),
+            accepted=row["readings"] > 0,
+            discarded=bool(row["discarded"]),
         )
         for row in rows
-    ]  # fmt: skip
+    ]
 
 
 def _measured_cells(connection: sqlite3.Connection, measurement: int) -> int:
@@ -194,17 +208,20 @@ def _measured_cells(connection: sqlite3.Connection, measurement: int) -> int:
 def sheet_lines(connection: sqlite3.Connection, study_id: int) -> list[SheetLine]:
     """The sheets of a study in the order in which they were laid out, without their layouts."""
     rows = connection.execute(
-        "SELECT id, page, trial_id, layout ->> '$.kind' AS kind, assignments FROM sheet "
+        "SELECT id, page, trial_id, kind, assignments FROM sheet "
         "WHERE study_id = ? AND page > 0 ORDER BY trial_id, page, id",
         (study_id,),
     )
     return [
         SheetLine.model_construct(
-            id=row["id"], page=row["page"], trial=row["trial_id"], kind=row["kind"],
+            id=row["id"],
+            page=row["page"],
+            trial=row["trial_id"],
+            kind=row["kind"],
             swatches=tuple(one["swatch"] for one in json.loads(row["assignments"])),
         )
         for row in rows
-    ]  # fmt: skip
+    ]
 
 
 def discard_photo(connection: sqlite3.Connection, photo_id: int, discarded: bool) -> None:
@@ -230,25 +247,21 @@ LEFT JOIN instrument_file ON instrument_file.id = instrument_sample.file_id
 """
 
 
-def last_photographed(
-    connection: sqlite3.Connection, code: str, run: int
-) -> tuple[int, str] | None:
+def last_photographed(connection: sqlite3.Connection, code: str, run: int) -> tuple[int, str] | None:
     """The photo, and the cell of its sheet, of the newest dry reading of a whole swatch in a state;
     None where no photo shows it."""
     row = connection.execute(
         "SELECT measurement.photo_id, reading.sheet_cell FROM reading "
         "JOIN measurement ON measurement.id = reading.measurement_id "
         "JOIN swatch ON swatch.id = reading.swatch_id WHERE swatch.code = ? "
-        "AND coalesce(reading.run_id, 0) = ? AND piece = 'whole' AND zone = '' AND damp = 0 "
+        "AND reading.state = ? AND piece = 'whole' AND zone = '' AND damp = 0 "
         "ORDER BY reading.id DESC LIMIT 1",
         (code, run),
     ).fetchone()
     return (row["photo_id"], row["sheet_cell"]) if row else None
 
 
-def list_readings(
-    connection: sqlite3.Connection, study_id: int, codes: Sequence[str] = ()
-) -> list[Reading]:
+def list_readings(connection: sqlite3.Connection, study_id: int, codes: Sequence[str] = ()) -> list[Reading]:
     """The readings of the swatches of a study, or of some of them, oldest first."""
     narrowed = f"AND swatch.code IN ({','.join('?' * len(codes))}) " if codes else ""
     rows = connection.execute(
@@ -261,9 +274,7 @@ def list_readings(
 
 
 def readings_of(connection: sqlite3.Connection, swatch_id: int) -> list[Reading]:
-    rows = connection.execute(
-        _READING + "WHERE reading.swatch_id = ? ORDER BY reading.id", (swatch_id,)
-    )
+    rows = connection.execute(_READING + "WHERE reading.swatch_id = ? ORDER BY reading.id", (swatch_id,))
     return [_reading(row) for row in rows]
 
 
@@ -278,8 +289,7 @@ def load_reading(connection: sqlite3.Connection, reading_id: int) -> tuple[int, 
 def choose_reading(connection: sqlite3.Connection, reading_id: int, choice: ReadingChoice) -> None:
     """Says whether a reading counts; what was said before stays."""
     chosen = connection.execute(
-        "INSERT INTO reading_choice (reading_id, counts, run, who, note, at) "
-        "VALUES (?, ?, ?, ?, ?, ?)",
+        "INSERT INTO reading_choice (reading_id, counts, said_state, who, note, at) VALUES (?, ?, ?, ?, ?, ?)",
         (reading_id, int(choice.counts), choice.run, choice.who, choice.note, now()),
     )
     sign(connection, "reading_choice", chosen.lastrowid)
@@ -301,9 +311,8 @@ class SeenReading(NamedTuple):
 
 
 def seen_readings(
-    connection: sqlite3.Connection, study_id: int | None = None, swatch_ids: Iterable[int] = (),
-    zones: bool = False,
-) -> list[SeenReading]:  # fmt: skip
+    connection: sqlite3.Connection, study_id: int | None = None, swatch_ids: Iterable[int] = (), zones: bool = False
+) -> list[SeenReading]:
     """Readings that a state is known by, of a study's swatches or of some swatches, oldest first:
     those that count, and of these only the best kind where there are several. Of whole pieces, or
     of their `zones`."""
@@ -313,8 +322,7 @@ def seen_readings(
         values = sorted(set(swatch_ids))
         where = f"({','.join('?' * len(values))})"
     rows = connection.execute(
-        _READING + f"WHERE (reading.zone <> '') = ? AND reading.swatch_id IN {where} "
-        "ORDER BY reading.id",
+        _READING + f"WHERE (reading.zone <> '') = ? AND reading.swatch_id IN {where} ORDER BY reading.id",
         [int(zones), *values],
     )
     found = [_seen(row) for row in rows if row["counts"]]
@@ -338,17 +346,25 @@ def _shows(one: SeenReading) -> tuple[object, ...]:
 def _seen(row: sqlite3.Row) -> SeenReading:
     by_photo = row["photo_id"] is not None
     return SeenReading(
-        swatch=row["code"], piece=row["piece"], trial=row["trial_id"], stage=row["stage"],
-        run=row["run_id"] or 0, uncertainty_de00=row["uncertainty_de00"],
-        taken_on=row["taken_on"], zone=row["zone"], levelness_de00=row["levelness_de00"],
+        swatch=row["code"],
+        piece=row["piece"],
+        trial=row["trial_id"],
+        stage=row["stage"],
+        run=row["state"],
+        uncertainty_de00=row["uncertainty_de00"],
+        taken_on=row["taken_on"],
+        zone=row["zone"],
+        levelness_de00=row["levelness_de00"],
         seen=Seen.model_construct(
             lab=(row["lab_l"], row["lab_a"], row["lab_b"]),
             photo=row["photo_id"] if by_photo else -row["file_id"],
-            capture=row["capture_id"], camera=row["camera"],
+            capture=row["capture_id"],
+            camera=row["camera"],
             evenness_de00=row["evenness_de00"] if by_photo else row["uncertainty_de00"],
-            chart_de00=row["chart_de00"], instrument=row["instrument"],
+            chart_de00=row["chart_de00"],
+            instrument=row["instrument"],
         ),
-    )  # fmt: skip
+    )
 
 
 def _sheet(row: sqlite3.Row) -> AssignedSheet:
@@ -391,13 +407,28 @@ def _photo(connection: sqlite3.Connection, row: sqlite3.Row) -> Photo:
 def _reading(row: sqlite3.Row) -> Reading:
     # Straight from the table, which holds nothing that was not checked: a study has thousands.
     return Reading.model_construct(
-        id=row["id"], swatch=row["code"], piece=row["piece"], trial=row["trial_id"],
-        stage=row["stage"], run=row["run_id"] or 0,
-        lab=(row["lab_l"], row["lab_a"], row["lab_b"]), hex=row["hex"],
-        colour_words=row["colour_words"], uncertainty_de00=row["uncertainty_de00"],
-        levelness_de00=row["levelness_de00"], flags=tuple(json.loads(row["flags"])),
-        photo=row["photo_id"], taken_on=row["taken_on"], accepted_at=row["accepted_at"],
-        damp=bool(row["damp"]), backing=row["backing"], layers=row["layers"], note=row["note"],
-        counts=bool(row["counts"]), zone=row["zone"], share=row["share"],
-        warnings=tuple(json.loads(row["warnings"])), instrument=row["instrument"],
-    )  # fmt: skip
+        id=row["id"],
+        swatch=row["code"],
+        piece=row["piece"],
+        trial=row["trial_id"],
+        stage=row["stage"],
+        run=row["state"],
+        lab=(row["lab_l"], row["lab_a"], row["lab_b"]),
+        hex=row["hex"],
+        colour_words=row["colour_words"],
+        uncertainty_de00=row["uncertainty_de00"],
+        levelness_de00=row["levelness_de00"],
+        flags=tuple(json.loads(row["flags"])),
+        photo=row["photo_id"],
+        taken_on=row["taken_on"],
+        accepted_at=row["accepted_at"],
+        damp=bool(row["damp"]),
+        backing=row["backing"],
+        layers=row["layers"],
+        note=row["note"],
+        counts=bool(row["counts"]),
+        zone=row["zone"],
+        share=row["share"],
+        warnings=tuple(json.loads(row["warnings"])),
+        instrument=row["instrument"],
+    )

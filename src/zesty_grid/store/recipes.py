@@ -32,9 +32,7 @@ class RecipeBook:
         vessels, _ = self._vessels(code, run)
         return gentleness(vessels, {})
 
-    def quick(
-        self, code: str, mass_g: float, run: int | None = None
-    ) -> tuple[float | None, bool | None]:
+    def quick(self, code: str, mass_g: float, run: int | None = None) -> tuple[float | None, bool | None]:
         """The cost, and whether all of it is in hand."""
         vessels, study = self._vessels(code, run)
         needed = stuffs_needed(vessels, self._study(study).shelf, mass_g)
@@ -58,12 +56,19 @@ class RecipeBook:
         fibre = standing.shelf.fibre(swatch.fibre)
         needed = stuffs_needed(vessels, standing.shelf, mass_g)
         return Recipe(
-            code=code, study=study, study_name=standing.plan.name,
-            words=standing.planned.words(swatch), fibre=fibre.name if fibre else swatch.fibre,
-            mass_g=mass_g, baths=tuple(scaled_baths(vessels, passed, mass_g)),
-            gentle=gentleness(vessels, passed), needed=tuple(needed), cost=cost_of(needed),
-            in_hand=is_in_hand(needed), logged=any(one.begun for one in vessels),
-        )  # fmt: skip
+            code=code,
+            study=study,
+            study_name=standing.plan.name,
+            words=standing.planned.words(swatch),
+            fibre=fibre.name if fibre else swatch.fibre,
+            mass_g=mass_g,
+            baths=tuple(scaled_baths(vessels, passed, mass_g)),
+            gentle=gentleness(vessels, passed),
+            needed=tuple(needed),
+            cost=cost_of(needed),
+            in_hand=is_in_hand(needed),
+            logged=any(one.begun for one in vessels),
+        )
 
     def _study(self, study: int) -> StandingStudy:
         if study not in self._studies:
@@ -78,8 +83,7 @@ class RecipeBook:
         study = home_of(self.connection, code)
         runs = runs_of_swatch(self.connection, known[code])
         passages = passages_of_swatch(self.connection, known[code])
-        was_in = sorted((one for one in runs if one.id in passages),
-                        key=lambda one: passages[one.id].in_at)  # fmt: skip
+        was_in = sorted((one for one in runs if one.id in passages), key=lambda one: passages[one.id].in_at)
         if was_in and run is not None:
             return [one.vessel for one in (_up_to(was_in, run) if run else [])], study
         if was_in:

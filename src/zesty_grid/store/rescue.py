@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from zesty_grid.core.refusal import Refusal
-from zesty_grid.store.database import Database
+from zesty_grid.store.database import Database, written_columns
 from zesty_grid.store.file_in_use import settle_log
 from zesty_grid.store.safekeeping import check
 from zesty_grid.store.worked_again import work_out_again
@@ -68,27 +68,20 @@ def rescue(source: Path, target: Path) -> Rescued:
 def _schema_of(damaged: sqlite3.Connection) -> list[sqlite3.Row]:
     try:
         rows = damaged.execute(
-            "SELECT type, name, sql FROM sqlite_schema WHERE name NOT LIKE 'sqlite_%' "
-            "ORDER BY rowid"
+            "SELECT type, name, sql FROM sqlite_schema WHERE name NOT LIKE 'sqlite_%' ORDER BY rowid"
         ).fetchall()
     except sqlite3.DatabaseError as error:
         raise Refusal(
-            "beyond-rescue", "The list of what is in the file cannot be read.",
-            "Restore the newest backup.",
-        ) from error  # fmt: skip
+            "beyond-rescue", "The list of what is in the file cannot be read.", "Restore the newest backup."
+        ) from error
     if not any(row["name"] == "migration" for row in rows):
         raise Refusal("no-data-file", "This is no data file of Zesty Grid.", "Name another file.")
     return rows
 
 
-def _copy_table(
-    damaged: sqlite3.Connection, fresh: sqlite3.Connection, table: str, report: Rescued
-) -> None:
-    columns = [row[1] for row in damaged.execute(f"PRAGMA table_info({table})")]
-    put = (
-        f"INSERT INTO {table} (rowid, {', '.join(columns)}) "
-        f"VALUES (?, {', '.join('?' * len(columns))})"
-    )
+def _copy_table(damaged: sqlite3.Connection, fresh: sqlite3.Connection, table: str, report: Rescued) -> None:
+    columns = written_columns(damaged, table)
+    put = f"INSERT INTO {table} (rowid, {', '.join(columns)}) VALUES (?, {', '.join('?' * len(columns))})"
     saved = lost = 0
     for row in _readable_rows(damaged, table):
         try:
@@ -120,17 +113,15 @@ def _readable_rows(damaged: sqlite3.Connection, table: str) -> Iterator[sqlite3.
         yield from _rows_between(damaged, table, int(ends[0]), int(ends[1]))
 
 
-def _rows_between(
-    damaged: sqlite3.Connection, table: str, low: int, high: int
-) -> Iterator[sqlite3.Row]:  # fmt: skip
+def _rows_between(damaged: sqlite3.Connection, table: str, low: int, high: int) -> Iterator[sqlite3.Row]:
     """By halving: where a range of rows cannot be read, its two halves are tried."""
+    columns = ", ".join(written_columns(damaged, table))
     ranges = [(low, high)]
     while ranges:
         low, high = ranges.pop()
         try:
             yield from damaged.execute(
-                f"SELECT rowid AS rescued_rowid, * FROM {table} WHERE rowid BETWEEN ? AND ?",
-                (low, high),
+                f"SELECT rowid, {columns} FROM {table} WHERE rowid BETWEEN ? AND ?", (low, high)
             ).fetchall()
         except (sqlite3.DatabaseError, OverflowError):
             if low < high:
@@ -164,6 +155,4 @@ def _set_apart(fresh: sqlite3.Connection, target: Path, report: Rescued) -> None
 
 
 def _plain(table: str, row: dict[str, Any]) -> dict[str, Any]:
-    return {"table": table} | {
-        name: value.hex() if isinstance(value, bytes) else value for name, value in row.items()
-    }
+    return {"table": table} | {name: value.hex() if isinstance(value, bytes) else value for name, value in row.items()}

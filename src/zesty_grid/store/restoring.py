@@ -60,9 +60,10 @@ def must_be_sound(source: Path) -> None:
     faults = check(source)
     if faults:
         raise Refusal(
-            "faulty-backup", f"{source.name} has faults itself: {faults[0]}.",
+            "faulty-backup",
+            f"{source.name} has faults itself: {faults[0]}.",
             "Restore an older backup, or save what is readable with “zesty-grid rescue”.",
-        )  # fmt: skip
+        )
 
 
 def _copy_over(source: Path, live: sqlite3.Connection) -> None:

@@ -39,8 +39,7 @@ def list_runs(connection: sqlite3.Connection, study_id: int) -> list[StoredRun]:
 def open_runs(connection: sqlite3.Connection, study_id: int) -> list[str]:
     """Names of the baths of a study that have begun and are not finished."""
     rows = connection.execute(
-        "SELECT name FROM run WHERE study_id = ? AND void = 0 AND finished_at IS NULL ORDER BY id",
-        (study_id,),
+        "SELECT name FROM run WHERE study_id = ? AND void = 0 AND finished_at IS NULL ORDER BY id", (study_id,)
     )
     return [row["name"] for row in rows]
 
@@ -68,28 +67,20 @@ def runs_of_swatch(connection: sqlite3.Connection, swatch_id: int) -> list[Store
     return [_run(row) for row in rows]
 
 
-def keep_run(
-    connection: sqlite3.Connection, study_id: int, revision: int, vessel: BenchVessel
-) -> StoredRun:
+def keep_run(connection: sqlite3.Connection, study_id: int, revision: int, vessel: BenchVessel) -> StoredRun:
     """Keeps a bath as it stands; from now on it is never worked out again."""
     begun = vessel.model_copy(update={"begun": True})
     cursor = connection.execute(
-        "INSERT INTO run (study_id, name, bath, stage, revision, document, kept_at) "
-        "VALUES (?, ?, ?, ?, ?, ?, ?)",
-        (study_id, begun.name, begun.vessel.bath, begun.vessel.stage, revision,
-         begun.model_dump_json(), now()),
-    )  # fmt: skip
+        "INSERT INTO run (study_id, name, bath, stage, revision, document, kept_at) VALUES (?, ?, ?, ?, ?, ?, ?)",
+        (study_id, begun.name, begun.vessel.bath, begun.vessel.stage, revision, begun.model_dump_json(), now()),
+    )
     run_id = int(cursor.lastrowid or 0)
     ids = swatch_ids(connection, begun.vessel.swatches)
     connection.executemany(
-        "INSERT INTO run_member (run_id, swatch_id) VALUES (?, ?)",
-        ((run_id, swatch) for swatch in ids.values()),
+        "INSERT INTO run_member (run_id, swatch_id) VALUES (?, ?)", ((run_id, swatch) for swatch in ids.values())
     )
     project_begun(connection, ids.values())
-    connection.execute(
-        "UPDATE planned_vessel SET planned = 0 WHERE study_id = ? AND name = ?",
-        (study_id, begun.name),
-    )
+    connection.execute("UPDATE planned_vessel SET planned = 0 WHERE study_id = ? AND name = ?", (study_id, begun.name))
     return StoredRun(run_id, study_id, begun)
 
 
@@ -113,23 +104,20 @@ def load_taken(connection: sqlite3.Connection, study_id: int) -> Taken:
     past = {code: held.get(code, nobody) | been.get(code, nobody) for code in held.keys() | been}
     names = connection.execute("SELECT name FROM run WHERE study_id = ? AND void = 0", (study_id,))
     return Taken(
-        past=past, been=been,
+        past=past,
+        been=been,
         has_record=has_record(connection, study_id),
-        names=frozenset(row["name"] for row in names), kept=tuple(_kept(connection, study_id)),
+        names=frozenset(row["name"] for row in names),
+        kept=tuple(_kept(connection, study_id)),
         liquors=tuple(_liquors(connection, study_id)),
-    )  # fmt: skip
+    )
 
 
 def _dyed_before(connection: sqlite3.Connection, study_id: int) -> dict[str, frozenset[str]]:
     """Swatches that were entered when they were dyed already: past all baths of the plan."""
-    # A file of the first versions is worked out on its way to the one that has this column.
-    if not connection.execute(
-        "SELECT 1 FROM pragma_table_info('study') WHERE name = 'origin'"
-    ).fetchone():
-        return {}
     rows = connection.execute(
         "SELECT one.value AS code FROM study, json_each(origin, '$.swatches') AS one "
-        "WHERE study.id = ? AND origin ->> '$.kind' = 'table'",
+        "WHERE study.id = ? AND origin_kind = 'table'",
         (study_id,),
     )
     return {row["code"]: frozenset({PAST_ALL_BATHS}) for row in rows}
@@ -137,10 +125,7 @@ def _dyed_before(connection: sqlite3.Connection, study_id: int) -> dict[str, fro
 
 def _liquors(connection: sqlite3.Connection, study_id: int) -> list[BegunLiquor]:
     rows = connection.execute(
-        "SELECT name, document ->> '$.vessel.key' AS key, document ->> '$.vessel.dip' AS dip, "
-        "document ->> '$.vessel.on_shelf' AS on_shelf, "
-        "document ->> '$.vessel.on_shelf_name' AS on_shelf_name, "
-        "document ->> '$.vessel.volume_ml' AS volume_ml "
+        "SELECT name, bath_key AS key, dip, on_shelf, on_shelf_name, volume_ml "
         "FROM run WHERE study_id = ? AND void = 0 ORDER BY id",
         (study_id,),
     )
@@ -156,9 +141,7 @@ def _stages(connection: sqlite3.Connection, sql: str, study_id: int) -> dict[str
 
 def has_record(connection: sqlite3.Connection, study_id: int) -> bool:
     """Whether anything was ever logged in a study."""
-    row = connection.execute(
-        "SELECT EXISTS (SELECT 1 FROM bench_entry WHERE study_id = ?)", (study_id,)
-    ).fetchone()
+    row = connection.execute("SELECT EXISTS (SELECT 1 FROM bench_entry WHERE study_id = ?)", (study_id,)).fetchone()
     return bool(row[0])
 
 
@@ -176,9 +159,7 @@ def last_runs(connection: sqlite3.Connection, study_id: int) -> dict[str, str]:
     return {row["code"]: row["name"] for row in rows}
 
 
-def save_planned(
-    connection: sqlite3.Connection, study_id: int, vessels: Iterable[NamedVessel]
-) -> None:
+def save_planned(connection: sqlite3.Connection, study_id: int, vessels: Iterable[NamedVessel]) -> None:
     """The names of the vessels that have not begun. As long as a study has no record, names that
     are not needed are forgotten."""
     if has_record(connection, study_id):
@@ -193,38 +174,22 @@ def save_planned(
     )
 
 
-def planned_names(connection: sqlite3.Connection, study_id: int) -> set[str]:
-    rows = connection.execute(
-        "SELECT name FROM planned_vessel WHERE study_id = ? AND planned = 1", (study_id,)
-    )
-    return {row["name"] for row in rows}
-
-
 def past_treatments(connection: sqlite3.Connection, study_id: int) -> set[str]:
     """Keys of the further treatments that have begun."""
     rows = connection.execute(
-        "SELECT DISTINCT stage FROM run WHERE study_id = ? AND stage LIKE 'treatment:%'",
-        (study_id,),
+        "SELECT DISTINCT stage FROM run WHERE study_id = ? AND stage LIKE 'treatment:%'", (study_id,)
     )
     return {row["stage"].removeprefix("treatment:") for row in rows}
 
 
-def names_of_runs(connection: sqlite3.Connection) -> dict[int, tuple[int, str, str]]:
-    """Study, name and kind of bath of every bath that has begun, by its number."""
-    rows = connection.execute("SELECT id, study_id, name, bath FROM run")
-    return {row["id"]: (row["study_id"], row["name"], row["bath"]) for row in rows}
-
-
 def _kept(connection: sqlite3.Connection, study_id: int) -> list[NamedVessel]:
     rows = connection.execute(
-        "SELECT name, bath, key, swatches FROM planned_vessel WHERE study_id = ? ORDER BY name",
-        (study_id,),
+        "SELECT name, bath, key, swatches FROM planned_vessel WHERE study_id = ? ORDER BY name", (study_id,)
     )
     return [
-        NamedVessel(name=row["name"], bath=row["bath"], key=row["key"],
-                    swatches=tuple(json.loads(row["swatches"])))
+        NamedVessel(name=row["name"], bath=row["bath"], key=row["key"], swatches=tuple(json.loads(row["swatches"])))
         for row in rows
-    ]  # fmt: skip
+    ]
 
 
 def _run(row: sqlite3.Row) -> StoredRun:

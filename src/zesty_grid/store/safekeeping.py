@@ -5,7 +5,7 @@ import os
 import sqlite3
 from pathlib import Path
 
-from zesty_grid.store.database import migrations, open_to_read
+from zesty_grid.store.database import newest_applied, newest_version, open_to_read
 from zesty_grid.store.worked_again import differences_from_log
 
 
@@ -46,11 +46,7 @@ def check(path: Path, quick: bool = False) -> list[str]:
         if quick:
             found = connection.execute("PRAGMA quick_check").fetchall()
             return [f"integrity: {row[0]}" for row in found if row[0] != "ok"]
-        faults = [
-            f"integrity: {row[0]}"
-            for row in connection.execute("PRAGMA integrity_check")
-            if row[0] != "ok"
-        ]
+        faults = [f"integrity: {row[0]}" for row in connection.execute("PRAGMA integrity_check") if row[0] != "ok"]
         faults += [
             f"foreign key: row {row[1]} of {row[0]} points to a missing {row[2]}"
             for row in connection.execute("PRAGMA foreign_key_check")
@@ -59,8 +55,7 @@ def check(path: Path, quick: bool = False) -> list[str]:
             if hashlib.sha256(data).hexdigest() != digest:
                 faults.append(f"photo {digest[:12]} is not what was stored")
         # A file of an older version has no such tables until it is opened.
-        newest = connection.execute("SELECT max(number) FROM migration").fetchone()[0]
-        if faults or newest < migrations()[-1][0]:
+        if faults or newest_applied(connection) < newest_version():
             return faults
         return differences_from_log(connection)
     except sqlite3.Error as error:

@@ -8,11 +8,18 @@ from zesty_grid.store.parsed import parsed
 from zesty_grid.store.plan import NotFound
 
 FIELD: dict[ShelfKind, str] = {
-    "fibre": "fibres", "mordant_route": "mordant_routes", "dye_lot": "dye_lots",
-    "substance": "substances", "vessel": "vessels", "heat_place": "heat_places",
-    "scale": "scales", "water": "waters", "chart": "charts", "cloth": "cloths",
+    "fibre": "fibres",
+    "mordant_route": "mordant_routes",
+    "dye_lot": "dye_lots",
+    "substance": "substances",
+    "vessel": "vessels",
+    "heat_place": "heat_places",
+    "scale": "scales",
+    "water": "waters",
+    "chart": "charts",
+    "cloth": "cloths",
     "light_place": "light_places",
-}  # fmt: skip
+}
 
 
 def load_shelf(connection: sqlite3.Connection) -> Shelf:
@@ -39,17 +46,21 @@ def stock_shelf(connection: sqlite3.Connection, shelf: Shelf) -> None:
 
 def add_item(connection: sqlite3.Connection, item: ShelfItem) -> None:
     """Adds an item; raises Refusal where the key is taken."""
-    taken = connection.execute(
-        "SELECT 1 FROM shelf_item WHERE kind = ? AND key = ?", (item.kind, item.key)
-    ).fetchone()
+    taken = connection.execute("SELECT 1 FROM shelf_item WHERE kind = ? AND key = ?", (item.kind, item.key)).fetchone()
     if taken:
         raise Refusal(
             "key-taken",
             f"“{item.key}” is already on the Shelf.",
             "Choose another short name.",
-            (Fault(field="key", given=item.key, allowed="a short name that is not there yet",
-                   cure="Choose another short name."),),
-        )  # fmt: skip
+            (
+                Fault(
+                    field="key",
+                    given=item.key,
+                    allowed="a short name that is not there yet",
+                    cure="Choose another short name.",
+                ),
+            ),
+        )
     connection.execute(
         "INSERT INTO shelf_item (kind, key, position, document) VALUES "
         "(?, ?, (SELECT coalesce(max(position) + 1, 0) FROM shelf_item WHERE kind = ?), ?)",
@@ -60,8 +71,7 @@ def add_item(connection: sqlite3.Connection, item: ShelfItem) -> None:
 def replace_item(connection: sqlite3.Connection, item: ShelfItem) -> None:
     """Saves an item over the one of the same kind and key; its place stays."""
     changed = connection.execute(
-        "UPDATE shelf_item SET document = ? WHERE kind = ? AND key = ?",
-        (item.model_dump_json(), item.kind, item.key),
+        "UPDATE shelf_item SET document = ? WHERE kind = ? AND key = ?", (item.model_dump_json(), item.kind, item.key)
     )
     if changed.rowcount == 0:
         raise NotFound("item on the Shelf")

@@ -23,8 +23,7 @@ def sign(connection: sqlite3.Connection, written: str, row_id: int | None) -> No
     device = _writing.get()
     if device is not None and row_id is not None:
         connection.execute(
-            "INSERT OR IGNORE INTO signature (written, row_id, device_id) VALUES (?, ?, ?)",
-            (written, row_id, device),
+            "INSERT OR IGNORE INTO signature (written, row_id, device_id) VALUES (?, ?, ?)", (written, row_id, device)
         )
 
 

@@ -52,10 +52,7 @@ class StandingStudy:
     @property
     def weighed(self) -> list[Weighed]:
         """What has begun, for the weights."""
-        return [
-            Weighed(vessel=one.vessel, amounts=one.amounts, cautions=one.cautions)
-            for one in self.begun
-        ]
+        return [Weighed(vessel=one.vessel, amounts=one.amounts, cautions=one.cautions) for one in self.begun]
 
     @cached_property
     def ahead(self) -> list[Vessel]:
@@ -80,10 +77,12 @@ def standing_study(connection: sqlite3.Connection, study_id: int) -> StandingStu
 def _standing(connection: sqlite3.Connection, study_id: int) -> StandingStudy:
     stored = load_study(connection, study_id)
     return StandingStudy(
-        stored=stored, planned=planned_study(connection, stored),
-        runs=list_runs(connection, study_id), last_run=last_runs(connection, study_id),
+        stored=stored,
+        planned=planned_study(connection, stored),
+        runs=list_runs(connection, study_id),
+        last_run=last_runs(connection, study_id),
         protocol=load_protocol(connection, study_id),
-    )  # fmt: skip
+    )
 
 
 def planned_study(connection: sqlite3.Connection, stored: StoredStudy) -> PlannedStudy:
@@ -94,16 +93,18 @@ def planned_study(connection: sqlite3.Connection, stored: StoredStudy) -> Planne
     shelf = study_shelf(connection, stored, elsewhere | {s.code: s for s in swatches})
     guests = {code: swatch for code, swatch in elsewhere.items() if _is_treated(stored.plan, code)}
     return PlannedStudy(
-        plan=stored.plan, shelf=shelf, swatches=swatches,
-        archive=level_archive(connection, stored.id), taken=load_taken(connection, stored.id),
+        plan=stored.plan,
+        shelf=shelf,
+        swatches=swatches,
+        archive=level_archive(connection, stored.id),
+        taken=load_taken(connection, stored.id),
         guests=guests,
-    )  # fmt: skip
+    )
 
 
 def study_shelf(
-    connection: sqlite3.Connection, stored: StoredStudy, sources: dict[str, Swatch],
-    plan: StudyPlan | None = None,
-) -> Shelf:  # fmt: skip
+    connection: sqlite3.Connection, stored: StoredStudy, sources: dict[str, Swatch], plan: StudyPlan | None = None
+) -> Shelf:
     """The Shelf that a study draws on: once dyeing has begun, with the recipes of that day; the
     cloth of earlier swatches stands among its fibres."""
     live = load_shelf(connection)

@@ -4,12 +4,7 @@ import json
 import sqlite3
 
 from zesty_grid.core.record.bench_vessel import BenchVessel
-from zesty_grid.core.record.states import (
-    StateName,
-    StudyColours,
-    SwatchStates,
-    state_name,
-)
+from zesty_grid.core.record.states import StateName, StudyColours, SwatchStates, state_name
 from zesty_grid.store.cloth_pictures import cloth_pictures, most_faded
 from zesty_grid.store.colours import list_colours, zone_colours
 from zesty_grid.store.parsed import parsed
@@ -46,10 +41,7 @@ def colours_of_study(connection: sqlite3.Connection, study_id: int) -> StudyColo
 def state_names(connection: sqlite3.Connection, runs: set[int]) -> list[StateName]:
     """What the states after some baths are called."""
     rows = connection.execute(
-        "SELECT id, study_id, document FROM run WHERE id IN (SELECT value FROM json_each(?)) "
-        "ORDER BY id",
+        "SELECT id, study_id, document FROM run WHERE id IN (SELECT value FROM json_each(?)) ORDER BY id",
         (json.dumps(sorted(runs)),),
     )
-    return [
-        state_name(row["id"], row["study_id"], parsed(BenchVessel, row["document"])) for row in rows
-    ]
+    return [state_name(row["id"], row["study_id"], parsed(BenchVessel, row["document"])) for row in rows]

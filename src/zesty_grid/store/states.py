@@ -9,9 +9,7 @@ from zesty_grid.core.record.ready import Rest
 from zesty_grid.core.record.states import EndedBath
 
 
-def ended_baths(
-    connection: sqlite3.Connection, swatch_ids: Iterable[int]
-) -> dict[str, list[EndedBath]]:
+def ended_baths(connection: sqlite3.Connection, swatch_ids: Iterable[int]) -> dict[str, list[EndedBath]]:
     """By swatch code, in the order in which they ended."""
     found: dict[str, list[EndedBath]] = {}
     for swatch in sorted(set(swatch_ids)):
@@ -28,9 +26,7 @@ def ended_baths(
     return found
 
 
-def ended_baths_of_study(
-    connection: sqlite3.Connection, study_id: int
-) -> dict[str, list[EndedBath]]:
+def ended_baths_of_study(connection: sqlite3.Connection, study_id: int) -> dict[str, list[EndedBath]]:
     rows = connection.execute("SELECT swatch_id FROM study_swatch WHERE study_id = ?", (study_id,))
     return ended_baths(connection, (row["swatch_id"] for row in rows))
 
@@ -61,9 +57,7 @@ def rests(connection: sqlite3.Connection, swatch_ids: Iterable[int]) -> dict[str
     """Whether swatches are in work, and when they have dried and rested, by code."""
     found = {}
     for swatch in sorted(set(swatch_ids)):
-        row = connection.execute(
-            "SELECT code, in_work, ready_at FROM swatch WHERE id = ?", (swatch,)
-        ).fetchone()
+        row = connection.execute("SELECT code, in_work, ready_at FROM swatch WHERE id = ?", (swatch,)).fetchone()
         ready = datetime.fromisoformat(row["ready_at"]) if row["ready_at"] else None
         found[row["code"]] = Rest(in_work=bool(row["in_work"]), ready_at=ready)
     return found
@@ -72,8 +66,12 @@ def rests(connection: sqlite3.Connection, swatch_ids: Iterable[int]) -> dict[str
 def _passage(row: sqlite3.Row) -> Passage:
     # There are thousands, and the table holds nothing else.
     return Passage.model_construct(
-        swatch=row["code"], vessel=row["name"], in_at=datetime.fromisoformat(row["in_at"]),
+        swatch=row["code"],
+        vessel=row["name"],
+        in_at=datetime.fromisoformat(row["in_at"]),
         out_at=datetime.fromisoformat(row["out_at"]) if row["out_at"] else None,
-        ended=bool(row["ended"]), known=row["known"], stray=bool(row["stray"]),
+        ended=bool(row["ended"]),
+        known=row["known"],
+        stray=bool(row["stray"]),
         seconds=row["seconds"],
-    )  # fmt: skip
+    )

@@ -31,42 +31,39 @@ def one_study(connection: sqlite3.Connection, standing: StandingStudy) -> OneStu
         named = planned.level_words(planned.levels(planned.by_code[code]))
         words |= {(kind, levels[kind]): label for kind, label in named.items() if kind in levels}
     return OneStudy(
-        name=standing.plan.name, swatches=swatches, level_words=words,
-        facts=_facts(connection, standing), keys=looked.keys,
-    )  # fmt: skip
+        name=standing.plan.name,
+        swatches=swatches,
+        level_words=words,
+        facts=_facts(connection, standing),
+        keys=looked.keys,
+    )
 
 
-def filled_in(
-    connection: sqlite3.Connection, standing: StandingStudy, looked: Looked, other: int | None
-) -> Looked:
+def filled_in(connection: sqlite3.Connection, standing: StandingStudy, looked: Looked, other: int | None) -> Looked:
     """What was looked at, with the swatches of a make-up run in the gaps; of none, as it was."""
     if other is None or other == standing.stored.id:
         return looked
     mended = one_study(connection, standing_study(connection, other))
     kinds = [factor.kind for factor in standing.plan.factors]
-    labels = {
-        str(factor.kind): {level.label: level.key for level in factor.levels}
-        for factor in standing.plan.factors
-    }
-    own = [
-        one.model_copy(update={"levels": _whole_levels(standing, one.code) | one.levels})
-        for one in looked.swatches
-    ]
+    labels = {str(factor.kind): {level.label: level.key for level in factor.levels} for factor in standing.plan.factors}
+    own = [one.model_copy(update={"levels": _whole_levels(standing, one.code) | one.levels}) for one in looked.swatches]
     more = fill_gaps(own, labels, mended, other)
     cells = {one.code: cell_key({kind: one.levels[kind] for kind in kinds}) for one in more}
-    factors = [
-        str(kind) for kind in kinds if len({one.levels.get(kind, "") for one in (*own, *more)}) > 1
-    ]
+    factors = [str(kind) for kind in kinds if len({one.levels.get(kind, "") for one in (*own, *more)}) > 1]
     words = dict(looked.words)
     for factor in standing.plan.factors:
         words.setdefault(str(factor.kind), FACTOR_WORDS[factor.kind])
         for level in factor.levels:
             words.setdefault(f"{factor.kind}={level.key}", level.label)
     return replace(
-        looked, swatches=[*own, *more], factors=tuple(factors), cells=cells, words=words,
+        looked,
+        swatches=[*own, *more],
+        factors=tuple(factors),
+        cells=cells,
+        words=words,
         level_order={str(f.kind): tuple(v.key for v in f.levels) for f in standing.plan.factors},
         keys=looked.keys | {code: mended.keys[code] for code in cells},
-    )  # fmt: skip
+    )
 
 
 def _whole_levels(standing: StandingStudy, name: str) -> dict[str, str]:
@@ -98,9 +95,7 @@ def _facts(connection: sqlite3.Connection, standing: StandingStudy) -> dict[str,
     return found
 
 
-def _true_values(
-    connection: sqlite3.Connection, study_id: int, bath: str, runs: list[StoredRun]
-) -> dict[str, str]:
+def _true_values(connection: sqlite3.Connection, study_id: int, bath: str, runs: list[StoredRun]) -> dict[str, str]:
     """True temperatures, pH and times of the baths of a kind, as far as they were logged."""
     warm, acid, minutes = [], [], []
     for run in runs:

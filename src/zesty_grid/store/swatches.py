@@ -20,9 +20,7 @@ AT_ONCE = 400
 
 def load_swatches(connection: sqlite3.Connection, study_id: int) -> list[Swatch]:
     """Every swatch that has or had a place in a study, in the order of their codes."""
-    rows = connection.execute(
-        _SWATCH + "WHERE place.study_id = ? ORDER BY swatch.serial", (study_id,)
-    )
+    rows = connection.execute(_SWATCH + "WHERE place.study_id = ? ORDER BY swatch.serial", (study_id,))
     return [_swatch(row) for row in rows]
 
 
@@ -54,8 +52,7 @@ def swatch_ids(connection: sqlite3.Connection, codes: Iterable[str]) -> dict[str
 def codes_of_study(connection: sqlite3.Connection, study_id: int) -> set[str]:
     """Everybody who has to do with a study."""
     rows = connection.execute(
-        "SELECT code FROM study_swatch JOIN swatch ON swatch.id = swatch_id "
-        "WHERE study_swatch.study_id = ?",
+        "SELECT code FROM study_swatch JOIN swatch ON swatch.id = swatch_id WHERE study_swatch.study_id = ?",
         (study_id,),
     )
     return {row["code"] for row in rows}
@@ -91,9 +88,7 @@ def children_of(connection: sqlite3.Connection, code: str) -> list[tuple[str, in
 
 def ties_in_work(connection: sqlite3.Connection, without_study: int) -> set[str]:
     """Ties of swatches of other studies that are at the bench now."""
-    rows = connection.execute(
-        "SELECT DISTINCT tie FROM swatch WHERE in_work = 1 AND study_id <> ?", (without_study,)
-    )
+    rows = connection.execute("SELECT DISTINCT tie FROM swatch WHERE in_work = 1 AND study_id <> ?", (without_study,))
     return {row["tie"] for row in rows}
 
 
@@ -102,9 +97,8 @@ def next_serial(connection: sqlite3.Connection) -> int:
 
 
 def insert_swatches(
-    connection: sqlite3.Connection, study_id: int, new: Sequence[NewSwatch], first_serial: int,
-    ties: Mapping[str, str],
-) -> None:  # fmt: skip
+    connection: sqlite3.Connection, study_id: int, new: Sequence[NewSwatch], first_serial: int, ties: Mapping[str, str]
+) -> None:
     """Gives codes out, for ever; `ties` by code."""
     parents = swatch_ids(connection, (one.parent for one in new if one.parent))
     for serial, one in enumerate(new, first_serial):
@@ -112,21 +106,27 @@ def insert_swatches(
         cursor = connection.execute(
             "INSERT INTO swatch (study_id, serial, code, tie, fibre, mass_g, pieces, parent_id) "
             "VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-            (study_id, serial, code, ties.get(code, ""), one.fibre, one.mass_g,
-             json.dumps(one.pieces), parents.get(one.parent or "")),
-        )  # fmt: skip
+            (
+                study_id,
+                serial,
+                code,
+                ties.get(code, ""),
+                one.fibre,
+                one.mass_g,
+                json.dumps(one.pieces),
+                parents.get(one.parent or ""),
+            ),
+        )
         connection.execute(
             "INSERT INTO place (study_id, swatch_id, levels, control, larger, replicate, planned) "
             "VALUES (?, ?, ?, ?, ?, ?, 1)",
-            (study_id, cursor.lastrowid, json.dumps(one.levels), one.control, one.larger,
-             one.replicate),
-        )  # fmt: skip
+            (study_id, cursor.lastrowid, json.dumps(one.levels), one.control, one.larger, one.replicate),
+        )
 
 
 def save_places(
-    connection: sqlite3.Connection, study_id: int, before: Mapping[str, Swatch],
-    after: Iterable[Swatch],
-) -> None:  # fmt: skip
+    connection: sqlite3.Connection, study_id: int, before: Mapping[str, Swatch], after: Iterable[Swatch]
+) -> None:
     """Writes the places that have changed; swatches from elsewhere get a place in this study."""
     changed = [swatch for swatch in after if before.get(swatch.code) != swatch]
     moved = [swatch for swatch in changed if _place(before.get(swatch.code)) != _place(swatch)]
@@ -137,14 +137,25 @@ def save_places(
         "place WHERE swatch_id = ?), 0)) ON CONFLICT (study_id, swatch_id) DO UPDATE SET "
         "levels = excluded.levels, replicate = excluded.replicate, "
         "planned = excluded.planned",
-        ((study_id, ids[swatch.code], json.dumps(swatch.levels), swatch.control, swatch.larger,
-          swatch.replicate, swatch.planned, swatch.begun, ids[swatch.code]) for swatch in moved),
-    )  # fmt: skip
+        (
+            (
+                study_id,
+                ids[swatch.code],
+                json.dumps(swatch.levels),
+                swatch.control,
+                swatch.larger,
+                swatch.replicate,
+                swatch.planned,
+                swatch.begun,
+                ids[swatch.code],
+            )
+            for swatch in moved
+        ),
+    )
     connection.executemany(
         "UPDATE swatch SET fibre = ?, mass_g = ?, pieces = ? WHERE code = ? AND settled = 0",
-        ((swatch.fibre, swatch.mass_g, json.dumps(swatch.pieces), swatch.code)
-         for swatch in changed),
-    )  # fmt: skip
+        ((swatch.fibre, swatch.mass_g, json.dumps(swatch.pieces), swatch.code) for swatch in changed),
+    )
 
 
 def _place(swatch: Swatch | None) -> object:
@@ -191,9 +202,19 @@ def project_begun(connection: sqlite3.Connection, ids: Iterable[int]) -> None:
 def _swatch(row: sqlite3.Row) -> Swatch:
     true_levels: Levels | None = json.loads(row["true_levels"]) if row["true_levels"] else None
     return Swatch(
-        code=row["code"], serial=row["serial"], tie=row["tie"], fibre=row["fibre"],
-        mass_g=row["mass_g"], pieces=tuple(json.loads(row["pieces"])),
-        levels=json.loads(row["levels"]), control=row["control"], larger=row["larger"],
-        replicate=row["replicate"], planned=bool(row["planned"]), begun=bool(row["begun"]),
-        settled=bool(row["settled"]), true_levels=true_levels, parent=row["parent"],
-    )  # fmt: skip
+        code=row["code"],
+        serial=row["serial"],
+        tie=row["tie"],
+        fibre=row["fibre"],
+        mass_g=row["mass_g"],
+        pieces=tuple(json.loads(row["pieces"])),
+        levels=json.loads(row["levels"]),
+        control=row["control"],
+        larger=row["larger"],
+        replicate=row["replicate"],
+        planned=bool(row["planned"]),
+        begun=bool(row["begun"]),
+        settled=bool(row["settled"]),
+        true_levels=true_levels,
+        parent=row["parent"],
+    )

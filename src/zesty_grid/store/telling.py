@@ -13,9 +13,7 @@ from zesty_grid.store.runs import held_by_run
 from zesty_grid.store.standing import StandingStudy
 
 
-def study_tells(
-    connection: sqlite3.Connection, standing: StandingStudy, noise: NoiseEstimate
-) -> Telling:
+def study_tells(connection: sqlite3.Connection, standing: StandingStudy, noise: NoiseEstimate) -> Telling:
     held = held_by_run(connection, standing.stored.id)
     baths: list[tuple[BathKind, tuple[str, ...]]] = [
         (run.vessel.vessel.bath, held.get(run.id, ())) for run in standing.runs

@@ -5,6 +5,7 @@ import sqlite3
 from collections.abc import Collection, Iterator
 from math import isclose
 
+from zesty_grid.store.database import written_columns
 from zesty_grid.store.fade import project_trial
 from zesty_grid.store.following import follow_readings
 from zesty_grid.store.projecting import project_study, project_swatches
@@ -18,9 +19,9 @@ DERIVED = {
     "passage": (("run_id", "swatch_id"), ("in_at", "out_at", "ended", "known", "stray", "seconds")),
     "mark": (("entry_id", "swatch_id"), ("deviation", "cure", "through")),
     "place": (("study_id", "swatch_id"), ("begun", "is_read", "stray", "true_levels")),
-    "swatch": (("code",), ("settled", "in_work", "ready_at", "last_run_id", "state_is_read")),
-    "reading": (("id",), ("run_id",)),
-    "state_colour": (("swatch_id", "run_id"), ("document",)),
+    "swatch": (("code",), ("settled", "in_work", "ready_at", "state", "state_is_read")),
+    "reading": (("id",), ("state",)),
+    "state_colour": (("swatch_id", "state"), ("document",)),
     "fade_point": (("trial_id", "swatch_id", "stage", "zone"), ("document",)),
     "stain_point": (("trial_id", "swatch_id", "stage", "neighbour"), ("document",)),
     "trial_stage": (("trial_id", "stage"), ("is_read", "due_on", "left_out")),
@@ -30,35 +31,34 @@ MISCOUNTED = (
     "coalesce(sum(is_read), 0) FROM place WHERE study_id = study.id AND planned = 1)"
 )
 # Large, and nothing follows from them.
-NOT_NEEDED = {"photo_file", "bench_photo_file", "probe_reading"}
+NOT_NEEDED = {"photo_file", "probe_reading"}
 MOST_SAID = 20
 Rows = dict[tuple[object, ...], tuple[object, ...]]
 
 
-def work_out_again(
-    connection: sqlite3.Connection, study_ids: Collection[int] | None = None
-) -> None:
+def work_out_again(connection: sqlite3.Connection, study_ids: Collection[int] | None = None) -> None:
     """Puts into the tables all that follows from the log and the readings of every study, or of
     some of them."""
     every = [row[0] for row in connection.execute("SELECT id FROM study ORDER BY id")]
     wanted = [one for one in every if study_ids is None or one in study_ids]
-    swatches = sorted({
-        row[0]
-        for one in wanted
-        for row in connection.execute(
-            "SELECT swatch_id FROM study_swatch WHERE study_id = ?1 UNION "
-            "SELECT id FROM swatch WHERE study_id = ?1", (one,),
-        )
-    })  # fmt: skip
+    swatches = sorted(
+        {
+            row[0]
+            for one in wanted
+            for row in connection.execute(
+                "SELECT swatch_id FROM study_swatch WHERE study_id = ?1 UNION "
+                "SELECT id FROM swatch WHERE study_id = ?1",
+                (one,),
+            )
+        }
+    )
     project_begun(connection, swatches)
     for one in wanted:
         project_study(connection, one)
     follow_readings(connection, swatches)
     project_swatches(connection, swatches)
     for one in wanted:
-        for row in connection.execute(
-            "SELECT id FROM trial WHERE study_id = ? ORDER BY id", (one,)
-        ).fetchall():
+        for row in connection.execute("SELECT id FROM trial WHERE study_id = ? ORDER BY id", (one,)).fetchall():
             project_trial(connection, row[0])
 
 
@@ -111,18 +111,18 @@ def _copy(file: sqlite3.Connection) -> sqlite3.Connection:
     """The tables in memory, without photographs; what is derived is worked out in this copy."""
     again = sqlite3.connect(":memory:", isolation_level=None)
     again.row_factory = sqlite3.Row
-    made = file.execute(
-        "SELECT name, type, sql FROM sqlite_master WHERE sql IS NOT NULL"
-    ).fetchall()
+    made = file.execute("SELECT name, type, sql FROM sqlite_master WHERE sql IS NOT NULL").fetchall()
     for _, kind, sql in made:
         if kind == "table":
             again.execute(sql)
     for name, kind, _ in made:
         if kind != "table" or name in NOT_NEEDED:
             continue
-        rows = file.execute(f"SELECT * FROM {name}")
-        places = ", ".join("?" * len(rows.description))
-        again.executemany(f"INSERT INTO {name} VALUES ({places})", map(tuple, rows))
+        columns = written_columns(file, name)
+        rows = file.execute(f"SELECT {', '.join(columns)} FROM {name}")
+        places = ", ".join("?" * len(columns))
+        put = f"INSERT INTO {name} ({', '.join(columns)}) VALUES ({places})"
+        again.executemany(put, map(tuple, rows))
     for _, kind, sql in made:
         if kind in ("index", "view"):
             again.execute(sql)

@@ -17,9 +17,7 @@ from zesty_grid.core.read.patch24 import spectra_to_xyz
 
 NOISE_DE00 = 0.3
 STRENGTHS = (12.5, 25, 50, 100, 200)
-VALUES = {("strength", f"s{one:g}"): one for one in STRENGTHS} | {
-    ("iron", f"i{one:g}"): one for one in (0, 0.5, 1)
-}
+VALUES = {("strength", f"s{one:g}"): one for one in STRENGTHS} | {("iron", f"i{one:g}"): one for one in (0, 0.5, 1)}
 
 
 def dyed(rng, strengths=STRENGTHS, noise=NOISE_DE00):
@@ -30,9 +28,7 @@ def dyed(rng, strengths=STRENGTHS, noise=NOISE_DE00):
                 lab = true_lab(fibre, strength, iron)
                 lab = lab + np.linalg.inv(unit_2000(lab)) @ rng.normal(0, noise, 3)
                 levels = {"fibre": fibre, "strength": f"s{strength:g}", "iron": f"i{iron:g}"}
-                found.append(
-                    ComparedSwatch(code=f"{fibre}{strength}{iron}", levels=levels, lab=tuple(lab))
-                )
+                found.append(ComparedSwatch(code=f"{fibre}{strength}{iron}", levels=levels, lab=tuple(lab)))
     return found
 
 
@@ -81,8 +77,7 @@ def test_a_strength_that_was_never_dyed_is_foretold():
     rng = np.random.default_rng(4)
     swatches = dyed(rng, strengths=(12.5, 25, 100, 200))
     made = foreteller(swatches, FACTORS, VALUES)
-    wanted = [({"fibre": f, "strength": "s25", "iron": "i0"}, {"strength": 50.0})
-              for f in ("wool", "cotton")]  # fmt: skip
+    wanted = [({"fibre": f, "strength": "s25", "iron": "i0"}, {"strength": 50.0}) for f in ("wool", "cotton")]
     for one, fibre in zip(made.foretell(wanted), ("wool", "cotton"), strict=True):
         apart = float(delta_e_2000(np.array(one.lab), true_lab(fibre, 50, 0)))
         assert apart < 1.5
@@ -150,8 +145,12 @@ def test_of_very_many_all_levels_teach_and_every_swatch_is_looked_at():
     assert f"of {len(swatches)}" in seen.words
     left = sorted(set(range(len(swatches))) - set(made.taught))
     i = left[0]
-    j = next(k for k in left if swatches[k].levels["iron"] != swatches[i].levels["iron"]
-             and swatches[k].levels["fibre"] != swatches[i].levels["fibre"])  # fmt: skip
+    j = next(
+        k
+        for k in left
+        if swatches[k].levels["iron"] != swatches[i].levels["iron"]
+        and swatches[k].levels["fibre"] != swatches[i].levels["fibre"]
+    )
     swapped = list(swatches)
     swapped[i] = swatches[i].model_copy(update={"lab": swatches[j].lab})
     swapped[j] = swatches[j].model_copy(update={"lab": swatches[i].lab})

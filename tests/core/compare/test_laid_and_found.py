@@ -6,15 +6,7 @@ from pydantic import ValidationError
 from tests.small_study import small_plan
 
 from zesty_grid.core.compare.colour_chart import arrows, doubt, fading_ways
-from zesty_grid.core.compare.coloured import (
-    ClothKey,
-    Coloured,
-    StageKey,
-    StateKey,
-    parse_key,
-    stage_key,
-    state_key,
-)
+from zesty_grid.core.compare.coloured import ClothKey, Coloured, StageKey, StateKey, parse_key, stage_key, state_key
 from zesty_grid.core.compare.compared import ComparedSwatch, FactorEffect
 from zesty_grid.core.compare.filled import fill_gaps
 from zesty_grid.core.compare.find import FindQuestion, wanted_lab
@@ -33,10 +25,19 @@ from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 
 def piece(code, lab, study=1, **levels):
     return Coloured(
-        key=state_key(code, 1), kind="swatch", study=study, code=code, name=code,
-        words=", ".join(levels.values()), lab=lab, hex="#808080", colour_words="",
-        uncertainty_de00=0.3, levels=levels, state="as dyed",
-    )  # fmt: skip
+        key=state_key(code, 1),
+        kind="swatch",
+        study=study,
+        code=code,
+        name=code,
+        words=", ".join(levels.values()),
+        lab=lab,
+        hex="#808080",
+        colour_words="",
+        uncertainty_de00=0.3,
+        levels=levels,
+        state="as dyed",
+    )
 
 
 def test_keys_are_read_back():
@@ -53,8 +54,10 @@ def test_neighbours_are_each_and_the_next_or_the_two_of_a_pair():
     seen = {str(i): [Seen(lab=(50 + 3 * i, 10, 10), photo=1, capture=1)] for i in range(4)}
     order = list(seen)
     assert [(one.first, one.second) for one in neighbours(order, seen, pairs=False)] == [
-        ("0", "1"), ("1", "2"), ("2", "3"),
-    ]  # fmt: skip
+        ("0", "1"),
+        ("1", "2"),
+        ("2", "3"),
+    ]
     found = neighbours(order, seen, pairs=True)
     assert [(one.first, one.second) for one in found] == [("0", "1"), ("2", "3")]
     assert found[0].words == "lighter"
@@ -90,9 +93,7 @@ def test_twins_are_two_recipes_of_one_colour():
     labs = np.array([(50, 10, 30), (50.4, 10, 30), (50.2, 10, 30), (60, 10, 30.0)])
     found = close_pairs(labs, [0, 1, 2, 3], ["madder", "onion", "madder", "weld"])
     # The first and the third are repeats of one recipe, and so no twins.
-    assert {frozenset((one.first, one.second)) for one in found} == {
-        frozenset((0, 1)), frozenset((1, 2)),
-    }  # fmt: skip
+    assert {frozenset((one.first, one.second)) for one in found} == {frozenset((0, 1)), frozenset((1, 2))}
     assert found[0].de00 < found[1].de00
     # One of each pair is of the study that asks.
     assert {one.first for one in close_pairs(labs, [0], list("abcd"))} == {0}
@@ -103,28 +104,32 @@ def test_twins_are_those_of_looking_at_every_pair():
     rng = np.random.default_rng(3)
     labs = np.column_stack([rng.uniform(50, 60, 120), rng.uniform(0, 12, (120, 2))])
     found = close_pairs(labs, range(120), list(range(120)), most=10_000)
-    by_hand = {
-        frozenset((i, j))
-        for i in range(120)
-        for j in range(i)
-        if float(delta_e_2000(labs[i], labs[j])) < 1
-    }
+    by_hand = {frozenset((i, j)) for i in range(120) for j in range(i) if float(delta_e_2000(labs[i], labs[j])) < 1}
     assert {frozenset((one.first, one.second)) for one in found} == by_hand
     assert len(by_hand) > 20
 
 
 def stage(code, number, dark, exposed):
     return StageColour(
-        code=code, trial="Sill", stage=f"{number} days", number=number, dark_lab=dark,
-        exposed_lab=exposed, dark_hex="#111111", exposed_hex="#222222", limit_de00=1.0,
-    )  # fmt: skip
+        code=code,
+        trial="Sill",
+        stage=f"{number} days",
+        number=number,
+        dark_lab=dark,
+        exposed_lab=exposed,
+        dark_hex="#111111",
+        exposed_hex="#222222",
+        limit_de00=1.0,
+    )
 
 
 def test_twins_part_in_the_light():
     stages = [
-        stage("A", 1, (50, 10, 30), (52, 10, 28)), stage("A", 2, (50, 10, 30), (65, 6, 15)),
-        stage("B", 2, (50.5, 10, 30), (51, 10, 29)), stage("C", 2, (80, 0, 10), (80, 0, 9)),
-    ]  # fmt: skip
+        stage("A", 1, (50, 10, 30), (52, 10, 28)),
+        stage("A", 2, (50, 10, 30), (65, 6, 15)),
+        stage("B", 2, (50.5, 10, 30), (51, 10, 29)),
+        stage("C", 2, (80, 0, 10), (80, 0, 9)),
+    ]
     (found,) = partings(stages)
     assert {found.first, found.second} == {"A", "B"}
     assert found.stage == "2 days"
@@ -134,10 +139,7 @@ def test_twins_part_in_the_light():
 def test_partings_are_those_of_looking_at_every_pair():
     rng = np.random.default_rng(8)
     dark = np.column_stack([rng.uniform(50, 60, 150), rng.uniform(0, 12, (150, 2))])
-    stages = [
-        stage(f"S{i}", 2, tuple(lab), tuple(lab + rng.normal(0, 6, 3)))
-        for i, lab in enumerate(dark)
-    ]
+    stages = [stage(f"S{i}", 2, tuple(lab), tuple(lab + rng.normal(0, 6, 3))) for i, lab in enumerate(dark)]
     by_hand = {}
     for i, a in enumerate(stages):
         for b in stages[i + 1 :]:
@@ -145,8 +147,7 @@ def test_partings_are_those_of_looking_at_every_pair():
             now = float(delta_e_2000(np.array(a.exposed_lab), np.array(b.exposed_lab)))
             if was < 1.5 and now > was + 1.0:
                 by_hand[a.code, b.code] = now - was
-    found = {(one.first, one.second): one.after_de00 - one.before_de00
-             for one in partings(stages, most=10_000)}  # fmt: skip
+    found = {(one.first, one.second): one.after_de00 - one.before_de00 for one in partings(stages, most=10_000)}
     assert found == pytest.approx(by_hand)
     assert len(found) > 40
     few = [(one.first, one.second) for one in partings(stages, most=5)]
@@ -162,16 +163,19 @@ def test_movers_are_the_furthest_steps():
 
 
 def study(name, labs, words, **facts):
-    swatches = [
-        ComparedSwatch(code=f"{name}{i}", levels=levels, lab=lab)
-        for i, (levels, lab) in enumerate(labs)
-    ]
+    swatches = [ComparedSwatch(code=f"{name}{i}", levels=levels, lab=lab) for i, (levels, lab) in enumerate(labs)]
     keys = {one.code: f"{one.code}@1" for one in swatches}
     return OneStudy(name, swatches, words, facts, keys)
 
 
-WORDS = {("fibre", "wool"): "Wool", ("fibre", "w"): "Wool", ("fibre", "silk"): "Silk",
-         ("fibre", "s"): "Silk", ("dye", "m1"): "Madder", ("dye", "m2"): "Madder"}  # fmt: skip
+WORDS = {
+    ("fibre", "wool"): "Wool",
+    ("fibre", "w"): "Wool",
+    ("fibre", "silk"): "Silk",
+    ("fibre", "s"): "Silk",
+    ("dye", "m1"): "Madder",
+    ("dye", "m2"): "Madder",
+}
 
 
 def test_runs_of_one_recipe_are_matched_by_the_labels_of_their_levels():
@@ -184,14 +188,10 @@ def test_runs_of_one_recipe_are_matched_by_the_labels_of_their_levels():
         moved = np.add(base, [3.0, 0, 0]) + rng.normal(0, 0.3, 3)
         second.append(({"fibre": key[1], "dye": "m2", "ph": str(i)}, tuple(moved)))
     second.append(({"fibre": "w", "dye": "m2", "ph": "99"}, (50.0, 0.0, 0.0)))
-    found = lay_studies_beside(
-        study("a", first, WORDS, Water="Rain"), study("b", second, WORDS, Water="Tap")
-    )
+    found = lay_studies_beside(study("a", first, WORDS, Water="Rain"), study("b", second, WORDS, Water="Tap"))
     assert len(found.pairs) == 12
     assert set(found.matched_by) == {"fibre", "dye", "ph"}
-    assert [(one.what, one.first, one.second) for one in found.differs] == [
-        ("Water", "Rain", "Tap")
-    ]
+    assert [(one.what, one.first, one.second) for one in found.differs] == [("Water", "Rain", "Tap")]
     assert found.shift_de00 == pytest.approx(2.8, abs=0.5)
     assert found.scatter_de00 < 1
     assert "“b” is lighter" in found.words
@@ -222,33 +222,44 @@ def test_doubt_is_an_ellipse_whose_edge_lies_at_twice_the_uncertainty():
 
 def test_arrows_go_from_level_to_level_where_all_else_is_the_same():
     cells = {
-        "A": {"iron": "0", "fibre": "wool"}, "B": {"iron": "1", "fibre": "wool"},
-        "C": {"iron": "2", "fibre": "wool"}, "D": {"iron": "1", "fibre": "silk"},
-    }  # fmt: skip
+        "A": {"iron": "0", "fibre": "wool"},
+        "B": {"iron": "1", "fibre": "wool"},
+        "C": {"iron": "2", "fibre": "wool"},
+        "D": {"iron": "1", "fibre": "silk"},
+    }
     found = arrows(cells, {"iron": ("0", "1", "2"), "fibre": ("wool", "silk")})
-    assert [(a.from_code, a.to_code) for a in found if a.factor == "iron"] == [
-        ("A", "B"), ("B", "C"),
-    ]  # fmt: skip
+    assert [(a.from_code, a.to_code) for a in found if a.factor == "iron"] == [("A", "B"), ("B", "C")]
     assert [(a.from_code, a.to_code) for a in found if a.factor == "fibre"] == [("B", "D")]
 
 
 def test_the_way_of_fading_begins_at_the_piece_kept_dark():
-    points = [("A", 0, (50, 1, 1), "#1", (52, 1, 1), "#2"), ("A", 1, (50, 1, 1), "#1", (60, 1, 1),
-              "#3")]  # fmt: skip
+    points = [("A", 0, (50, 1, 1), "#1", (52, 1, 1), "#2"), ("A", 1, (50, 1, 1), "#1", (60, 1, 1), "#3")]
     (way,) = fading_ways("Sill", ["1 day", "2 days"], points)
     assert way.stages == ("kept dark", "1 day", "2 days")
     assert [lab[0] for lab in way.labs] == [50, 52, 60]
-    assert way.change_de00 == pytest.approx(
-        float(delta_e_2000(np.array([50, 1, 1.0]), np.array([60, 1, 1.0])))
-    )
+    assert way.change_de00 == pytest.approx(float(delta_e_2000(np.array([50, 1, 1.0]), np.array([60, 1, 1.0]))))
 
 
 def open_effect(de00):
     return FactorEffect(
-        factor="ph", from_level="ph-4", to_level="ph-9", from_lab=(50, 0, 0), to_lab=(55, 0, 0),
-        from_hex="#777777", to_hex="#888888", delta_lab=(5, 0, 0), de00=de00, low_de00=0,
-        high_de00=9, furthest_de00=9, df=None, p=None, p_alone=None, verdict="untold", error="",
-    )  # fmt: skip
+        factor="ph",
+        from_level="ph-4",
+        to_level="ph-9",
+        from_lab=(50, 0, 0),
+        to_lab=(55, 0, 0),
+        from_hex="#777777",
+        to_hex="#888888",
+        delta_lab=(5, 0, 0),
+        de00=de00,
+        low_de00=0,
+        high_de00=9,
+        furthest_de00=9,
+        df=None,
+        p=None,
+        p_alone=None,
+        verdict="untold",
+        error="",
+    )
 
 
 def test_what_is_not_settled_is_planned_in_as_many_runs_as_it_takes():
@@ -264,21 +275,34 @@ def test_what_is_not_settled_is_planned_in_as_many_runs_as_it_takes():
     # The two levels that are asked for; fibres share a pot, and so cost little.
     assert kinds == {"fibre": 2, "mordant": 1, "dye": 1, "ph": 2, "iron": 1}
     assert fine.plan.replicate_vessels == "apart"
-    assert settle_effect(
-        StudyPlan.model_validate(small_plan(
-            factors=[f for f in small_plan()["factors"] if f["kind"] != "ph"],
-            columns=["dye", "iron"])),
-        open_effect(3), 4.0, STARTING_SHELF, noise, {},
-    ) is None  # fmt: skip
+    assert (
+        settle_effect(
+            StudyPlan.model_validate(
+                small_plan(factors=[f for f in small_plan()["factors"] if f["kind"] != "ph"], columns=["dye", "iron"])
+            ),
+            open_effect(3),
+            4.0,
+            STARTING_SHELF,
+            noise,
+            {},
+        )
+        is None
+    )
 
 
 def test_a_gap_is_filled_by_labels_and_the_pots_stay_those_of_the_other_run():
     labels = {"fibre": {"Wool": "wool", "Silk": "silk"}, "dye": {"Madder": "m1"}}
     own = [ComparedSwatch(code="A", levels={"fibre": "wool", "dye": "m1"}, lab=(50, 0, 0))]
-    other = study("b", [
-        ({"fibre": "w", "dye": "m2"}, (51.0, 0, 0)), ({"fibre": "s", "dye": "m2"}, (60.0, 0, 0)),
-        ({"fibre": "s", "dye": "weld"}, (70.0, 0, 0)), ({"fibre": "s"}, (80.0, 0, 0)),
-    ], WORDS)  # fmt: skip
+    other = study(
+        "b",
+        [
+            ({"fibre": "w", "dye": "m2"}, (51.0, 0, 0)),
+            ({"fibre": "s", "dye": "m2"}, (60.0, 0, 0)),
+            ({"fibre": "s", "dye": "weld"}, (70.0, 0, 0)),
+            ({"fibre": "s"}, (80.0, 0, 0)),
+        ],
+        WORDS,
+    )
     other.swatches[1] = other.swatches[1].model_copy(update={"vessels": {"dye": "D1"}})
     (found,) = fill_gaps(own, labels, other, 7)
     assert found.code == "b1"

@@ -17,13 +17,31 @@ from zesty_grid.core.compare.mixed_model import Known, fit
 # Yates's trial of oats (Yates, Complex experiments, 1935; the worked split plot of many textbooks):
 # six blocks, three varieties on whole plots, four doses of manure on their quarters.
 OATS = {
-    "Victory": [(111, 130, 157, 174), (74, 89, 81, 122), (61, 91, 97, 100), (62, 90, 100, 116),
-                (68, 64, 112, 86), (53, 74, 118, 113)],
-    "Golden rain": [(117, 114, 161, 141), (64, 103, 132, 133), (70, 108, 126, 149),
-                    (80, 82, 94, 126), (60, 102, 89, 96), (89, 82, 86, 104)],
-    "Marvellous": [(105, 140, 118, 156), (70, 89, 104, 117), (96, 124, 121, 144),
-                   (63, 70, 109, 99), (89, 129, 132, 124), (97, 99, 119, 121)],
-}  # fmt: skip
+    "Victory": [
+        (111, 130, 157, 174),
+        (74, 89, 81, 122),
+        (61, 91, 97, 100),
+        (62, 90, 100, 116),
+        (68, 64, 112, 86),
+        (53, 74, 118, 113),
+    ],
+    "Golden rain": [
+        (117, 114, 161, 141),
+        (64, 103, 132, 133),
+        (70, 108, 126, 149),
+        (80, 82, 94, 126),
+        (60, 102, 89, 96),
+        (89, 82, 86, 104),
+    ],
+    "Marvellous": [
+        (105, 140, 118, 156),
+        (70, 89, 104, 117),
+        (96, 124, 121, 144),
+        (63, 70, 109, 99),
+        (89, 129, 132, 124),
+        (97, 99, 119, 121),
+    ],
+}
 
 
 def oats():
@@ -34,9 +52,11 @@ def oats():
         for dose, value in enumerate(values)
     ]
     design = cross_swatches(
-        ("variety", "manure"), [{"variety": v, "manure": m} for v, _, m, _ in rows],
-        [{"block": b, "plot": f"{b} {v}"} for v, b, _, _ in rows], [("variety", "manure")],
-    )  # fmt: skip
+        ("variety", "manure"),
+        [{"variety": v, "manure": m} for v, _, m, _ in rows],
+        [{"block": b, "plot": f"{b} {v}"} for v, b, _, _ in rows],
+        [("variety", "manure")],
+    )
     return design, fit(design, np.array([[float(value)] for *_, value in rows]))
 
 
@@ -58,11 +78,12 @@ def test_yates_oats_has_the_published_analysis():
 def frame(question):
     return pd.DataFrame(
         [
-            one.levels | {f"{kind}_pot": name for kind, name in one.vessels.items()}
+            one.levels
+            | {f"{kind}_pot": name for kind, name in one.vessels.items()}
             | dict(zip("Lab", one.lab, strict=True))
             for one in question.swatches
         ]
-    )  # fmt: skip
+    )
 
 
 def fitted_to(question):
@@ -80,8 +101,7 @@ def test_a_split_plot_is_that_of_statsmodels(left_out):
     design, fitted = fitted_to(question)
     row = design.row({0: 1}) - design.row({0: 0})
     for k, name in enumerate("Lab"):
-        theirs = smf.mixedlm(f"{name} ~ C(iron) + C(fibre)", frame(question),
-                             groups="dye_pot").fit(reml=True)  # fmt: skip
+        theirs = smf.mixedlm(f"{name} ~ C(iron) + C(fibre)", frame(question), groups="dye_pot").fit(reml=True)
         seen = fitted.variance(row, np.eye(3)[k])
         close = 1e-3 if not left_out else 0.08
         assert float((row @ fitted.beta)[k]) == pytest.approx(
@@ -97,9 +117,11 @@ def test_vessels_crossed_with_vessels_are_those_of_statsmodels():
     table = frame(question).assign(all=1)
     for k, name in enumerate("Lab"):
         theirs = smf.mixedlm(
-            f"{name} ~ C(mordant) + C(dye)", table, groups="all",
+            f"{name} ~ C(mordant) + C(dye)",
+            table,
+            groups="all",
             vc_formula={"m": "0 + C(mordant_pot)", "d": "0 + C(dye_pot)"},
-        ).fit(reml=True)  # fmt: skip
+        ).fit(reml=True)
         for factor, term in ((0, "C(mordant)[T.B]"), (1, "C(dye)[T.Y]")):
             row = design.row({factor: 1}) - design.row({factor: 0})
             seen = fitted.variance(row, np.eye(3)[k])
@@ -132,9 +154,7 @@ def test_what_is_known_of_photos_counts_where_levels_lie_in_different_ones():
 def test_a_kind_that_is_given_has_no_degrees_of_freedom():
     question = split_plot(np.random.default_rng(1), pots=1)
     levels = [one.levels for one in question.swatches]
-    design = cross_swatches(
-        question.factors, levels, [one.vessels for one in question.swatches], ()
-    )
+    design = cross_swatches(question.factors, levels, [one.vessels for one in question.swatches], ())
     given = {"dye": 4.0 * np.eye(3)}
     fitted = fit(design, np.array([one.lab for one in question.swatches]), given=given)
     seen = fitted.variance(design.row({0: 1}) - design.row({0: 0}), np.eye(3)[0])

@@ -44,12 +44,17 @@ def test_a_profile_without_a_second_pot_shows_no_range():
     assert profile(question, "fibre", "nothing").points == ()
 
 
-PLAN = StudyPlan.model_validate(small_plan(factors=[
-    {"kind": "fibre", "levels": levels("wool", "cotton")},
-    {"kind": "mordant", "levels": levels("alum-hot")},
-    {"kind": "dye", "levels": levels("dried-flowers")},
-    {"kind": "strength", "levels": valued("strength", 25, 50, 100)},
-], columns=["dye", "strength"]))  # fmt: skip
+PLAN = StudyPlan.model_validate(
+    small_plan(
+        factors=[
+            {"kind": "fibre", "levels": levels("wool", "cotton")},
+            {"kind": "mordant", "levels": levels("alum-hot")},
+            {"kind": "dye", "levels": levels("dried-flowers")},
+            {"kind": "strength", "levels": valued("strength", 25, 50, 100)},
+        ],
+        columns=["dye", "strength"],
+    )
+)
 
 
 def dyed(leave=()):
@@ -109,16 +114,31 @@ def told(**changes):
     study = planned(PLAN)
     newest = {
         swatch.code: Coloured(
-            key=f"{swatch.code}@1", kind="swatch", study=1, code=swatch.code, name=swatch.code,
-            words=study.words(swatch), state="as dyed", lab=(50, 5, 30), hex="#806040",
-            colour_words="brown", uncertainty_de00=0.4,
+            key=f"{swatch.code}@1",
+            kind="swatch",
+            study=1,
+            code=swatch.code,
+            name=swatch.code,
+            words=study.words(swatch),
+            state="as dyed",
+            lab=(50, 5, 30),
+            hex="#806040",
+            colour_words="brown",
+            uncertainty_de00=0.4,
         )
         for swatch in study.planned[1:]
-    }  # fmt: skip
+    }
     base = {
-        "plan": PLAN, "grid": grid_of(study), "newest": newest, "compared": None, "words": {},
-        "trials": (), "facts": {"Water": "Rain"}, "log": (), "made_on": "26 Nov 2026",
-    }  # fmt: skip
+        "plan": PLAN,
+        "grid": grid_of(study),
+        "newest": newest,
+        "compared": None,
+        "words": {},
+        "trials": (),
+        "facts": {"Water": "Rain"},
+        "log": (),
+        "made_on": "26 Nov 2026",
+    }
     return Told(**(base | changes)), study
 
 
@@ -156,10 +176,8 @@ def test_effects_fading_and_the_log_are_told():
     question = split_plot(np.random.default_rng(1), (9, 0, 0), pot=0.2, swatch=0.2)
     compared = real_effects(question)
     lines = [(f"{i} Nov", "D1", "boiled") for i in range(100)]
-    trial = TrialTold(name="Sill", stage="8 days", effects=(),
-                      lines=[("EYFC", "8 days", "3.2", "3-4")])  # fmt: skip
-    asked, _ = told(compared=compared, log=lines, trials=[trial],
-                    words={"iron=1": "Iron 1 %", "iron=0": "No iron"})  # fmt: skip
+    trial = TrialTold(name="Sill", stage="8 days", effects=(), lines=[("EYFC", "8 days", "3.2", "3-4")])
+    asked, _ = told(compared=compared, log=lines, trials=[trial], words={"iron=1": "Iron 1 %", "iron=0": "No iron"})
     report = report_of(asked)
     real = section(report, "What is real")
     assert real.paragraphs[: len(compared.words)] == compared.words

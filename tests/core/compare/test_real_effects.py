@@ -100,9 +100,7 @@ def test_one_pot_a_level_is_no_verdict_in_the_words_of_tell():
 
 def test_noise_that_is_known_may_serve_and_is_named():
     question = split_plot(np.random.default_rng(1), (9, 0, 0), pots=1)
-    known = question.model_copy(
-        update={"known_noise": KnownNoise(vessel_de00=1.0, words="from last year's study")}
-    )
+    known = question.model_copy(update={"known_noise": KnownNoise(vessel_de00=1.0, words="from last year's study")})
     found = real_effects(known)
     assert found.effects[0].verdict == "different"
     assert found.noise.vessel == 1.0
@@ -114,10 +112,7 @@ def test_noise_that_is_known_may_serve_and_is_named():
 
 def test_factors_of_crossed_pots_are_each_tested_between_their_own():
     found = real_effects(strip_plot(np.random.default_rng(3)))
-    assert [one.error for one in found.effects] == [
-        "between mordant vessels",
-        "between dye vessels",
-    ]
+    assert [one.error for one in found.effects] == ["between mordant vessels", "between dye vessels"]
     assert set(found.noise.vessels) == {"mordant", "dye"}
 
 
@@ -130,12 +125,14 @@ def test_few_baths_on_one_side_make_no_certain_effect():
         baths = rng.normal(0, 1, (3, 3))
         swatches = [
             ComparedSwatch(
-                code=f"{i}{iron}", levels={"iron": iron, "fibre": str(i % 4)},
+                code=f"{i}{iron}",
+                levels={"iron": iron, "fibre": str(i % 4)},
                 vessels={"iron": f"F{i % 3}"} if iron == "yes" else {},
                 lab=tuple(MIDDLE + TO_LAB @ (rng.normal(0, 1, 3) + baths[i % 3] * (iron == "yes"))),
             )
-            for i in range(12) for iron in ("no", "yes")
-        ]  # fmt: skip
+            for i in range(12)
+            for iron in ("no", "yes")
+        ]
         one = iron_of(swatches)
         assert one.df <= 2
         said += one.verdict == "different"
@@ -167,9 +164,11 @@ def test_what_one_does_depends_on_the_other():
         more = TO_LAB @ [8.0, 0, 0] if one.levels == {"iron": "1", "fibre": "3"} else np.zeros(3)
         swatches.append(one.model_copy(update={"lab": tuple(np.array(one.lab) + more)}))
     question = CompareQuestion(
-        swatches=tuple(swatches), factors=("iron", "fibre"), interactions=(("iron", "fibre"),),
+        swatches=tuple(swatches),
+        factors=("iron", "fibre"),
+        interactions=(("iron", "fibre"),),
         words={"fibre=3": "Wool", "iron": "Iron", "fibre": "Fibre", "iron=1": "Iron 1 %"},
-    )  # fmt: skip
+    )
     found = real_effects(question)
     assert found.interactions[0].verdict == "different"
     assert found.interactions[0].largest_de00 == pytest.approx(8, abs=1.5)
@@ -204,8 +203,9 @@ def test_pairs_with_one_pot_each_cannot_be_told_from_the_pot():
                         lab=tuple(lab),
                     )
                 )
-    question = CompareQuestion(swatches=tuple(swatches), factors=("ph", "heat", "fibre"),
-                               interactions=(("ph", "heat"),))  # fmt: skip
+    question = CompareQuestion(
+        swatches=tuple(swatches), factors=("ph", "heat", "fibre"), interactions=(("ph", "heat"),)
+    )
     found = real_effects(question)
     assert found.interactions[0].verdict == "untold"
     assert "single pot" in found.interactions[0].why
@@ -224,13 +224,12 @@ def test_levels_are_compared_like_with_like():
                 lab = MIDDLE + TO_LAB @ (change + rng.normal(0, 0.05, 3))
                 swatches.append(
                     ComparedSwatch(
-                        code=f"{cloth}{mordant}{k}",
-                        levels={"mordant": mordant, "cloth": cloth},
-                        lab=tuple(lab),
+                        code=f"{cloth}{mordant}{k}", levels={"mordant": mordant, "cloth": cloth}, lab=tuple(lab)
                     )
                 )
-    question = CompareQuestion(swatches=tuple(swatches), factors=("mordant", "cloth"),
-                               interactions=(("mordant", "cloth"),))  # fmt: skip
+    question = CompareQuestion(
+        swatches=tuple(swatches), factors=("mordant", "cloth"), interactions=(("mordant", "cloth"),)
+    )
     assert iron(question).de00 == pytest.approx(1, abs=0.15)
 
 
@@ -247,10 +246,7 @@ def test_a_reading_that_is_little_worth_counts_little():
     bad = question.swatches[-1]
     far = tuple(np.array(bad.lab) + TO_LAB @ [25.0, 0, 0])
     trusted = (*question.swatches[:-1], bad.model_copy(update={"lab": far}))
-    doubted = (
-        *question.swatches[:-1],
-        bad.model_copy(update={"lab": far, "uncertainty_de00": 30.0}),
-    )
+    doubted = (*question.swatches[:-1], bad.model_copy(update={"lab": far, "uncertainty_de00": 30.0}))
     with_trust = iron(question.model_copy(update={"swatches": trusted}))
     with_doubt = iron(question.model_copy(update={"swatches": doubted}))
     assert with_doubt.de00 < with_trust.de00 / 2
@@ -302,10 +298,7 @@ def test_directions_in_words(first, second, words):
 def test_numbers_are_judged_as_colours_are():
     rng = np.random.default_rng(5)
     question = split_plot(rng)
-    values = {
-        one.code: 0.5 + 2.0 * (one.levels["fibre"] == "3") + rng.normal(0, 0.1)
-        for one in question.swatches
-    }
+    values = {one.code: 0.5 + 2.0 * (one.levels["fibre"] == "3") + rng.normal(0, 0.1) for one in question.swatches}
     found = real_numbers(question.swatches, values, question.factors, 0.5, {}, {})
     by = {(one.factor, one.from_level, one.to_level): one for one in found}
     assert by["fibre", "0", "3"].verdict == "different"
@@ -317,8 +310,7 @@ def test_numbers_are_judged_as_colours_are():
 def test_where_nothing_varies_there_is_nothing_to_say_and_it_says_so():
     question = split_plot(np.random.default_rng(1))
     same = [one.model_copy(update={"levels": {"iron": "0"}}) for one in question.swatches]
-    alone = CompareQuestion(swatches=tuple(same), factors=("iron",),
-                            interactions=(("iron", "fibre"),))  # fmt: skip
+    alone = CompareQuestion(swatches=tuple(same), factors=("iron",), interactions=(("iron", "fibre"),))
     found = real_effects(alone)
     assert found.effects == ()
     assert found.interactions == ()
@@ -329,10 +321,7 @@ def test_where_nothing_varies_there_is_nothing_to_say_and_it_says_so():
 
 
 def test_two_swatches_give_no_verdict():
-    pair = [
-        ComparedSwatch(code=str(i), levels={"iron": str(i)}, lab=(50 + 10 * i, 0, 0))
-        for i in (0, 1)
-    ]
+    pair = [ComparedSwatch(code=str(i), levels={"iron": str(i)}, lab=(50 + 10 * i, 0, 0)) for i in (0, 1)]
     one = iron(CompareQuestion(swatches=tuple(pair), factors=("iron",)))
     assert one.verdict == "untold"
     assert "Nothing is left over" in one.why

@@ -3,14 +3,7 @@
 import pytest
 from tests.small_study import planned, small_plan
 
-from zesty_grid.core.compare.recipe import (
-    Gentleness,
-    cost_of,
-    gentleness,
-    is_in_hand,
-    scaled_baths,
-    stuffs_needed,
-)
+from zesty_grid.core.compare.recipe import Gentleness, cost_of, gentleness, is_in_hand, scaled_baths, stuffs_needed
 from zesty_grid.core.dye.bench import bench_of
 from zesty_grid.core.dye.protocol import Protocol
 from zesty_grid.core.dye.swatch_record import BathPassed
@@ -50,9 +43,17 @@ def test_steps_carry_no_amounts_of_the_other_mass():
 def test_what_really_happened_stands_beside_it():
     (iron,) = baths_of("iron")
     passed = BathPassed(
-        study=1, study_name="S", vessel=iron.name, title="", begun=True, recipe=(), seconds=62.0,
-        temperature_c=(19.0, 23.0), ph=(4.8, 5.6), heated_again=0,
-    )  # fmt: skip
+        study=1,
+        study_name="S",
+        vessel=iron.name,
+        title="",
+        begun=True,
+        recipe=(),
+        seconds=62.0,
+        temperature_c=(19.0, 23.0),
+        ph=(4.8, 5.6),
+        heated_again=0,
+    )
     (bath,) = scaled_baths([iron], {iron.name: passed}, 100)
     assert bath.really == "19 to 23 °C, pH 4.8 to 5.6, 62 s"
     assert bath.cautions
@@ -84,9 +85,8 @@ def test_gentleness_is_that_of_the_baths_but_the_scour():
     assert gentleness([scour], {}).hottest_c is None
     assert gentleness([iron], {}).iron
     warm = BathPassed(
-        study=1, study_name="S", vessel=iron.name, title="", begun=True, recipe=(),
-        temperature_c=(20.0, 61.0),
-    )  # fmt: skip
+        study=1, study_name="S", vessel=iron.name, title="", begun=True, recipe=(), temperature_c=(20.0, 61.0)
+    )
     # It boiled over the plan: what was measured counts.
     assert gentleness([iron], {iron.name: warm}).hottest_c == 61.0
 

@@ -87,8 +87,7 @@ def test_an_unknown_reference_gives_nothing():
 
 
 def test_a_piece_counts_once_however_often_it_was_read():
-    twice = {"a": [[seen((50, 0, 0)), seen((52, 0, 0))], [seen((60, 0, 0))]],
-             "b": [[seen((50, 0, 0))]]}  # fmt: skip
+    twice = {"a": [[seen((50, 0, 0)), seen((52, 0, 0))], [seen((60, 0, 0))]], "b": [[seen((50, 0, 0))]]}
     cell = CELLS[0].model_copy(update={"key": "a"})
     (found,) = compare_cells([cell], twice, CellReference(cell="b"))
     # (51 + 60) / 2 against 50.
@@ -107,10 +106,16 @@ def test_before_and_after_are_compared_piece_by_piece_with_themselves():
 
 def effect(between, vessels: int) -> Effect:
     return Effect(
-        factor="ph", name="Dye pH", between=between, can_be_told=vessels > 1, words="",
+        factor="ph",
+        name="Dye pH",
+        between=between,
+        can_be_told=vessels > 1,
+        words="",
         levels=tuple(LevelCount(level=k, label=k, swatches=4, vessels=vessels) for k in "ab"),
-        smallest_difference_de00=1, smallest_if_noise_known_de00=1, degrees_of_freedom=None,
-    )  # fmt: skip
+        smallest_difference_de00=1,
+        smallest_if_noise_known_de00=1,
+        degrees_of_freedom=None,
+    )
 
 
 def test_which_error_was_looked_at_stands_beside_the_figures():

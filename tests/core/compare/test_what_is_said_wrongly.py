@@ -24,9 +24,8 @@ MOST = 0.06 * RUNS + 2 * (0.06 * 0.94 * RUNS) ** 0.5
 
 def swatch(code, levels, vessels, change, uncertainty=0.3):
     return ComparedSwatch(
-        code=code, levels=levels, vessels=vessels, lab=tuple(MIDDLE + TO_LAB @ change),
-        uncertainty_de00=uncertainty,
-    )  # fmt: skip
+        code=code, levels=levels, vessels=vessels, lab=tuple(MIDDLE + TO_LAB @ change), uncertainty_de00=uncertainty
+    )
 
 
 def pots_of_three_dyes(rng, spread=(1.0, 1.0, 1.0), uneven=False, heavy=False):
@@ -37,20 +36,13 @@ def pots_of_three_dyes(rng, spread=(1.0, 1.0, 1.0), uneven=False, heavy=False):
             of_pot = rng.normal(0, 1, 3) * spread
             for k in range(4 - (uneven and (pot == 0) + 2 * (dye == "a"))):
                 own = rng.standard_t(4, 3) / 1.41 if heavy else rng.normal(0, 1, 3)
-                found.append(
-                    swatch(f"{dye}{pot}{k}", {"dye": dye}, {"dye": f"D{dye}{pot}"}, of_pot + own)
-                )
+                found.append(swatch(f"{dye}{pot}{k}", {"dye": dye}, {"dye": f"D{dye}{pot}"}, of_pot + own))
     return CompareQuestion(swatches=tuple(found), factors=("dye",))
 
 
 @pytest.mark.parametrize(
     "how",
-    [
-        {},
-        {"spread": (3.0, 0.3, 0.3)},
-        {"uneven": True},
-        {"heavy": True},
-    ],
+    [{}, {"spread": (3.0, 0.3, 0.3)}, {"uneven": True}, {"heavy": True}],
     ids=["plain", "pots differ in depth alone", "some pieces were lost", "heavy tails"],
 )
 def test_three_alike_dyes_are_rarely_called_different(how):
@@ -111,11 +103,14 @@ def test_ranges_hold_the_truth_at_every_level_of_the_other():
                 for fibre in range(3):
                     change = of_pot + rng.normal(0, 0.5, 3) - [iron * (4 + 2 * fibre), 0, 0]
                     found.append(
-                        swatch(f"{iron}{pot}{fibre}", {"iron": str(iron), "fibre": str(fibre)},
-                               {"iron": f"F{iron}{pot}"}, change)
-                    )  # fmt: skip
-        question = CompareQuestion(swatches=tuple(found), factors=("iron", "fibre"),
-                                   interactions=(("iron", "fibre"),))  # fmt: skip
+                        swatch(
+                            f"{iron}{pot}{fibre}",
+                            {"iron": str(iron), "fibre": str(fibre)},
+                            {"iron": f"F{iron}{pot}"},
+                            change,
+                        )
+                    )
+        question = CompareQuestion(swatches=tuple(found), factors=("iron", "fibre"), interactions=(("iron", "fibre"),))
         effect = real_effects(question).effects[0]
         truth = {str(fibre): 4 + 2 * fibre for fibre in range(3)}
         inside += [at.low_de00 <= truth[at.level] <= at.high_de00 for at in effect.at]
@@ -130,9 +125,7 @@ def test_single_numbers_are_rarely_called_different():
     for _ in range(RUNS):
         question = pots_of_three_dyes(rng)
         pots = {one.vessels["dye"]: rng.normal(0, 0.3) for one in question.swatches}
-        values = {
-            one.code: 1 + pots[one.vessels["dye"]] + rng.normal(0, 0.3) for one in question.swatches
-        }
+        values = {one.code: 1 + pots[one.vessels["dye"]] + rng.normal(0, 0.3) for one in question.swatches}
         found = real_numbers(question.swatches, values, ("dye",), 0.5, {}, {})
         false += any(one.verdict == "different" for one in found)
     assert false <= MOST
@@ -169,9 +162,7 @@ def test_the_order_of_swatches_does_not_matter():
     first = real_effects(question.model_copy(update={"level_order": order}))
     mixed = list(question.swatches)
     np.random.default_rng(1).shuffle(mixed)
-    again = real_effects(
-        question.model_copy(update={"swatches": tuple(mixed), "level_order": order})
-    )
+    again = real_effects(question.model_copy(update={"swatches": tuple(mixed), "level_order": order}))
     for one, other in zip(first.effects, again.effects, strict=True):
         assert one.de00 == pytest.approx(other.de00, rel=1e-6)
         assert one.p == pytest.approx(other.p, rel=1e-4)

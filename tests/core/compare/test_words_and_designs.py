@@ -3,14 +3,7 @@
 import numpy as np
 import pytest
 
-from zesty_grid.core.compare.compared import (
-    Compared,
-    CompareQuestion,
-    EffectAt,
-    FactorEffect,
-    FoundNoise,
-    PairEffect,
-)
+from zesty_grid.core.compare.compared import Compared, CompareQuestion, EffectAt, FactorEffect, FoundNoise, PairEffect
 from zesty_grid.core.compare.crossed import cross_swatches, incidence
 from zesty_grid.core.compare.directions import DirectionChange
 from zesty_grid.core.compare.effect_words import change_words, with_words
@@ -66,8 +59,7 @@ def test_vessels_that_part_the_swatches_alike_are_one():
 
 
 def test_a_stratum_is_the_kind_of_bath_that_keeps_levels_apart():
-    pots = [{"dye": f"D{one['dye']}{i // 3}", "iron": f"F{one['iron']}"}
-            for i, one in enumerate(LEVELS)]  # fmt: skip
+    pots = [{"dye": f"D{one['dye']}{i // 3}", "iron": f"F{one['iron']}"} for i, one in enumerate(LEVELS)]
     design = cross_swatches(("iron", "dye"), LEVELS, pots, ())
     assert stratum(design, 1, 0, 1) == Stratum("dye", (2, 2), 3)
     assert stratum(design, 0, 0, 1).between in ("iron", "dye")
@@ -81,35 +73,59 @@ def test_a_stratum_is_the_kind_of_bath_that_keeps_levels_apart():
 
 def effect(**changes):
     base = {
-        "factor": "iron", "from_level": "no", "to_level": "yes", "from_lab": (60, 5, 40),
-        "to_lab": (50, 4, 30), "from_hex": "#888888", "to_hex": "#666666",
-        "delta_lab": (-10, -1, -10), "de00": 11.0, "low_de00": 9.0, "high_de00": 13.0,
-        "furthest_de00": 14.0, "df": 4.0, "p": 0.001, "p_alone": 0.001, "verdict": "different",
+        "factor": "iron",
+        "from_level": "no",
+        "to_level": "yes",
+        "from_lab": (60, 5, 40),
+        "to_lab": (50, 4, 30),
+        "from_hex": "#888888",
+        "to_hex": "#666666",
+        "delta_lab": (-10, -1, -10),
+        "de00": 11.0,
+        "low_de00": 9.0,
+        "high_de00": 13.0,
+        "furthest_de00": 14.0,
+        "df": 4.0,
+        "p": 0.001,
+        "p_alone": 0.001,
+        "verdict": "different",
         "error": "between dye vessels",
-        "directions": (change("lightness", -9, "darker"), change("chroma", -5, "duller"),
-                       change("hue", 0.5, "greener", real=False)),
-    }  # fmt: skip
+        "directions": (
+            change("lightness", -9, "darker"),
+            change("chroma", -5, "duller"),
+            change("hue", 0.5, "greener", real=False),
+        ),
+    }
     return FactorEffect(**(base | changes))
 
 
 def change(direction, size, word, real=True):
-    return DirectionChange(direction=direction, change_de00=size, low_de00=size - 1,
-                           high_de00=size + 1, word=word, real=real)  # fmt: skip
+    return DirectionChange(
+        direction=direction, change_de00=size, low_de00=size - 1, high_de00=size + 1, word=word, real=real
+    )
 
 
 def told(effects, interactions=()):
     question = CompareQuestion.model_construct(
-        words={"iron=yes": "Iron 1 %", "iron=no": "No iron", "dye": "Dye", "dye=a": "Alder",
-               "dye=b": "Bracken", "ph": "Dye pH", "iron": "Iron"}
-    )  # fmt: skip
+        words={
+            "iron=yes": "Iron 1 %",
+            "iron=no": "No iron",
+            "dye": "Dye",
+            "dye=a": "Alder",
+            "dye=b": "Bracken",
+            "ph": "Dye pH",
+            "iron": "Iron",
+        }
+    )
     noise = FoundNoise(swatch=1, vessel=1, reading=0.3)
     found = Compared(swatches=9, noise=noise, effects=effects, interactions=interactions)
     return with_words(question, found)
 
 
 def at(level, de00, low=1.0, way=-1.0):
-    return EffectAt(factor="dye", level=level, delta_lab=(10 * way, way, 10 * way), de00=de00,
-                    low_de00=low, high_de00=de00 + 2)  # fmt: skip
+    return EffectAt(
+        factor="dye", level=level, delta_lab=(10 * way, way, 10 * way), de00=de00, low_de00=low, high_de00=de00 + 2
+    )
 
 
 def test_a_real_effect_is_said_with_its_directions_and_how_sure_it_is():
@@ -128,12 +144,14 @@ def test_where_it_holds_everywhere_and_where_it_is_most():
 
 
 def test_the_surest_come_first_and_what_cannot_be_told_says_why():
-    found = told((
-        effect(verdict="untold", why="One pot each.", p=None),
-        effect(verdict="untold", de00=2.0, would_take="2 more pots of each would do."),
-        effect(verdict="same", de00=0.2, furthest_de00=0.7),
-        effect(),
-    ))  # fmt: skip
+    found = told(
+        (
+            effect(verdict="untold", why="One pot each.", p=None),
+            effect(verdict="untold", de00=2.0, would_take="2 more pots of each would do."),
+            effect(verdict="same", de00=0.2, furthest_de00=0.7),
+            effect(),
+        )
+    )
     assert found.words[0].startswith("Iron 1 % is darker")
     assert found.words[1] == "No iron and Iron 1 % are the same colour: within 0.7 ΔE00."
     assert found.words[2].endswith("2 more pots of each would do.")

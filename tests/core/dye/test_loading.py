@@ -62,9 +62,7 @@ def test_a_tie_names_one_swatch_of_the_whole_study():
 def test_where_ties_come_again_alike_pieces_are_taken_in_turn():
     first, second = BENCH["S1"].vessel.swatches[:2]
     tie = STUDY.by_code[first].tie
-    alike = [
-        one.model_copy(update={"tie": tie}) if one.code == second else one for one in STUDY.swatches
-    ]
+    alike = [one.model_copy(update={"tie": tie}) if one.code == second else one for one in STUDY.swatches]
     study = replace(STUDY, swatches=alike)
 
     def named(inside: tuple[str, ...]) -> str | None:
@@ -82,8 +80,7 @@ def camera_picture(codes: list[str], seed: int) -> Picture:
     for i, code in enumerate(codes):
         matrix = np.array(list(segno.make(label_code_text(code), micro=False).matrix), np.uint8)
         label = np.kron(np.pad(1 - matrix, 4, constant_values=1), np.ones((9, 9), np.uint8)) * 235
-        turn = cv2.getRotationMatrix2D((label.shape[1] / 2, label.shape[0] / 2),
-                                       rng.uniform(-25, 25), 1)  # fmt: skip
+        turn = cv2.getRotationMatrix2D((label.shape[1] / 2, label.shape[0] / 2), rng.uniform(-25, 25), 1)
         label = cv2.warpAffine(label, turn, label.shape[::-1], borderValue=150)
         top, left = 150 + 620 * (i // 3), 130 + 620 * (i % 3)
         table[top : top + label.shape[0], left : left + label.shape[1]] = label[..., None]
@@ -93,8 +90,7 @@ def camera_picture(codes: list[str], seed: int) -> Picture:
     picture = cv2.warpPerspective(table, view, (2000, 1500), borderValue=(150, 150, 150))
     light = np.linspace(1.0, 0.55, 2000)[None, :, None]
     noisy = cv2.GaussianBlur(picture, (0, 0), 1.6) * light + rng.normal(0, 6, picture.shape)
-    _, data = cv2.imencode(".jpg", np.clip(noisy, 0, 255).astype(np.uint8),
-                           [cv2.IMWRITE_JPEG_QUALITY, 70])  # fmt: skip
+    _, data = cv2.imencode(".jpg", np.clip(noisy, 0, 255).astype(np.uint8), [cv2.IMWRITE_JPEG_QUALITY, 70])
     pixels = cv2.cvtColor(cv2.imdecode(data, cv2.IMREAD_COLOR), cv2.COLOR_BGR2RGB)
     return Picture(pixels, srgb_linear_by_code(256))
 

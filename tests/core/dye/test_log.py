@@ -11,15 +11,7 @@ from tests.bench import START, bench_for, entry
 from zesty_grid.core.dye.iron_limits import most_seconds
 from zesty_grid.core.dye.log_words import entry_words, log_lines, search
 from zesty_grid.core.record.entry import CLOCK_OFF, NewBenchEntry, true_times
-from zesty_grid.core.record.log import (
-    StepTimes,
-    begun_at,
-    has_begun,
-    loaded,
-    standing,
-    step_times,
-    ticked_at,
-)
+from zesty_grid.core.record.log import StepTimes, begun_at, has_begun, loaded, standing, step_times, ticked_at
 from zesty_grid.core.record.ready import ready_after
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 
@@ -39,18 +31,30 @@ def test_a_tick_counts_until_it_is_taken_back():
 @pytest.mark.parametrize(
     ("kind", "wrong"),
     [
-        ("record", {"ph": 15}), ("record", {"temperature_c": 200}), ("record", {}),
-        ("loaded", {}), ("pulled", {}), ("timer", {}), ("addition", {}), ("reheat", {}),
+        ("record", {"ph": 15}),
+        ("record", {"temperature_c": 200}),
+        ("record", {}),
+        ("loaded", {}),
+        ("pulled", {}),
+        ("timer", {}),
+        ("addition", {}),
+        ("reheat", {}),
         ("addition", {"addition": {"what": "water", "amount": 0, "unit": "mL"}}),
         ("addition", {"addition": {"what": "water", "amount": 5, "unit": "drops of"}}),
-        ("addition", {"addition": {"what": "substance", "item": "alum", "amount": 5, "unit": "g",
-                                   "stock_percent": 10}}),
+        (
+            "addition",
+            {"addition": {"what": "substance", "item": "alum", "amount": 5, "unit": "g", "stock_percent": 10}},
+        ),
         ("placed", {"swatches": ["AAAA"]}),
         ("placed", {"swatches": ["AAAA", "CCCC"], "levels": {"dye": "weld"}}),
-        ("cure", {"cure": "repeat"}), ("deviation", {}), ("struck", {}), ("rinses", {}),
-        ("done", {"at": "2026-09-14T09:00:00"}), ("done", {"key": "short"}),
+        ("cure", {"cure": "repeat"}),
+        ("deviation", {}),
+        ("struck", {}),
+        ("rinses", {}),
+        ("done", {"at": "2026-09-14T09:00:00"}),
+        ("done", {"key": "short"}),
     ],
-)  # fmt: skip
+)
 def test_impossible_and_empty_entries_are_refused(kind, wrong):
     with pytest.raises(ValidationError):
         NewBenchEntry.model_validate({"vessel": "v", "step": "s", "kind": kind} | wrong)
@@ -75,8 +79,7 @@ def test_an_entry_is_never_later_than_its_arrival():
 
 
 def test_what_is_said_of_an_earlier_hour_stands_there_and_says_when_it_was_written():
-    said = NewBenchEntry(kind="note", note="n", at=START - timedelta(hours=3), entered_at=START,
-                         sent_at=START)  # fmt: skip
+    said = NewBenchEntry(kind="note", note="n", at=START - timedelta(hours=3), entered_at=START, sent_at=START)
     found = true_times(said, START)
     assert found.at == START - timedelta(hours=3)
     assert found.entered_at == START

@@ -36,11 +36,15 @@ def test_own_times_bend_the_usual_time_into_their_range():
 @pytest.mark.parametrize(
     "wrong",
     [
-        {"week": (None,) * 7}, {"week": (WorkingHours(),) * 6}, {"pairs_of_hands": 0},
-        {"dry_h": -1}, {"wet_within_h": float("nan")}, {"finish_by": "soon"},
+        {"week": (None,) * 7},
+        {"week": (WorkingHours(),) * 6},
+        {"pairs_of_hands": 0},
+        {"dry_h": -1},
+        {"wet_within_h": float("nan")},
+        {"finish_by": "soon"},
         {"step_times": (StepTime(bath="dye", step="hold"), StepTime(bath="dye", step="hold"))},
     ],
-)  # fmt: skip
+)
 def test_hours_that_cannot_be_are_refused(wrong):
     with pytest.raises(ValidationError):
         Protocol.model_validate(wrong)
@@ -52,9 +56,17 @@ def test_a_longest_time_is_not_shorter_than_the_shortest():
 
 
 def extraction(water_ml: float) -> Extraction:
-    return Extraction(key="dried-bark:hot:1", name="Dried bark", way="hot", grams=100,
-                      water_ml=water_ml, temperature_c=80, duration_min=90, note="",
-                      shares=())  # fmt: skip
+    return Extraction(
+        key="dried-bark:hot:1",
+        name="Dried bark",
+        way="hot",
+        grams=100,
+        water_ml=water_ml,
+        temperature_c=80,
+        duration_min=90,
+        note="",
+        shares=(),
+    )
 
 
 def test_an_extract_takes_the_smallest_pot_that_holds_it_or_several():
@@ -72,10 +84,7 @@ def test_an_extract_takes_the_smallest_pot_that_holds_it_or_several():
 
 
 def test_barks_are_simmered_an_hour_a_day_on_three_days():
-    factors = [
-        *small_plan()["factors"][:3],
-        {"kind": "extraction", "levels": levels("repeated")},
-    ]
+    factors = [*small_plan()["factors"][:3], {"kind": "extraction", "levels": levels("repeated")}]
     plan = StudyPlan.model_validate(small_plan(factors=factors, columns=["dye", "extraction"]))
     steps = bench_for(plan)["E1"].steps
     assert [s.key for s in steps if s.heat] == ["extract-1", "extract-2", "extract-3"]
@@ -85,15 +94,16 @@ def test_barks_are_simmered_an_hour_a_day_on_three_days():
 
 def test_a_make_up_run_crosses_only_what_was_lost():
     cells = cells_of(SMALL)
-    lost = {c.key for c in cells if c.levels.get("fibre") == "wool"
-            and c.levels.get("mordant") == "alum-hot" and c.levels.get("ph") == "ph-4"}  # fmt: skip
+    lost = {
+        c.key
+        for c in cells
+        if c.levels.get("fibre") == "wool" and c.levels.get("mordant") == "alum-hot" and c.levels.get("ph") == "ph-4"
+    }
     made = make_up_plan(SMALL, cells, lost)
     included = {c.key for c in cells_of(made) if c.included}
     assert included == lost
     assert [f.kind for f in made.factors] == [f.kind for f in SMALL.factors]
-    assert {f.kind: len(f.levels) for f in made.factors} == {
-        "fibre": 1, "mordant": 1, "dye": 1, "ph": 1, "iron": 2,
-    }  # fmt: skip
+    assert {f.kind: len(f.levels) for f in made.factors} == {"fibre": 1, "mordant": 1, "dye": 1, "ph": 1, "iron": 2}
     assert made.controls == ()
     assert made.name == "Small, make-up"
 

@@ -123,11 +123,8 @@ def test_cotton_is_not_warned_of_felting_while_it_cools():
     wool = [{"key": "wool", "label": "Wool"}]
     cotton = [{"key": "cotton", "label": "Cotton"}]
     for fibre, warned in ((wool, True), (cotton, False)):
-        factors = [{"kind": "fibre", "levels": fibre},
-                   {"kind": "dye", "levels": levels("dried-flowers")}]  # fmt: skip
-        plan = StudyPlan.model_validate(
-            small_plan(factors=factors, rows=["fibre"], columns=["dye"], controls=[])
-        )
+        factors = [{"kind": "fibre", "levels": fibre}, {"kind": "dye", "levels": levels("dried-flowers")}]
+        plan = StudyPlan.model_validate(small_plan(factors=factors, rows=["fibre"], columns=["dye"], controls=[]))
         said = " ".join(s.caution for s in bench_for(plan)["D1"].steps)
         assert ("felts" in said) == warned
 

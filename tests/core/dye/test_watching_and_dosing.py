@@ -63,8 +63,7 @@ def test_a_falling_ph_is_no_fault_where_it_should_fall():
     """At cooling and rinsing the liquor goes back to the water's own pH: what a dyer waits for."""
     dye = BENCH["D2"]
     for step in ("cool", "rinse", "dry"):
-        assert alarms_of(curve(30, 30, ph=7.0), band_of(dye, dye.step(step)), True, False,
-                         START) == []  # fmt: skip
+        assert alarms_of(curve(30, 30, ph=7.0), band_of(dye, dye.step(step)), True, False, START) == []
     in_hold = band_of(dye, dye.step("hold"))
     assert "a little alkali" in said(curve(79, 79, ph=7.0), band=in_hold)
     setting = band_of(dye, dye.step("set-ph"))
@@ -87,9 +86,11 @@ def test_the_band_comes_from_the_step():
 
 def test_readings_by_hand_are_those_of_the_vessel():
     log = [
-        entry(1, "record", ph=4.5), entry(2, "record", 1, note="only words"),
-        entry(3, "record", 2, ph=5, vessel="other"), entry(4, "done", 3),
-    ]  # fmt: skip
+        entry(1, "record", ph=4.5),
+        entry(2, "record", 1, note="only words"),
+        entry(3, "record", 2, ph=5, vessel="other"),
+        entry(4, "done", 3),
+    ]
     assert [one.ph for one in readings_by_hand(log, "v")] == [4.5]
 
 
@@ -119,9 +120,8 @@ def test_reading_dose_reading_gives_the_next_dose_with_its_range():
     assert said.dose.least_g < said.dose.grams < said.dose.most_g
     assert said.dose.buffer_mmol_l_ph > 0
     by_itself = next_dose(
-        TwoReadings(question=BENCH["D2"].amounts.ph.question, ph_first=6.2, grams_given=1.0,
-                    ph_second=7.4)
-    )  # fmt: skip
+        TwoReadings(question=BENCH["D2"].amounts.ph.question, ph_first=6.2, grams_given=1.0, ph_second=7.4)
+    )
     assert said.dose == by_itself
 
 
@@ -132,8 +132,12 @@ def test_whatever_alkali_went_in_is_reckoned_with():
     soda = advise(read(1, 0, 6.2), added(2, 1, "washing-soda", 286.1 / 106.0), read(3, 20, 7.4))
     assert soda.dose.buffer_mmol_l_ph == pytest.approx(ash.dose.buffer_mmol_l_ph, rel=1e-3)
     assert soda.dose.grams == pytest.approx(ash.dose.grams * 286.1 / 106.0, rel=1e-3)
-    mixed = advise(read(1, 0, 6.2), added(2, 1, "soda-ash", 0.6),
-                   added(3, 2, "washing-soda", 0.4 * 286.1 / 106.0), read(4, 20, 7.4))  # fmt: skip
+    mixed = advise(
+        read(1, 0, 6.2),
+        added(2, 1, "soda-ash", 0.6),
+        added(3, 2, "washing-soda", 0.4 * 286.1 / 106.0),
+        read(4, 20, 7.4),
+    )
     assert mixed.dose.grams == pytest.approx(ash.dose.grams, rel=1e-3)
 
 

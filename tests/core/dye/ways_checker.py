@@ -10,15 +10,10 @@ from zesty_grid.core.record.bench_vessel import BenchVessel
 LATE_MIN = 2 * TICK_MIN
 
 
-def faults_of_ways(
-    made: BenchProblem, solution: Solution, bench: dict[str, BenchVessel]
-) -> list[str]:
+def faults_of_ways(made: BenchProblem, solution: Solution, bench: dict[str, BenchVessel]) -> list[str]:
     """Everything that is wrong with dips, draws, water baths, coats and pieces that come out."""
     at = _Moments(made, solution)
-    return [
-        *_dips(at, bench), *_draws(at, bench), *_water_baths(at, bench), *_rests(at, bench),
-        *_outs(at, bench),
-    ]  # fmt: skip
+    return [*_dips(at, bench), *_draws(at, bench), *_water_baths(at, bench), *_rests(at, bench), *_outs(at, bench)]
 
 
 class _Moments:

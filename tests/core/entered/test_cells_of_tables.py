@@ -15,9 +15,7 @@ from zesty_grid.core.entered.on_shelf import class_of, new_key
 from zesty_grid.core.shelf.items import Key
 
 
-@pytest.mark.parametrize(
-    ("cell", "value"), [("54,3", 54.3), ("54.3", 54.3), (" -4 ", -4), ("50 %", 50), ("+7", 7)]
-)
+@pytest.mark.parametrize(("cell", "value"), [("54,3", 54.3), ("54.3", 54.3), (" -4 ", -4), ("50 %", 50), ("+7", 7)])
 def test_numbers_with_point_or_comma_and_a_unit(cell, value):
     assert number_in(cell, -100, 100, "a number") == value
 
@@ -28,9 +26,7 @@ def test_what_is_no_number_is_not_guessed(cell):
         number_in(cell, -100, 100, "a number")
 
 
-@pytest.mark.parametrize(
-    "cell", ["2023-11-03", "3.11.2023", "2023-11-03T00:00:00", "2023-11-03 14:00", "3. 11. 2023"]
-)
+@pytest.mark.parametrize("cell", ["2023-11-03", "3.11.2023", "2023-11-03T00:00:00", "2023-11-03 14:00", "3. 11. 2023"])
 def test_days_as_people_write_them(cell):
     assert day_in(cell) == date(2023, 11, 3)
 
@@ -51,9 +47,8 @@ def test_hex_is_the_colour_that_colour_science_gives(code):
     rgb = np.array([int(code.lstrip("#")[i : i + 2], 16) / 255 for i in (0, 2, 4)])
     d50 = colour.CCS_ILLUMINANTS["CIE 1931 2 Degree Standard Observer"]["D50"]
     xyz = colour.RGB_to_XYZ(
-        rgb, colour.RGB_COLOURSPACES["sRGB"], d50, chromatic_adaptation_transform="Bradford",
-        apply_cctf_decoding=True,
-    )  # fmt: skip
+        rgb, colour.RGB_COLOURSPACES["sRGB"], d50, chromatic_adaptation_transform="Bradford", apply_cctf_decoding=True
+    )
     assert np.allclose(colour_in(code), colour.XYZ_to_Lab(xyz, d50), atol=0.05)
 
 
@@ -64,15 +59,23 @@ def test_what_is_no_hex_is_refused(cell):
 
 
 def test_columns_are_guessed_by_headers_and_cells():
-    headers = ("No", "Yarn", "Mordant", "Plant", "% WOF", "pH", "L*", "a*", "b*", "±", "Read on",
-               "How", "Shelf mark")  # fmt: skip
-    rows = (
-        ("1", "wool", "alum", "weld", "50", "7", "70", "1", "2", "2", "2023-01-01", "hot", "X"),
-    )
+    headers = ("No", "Yarn", "Mordant", "Plant", "% WOF", "pH", "L*", "a*", "b*", "±", "Read on", "How", "Shelf mark")
+    rows = (("1", "wool", "alum", "weld", "50", "7", "70", "1", "2", "2", "2023-01-01", "hot", "X"),)
     assert guessed_roles(EnteredTable(headers=headers, rows=rows)) == (
-        "name", "fibre", "mordant", "dye", "strength", "ph", "lightness", "a", "b", "doubt", "day",
-        "recipe", "leave",
-    )  # fmt: skip
+        "name",
+        "fibre",
+        "mordant",
+        "dye",
+        "strength",
+        "ph",
+        "lightness",
+        "a",
+        "b",
+        "doubt",
+        "day",
+        "recipe",
+        "leave",
+    )
 
 
 def test_a_colour_column_is_one_only_where_it_holds_hex():

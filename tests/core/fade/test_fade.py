@@ -5,14 +5,9 @@ import pytest
 from pydantic import ValidationError
 from tests.cloth_spectra import NM, dyed
 
-from zesty_grid.core.fade.fade_points import (
-    StageReading,
-    StageSpectrum,
-    fade_points,
-    with_standard_ratings,
-)
+from zesty_grid.core.fade.fade_points import StageReading, StageSpectrum, fade_points, with_standard_ratings
 from zesty_grid.core.fade.grey_scale import GRADES, grey_scale_change, rating_of
-from zesty_grid.core.fade.trial import TrialPlan, light_dose_lxh
+from zesty_grid.core.fade.trial import TrialPlan
 from zesty_grid.core.fade.trial_state import trial_state
 from zesty_grid.core.read.difference_uncertainty import Seen
 from zesty_grid.core.read.kubelka_munk import absorption_over_scattering, reflectance_of
@@ -23,10 +18,16 @@ from zesty_grid.core.read.spectra import spectrum_lab
 @pytest.mark.parametrize(
     ("limit", "below", "at"),
     [
-        (0.40, "5", "4-5"), (1.25, "4-5", "4"), (2.10, "4", "3-4"), (2.95, "3-4", "3"),
-        (4.10, "3", "2-3"), (5.80, "2-3", "2"), (8.20, "2", "1-2"), (11.60, "1-2", "1"),
+        (0.40, "5", "4-5"),
+        (1.25, "4-5", "4"),
+        (2.10, "4", "3-4"),
+        (2.95, "3-4", "3"),
+        (4.10, "3", "2-3"),
+        (5.80, "2-3", "2"),
+        (8.20, "2", "1-2"),
+        (11.60, "1-2", "1"),
     ],
-)  # fmt: skip
+)
 def test_rating_at_and_around_each_limit(limit, below, at):
     assert rating_of(limit - 0.001) == below
     assert rating_of(limit) == at
@@ -43,9 +44,8 @@ def test_no_change_is_rated_5_and_negative_differences_are_refused():
 # each pair must be rated as the step that it defines.
 @pytest.mark.parametrize(
     ("difference", "rating"),
-    [(0, "5"), (0.8, "4-5"), (1.7, "4"), (2.5, "3-4"), (3.4, "3"), (4.8, "2-3"), (6.8, "2"),
-     (9.6, "1-2"), (13.6, "1")],
-)  # fmt: skip
+    [(0, "5"), (0.8, "4-5"), (1.7, "4"), (2.5, "3-4"), (3.4, "3"), (4.8, "2-3"), (6.8, "2"), (9.6, "1-2"), (13.6, "1")],
+)
 def test_the_grey_scale_rates_itself(difference, rating):
     grey = grey_scale_change(np.array([50.0, 0, 0]), np.array([50.0 + difference, 0, 0]))
     assert grey.def_a05 == pytest.approx(difference)
@@ -69,22 +69,12 @@ def test_hue_across_the_red_axis_does_not_jump():
     assert found.def_a05 == pytest.approx(2 / 1.09, abs=0.02)
 
 
-def test_light_dose():
-    # A gallery: 50 lx for 3000 h is 0.15 Mlx·h (CIE 157, from memory).
-    assert light_dose_lxh(375, 8, 50) == pytest.approx(0.15e6)
-    with pytest.raises(ValueError, match="24"):
-        light_dose_lxh(1, 25, 100)
-
-
 def trial(**changes) -> TrialPlan:
     plan = {
         "kind": "light",
         "name": "Window",
         "swatches": ["AAAA", "CCCC"],
-        "stages": [
-            {"label": "2 days", "days": 2, "dose_lxh": 2e5},
-            {"label": "8 days", "days": 8, "dose_lxh": 8e5},
-        ],
+        "stages": [{"label": "2 days", "days": 2, "dose_lxh": 2e5}, {"label": "8 days", "days": 8, "dose_lxh": 8e5}],
     }
     return TrialPlan.model_validate(plan | changes)
 
@@ -177,8 +167,7 @@ def test_under_d65_and_10_degrees_ratings_move_by_half_a_step_at_most():
         rated = []
         for light, observer in (("D50", "2"), ("D65", "10")):
             dark, faded = (
-                np.array(spectrum_lab(NM, reflectance_of(bare + k * dye), light, observer))
-                for k in (1, left)
+                np.array(spectrum_lab(NM, reflectance_of(bare + k * dye), light, observer)) for k in (1, left)
             )
             rated.append(GRADES.index(grey_scale_change(dark, faded).rating))
         moved.append(abs(rated[1] - rated[0]))
@@ -192,8 +181,7 @@ def test_where_an_instrument_gave_spectra_the_standard_rating_is_told_too():
     points = found(plan, readings)
     flat = tuple(float(v) for v in 0.28 + 0 * NM)
     paler = tuple(float(v) for v in 0.36 + 0 * NM)
-    spectra = [StageSpectrum("AAAA", "dark", 0, tuple(NM), flat),
-               StageSpectrum("AAAA", "light", 0, tuple(NM), paler)]  # fmt: skip
+    spectra = [StageSpectrum("AAAA", "dark", 0, tuple(NM), flat), StageSpectrum("AAAA", "light", 0, tuple(NM), paler)]
     (told,) = with_standard_ratings(points, spectra, "light")
     # By hand: greys of Y 0.28 and 0.36 are L* 59.9 and 66.5; a difference of 6.6 is rated 2.
     assert told.standard_rating == "2"

@@ -22,14 +22,8 @@ def plateau(rng, way):
 
 
 def two_pools(rng, way):
-    fast, slow, share = (
-        10 ** rng.uniform(0.6, 1.5),
-        10 ** rng.uniform(-1, 0.3),
-        rng.uniform(0.2, 0.8),
-    )
-    return lambda x: (
-        way * (share * (1 - np.exp(-fast * x)) + (1 - share) * (1 - np.exp(-slow * x)))[:, None]
-    )
+    fast, slow, share = (10 ** rng.uniform(0.6, 1.5), 10 ** rng.uniform(-1, 0.3), rng.uniform(0.2, 0.8))
+    return lambda x: way * (share * (1 - np.exp(-fast * x)) + (1 - share) * (1 - np.exp(-slow * x)))[:, None]
 
 
 def power(rng, way):
@@ -40,9 +34,7 @@ def power(rng, way):
 def darkens_first(rng, way):
     late, early = 10 ** rng.uniform(-0.3, 0.8), 10 ** rng.uniform(0.8, 1.5)
     dip = np.array([-1, 0.2, -0.2]) * rng.uniform(0.8, 2)
-    return lambda x: (
-        way * (1 - np.exp(-late * x))[:, None] + dip * (1 - np.exp(-early * x))[:, None]
-    )
+    return lambda x: way * (1 - np.exp(-late * x))[:, None] + dip * (1 - np.exp(-early * x))[:, None]
 
 
 def no_fading(rng, way):
@@ -62,10 +54,9 @@ def simulated(kind, seed):
     scale = np.array([1.0, 1 + 0.03 * chroma, 1 + 0.03 * chroma])
     seen = dark + change(x) + rng.normal(0, unsure, (count, 3)) * scale
     points = [
-        {"dose": last * at, "dark_lab": tuple(dark), "exposed_lab": tuple(lab),
-         "uncertainty_de00": unsure}
+        {"dose": last * at, "dark_lab": tuple(dark), "exposed_lab": tuple(lab), "uncertainty_de00": unsure}
         for at, lab in zip(x, seen, strict=True)
-    ]  # fmt: skip
+    ]
     return dark, change, points, last
 
 
@@ -82,10 +73,7 @@ def test_limits_hold_the_truth_nine_times_in_ten_within_the_data_and_at_twice_it
         found = answered(points, tuple(last * at))
         labs = dark + change(at)
         true = delta_e_2000(np.broadcast_to(dark, labs.shape), labs)
-        held = [
-            p.low_de00 - 1e-9 <= t <= p.high_de00 + 1e-9
-            for p, t in zip(found.predicted, true, strict=True)
-        ]
+        held = [p.low_de00 - 1e-9 <= t <= p.high_de00 + 1e-9 for p, t in zip(found.predicted, true, strict=True)]
         within += held[:-1]
         beyond.append(held[-1])
         end, far = found.predicted[-2:]
@@ -128,9 +116,13 @@ def test_what_does_not_fade_is_not_said_to():
 LASTING = {"dark_lab": (50, 30, 20), "uncertainty_de00": 0.4}
 FOUR = [
     {"dose": dose, "exposed_lab": lab, **LASTING}
-    for dose, lab in [(2e5, (51.4, 27.5, 19)), (4e5, (52.8, 25.2, 18)), (8e5, (55, 21.5, 16.5)),
-                      (1.6e6, (57.4, 17.8, 15))]
-]  # fmt: skip
+    for dose, lab in [
+        (2e5, (51.4, 27.5, 19)),
+        (4e5, (52.8, 25.2, 18)),
+        (8e5, (55, 21.5, 16.5)),
+        (1.6e6, (57.4, 17.8, 15)),
+    ]
+]
 
 
 def test_thresholds_come_in_order_and_beyond_the_data_they_are_not_reached():
@@ -154,9 +146,15 @@ def test_at_dose_0_nothing_has_changed_and_a_stage_there_says_nothing():
 
 
 @pytest.mark.parametrize(
-    "change", [{"dose": -1}, {"dose": float("nan")}, {"uncertainty_de00": -0.1},
-               {"exposed_lab": (500, 0, 0)}, {"exposed_lab": (50, float("inf"), 0)}],
-)  # fmt: skip
+    "change",
+    [
+        {"dose": -1},
+        {"dose": float("nan")},
+        {"uncertainty_de00": -0.1},
+        {"exposed_lab": (500, 0, 0)},
+        {"exposed_lab": (50, float("inf"), 0)},
+    ],
+)
 def test_what_is_no_stage_is_refused(change):
     with pytest.raises(ValidationError):
         answered([{**FOUR[0], **change}])

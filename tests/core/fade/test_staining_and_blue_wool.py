@@ -5,12 +5,7 @@ import math
 import numpy as np
 import pytest
 
-from zesty_grid.core.fade.blue_wool import (
-    dose_by_wools,
-    fade_doses_lxh,
-    fastness_by_dose,
-    fastness_by_wools,
-)
+from zesty_grid.core.fade.blue_wool import dose_by_wools, fade_doses_lxh, fastness_by_dose, fastness_by_wools
 from zesty_grid.core.fade.staining import half_step, rate_stain, stain_range, stain_rating
 
 
@@ -18,9 +13,18 @@ from zesty_grid.core.fade.staining import half_step, rate_stain, stain_range, st
 # ΔEGS is ΔE, and each pair must be rated as the step that it defines.
 @pytest.mark.parametrize(
     ("difference", "rating"),
-    [(0, "5"), (2.2, "4-5"), (4.3, "4"), (6.0, "3-4"), (8.5, "3"), (12.0, "2-3"), (16.9, "2"),
-     (24.0, "1-2"), (34.1, "1")],
-)  # fmt: skip
+    [
+        (0, "5"),
+        (2.2, "4-5"),
+        (4.3, "4"),
+        (6.0, "3-4"),
+        (8.5, "3"),
+        (12.0, "2-3"),
+        (16.9, "2"),
+        (24.0, "1-2"),
+        (34.1, "1"),
+    ],
+)
 def test_the_staining_scale_rates_itself(difference, rating):
     found = stain_rating(np.array([92.0, 0, 2]), np.array([92.0 - difference, 0, 2]))
     assert found.de_gs == pytest.approx(difference)
@@ -40,10 +44,24 @@ def test_a_stain_without_loss_of_lightness_weighs_less():
 # ISO 105-A04, table of the rating that belongs to a value; limits from memory.
 @pytest.mark.parametrize(
     ("value", "rating"),
-    [(5.0, "5"), (4.75, "5"), (4.74, "4-5"), (4.25, "4-5"), (4.24, "4"), (3.75, "4"),
-     (3.74, "3-4"), (3.25, "3-4"), (2.75, "3"), (2.74, "2-3"), (2.25, "2-3"), (1.75, "2"),
-     (1.25, "1-2"), (1.24, "1"), (1.0, "1")],
-)  # fmt: skip
+    [
+        (5.0, "5"),
+        (4.75, "5"),
+        (4.74, "4-5"),
+        (4.25, "4-5"),
+        (4.24, "4"),
+        (3.75, "4"),
+        (3.74, "3-4"),
+        (3.25, "3-4"),
+        (2.75, "3"),
+        (2.74, "2-3"),
+        (2.25, "2-3"),
+        (1.75, "2"),
+        (1.25, "1-2"),
+        (1.24, "1"),
+        (1.0, "1"),
+    ],
+)
 def test_the_edges_of_each_staining_rating(value, rating):
     assert half_step(value) == rating
 

@@ -14,13 +14,7 @@ from zesty_grid.core.fade.light_record import Lamp, LightSample
 from zesty_grid.core.fade.mounting_card import CARD_MM, lay_out_cards
 from zesty_grid.core.fade.stage_advice import advise_stages
 from zesty_grid.core.fade.swatch_fading import swatches_fading
-from zesty_grid.core.fade.trial import (
-    MULTIFIBRE,
-    StagePlan,
-    TrialPlan,
-    WoolBeside,
-    geometric_stages,
-)
+from zesty_grid.core.fade.trial import MULTIFIBRE, StagePlan, TrialPlan, WoolBeside
 from zesty_grid.core.fade.trial_choice import Candidate, propose_swatches
 from zesty_grid.core.fade.trial_entry import (
     LampLight,
@@ -42,19 +36,20 @@ START = date(2026, 6, 1)
 LAMP = LightSaid(sources=(LampLight(lamp=Lamp(lux=10_000, hours_a_day=10)),))
 
 
+def doubling(count: int) -> list[dict[str, object]]:
+    """Each stage at twice the one before (common practice)."""
+    return [{"label": f"{2**n} days", "days": 2**n} for n in range(count)]
+
+
 def plan(**changes) -> TrialPlan:
-    usual = {
-        "kind": "light", "name": "Lamp", "swatches": ["AAAA", "CCCC"], "starts_on": START,
-        "stages": geometric_stages("light", 1, 5),
-    }  # fmt: skip
+    usual = {"kind": "light", "name": "Lamp", "swatches": ["AAAA", "CCCC"], "starts_on": START, "stages": doubling(5)}
     return TrialPlan.model_validate(usual | changes)
 
 
 def test_stages_are_geometric_and_due_by_their_days():
     state = trial_state(plan(), [LAMP], {}, {})
     assert [stage.plan.days for stage in state.stages] == [1, 2, 4, 8, 16]
-    assert [stage.due_on for stage in state.stages] == [
-        START + timedelta(days=d) for d in (1, 2, 4, 8, 16)]  # fmt: skip
+    assert [stage.due_on for stage in state.stages] == [START + timedelta(days=d) for d in (1, 2, 4, 8, 16)]
 
 
 def test_a_late_stage_has_the_dose_that_it_really_had():
@@ -81,8 +76,13 @@ def test_a_log_in_watts_leaves_the_dose_more_open_than_one_in_lux():
 
 
 def test_stages_are_left_out_and_added_and_what_is_read_stays():
-    entries = [LAMP, StageLeftOut(stage=3), StageLeftOut(stage=0), Turned(on=START),
-               StageAdded(stage=StagePlan(label="12 days", days=12))]  # fmt: skip
+    entries = [
+        LAMP,
+        StageLeftOut(stage=3),
+        StageLeftOut(stage=0),
+        Turned(on=START),
+        StageAdded(stage=StagePlan(label="12 days", days=12)),
+    ]
     state = trial_state(plan(), entries, {0: START + timedelta(1)}, {})
     assert [stage.left_out for stage in state.stages] == [False, False, False, True, False, False]
     assert state.stages[5].due_on == START + timedelta(12)
@@ -102,22 +102,27 @@ def test_a_stage_by_dose_is_due_when_the_window_has_given_it():
 
 @pytest.mark.parametrize(
     "wrong",
-    [{"kind": "wash", "mount": "half covered"}, {"neighbours": ["cotton"]},
-     {"stages": [{"label": "x"}]}, {"wools": [{"number": 9, "cloth": "x"}]},
-     {"wools": [{"number": 1, "cloth": "x"}, {"number": 1, "cloth": "y"}]}],
-)  # fmt: skip
+    [
+        {"kind": "wash", "mount": "half covered"},
+        {"neighbours": ["cotton"]},
+        {"stages": [{"label": "x"}]},
+        {"wools": [{"number": 9, "cloth": "x"}]},
+        {"wools": [{"number": 1, "cloth": "x"}, {"number": 1, "cloth": "y"}]},
+    ],
+)
 def test_what_is_no_trial_is_refused(wrong):
     with pytest.raises(ValidationError):
         plan(**wrong)
 
 
 def seen(piece, stage, lab, zone="", swatch="AAAA"):
-    return StageReading(swatch=swatch, piece=piece, stage=stage, zone=zone,
-                        seen=Seen(lab=lab, photo=stage or 0, capture=1, camera="A"))  # fmt: skip
+    return StageReading(
+        swatch=swatch, piece=piece, stage=stage, zone=zone, seen=Seen(lab=lab, photo=stage or 0, capture=1, camera="A")
+    )
 
 
 def test_each_step_of_a_strip_has_the_light_since_it_was_uncovered():
-    strip = plan(mount="strip", stages=geometric_stages("light", 1, 3))
+    strip = plan(mount="strip", stages=doubling(3))
     read_on = {n: START + timedelta(2**n) for n in range(3)}
     doses = {s.index: s.dose for s in trial_state(strip, [LAMP], read_on, {}).stages}
     readings = [seen("dark", 2, (50, 30, 20))]
@@ -140,10 +145,7 @@ def test_a_piece_that_lay_the_other_way_round_is_found():
 
 def test_neighbours_are_rated_against_their_clean_selves():
     clean = [seen("neighbour", None, (92, 0, 2), fibre, "CCCC") for fibre in MULTIFIBRE]
-    after = [
-        seen("neighbour", 0, (92, 0, 2), "polyester"),
-        seen("neighbour", 0, (75, 0, 2), "wool"),
-    ]
+    after = [seen("neighbour", 0, (92, 0, 2), "polyester"), seen("neighbour", 0, (75, 0, 2), "wool")]
     found = {one.neighbour: one for one in stain_points([*clean, *after])}
     assert found["wool"].rating == "2"  # ISO 105-A03: a difference of 16.9 is step 2, from memory
     assert not found["polyester"].distinguishable
@@ -199,8 +201,7 @@ def test_swatches_of_one_dye_lend_each_other_the_shape_of_their_fading():
     far = 2 * doses[-1]
 
     def width(paths):
-        low, high = np.percentile(np.linalg.norm(paths.change(np.array([far]))[:, 0], axis=1),
-                                  [5, 95])  # fmt: skip
+        low, high = np.percentile(np.linalg.norm(paths.change(np.array([far]))[:, 0], axis=1), [5, 95])
         return high - low
 
     assert width(shared["AAAA"]) < width(alone["AAAA"])
@@ -233,8 +234,11 @@ def test_years_in_a_place_are_the_dose_over_its_yearly_light():
     assert years.high / years.middle > plain.high / plain.dose
     assert "ultraviolet" in life.warnings[0]
     shady = LightPlace(key="x", name="X", window=Window(faces_deg=0, glass="uv-filter"))
-    assert 1e6 < yearly_light(shady).dose_lxh < yearly_light(
-        shady.model_copy(update={"window": Window(faces_deg=180)})).dose_lxh  # fmt: skip
+    assert (
+        1e6
+        < yearly_light(shady).dose_lxh
+        < yearly_light(shady.model_copy(update={"window": Window(faces_deg=180)})).dose_lxh
+    )
 
 
 def test_which_factor_makes_it_last_is_told_with_its_error():
@@ -251,8 +255,11 @@ def test_which_factor_makes_it_last_is_told_with_its_error():
     assert lasting_by_factor({"S0": 1.0}, levels, {}) == []
     # The same, by ordinary least squares of an independent package.
     sm = pytest.importorskip("statsmodels.formula.api")
-    frame = {"y": list(changes.values()), "dye": [levels[s]["dye"] for s in changes],
-             "fibre": [levels[s]["fibre"] for s in changes]}  # fmt: skip
+    frame = {
+        "y": list(changes.values()),
+        "dye": [levels[s]["dye"] for s in changes],
+        "fibre": [levels[s]["fibre"] for s in changes],
+    }
     pd = pytest.importorskip("pandas")
     fit = sm.ols("y ~ dye + fibre", pd.DataFrame(frame)).fit()
     apart = dye.levels[1].change_de00 - dye.levels[0].change_de00
@@ -261,9 +268,8 @@ def test_which_factor_makes_it_last_is_told_with_its_error():
 
 def test_a_proposal_holds_every_level_before_it_repeats_one():
     grid = [
-        Candidate(f"{d}{m}{i}", {"dye": d, "mordant": m, "iron": i}, False)
-        for d in "abc" for m in "xy" for i in "01"
-    ]  # fmt: skip
+        Candidate(f"{d}{m}{i}", {"dye": d, "mordant": m, "iron": i}, False) for d in "abc" for m in "xy" for i in "01"
+    ]
     found = propose_swatches([*grid, Candidate("ctrl", {"fibre": "w"}, True)], 5)
     chosen = [one for one in grid if one.swatch in found.swatches]
     assert {one.levels["dye"] for one in chosen} == set("abc")

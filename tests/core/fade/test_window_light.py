@@ -8,21 +8,8 @@ import pytest
 from pvlib import solarposition
 from pydantic import ValidationError
 
-from zesty_grid.core.fade.light_record import (
-    Lamp,
-    LightSample,
-    agreement_words,
-    lamp_dose,
-    logged_dose,
-    metered_dose,
-)
-from zesty_grid.core.fade.window import (
-    Window,
-    WindowStay,
-    glass_at,
-    open_sky,
-    seen_through_pane,
-)
+from zesty_grid.core.fade.light_record import Lamp, LightSample, agreement_words, lamp_dose, logged_dose, metered_dose
+from zesty_grid.core.fade.window import Window, WindowStay, glass_at, open_sky, seen_through_pane
 from zesty_grid.core.fade.window_light import dose_in_window, illuminance_lx
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.standins.light_logger import Weather, log_window
@@ -39,9 +26,7 @@ def stay(start=JUNE, end=None, window=None, **other):
 def test_the_sun_stands_where_the_solar_position_algorithm_says():
     # Reda and Andreas (2004), the worked example of the report: 17 Oct 2003, 12:30:30 at UTC−7.
     at = pd.DatetimeIndex([pd.Timestamp("2003-10-17 12:30:30", tz="Etc/GMT+7")])
-    found = solarposition.get_solarposition(
-        at, 39.742476, -105.1786, 1830.14, pressure=82000, temperature=11
-    ).iloc[0]
+    found = solarposition.get_solarposition(at, 39.742476, -105.1786, 1830.14, pressure=82000, temperature=11).iloc[0]
     assert found["apparent_zenith"] == pytest.approx(50.11162, abs=1e-3)
     assert found["azimuth"] == pytest.approx(194.34024, abs=1e-3)
 
@@ -126,9 +111,7 @@ def test_views_of_the_sky_are_as_geometry_has_them():
     assert open_sky(0, 30) == pytest.approx(np.cos(h) ** 2, abs=0.01)
     assert open_sky(90, 0) == 1
     # A pane as far away as it is wide and high: four times 0.0554 (Howell's catalogue, B-3).
-    assert seen_through_pane(Window(distance_m=1, width_m=2, height_m=2)) == pytest.approx(
-        0.5541, abs=1e-3
-    )
+    assert seen_through_pane(Window(distance_m=1, width_m=2, height_m=2)) == pytest.approx(0.5541, abs=1e-3)
 
 
 def test_where_the_sun_does_not_rise_there_is_no_dose_and_that_is_said():
@@ -143,9 +126,14 @@ def test_where_the_sun_does_not_rise_there_is_no_dose_and_that_is_said():
 
 @pytest.mark.parametrize(
     "wrong",
-    [{"end": date(2026, 6, 1)}, {"end": date(2036, 6, 1)}, {"latitude": 91},
-     {"sun_share": (0.5, 0.4)}, {"sun_share": (1.5,)}],
-)  # fmt: skip
+    [
+        {"end": date(2026, 6, 1)},
+        {"end": date(2036, 6, 1)},
+        {"latitude": 91},
+        {"sun_share": (0.5, 0.4)},
+        {"sun_share": (1.5,)},
+    ],
+)
 def test_what_is_no_stay_is_refused(wrong):
     with pytest.raises(ValidationError):
         stay(**wrong)
@@ -170,8 +158,10 @@ def test_gaps_are_named_and_filled_from_the_same_hours_of_other_days():
     hole = (datetime(2026, 5, 4, 10), datetime(2026, 5, 5, 15))
     torn = logged_dose([one for one in samples if not hole[0] < one.at < hole[1]], start, end)
     (gap,) = torn.gaps
-    assert (gap.start, gap.end) == (pytest.approx(hole[0], abs=timedelta(minutes=11)),
-                                    pytest.approx(hole[1], abs=timedelta(minutes=11)))  # fmt: skip
+    assert (gap.start, gap.end) == (
+        pytest.approx(hole[0], abs=timedelta(minutes=11)),
+        pytest.approx(hole[1], abs=timedelta(minutes=11)),
+    )
     assert torn.dose.dose_lxh == pytest.approx(whole.dose.dose_lxh, rel=0.03)
     width = whole.dose.high_lxh - whole.dose.low_lxh
     assert torn.dose.high_lxh - torn.dose.low_lxh > 1.1 * width
@@ -181,8 +171,7 @@ def test_gaps_are_named_and_filled_from_the_same_hours_of_other_days():
 
 
 def test_steady_light_is_hours_times_lux():
-    samples = [LightSample(at=datetime(2026, 5, 1) + timedelta(minutes=10 * n), lux=500)
-               for n in range(6 * 48 + 1)]  # fmt: skip
+    samples = [LightSample(at=datetime(2026, 5, 1) + timedelta(minutes=10 * n), lux=500) for n in range(6 * 48 + 1)]
     found = logged_dose(samples, datetime(2026, 5, 1), datetime(2026, 5, 3))
     assert found.dose.dose_lxh == pytest.approx(24_000)
     assert [round(day.dose_lxh) for day in found.dose.days] == [12_000, 12_000, 0]

@@ -23,9 +23,7 @@ def plan_of(*more: dict, mordants=("alum-hot",), **changes) -> StudyPlan:
         *more,
     ]
     columns = ["dye", *(factor["kind"] for factor in more)]
-    return StudyPlan.model_validate(
-        small_plan(factors=factors, columns=columns, controls=[], **changes)
-    )
+    return StudyPlan.model_validate(small_plan(factors=factors, columns=columns, controls=[], **changes))
 
 
 def chain(plan: StudyPlan, number: int = 0):
@@ -39,9 +37,7 @@ def test_the_order_is_that_of_the_work():
         {"kind": "second_dye", "levels": levels("dye-extract")},
         mordants=("tannin-alum",),
     )
-    assert [bath.bath for bath in chain(plan)] == [
-        "tannin", "mordant", "dye", "overdye", "adjust", "iron",
-    ]  # fmt: skip
+    assert [bath.bath for bath in chain(plan)] == ["tannin", "mordant", "dye", "overdye", "adjust", "iron"]
 
 
 def test_none_of_a_treatment_needs_no_bath():
@@ -73,8 +69,13 @@ def test_what_a_factor_sets_in_the_dye_bath(factor, fact, value):
 
 
 def test_each_factor_that_acts_in_the_pot_makes_pots_of_its_own():
-    for kind, two in (("strength", (50, 100)), ("temperature", (20, 80)), ("duration", (15, 60)),
-                      ("ph", (4, 9)), ("dip", (1, 2))):  # fmt: skip
+    for kind, two in (
+        ("strength", (50, 100)),
+        ("temperature", (20, 80)),
+        ("duration", (15, 60)),
+        ("ph", (4, 9)),
+        ("dip", (1, 2)),
+    ):
         plan = plan_of({"kind": kind, "levels": valued(kind.replace("_", "-"), *two)})
         dye = [v for v in vessels_of(on_paper(plan, STARTING_SHELF)) if v.bath == "dye"]
         assert len(dye) == 2, kind
@@ -142,9 +143,7 @@ def test_random_order_comes_back_with_its_seed_and_changes_with_another():
 
 
 def test_a_split_bath_deals_like_swatches_to_different_pots():
-    small = STARTING_SHELF.model_copy(
-        update={"vessels": (ShelfVessel(key="jar", name="Jar", litres=1, count=9),)}
-    )
+    small = STARTING_SHELF.model_copy(update={"vessels": (ShelfVessel(key="jar", name="Jar", litres=1, count=9),)})
     plan = plan_of(mordants=("none", "alum-hot"), replicates=4, swatch_mass_g=6)
     study = on_paper(plan, small)
     dye = [v for v in vessels_of(study) if v.bath == "dye"]
@@ -158,12 +157,18 @@ def test_a_split_bath_deals_like_swatches_to_different_pots():
 @pytest.mark.parametrize(
     ("kind", "bad"),
     [
-        ("strength", valued("s", 0)), ("temperature", valued("t", 140)), ("dip", valued("d", 9)),
-        ("duration", valued("d", 0)), ("iron", valued("i", 40)), ("extraction", levels("boiled")),
-        ("process", levels("microwave")), ("ph", levels("sour")), ("fibre", levels("a", "a")),
+        ("strength", valued("s", 0)),
+        ("temperature", valued("t", 140)),
+        ("dip", valued("d", 9)),
+        ("duration", valued("d", 0)),
+        ("iron", valued("i", 40)),
+        ("extraction", levels("boiled")),
+        ("process", levels("microwave")),
+        ("ph", levels("sour")),
+        ("fibre", levels("a", "a")),
         ("dye", [{"key": "a", "label": "A", "seconds": 5}]),
     ],
-)  # fmt: skip
+)
 def test_levels_that_cannot_be_are_refused(kind, bad):
     with pytest.raises(ValueError, match=r"level|iron"):
         Factor.model_validate({"kind": kind, "levels": bad})

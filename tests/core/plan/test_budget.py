@@ -7,12 +7,7 @@ import numpy as np
 import pytest
 from tests.small_study import cells_of, levels, small_plan, valued
 
-from zesty_grid.core.plan.budget import (
-    Candidates,
-    choose_cells,
-    information_of,
-    log_determinant,
-)
+from zesty_grid.core.plan.budget import Candidates, choose_cells, information_of, log_determinant
 from zesty_grid.core.plan.noise import DEFAULT_NOISE, NoiseEstimate
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.thinning import Budget, thin_out
@@ -98,10 +93,7 @@ def test_as_good_as_the_best_of_fifty_random_starts(middling):
     coded = np.hstack([np.ones((216, 1)), rng.normal(size=(216, 9))])
     of = Candidates(coded, np.repeat(np.arange(9), 24), 1.6)
     own = log_determinant(information_of(of, choose_cells(of, 40, 6, 3, seed=1)))
-    best = max(
-        log_determinant(information_of(of, choose_cells(of, 40, 6, 1, seed=100 + i)))
-        for i in range(50)
-    )
+    best = max(log_determinant(information_of(of, choose_cells(of, 40, 6, 1, seed=100 + i))) for i in range(50))
     assert math.exp((own - best) / coded.shape[1]) > 0.98
 
 
@@ -154,8 +146,6 @@ def test_without_a_dye_no_vessel_stands_in_the_way():
         {"kind": "fibre", "levels": levels("wool", "silk", "cotton", "linen")},
         {"kind": "mordant", "levels": levels("none", "alum-hot", "alum-cold")},
     ]
-    plan = StudyPlan.model_validate(
-        small_plan(factors=factors, rows=["fibre"], columns=["mordant"], controls=[])
-    )
+    plan = StudyPlan.model_validate(small_plan(factors=factors, rows=["fibre"], columns=["mordant"], controls=[]))
     thinned = thin_out(plan, cells_of(plan), STARTING_SHELF, Budget(swatches=8, vessels=1), NOISE)
     assert (thinned.cells, thinned.vessels) == (8, 1)

@@ -34,9 +34,9 @@ def plan_of(*factors, **changes) -> StudyPlan:
         *factors,
     ]
     return StudyPlan.model_validate(
-        {"name": "Dips", "factors": every, "rows": [], "columns": [one["kind"] for one in every],
-         "swatch_mass_g": 10} | changes
-    )  # fmt: skip
+        {"name": "Dips", "factors": every, "rows": [], "columns": [one["kind"] for one in every], "swatch_mass_g": 10}
+        | changes
+    )
 
 
 def dips(plan: StudyPlan, shelf=STARTING_SHELF) -> list[Vessel]:
@@ -84,9 +84,7 @@ def test_a_liquor_that_is_used_again_is_no_new_water_and_no_waste_of_its_own():
 
 
 def test_pieces_of_a_later_dip_are_dealt_to_all_pots_of_the_first():
-    small = STARTING_SHELF.model_copy(
-        update={"vessels": (ShelfVessel(key="jar", name="Jar", litres=1, count=20),)}
-    )
+    small = STARTING_SHELF.model_copy(update={"vessels": (ShelfVessel(key="jar", name="Jar", litres=1, count=20),)})
     plan = plan_of({"kind": "dip", "levels": valued("dip", 1, 2)}, replicates=3)
     pots = [one for one in dips(plan, small) if one.dye == "dried-bark"]
     first = {one.name: one for one in pots if one.dip == 1}
@@ -99,9 +97,7 @@ def test_pieces_of_a_later_dip_are_dealt_to_all_pots_of_the_first():
 
 
 def test_a_dip_with_iron_takes_the_bare_liquor_where_only_that_was_dipped_before():
-    plan = plan_of(
-        {"kind": "dip", "levels": valued("dip", 1, 2)}, {"kind": "iron", "levels": IRON_IN_POT}
-    )
+    plan = plan_of({"kind": "dip", "levels": valued("dip", 1, 2)}, {"kind": "iron", "levels": IRON_IN_POT})
     out = {"levels": {"dip": ["dip-1"], "iron": ["iron-pot"]}, "reason": "iron comes later"}
     bare = {"levels": {"dip": ["dip-2"], "iron": ["iron-0"]}, "reason": "iron comes with it"}
     found = by_dip(plan.model_validate(plan.model_dump() | {"rules": [out, bare]}))
@@ -118,9 +114,7 @@ def test_a_missing_first_dip_is_said_and_so_are_two_that_want_one_liquor():
         "D1 Dried-flowers, dip 2 has no dip 1 before it.",
         "D2 Dried-bark, dip 2 has no dip 1 before it.",
     ]
-    plan = plan_of(
-        {"kind": "dip", "levels": valued("dip", 1, 2)}, {"kind": "iron", "levels": IRON_IN_POT}
-    )
+    plan = plan_of({"kind": "dip", "levels": valued("dip", 1, 2)}, {"kind": "iron", "levels": IRON_IN_POT})
     out = {"levels": {"dip": ["dip-1"], "iron": ["iron-pot"]}, "reason": "iron comes later"}
     both = planned(StudyPlan.model_validate(plan.model_dump() | {"rules": [out]}))
     codes = {one.code.split(":")[0] for one in advice_on(both, vessels_of(both))}
@@ -128,8 +122,14 @@ def test_a_missing_first_dip_is_said_and_so_are_two_that_want_one_liquor():
 
 
 def test_more_fibre_than_the_first_dip_had_is_said_to_be_crowded():
-    larger = [{"key": "shawl", "name": "Shawl", "mass_g": 200,
-               "levels": {"fibre": "wool", "dye": "dried-bark", "dip": "dip-2"}}]  # fmt: skip
+    larger = [
+        {
+            "key": "shawl",
+            "name": "Shawl",
+            "mass_g": 200,
+            "levels": {"fibre": "wool", "dye": "dried-bark", "dip": "dip-2"},
+        }
+    ]
     study = planned(plan_of({"kind": "dip", "levels": valued("dip", 1, 2)}, larger_pieces=larger))
     said = [one for one in advice_on(study, vessels_of(study)) if one.code.startswith("crowded")]
     # 0.6 L for 220 g of fibre are 2.7 mL/g.
@@ -140,8 +140,9 @@ def test_more_fibre_than_the_first_dip_had_is_said_to_be_crowded():
 def test_the_liquor_of_a_first_dip_that_has_begun_is_found():
     plan = plan_of({"kind": "dip", "levels": valued("dip", 2)})
     key = next(one.key for one in dips(plan) if one.dye == "dried-bark")
-    begun = BegunLiquor(name="D7", key=key.replace("dip-2", "dip-1"), dip=1, on_shelf="pot-10",
-                        on_shelf_name="Pot", volume_ml=4200)  # fmt: skip
+    begun = BegunLiquor(
+        name="D7", key=key.replace("dip-2", "dip-1"), dip=1, on_shelf="pot-10", on_shelf_name="Pot", volume_ml=4200
+    )
     study = planned(plan)
     taken = Taken(has_record=True, names=frozenset({"D7"}), liquors=(begun,))
     after = PlannedStudy(plan, study.shelf, study.swatches, study.archive, taken)
@@ -157,13 +158,10 @@ def test_a_bath_that_begins_does_not_move_the_others_in_the_run_order():
     before = sorted((v for v in vessels_of(study) if v.bath == "dye"), key=lambda v: v.run_order)
     first = before[0]
     taken = Taken(
-        has_record=True, names=frozenset({first.name}),
-        past=dict.fromkeys(first.swatches, frozenset({first.stage})),
-    )  # fmt: skip
+        has_record=True, names=frozenset({first.name}), past=dict.fromkeys(first.swatches, frozenset({first.stage}))
+    )
     after = PlannedStudy(plan, study.shelf, study.swatches, study.archive, taken)
-    left = sorted(
-        (v for v in vessels_of(after) if v.bath == "dye"), key=lambda v: v.run_order
-    )  # fmt: skip
+    left = sorted((v for v in vessels_of(after) if v.bath == "dye"), key=lambda v: v.run_order)
     assert [v.key for v in left] == [v.key for v in before[1:]]
     assert [v.run_order for v in left] == [v.run_order for v in before[1:]]
 
@@ -173,10 +171,9 @@ def test_baths_used_again_by_treatments_wait_for_one_another_in_one_pot():
     codes = [one.code for one in planned(plan).swatches]
     bath = next(one for one in dips(plan) if one.dye == "dried-bark")
     again = [
-        Treatment(key=f"again-{i}", name=f"Again {i}", kind="again", swatches=(code,),
-                  again=bath.name)
+        Treatment(key=f"again-{i}", name=f"Again {i}", kind="again", swatches=(code,), again=bath.name)
         for i, code in enumerate([bath.swatches[0], codes[0]], 1)
-    ]  # fmt: skip
+    ]
     changed = plan.model_copy(update={"treatments": tuple(again)})
     vessels = vessels_of(planned(changed))
     one, two = (next(v for v in vessels if v.treatment == t.key) for t in again)
@@ -207,6 +204,7 @@ def test_the_days_run_each_dip_after_the_one_before_in_the_same_vessel():
     # A chain of three dips is one claim, from the filling of the first to the last of the third.
     for claim in claims.values():
         if bench[claim.key].vessel.dip == 1:
-            third = next(n for n, one in bench.items() if one.vessel.dip == 3
-                         and one.vessel.dye == bench[claim.key].vessel.dye)  # fmt: skip
+            third = next(
+                n for n, one in bench.items() if one.vessel.dip == 3 and one.vessel.dye == bench[claim.key].vessel.dye
+            )
             assert claim.last == tasks[third][-1]

@@ -20,17 +20,26 @@ from zesty_grid.core.record.taken import Taken
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 
-IRON = {"key": "new", "kind": "iron", "name": "Iron 2 %", "iron_percent_wof": 2,
-        "route": "after-bath", "seconds": 30, "swatches": ["s0"]}  # fmt: skip
-AMMONIA = {"key": "new", "kind": "adjust", "name": "Ammonia", "ph": 9, "adjust_with": "ammonia",
-           "swatches": ["s0"]}  # fmt: skip
+IRON = {
+    "key": "new",
+    "kind": "iron",
+    "name": "Iron 2 %",
+    "iron_percent_wof": 2,
+    "route": "after-bath",
+    "seconds": 30,
+    "swatches": ["s0"],
+}
+AMMONIA = {"key": "new", "kind": "adjust", "name": "Ammonia", "ph": 9, "adjust_with": "ammonia", "swatches": ["s0"]}
 
 
 def wanted(count: int, *choices: list, seed: int = 1) -> GoingOn:
     return GoingOn.model_validate(
-        {"swatches": [f"s{n}" for n in range(count)], "seed": seed,
-         "choices": [{"levels": choice} for choice in choices]}
-    )  # fmt: skip
+        {
+            "swatches": [f"s{n}" for n in range(count)],
+            "seed": seed,
+            "choices": [{"levels": choice} for choice in choices],
+        }
+    )
 
 
 @given(st.integers(4, 60), st.integers(0, 99))
@@ -107,14 +116,19 @@ def test_a_treatment_has_a_vessel_of_its_own_with_the_next_number():
         # A hot iron bath: about 70 °C for an hour, common practice.
         (IRON | {"route": "hot bath"}, "iron mordant", {"temperature_c": 70, "duration_min": 60}),
         (AMMONIA, "adjust", {"ph": 9, "adjuster": "ammonia"}),
-        ({"key": "d", "kind": "dye", "name": "Blue", "dye": "dye-extract", "swatches": ["s0"]},
-         "overdye", {"dye": "dye-extract"}),
-        ({"key": "w", "kind": "wash", "name": "Wash", "temperature_c": 40, "swatches": ["s0"]},
-         "wash", {"temperature_c": 40}),
-        ({"key": "a", "kind": "again", "name": "D1 again", "again": "D1", "swatches": ["s0"]},
-         "dye", {"again": "D1"}),
+        (
+            {"key": "d", "kind": "dye", "name": "Blue", "dye": "dye-extract", "swatches": ["s0"]},
+            "overdye",
+            {"dye": "dye-extract"},
+        ),
+        (
+            {"key": "w", "kind": "wash", "name": "Wash", "temperature_c": 40, "swatches": ["s0"]},
+            "wash",
+            {"temperature_c": 40},
+        ),
+        ({"key": "a", "kind": "again", "name": "D1 again", "again": "D1", "swatches": ["s0"]}, "dye", {"again": "D1"}),
     ],
-)  # fmt: skip
+)
 def test_each_kind_of_treatment_is_the_bath_that_it_names(treatment, bath, facts):
     made = treatment_bath(Treatment.model_validate(treatment), STARTING_SHELF)
     assert made.bath == bath
@@ -147,8 +161,7 @@ def effect(after: StudyPlan, begun: int = 0, running: tuple[str, ...] = (), fini
     archive = archive_of([STUDY.plan, after])
     placement = place_swatches(after, cells, swatches, archive)
     then = PlannedStudy(after, STUDY.shelf, list(placement.swatches), archive)
-    return effect_of_change(before, then, placement, vessels_of(before), vessels_of(then),
-                            running, finished)  # fmt: skip
+    return effect_of_change(before, then, placement, vessels_of(before), vessels_of(then), running, finished)
 
 
 def grown(**more) -> StudyPlan:
@@ -157,7 +170,7 @@ def grown(**more) -> StudyPlan:
         "begun_as": "none",
         "levels": [{"key": "none", "label": "No second dye"}, *levels("dye-extract")],
     } | more
-    plan = small_plan()  # fmt: skip
+    plan = small_plan()
     return StudyPlan.model_validate(
         plan | {"factors": [*plan["factors"], factor], "columns": [*plan["columns"], "second_dye"]}
     )
@@ -187,13 +200,9 @@ def test_a_change_asks_as_what_the_begun_swatches_count_and_proposes_what_makes_
 
 
 def test_what_is_taken_out_says_what_stays():
-    fewer = STUDY.plan.model_copy(
-        update={"left_out": tuple(cell.key for cell in STUDY.cells if not cell.added)[:6]}
-    )
+    fewer = STUDY.plan.model_copy(update={"left_out": tuple(cell.key for cell in STUDY.cells if not cell.added)[:6]})
     said = effect(fewer, begun=4)
-    assert (
-        "4 begun swatches are no longer planned: all that is known of them stays" in said.words[0]
-    )
+    assert "4 begun swatches are no longer planned: all that is known of them stays" in said.words[0]
     assert "2 swatches that were not begun are taken out" in said.words[1]
     assert (said.no_longer_planned, said.taken_out) == (4, 2)
 

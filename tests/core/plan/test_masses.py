@@ -12,8 +12,7 @@ from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.weigh.amounts import weigh_vessel
 from zesty_grid.core.weigh.cut_list import cut_list
 
-WOOL_ALUM = {"fibre": "wool", "mordant": "alum-hot", "dye": "dried-flowers", "ph": "ph-4",
-             "iron": "iron-0"}  # fmt: skip
+WOOL_ALUM = {"fibre": "wool", "mordant": "alum-hot", "dye": "dried-flowers", "ph": "ph-4", "iron": "iron-0"}
 
 
 def study_with(**changes):
@@ -22,9 +21,10 @@ def study_with(**changes):
 
 def test_the_mass_that_names_most_counts():
     own = (
-        OwnMass(fibre="silk", mass_g=2), OwnMass(control="undyed", mass_g=1),
+        OwnMass(fibre="silk", mass_g=2),
+        OwnMass(control="undyed", mass_g=1),
         OwnMass(fibre="silk", control="undyed", mass_g=0.5),
-    )  # fmt: skip
+    )
     assert own_mass_g(own, "wool", None, 5) == 5
     assert own_mass_g(own, "silk", None, 5) == 2
     assert own_mass_g(own, "wool", "undyed", 5) == 1
@@ -32,8 +32,7 @@ def test_the_mass_that_names_most_counts():
 
 
 def test_controls_and_fibres_may_weigh_otherwise_and_all_weights_follow():
-    study = study_with(own_masses=[{"fibre": "cotton", "mass_g": 9},
-                                   {"control": "undyed", "mass_g": 1}])  # fmt: skip
+    study = study_with(own_masses=[{"fibre": "cotton", "mass_g": 9}, {"control": "undyed", "mass_g": 1}])
     masses = {(s.fibre, s.control): s.mass_g for s in study.swatches}
     assert masses["wool", None] == 6
     assert masses["cotton", None] == 9
@@ -41,9 +40,7 @@ def test_controls_and_fibres_may_weigh_otherwise_and_all_weights_follow():
     alum = next(vessel for vessel in vessels_of(study) if vessel.name == "M1")
     # Four of wool and four of cotton with alum: 4 × 6 g + 4 × 9 g.
     assert alum.dry_fibre_g == 60
-    assert set(alum.fibre_words.split(" = ")[0].split(" + ")) == {
-        "4 swatches × 6 g", "4 swatches × 9 g",
-    }  # fmt: skip
+    assert set(alum.fibre_words.split(" = ")[0].split(" + ")) == {"4 swatches × 6 g", "4 swatches × 9 g"}
     weighed = weigh_vessel(study.plan, alum, study.shelf)
     figure = next(f for f in weighed.figures if f.role == "mordant")
     assert figure.grams == pytest.approx(0.15 * 60)

@@ -38,8 +38,7 @@ def swatches_of(plan: StudyPlan, begun: int = 0) -> list[Swatch]:
     """The swatches of a new study, so many of which have begun."""
     placement, _ = place(plan, [])
     every = [with_code(one, n) for n, one in enumerate(placement.new, 1)]
-    return [one.model_copy(update={"begun": n < begun, "settled": n < begun})
-            for n, one in enumerate(every)]  # fmt: skip
+    return [one.model_copy(update={"begun": n < begun, "settled": n < begun}) for n, one in enumerate(every)]
 
 
 def by_code(placement) -> dict[str, Swatch]:
@@ -108,9 +107,13 @@ def test_a_level_that_is_gone_leaves_its_begun_swatches_there_and_drops_the_othe
     there = swatches_of(FIRST, begun=2)
     dyes = [{"kind": "dye", "levels": levels("dried-bark")}]
     smaller = plan_with().model_copy(
-        update={"factors": (*FIRST.factors[:2], plan_with().factors[2].model_copy(
-            update={"levels": FIRST.factors[2].levels[1:]}))}
-    )  # fmt: skip
+        update={
+            "factors": (
+                *FIRST.factors[:2],
+                plan_with().factors[2].model_copy(update={"levels": FIRST.factors[2].levels[1:]}),
+            )
+        }
+    )
     assert dyes
     placement, archive = place(smaller, there, FIRST)
     gone = [s for s in placement.swatches if s.levels["dye"] == "dried-flowers"]
@@ -139,16 +142,29 @@ def test_more_repeats_are_new_and_fewer_drop_those_that_were_not_begun():
 
 
 def source(code: str, begun: bool = True) -> Swatch:
-    return Swatch(code=code, serial=int(code), fibre="wool", mass_g=8, pieces=("dark",),
-                  levels={"dye": "dried-bark"}, begun=begun, settled=begun)  # fmt: skip
+    return Swatch(
+        code=code,
+        serial=int(code),
+        fibre="wool",
+        mass_g=8,
+        pieces=("dark",),
+        levels={"dye": "dried-bark"},
+        begun=begun,
+        settled=begun,
+    )
 
 
 def on_cloth(*codes: str, cut: bool, repeats: int = 1) -> StudyPlan:
     level = {"key": "from-1", "label": "Yellow wool", "swatches": codes, "cut": cut}
-    return StudyPlan.model_validate({
-        "name": "On yellow", "rows": ["fibre"], "replicates": repeats, "swatch_mass_g": 2,
-        "factors": [{"kind": "fibre", "levels": [level]}],
-    })  # fmt: skip
+    return StudyPlan.model_validate(
+        {
+            "name": "On yellow",
+            "rows": ["fibre"],
+            "replicates": repeats,
+            "swatch_mass_g": 2,
+            "factors": [{"kind": "fibre", "levels": [level]}],
+        }
+    )
 
 
 def test_swatches_taken_whole_fill_the_places_of_a_study_that_starts_from_them():

@@ -43,9 +43,7 @@ def test_a_full_cross_has_the_product_of_the_levels():
 
 def test_a_cell_keeps_its_key_when_factors_change_axes_or_order():
     plan = small_plan()
-    turned = plan | {
-        "factors": plan["factors"][::-1], "rows": plan["columns"], "columns": plan["rows"],
-    }  # fmt: skip
+    turned = plan | {"factors": plan["factors"][::-1], "rows": plan["columns"], "columns": plan["rows"]}
     keys = {cell.key for cell in cells_of(plan_of())}
     assert keys == {cell.key for cell in cells_of(StudyPlan.model_validate(turned))}
 
@@ -53,8 +51,9 @@ def test_a_cell_keeps_its_key_when_factors_change_axes_or_order():
 def test_controls_are_marked_and_offered():
     cells = cells_of(plan_of())
     assert [c.key for c in cells if c.control == "undyed"] == [
-        "control=undyed;fibre=wool", "control=undyed;fibre=cotton",
-    ]  # fmt: skip
+        "control=undyed;fibre=wool",
+        "control=undyed;fibre=cotton",
+    ]
     assert all(c.control == "unmordanted" for c in cells if c.levels.get("mordant") == "none")
     assert offered(plan_of()) == {"mordanted-undyed": 2}
     assert offered(plan_of(controls=[])) == {"undyed": 2, "mordanted-undyed": 2}
@@ -85,14 +84,16 @@ def test_a_million_cells_are_refused_before_they_are_made():
         {
             "name": "Too much",
             "factors": [
-                {"kind": "fibre", "levels": many}, {"kind": "mordant", "levels": many},
-                {"kind": "dye", "levels": many}, {"kind": "ph", "levels": ph},
+                {"kind": "fibre", "levels": many},
+                {"kind": "mordant", "levels": many},
+                {"kind": "dye", "levels": many},
+                {"kind": "ph", "levels": ph},
                 {"kind": "iron", "levels": iron},
             ],
             "rows": ["fibre", "mordant"],
             "columns": ["dye", "ph", "iron"],
         }
-    )  # fmt: skip
+    )
     assert math.prod(len(f.levels) for f in plan.factors) == 248_832
     with pytest.raises(Refusal, match=r"248,832 cells.*2,000"):
         cells_of(plan)
@@ -140,8 +141,11 @@ def test_cells_share_a_vessel_when_all_that_acts_in_it_is_the_same():
     vessels = vessels_of(on_paper(plan, STARTING_SHELF))
     # One alum bath; a dye bath for each pH; one iron bath after the one dye: counted by hand.
     assert [(v.name, v.bath, len(v.cells)) for v in vessels] == [
-        ("M1", "mordant", 8), ("D1", "dye", 8), ("D2", "dye", 8), ("F1", "iron", 8),
-    ]  # fmt: skip
+        ("M1", "mordant", 8),
+        ("D1", "dye", 8),
+        ("D2", "dye", 8),
+        ("F1", "iron", 8),
+    ]
     assert {v.ph for v in vessels if v.bath == "dye"} == {4, 9}
     undyed = {c.key for c in cells_of(plan) if c.control == "undyed"}
     assert not any(undyed & set(v.cells) for v in vessels)
@@ -180,9 +184,7 @@ def test_a_bridge_piece_is_added_where_a_dye_vessel_lacks_it():
     assert offered(thinned)["bridge"] == 1
     bridged = plan_of(left_out=[f"{alum}0", f"{alum}1"], controls=["bridge"])
     (piece,) = [c for c in cells_of(bridged) if c.control == "bridge"]
-    assert piece.levels == {
-        "fibre": "wool", "mordant": "alum-hot", "dye": "dried-flowers", "ph": "ph-4"
-    }  # fmt: skip
+    assert piece.levels == {"fibre": "wool", "mordant": "alum-hot", "dye": "dried-flowers", "ph": "ph-4"}
     vessels = vessels_of(on_paper(bridged, STARTING_SHELF))
     assert [v.name for v in vessels if piece.key in v.cells] == ["M1", "D1"]
 
@@ -198,9 +200,14 @@ def test_iron_apart_from_alum_and_by_its_route():
     plan = plan_of(factors=factors, columns=["dye", "iron"])
     vessels = vessels_of(on_paper(plan, STARTING_SHELF))
     assert [(v.name, v.has_iron) for v in vessels] == [
-        ("M1", False), ("FM1", True), ("FM2", True), ("D1", False), ("D2", True), ("D3", True),
+        ("M1", False),
+        ("FM1", True),
+        ("FM2", True),
+        ("D1", False),
+        ("D2", True),
+        ("D3", True),
         ("F1", True),
-    ]  # fmt: skip
+    ]
     # Iron pieces use vessels that are for iron only: common practice, as iron spreads.
     for vessel in vessels:
         assert STARTING_SHELF.vessel(vessel.on_shelf).iron_only == vessel.has_iron
@@ -214,9 +221,7 @@ def test_over_two_percent_iron_on_wool_is_warned_about_but_not_on_cotton():
 
 
 def test_a_vessel_too_small_for_one_swatch_is_said_and_nothing_is_lost():
-    small = STARTING_SHELF.model_copy(
-        update={"vessels": tuple(v for v in STARTING_SHELF.vessels if v.litres <= 1)}
-    )
+    small = STARTING_SHELF.model_copy(update={"vessels": tuple(v for v in STARTING_SHELF.vessels if v.litres <= 1)})
     plan = plan_of(swatch_mass_g=100)
     study = on_paper(plan, small)
     vessels = vessels_of(study)
@@ -270,9 +275,12 @@ def test_a_lot_that_does_not_suffice_is_said_also_through_a_mixture():
     (advice,) = [a for a in advised_with(plan_of(), dye_lots=short) if a.code.startswith("short")]
     assert "72 g are needed, 70 g are in hand" in advice.text
     assert len(advice.cells) == 16
-    mixed = DyeLot(key="mix", name="Mix", strength_percent_wof=100,
-                   mixture=(MixturePart(lot="dried-flowers", percent=80),
-                            MixturePart(lot="dried-bark", percent=20)))  # fmt: skip
+    mixed = DyeLot(
+        key="mix",
+        name="Mix",
+        strength_percent_wof=100,
+        mixture=(MixturePart(lot="dried-flowers", percent=80), MixturePart(lot="dried-bark", percent=20)),
+    )
     factors = small_plan()["factors"]
     factors[2] = {"kind": "dye", "levels": levels("mix")}
     found = advised_with(plan_of(factors=factors), dye_lots=(*short, mixed))

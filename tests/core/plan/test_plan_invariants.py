@@ -11,25 +11,29 @@ from zesty_grid.core.plan.baths import baths_of
 from zesty_grid.core.plan.controls import all_cells
 from zesty_grid.core.plan.factors import FACTOR_ORDER
 from zesty_grid.core.plan.filling import FILL_SHARE
+from zesty_grid.core.plan.giving_ties import give_ties
 from zesty_grid.core.plan.planned_study import on_paper
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.ties import ties_for
 from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.shelf.refused_materials import REFUSED_MATERIALS
 from zesty_grid.core.shelf.starting_shelf import MORDANT_ROUTES, STARTING_SHELF
 from zesty_grid.core.weigh.cut_list import cut_list
 from zesty_grid.core.weigh.weighing import weigh_study
 
-VALUES = {"ph": [4, 7, 9, 10.5], "strength": [50, 100, 200], "temperature": [20, 60, 90],
-          "dip": [1, 2, 3], "after_ph": [4, 9]}  # fmt: skip
+VALUES = {
+    "ph": [4, 7, 9, 10.5],
+    "strength": [50, 100, 200],
+    "temperature": [20, 60, 90],
+    "dip": [1, 2, 3],
+    "after_ph": [4, 9],
+}
 IRON = [
     {"key": "iron-0", "label": "No iron", "value": 0},
     {"key": "iron-after", "label": "After", "value": 1, "route": "after-bath", "seconds": 60},
     {"key": "iron-pot", "label": "In the pot", "value": 2, "route": "pot"},
     {"key": "iron-first", "label": "First", "value": 3, "route": "mordant"},
 ]
-NAMED = {"process": ["hot-bath", "room", "sun-jar", "bundle-print"],
-         "extraction": ["hot", "room", "sun"]}  # fmt: skip
+NAMED = {"process": ["hot-bath", "room", "sun-jar", "bundle-print"], "extraction": ["hot", "room", "sun"]}
 
 
 @st.composite
@@ -44,13 +48,16 @@ def plans(draw) -> StudyPlan:
         {"kind": "fibre", "levels": from_shelf(STARTING_SHELF.fibres)},
         {"kind": "dye", "levels": from_shelf(STARTING_SHELF.dye_lots)},
     ]
-    more = draw(st.lists(st.sampled_from(["mordant", "iron", "process", "extraction", "second_dye",
-                                          *VALUES]), max_size=3, unique=True))  # fmt: skip
+    more = draw(
+        st.lists(
+            st.sampled_from(["mordant", "iron", "process", "extraction", "second_dye", *VALUES]),
+            max_size=3,
+            unique=True,
+        )
+    )
     for kind in more:
         if kind in VALUES:
-            levels = [
-                {"key": f"v-{v:g}", "label": f"{v:g}", "value": v} for v in some(VALUES[kind])
-            ]
+            levels = [{"key": f"v-{v:g}", "label": f"{v:g}", "value": v} for v in some(VALUES[kind])]
         elif kind in NAMED:
             levels = [{"key": key, "label": key} for key in some(NAMED[kind])]
         elif kind == "iron":
@@ -63,7 +70,10 @@ def plans(draw) -> StudyPlan:
     cut = draw(st.integers(0, len(kinds)))
     plan = StudyPlan.model_validate(
         {
-            "name": "Random", "factors": factors, "rows": kinds[:cut], "columns": kinds[cut:],
+            "name": "Random",
+            "factors": factors,
+            "rows": kinds[:cut],
+            "columns": kinds[cut:],
             "controls": some(["undyed", "unmordanted", "mordanted-undyed", "bridge"], 4),
             "swatch_mass_g": draw(st.floats(0.5, 60)),
             "liquor_ratio_ml_per_g": draw(st.floats(20, 40)),
@@ -72,7 +82,7 @@ def plans(draw) -> StudyPlan:
             "mordants_in_dye_bath": draw(st.sampled_from(["together", "apart"])),
             "order_seed": draw(st.integers(0, 99)),
         }
-    )  # fmt: skip
+    )
     keys = [cell.key for cell in all_cells(plan, STARTING_SHELF)]
     return plan.model_copy(update={"left_out": tuple(draw(st.sets(st.sampled_from(keys))))})
 
@@ -118,7 +128,8 @@ def test_ties_are_unique_in_every_vessel_and_never_one_slip_apart(plan):
     study = on_paper(plan, STARTING_SHELF)
     vessels = vessels_of(study)
     codes = [swatch.code for swatch in study.swatches]
-    ties = {tie.swatch: tie.groups for tie in ties_for([v.swatches for v in vessels], codes)}
+    given = give_ties({}, codes, [vessel.swatches for vessel in vessels])
+    ties = {code: tuple(map(int, tie.split("·"))) for code, tie in given.items()}
     assert set(ties) == set(codes)
     for vessel in vessels:
         own = [ties[code] for code in vessel.swatches]

@@ -23,17 +23,22 @@ from zesty_grid.core.weigh.amounts import VesselAmounts
 from zesty_grid.core.weigh.ph_bath import BathWater, Solute, bath_equilibrium
 from zesty_grid.core.weigh.weighing import weigh_study
 
-ONE_DYE = ({"kind": "fibre", "levels": levels("wool")},
-           {"kind": "dye", "levels": levels("dried-flowers")})  # fmt: skip
+ONE_DYE = ({"kind": "fibre", "levels": levels("wool")}, {"kind": "dye", "levels": levels("dried-flowers")})
 
 
 def plan_of(*factors, **changes) -> StudyPlan:
     """A piece of 20 g for each cell: at 30 mL/g each adds 0.6 L."""
     every = [*ONE_DYE, *factors]
     return StudyPlan.model_validate(
-        {"name": "In time", "factors": every, "rows": [],
-         "columns": [one["kind"] for one in every], "swatch_mass_g": 20} | changes
-    )  # fmt: skip
+        {
+            "name": "In time",
+            "factors": every,
+            "rows": [],
+            "columns": [one["kind"] for one in every],
+            "swatch_mass_g": 20,
+        }
+        | changes
+    )
 
 
 def putting(*added: dict, key: str = "added") -> dict:
@@ -57,8 +62,7 @@ def bench_of(plan: StudyPlan, title: str) -> BenchVessel:
     return next(one for one in bench_for(plan).values() if title in one.vessel.title)
 
 
-VINEGAR = {"item": "vinegar", "amount": 2, "unit": "tbsp", "moment": "with the pieces in",
-           "after_min": 45}  # fmt: skip
+VINEGAR = {"item": "vinegar", "amount": 2, "unit": "tbsp", "moment": "with the pieces in", "after_min": 45}
 
 
 def test_vinegar_goes_into_one_arm_only_at_its_moment():
@@ -82,21 +86,21 @@ def test_vinegar_goes_into_one_arm_only_at_its_moment():
     ("amount", "unit", "item", "grams", "volume_ml"),
     [
         # By hand, for one piece of 20 g in 0.6 L.
-        (10, "% WOF", "potassium-alum", 2.0, None), (5, "g", "salt", 5.0, None),
-        (4, "g/L", "salt", 2.4, None), (10, "mL/L", "vinegar", 6.0, 6.0),
-        (40, "drops", "vinegar", 2.0, 2.0), (1, "tsp", "salt", 6.0, None),
+        (10, "% WOF", "potassium-alum", 2.0, None),
+        (5, "g", "salt", 5.0, None),
+        (4, "g/L", "salt", 2.4, None),
+        (10, "mL/L", "vinegar", 6.0, 6.0),
+        (40, "drops", "vinegar", 2.0, 2.0),
+        (1, "tsp", "salt", 6.0, None),
         (1, "tsp", "chalk", None, None),
     ],
-)  # fmt: skip
-def test_amounts_go_with_the_fibre_with_the_bath_or_with_the_vessel(
-    amount, unit, item, grams, volume_ml
-):
-    figure = weighed(
-        plan_of(arms(putting({"item": item, "amount": amount, "unit": unit})))
-    ).figures[-1]
+)
+def test_amounts_go_with_the_fibre_with_the_bath_or_with_the_vessel(amount, unit, item, grams, volume_ml):
+    figure = weighed(plan_of(arms(putting({"item": item, "amount": amount, "unit": unit})))).figures[-1]
     assert (figure.grams, figure.volume_ml) == (
-        pytest.approx(grams) if grams else None, pytest.approx(volume_ml) if volume_ml else None
-    )  # fmt: skip
+        pytest.approx(grams) if grams else None,
+        pytest.approx(volume_ml) if volume_ml else None,
+    )
     if grams is None:
         # Nobody has weighed a spoon of it: the measure itself is the record.
         assert figure.words == "1 tsp"
@@ -109,8 +113,9 @@ def test_alum_after_the_soda_foams_and_turns_to_slime_as_the_chemistry_says():
     course = weighed(plan_of(arms(putting(alum, soda)))).course
     assert [one.name for one in course] == ["soda ash", "potassium alum"]
     water = STARTING_SHELF.waters[0]
-    tap = BathWater(ph=water.ph, alkalinity_mg_l_caco3=water.alkalinity_mg_l_caco3,
-                    hardness_mg_l_caco3=water.hardness_mg_l_caco3)  # fmt: skip
+    tap = BathWater(
+        ph=water.ph, alkalinity_mg_l_caco3=water.alkalinity_mg_l_caco3, hardness_mg_l_caco3=water.hardness_mg_l_caco3
+    )
     both = (Solute(substance="soda_ash", grams=2), Solute(substance="alum_potassium", grams=6))
     assert course[0].ph_after == pytest.approx(bath_equilibrium(1, tap, both[:1]).ph, abs=0.01)
     assert course[1].ph_after == pytest.approx(bath_equilibrium(1, tap, both).ph, abs=0.01)
@@ -131,8 +136,14 @@ def test_what_goes_in_before_the_ph_is_set_counts_in_its_dose_and_what_follows_d
 
 
 def test_extract_topped_up_after_six_hours_is_drawn_from_the_same_extract():
-    more = {"what": "dye lot", "item": "dried-flowers", "amount": 25, "unit": "% WOF",
-            "moment": "with the pieces in", "after_min": 360}  # fmt: skip
+    more = {
+        "what": "dye lot",
+        "item": "dried-flowers",
+        "amount": 25,
+        "unit": "% WOF",
+        "moment": "with the pieces in",
+        "after_min": 360,
+    }
     process = {"kind": "process", "levels": levels("room")}
     plan = plan_of(process, {"kind": "addition", "levels": [putting(more)]})
     weighing = weigh_study(planned(plan))
@@ -155,8 +166,7 @@ def test_extract_topped_up_after_six_hours_is_drawn_from_the_same_extract():
 
 def test_something_goes_into_the_used_bath_between_dips():
     alum = {"item": "potassium-alum", "amount": 10, "unit": "% WOF", "dip": 2}
-    plan = plan_of({"kind": "addition", "levels": [putting(alum)]},
-                   {"kind": "dip", "levels": valued("dip", 1, 2)})  # fmt: skip
+    plan = plan_of({"kind": "addition", "levels": [putting(alum)]}, {"kind": "dip", "levels": valued("dip", 1, 2)})
     first, second = sorted(dye_baths(plan), key=lambda one: one.dip or 0)
     assert (first.additions, second.liquor_of) == ((), first.name)
     amounts = {one.vessel: one for one in weigh_study(planned(plan)).vessels}
@@ -200,16 +210,12 @@ def test_a_ph_left_as_it_is_is_an_arm_beside_others():
 
 
 def test_heated_again_on_later_days_each_time_counted_and_left_to_rest():
-    plan = plan_of({"kind": "reheats", "levels": valued("r", 0, 2)},
-                   {"kind": "rest", "levels": valued("w", 0, 4320)})  # fmt: skip
+    plan = plan_of({"kind": "reheats", "levels": valued("r", 0, 2)}, {"kind": "rest", "levels": valued("w", 0, 4320)})
     baths = dye_baths(plan)
     assert len(baths) == 4
-    both = next(one for one in bench_for(plan).values()
-                if one.vessel.reheats and one.vessel.rest_min)  # fmt: skip
+    both = next(one for one in bench_for(plan).values() if one.vessel.reheats and one.vessel.rest_min)
     keys = [one.key for one in both.steps]
-    assert keys[keys.index("hold") :][:6] == [
-        "hold", "cool-1", "again-1", "cool-2", "again-2", "rest"
-    ]  # fmt: skip
+    assert keys[keys.index("hold") :][:6] == ["hold", "cool-1", "again-1", "cool-2", "again-2", "rest"]
     assert both.steps[keys.index("again-2")].title == "Heat it again, 2 of 2"
     assert both.steps[keys.index("rest")].shortest_min == 4320
     effort = {one.vessel: one.heat for one in weigh_study(planned(plan)).effort.vessels}
@@ -258,8 +264,10 @@ def test_a_pot_is_sampled_by_the_minute_and_the_days_hold_to_it():
 
 
 def test_a_second_stronger_iron_bath_comes_after_the_first():
-    plan = plan_of({"kind": "iron", "levels": [{"key": "i", "label": "1 %", "value": 1}]},
-                   {"kind": "second_iron", "levels": valued("s", 0, 2)})  # fmt: skip
+    plan = plan_of(
+        {"kind": "iron", "levels": [{"key": "i", "label": "1 %", "value": 1}]},
+        {"kind": "second_iron", "levels": valued("s", 0, 2)},
+    )
     first, second = [one for one in vessels_of(planned(plan)) if one.bath == "iron"]
     assert [one.iron_percent_wof for one in (first, second)] == [1, 2]
     assert (len(first.swatches), len(second.swatches)) == (2, 1)
@@ -269,27 +277,25 @@ def test_a_second_stronger_iron_bath_comes_after_the_first():
 
 
 def test_doses_by_weight_are_for_the_whole_bath_and_shared_by_its_pots():
-    plan = plan_of({"kind": "strength", "levels": [{"key": "g", "label": "30 g", "grams": 30}]},
-                   {"kind": "iron", "levels": [{"key": "i", "label": "5 g", "grams": 5}]},
-                   replicates=3)  # fmt: skip
+    plan = plan_of(
+        {"kind": "strength", "levels": [{"key": "g", "label": "30 g", "grams": 30}]},
+        {"kind": "iron", "levels": [{"key": "i", "label": "5 g", "grams": 5}]},
+        replicates=3,
+    )
     vessels = vessels_of(planned(plan))
     amounts = {one.vessel: one for one in weigh_study(planned(plan)).vessels}
     dyes = [
-        sum(f.grams or 0 for f in amounts[v.name].figures if f.role == "dye stuff")
-        for v in vessels if v.bath == "dye"
-    ]  # fmt: skip
+        sum(f.grams or 0 for f in amounts[v.name].figures if f.role == "dye stuff") for v in vessels if v.bath == "dye"
+    ]
     assert sum(dyes) == pytest.approx(30)
     iron = next(v for v in vessels if v.bath == "iron")
-    assert sum(f.grams or 0 for f in amounts[iron.name].figures if f.role == "iron") == (
-        pytest.approx(5)
-    )
+    assert sum(f.grams or 0 for f in amounts[iron.name].figures if f.role == "iron") == (pytest.approx(5))
 
 
 def test_vessels_of_unequal_size_and_a_volume_are_chosen_by_hand():
     plan = plan_of(replicates=6)
     (bath,) = dye_baths(plan)
-    two = sorted((v for v in STARTING_SHELF.vessels if v.form == "pot" and not v.iron_only),
-                 key=lambda v: v.litres)  # fmt: skip
+    two = sorted((v for v in STARTING_SHELF.vessels if v.form == "pot" and not v.iron_only), key=lambda v: v.litres)
     small, large = two[0], two[-1]
     chosen = [{"bath": bath.key, "vessels": [small.key, large.key], "litres": 1.8}]
     baths = dye_baths(plan_of(replicates=6, own_vessels=chosen))
@@ -319,10 +325,7 @@ def test_iron_and_alum_in_one_jar_on_purpose_is_warned_of_and_not_forbidden():
     ("said", "words"),
     [
         ({"item": "vinegar", "amount": 5, "unit": "mL", "after_min": 5}, "how long"),
-        (
-            {"item": "vinegar", "amount": 5, "unit": "mL", "moment": "with the pieces in"},
-            "how long",
-        ),
+        ({"item": "vinegar", "amount": 5, "unit": "mL", "moment": "with the pieces in"}, "how long"),
         ({"what": "dye lot", "item": "weld", "amount": 5, "unit": "mL"}, "extract follows"),
     ],
 )
@@ -341,10 +344,9 @@ def test_an_addition_that_is_not_on_the_shelf_is_refused_with_a_cure():
 def test_much_iron_on_wool_is_said_by_percent_in_grams_and_for_the_second_iron():
     def said(kind: str, level: dict) -> set[str]:
         plan = plan_of(
-            {"kind": "iron", "levels": valued("iron", 1)} if kind != "iron" else
-            {"kind": "iron", "levels": [level]},
+            {"kind": "iron", "levels": valued("iron", 1)} if kind != "iron" else {"kind": "iron", "levels": [level]},
             *([{"kind": "second_iron", "levels": [level]}] if kind == "second_iron" else []),
-        )  # fmt: skip
+        )
         study = planned(plan)
         return {one.code.split(":")[0] for one in advice_on(study, vessels_of(study))}
 

@@ -27,9 +27,10 @@ def proposals_for(plan: StudyPlan):
 
 
 FLOWERS_ON_CELLULOSE = {
-    "levels": {"dye": ["dried-flowers"], "ph": ["ph-9"]}, "fibre_classes": ["cellulose"],
+    "levels": {"dye": ["dried-flowers"], "ph": ["ph-9"]},
+    "fibre_classes": ["cellulose"],
     "reason": "Tried already.",
-}  # fmt: skip
+}
 
 
 def test_a_rule_leaves_out_what_it_names_with_its_reason():
@@ -55,9 +56,7 @@ def test_common_practice_proposes_rules():
     plan = plan_of(factors=factors)
     proposals = proposals_for(plan)
     # Alum sulphate does not suit plant fibre; wool stays at or under pH 10: common practice.
-    assert [p.words for p in proposals] == [
-        "Alum-hot on cellulose fibre", "protein fibre above pH 10"
-    ]  # fmt: skip
+    assert [p.words for p in proposals] == ["Alum-hot on cellulose fibre", "protein fibre above pH 10"]
     taken = plan.model_copy(update={"rules": tuple(p.rule for p in proposals)})
     assert proposals_for(taken) == []
     out = {c.key for c in cells_of(taken) if not c.included}
@@ -105,8 +104,14 @@ def test_every_question_makes_a_sound_grid_in_three_choices(key):
     study = on_paper(plan, STARTING_SHELF)
     baths = [(vessel.bath, vessel.swatches) for vessel in vessels_of(study)]
     effects = what_it_can_tell(study, baths, NOISE).effects
-    asked = {"mordant": "mordant", "hot-or-cold": "mordant", "iron-where": "iron",
-             "strength": "strength", "heat": "temperature", "ph-and-iron": "ph"}  # fmt: skip
+    asked = {
+        "mordant": "mordant",
+        "hot-or-cold": "mordant",
+        "iron-where": "iron",
+        "strength": "strength",
+        "heat": "temperature",
+        "ph-and-iron": "ph",
+    }
     assert next(e for e in effects if e.factor == asked[key]).levels
 
 

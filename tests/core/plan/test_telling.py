@@ -8,18 +8,9 @@ from scipy import stats
 from statsmodels.stats.power import TTestIndPower
 from tests.small_study import cells_of, levels, small_plan, valued
 
-from zesty_grid.core.plan.noise import (
-    DEFAULT_NOISE,
-    AlikeColours,
-    NoiseEstimate,
-    estimate_noise,
-    variance_of_alike,
-)
+from zesty_grid.core.plan.noise import DEFAULT_NOISE, AlikeColours, NoiseEstimate, estimate_noise, variance_of_alike
 from zesty_grid.core.plan.planned_study import on_paper
-from zesty_grid.core.plan.power import (
-    detectable_colour_standard_errors,
-    detectable_standard_errors,
-)
+from zesty_grid.core.plan.power import detectable_colour_standard_errors, detectable_standard_errors
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.telling import what_it_can_tell
 from zesty_grid.core.plan.vessels import vessels_of
@@ -71,15 +62,12 @@ def test_a_balanced_split_plot_has_the_textbook_variances():
         {"kind": "dye", "levels": levels("dried-flowers")},
         {"kind": "ph", "levels": valued("ph", 4, 7, 9)},
     ]
-    effects, _ = told(factors=factors, rows=["fibre"], columns=["dye", "ph"], replicates=r,
-                      replicate_vessels="apart")  # fmt: skip
+    effects, _ = told(factors=factors, rows=["fibre"], columns=["dye", "ph"], replicates=r, replicate_vessels="apart")
     ph, fibre = effects["ph"], effects["fibre"]
     assert (ph.between, fibre.between) == ("dye", None)
     assert ph.degrees_of_freedom == a * r - a
     pot = math.sqrt(2 * (POT + OWN / b) / r)
-    assert ph.smallest_difference_de00 == pytest.approx(
-        detectable_colour_standard_errors(a * r - a) * pot, rel=1e-6
-    )
+    assert ph.smallest_difference_de00 == pytest.approx(detectable_colour_standard_errors(a * r - a) * pot, rel=1e-6)
     free = a * b * r - a * r - (b - 1)
     assert fibre.degrees_of_freedom == free
     assert fibre.smallest_difference_de00 == pytest.approx(
@@ -110,8 +98,11 @@ def test_pots_of_other_dyes_stand_in_but_then_their_joint_action_cannot_be_told(
 
 
 def test_what_is_mixed_up_by_leaving_out_is_said():
-    out = [c.key for c in cells_of(StudyPlan.model_validate(small_plan(controls=[])))
-           if (c.levels["fibre"] == "wool") != (c.levels["mordant"] == "alum-hot")]  # fmt: skip
+    out = [
+        c.key
+        for c in cells_of(StudyPlan.model_validate(small_plan(controls=[])))
+        if (c.levels["fibre"] == "wool") != (c.levels["mordant"] == "alum-hot")
+    ]
     effects, _ = told(left_out=out)
     assert not effects["fibre"].can_be_told
     assert not effects["mordant"].can_be_told
@@ -120,8 +111,7 @@ def test_what_is_mixed_up_by_leaving_out_is_said():
 
 
 def test_one_level_left_is_no_comparison():
-    out = [c.key for c in cells_of(StudyPlan.model_validate(small_plan(controls=[])))
-           if c.levels["fibre"] == "wool"]  # fmt: skip
+    out = [c.key for c in cells_of(StudyPlan.model_validate(small_plan(controls=[]))) if c.levels["fibre"] == "wool"]
     effects, _ = told(left_out=out)
     assert "fibre" not in effects
 
@@ -142,9 +132,11 @@ def test_noise_is_learnt_from_repeats_and_else_the_default():
 
 def test_where_each_pot_holds_a_single_piece_nothing_is_compared_within_pots():
     """A pot of its own for each piece: repeats apart, one fibre, and mordants dyed apart."""
-    factors = [{"kind": "mordant", "levels": levels("none", "alum-hot")},
-               {"kind": "dye", "levels": levels("dried-flowers", "dried-bark")},
-               {"kind": "ph", "levels": valued("ph", 4, 9)}]  # fmt: skip
+    factors = [
+        {"kind": "mordant", "levels": levels("none", "alum-hot")},
+        {"kind": "dye", "levels": levels("dried-flowers", "dried-bark")},
+        {"kind": "ph", "levels": valued("ph", 4, 9)},
+    ]
     rows = {"rows": ["mordant"], "columns": ["dye", "ph"]}
     alone, telling = told(factors=factors, mordants_in_dye_bath="apart", **rows)
     assert telling.swatches == 8
@@ -159,9 +151,11 @@ def test_where_each_pot_holds_a_single_piece_nothing_is_compared_within_pots():
 
 def test_a_level_that_never_shares_a_pot_with_the_others_is_named():
     """Iron in the pot makes a dye bath of its own; no iron and iron afterwards share theirs."""
-    iron = [{"key": "i0", "label": "No iron", "value": 0},
-            {"key": "i1", "label": "After", "value": 1, "route": "after-bath"},
-            {"key": "i2", "label": "In the pot", "value": 2, "route": "pot"}]  # fmt: skip
+    iron = [
+        {"key": "i0", "label": "No iron", "value": 0},
+        {"key": "i1", "label": "After", "value": 1, "route": "after-bath"},
+        {"key": "i2", "label": "In the pot", "value": 2, "route": "pot"},
+    ]
     factors = [*small_plan()["factors"][:3], {"kind": "iron", "levels": iron}]
     effects, _ = told(factors=factors, columns=["dye", "iron"], replicates=2)
     found = effects["iron"]

@@ -27,7 +27,7 @@ SHELF = STARTING_SHELF.model_copy(
         ),
         "heat_places": (HeatPlace(key="ring", name="Ring", power_w=1500),),
     }
-)  # fmt: skip
+)
 
 
 def plan_of(process: str, *strengths: float) -> StudyPlan:

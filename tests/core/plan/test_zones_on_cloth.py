@@ -33,23 +33,28 @@ SHELF = STARTING_SHELF.model_copy(
     update={
         "dye_lots": (
             *STARTING_SHELF.dye_lots,
-            *(DyeLot(key=key, name=key.replace("-", " ").capitalize(), state="fresh")
-              for key in SOURCES),
+            *(DyeLot(key=key, name=key.replace("-", " ").capitalize(), state="fresh") for key in SOURCES),
         ),
         "vessels": (
             *STARTING_SHELF.vessels,
             ShelfVessel(key="steamer-20", name="Steamer, 20 L", litres=20, form="steamer"),
         ),
     }
-)  # fmt: skip
+)
 
 
 def plan_of(*factors: dict, fibres=("silk", "wool"), **changes) -> StudyPlan:
     every = [{"kind": "fibre", "levels": levels(*fibres)}, *factors]
     return StudyPlan.model_validate(
-        {"name": "Prints", "factors": every, "rows": ["fibre"], "swatch_mass_g": 10,
-         "columns": [one["kind"] for one in every[1:]]} | changes
-    )  # fmt: skip
+        {
+            "name": "Prints",
+            "factors": every,
+            "rows": ["fibre"],
+            "swatch_mass_g": 10,
+            "columns": [one["kind"] for one in every[1:]],
+        }
+        | changes
+    )
 
 
 FIVE = {"kind": "source", "levels": levels(*SOURCES)}
@@ -99,8 +104,7 @@ def test_one_roll_one_steaming_and_the_work_in_its_order():
     assert (vessel.process, len(vessel.swatches), len(vessel.rolls)) == ("bundle-print", 2, 1)
     one = bench_of(plan)
     keys = [step.key for step in one.steps]
-    assert keys == ["plants", "wet-out", "lay", "enter", "bind", "steamer", "hold", "cool",
-                    "unroll", "rinse", "dry"]  # fmt: skip
+    assert keys == ["plants", "wet-out", "lay", "enter", "bind", "steamer", "hold", "cool", "unroll", "rinse", "dry"]
     steps = {step.key: step for step in one.steps}
     power = min(place.power_w for place in SHELF.heat_places)
     litres = steamer_water_l(min(power, 1000), 150)
@@ -112,16 +116,11 @@ def test_one_roll_one_steaming_and_the_work_in_its_order():
 
 
 def test_four_cloths_in_two_rolls_stay_together_in_their_vessel_and_in_the_days():
-    plan = plan_of(FIVE, fibres=("silk", "wool", "cotton", "linen"),
-                   rolling={"cloths_per_roll": 2})  # fmt: skip
+    plan = plan_of(FIVE, fibres=("silk", "wool", "cotton", "linen"), rolling={"cloths_per_roll": 2})
     vessel = print_of(plan)
     assert [len(roll) for roll in vessel.rolls] == [2, 2]
     small = SHELF.model_copy(
-        update={
-            "vessels": (
-                ShelfVessel(key="steamer-1", name="Small", litres=1, form="steamer", count=4),
-            )
-        }
+        update={"vessels": (ShelfVessel(key="steamer-1", name="Small", litres=1, form="steamer", count=4),)}
     )
     # 0.8 of a litre holds one roll of two cloths of 10 g at 30 mL/g, and not a cloth more.
     split = [one for one in vessels_of(planned(plan, small)) if one.bath == "dye"]
@@ -150,8 +149,10 @@ def test_vest_and_shirt_face_to_face_in_a_dye_bath_take_its_liquor_and_its_dye()
 
 
 def test_hammered_cloth_is_not_steamed_and_both_ways_lie_on_one_cloth():
-    ways = {"kind": "printing", "levels": [{"key": "rolled", "label": "Rolled"},
-                                           {"key": "hammered", "label": "Hammered"}]}  # fmt: skip
+    ways = {
+        "kind": "printing",
+        "levels": [{"key": "rolled", "label": "Rolled"}, {"key": "hammered", "label": "Hammered"}],
+    }
     both = plan_of(FIVE, ways)
     assert [step.key for step in bench_of(both).steps][2:5] == ["lay", "hammer", "enter"]
     assert len(planned(both, SHELF).swatches) == 2
@@ -188,8 +189,12 @@ def test_folded_cloth_goes_in_as_often_as_its_zones_say():
     assert (len(study.cells), len(study.swatches)) == (6, 2)
     keys = [step.key for step in bench_of(plan).steps]
     assert [key for key in keys if key in ("fold", "enter", "dip-2", "dip-3", "unfold")] == [
-        "fold", "enter", "dip-2", "dip-3", "unfold",
-    ]  # fmt: skip
+        "fold",
+        "enter",
+        "dip-2",
+        "dip-3",
+        "unfold",
+    ]
     hold = next(step for step in bench_of(plan).steps if step.key == "hold")
     assert "4 cm deep" in hold.detail
 
@@ -221,8 +226,9 @@ def test_only_cloth_with_zones_is_folded_into_the_iron():
 
 
 def test_a_plan_with_zones_is_worked_out_like_any_other():
-    plan = plan_of(FIVE, DIPPED, {"kind": "side", "levels": levels("upper", "lower")},
-                   controls=["undyed"], replicates=2)  # fmt: skip
+    plan = plan_of(
+        FIVE, DIPPED, {"kind": "side", "levels": levels("upper", "lower")}, controls=["undyed"], replicates=2
+    )
     study = planned(plan, SHELF)
     worked = work_out(study)
     # Two cloths twice, and an undyed piece of each fibre twice, which is not printed.
@@ -250,8 +256,15 @@ def test_a_budget_of_swatches_says_that_zones_cost_none():
 
 
 def test_places_of_a_larger_piece_are_on_the_map_for_the_table():
-    shirt = [{"key": "shirt", "name": "Shirt", "mass_g": 180, "levels": {"fibre": "silk"},
-              "places": ["collar", "hem", "left sleeve"]}]  # fmt: skip
+    shirt = [
+        {
+            "key": "shirt",
+            "name": "Shirt",
+            "mass_g": 180,
+            "levels": {"fibre": "silk"},
+            "places": ["collar", "hem", "left sleeve"],
+        }
+    ]
     dye = {"kind": "dye", "levels": levels("dried-flowers")}
     papers = bench_papers(planned(plan_of(dye, larger_pieces=shirt), SHELF))
     (larger,) = [one for one in papers.swatches if one.mass_g == 180]

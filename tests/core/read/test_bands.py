@@ -39,9 +39,8 @@ def laid(cells, bands):
     sheet = lay_out_sheet("BANDS", 6)
     zones = {"A1": ("covered", "exposed"), "A2": FIBRES, "A3": ()}
     return sheet.model_copy(
-        update={"cells": tuple(c.model_copy(update={"zones": zones.get(c.cell, ())})
-                               for c in sheet.cells)}
-    )  # fmt: skip
+        update={"cells": tuple(c.model_copy(update={"zones": zones.get(c.cell, ())}) for c in sheet.cells)}
+    )
 
 
 def test_halves_and_ribbons_are_read_by_place_even_where_nothing_has_changed():
@@ -49,9 +48,10 @@ def test_halves_and_ribbons_are_read_by_place_even_where_nothing_has_changed():
     ribbon = tuple(0.82 - 0.05 * i * np.exp(-(((NM - 520) / 60) ** 2)) for i in range(6))
     sheet = laid(None, None)
     cloths = (
-        Cloth("A1", MADDER, 0.85, bands=(MADDER, FADED)), Cloth("A2", MADDER, 0.85, bands=ribbon),
+        Cloth("A1", MADDER, 0.85, bands=(MADDER, FADED)),
+        Cloth("A2", MADDER, 0.85, bands=ribbon),
         Cloth("A3", dyed(rng), 0.8),
-    )  # fmt: skip
+    )
     shot = Shot(width_px=2400, height_px=1800)
     found = measure_sheet(open_photo(photograph(Scene(sheet, cloths), shot)), sheet)
     halves, strips, plain = found.cells[:3]
@@ -65,13 +65,16 @@ def test_halves_and_ribbons_are_read_by_place_even_where_nothing_has_changed():
     assert greens[0] > greens[-1] - 60
     assert plain.zones == ()
     assigned = AssignedSheet(
-        sheet=sheet, page=1, trial=1,
-        assignments=(Assignment(cell="A1", swatch="AAAA", piece="halves"),
-                     Assignment(cell="A2", swatch="AAAA", piece="neighbour"),
-                     Assignment(cell="A3", swatch="AAAA", piece="dark")),
-    )  # fmt: skip
-    named = {(one.cell, one.zone): (one.piece, one.name) for one in
-             zones_of_pieces(assigned, found)}  # fmt: skip
+        sheet=sheet,
+        page=1,
+        trial=1,
+        assignments=(
+            Assignment(cell="A1", swatch="AAAA", piece="halves"),
+            Assignment(cell="A2", swatch="AAAA", piece="neighbour"),
+            Assignment(cell="A3", swatch="AAAA", piece="dark"),
+        ),
+    )
+    named = {(one.cell, one.zone): (one.piece, one.name) for one in zones_of_pieces(assigned, found)}
     assert named["A1", "1"] == ("dark", "")
     assert named["A1", "2"] == ("light", "")
     assert named["A2", "6"] == ("neighbour", "wool")
@@ -81,17 +84,15 @@ def test_halves_and_ribbons_are_read_by_place_even_where_nothing_has_changed():
 def test_steps_of_a_strip_keep_their_names():
     sheet = lay_out_sheet("STRIP", 6)
     names = ("covered", "step 2", "step 1")
-    sheet = sheet.model_copy(
-        update={"cells": (sheet.cells[0].model_copy(update={"zones": names}), *sheet.cells[1:])}
-    )
+    sheet = sheet.model_copy(update={"cells": (sheet.cells[0].model_copy(update={"zones": names}), *sheet.cells[1:])})
     cloth = Cloth("A1", MADDER, 0.85, bands=(MADDER, MADDER, FADED))
     shot = Shot(width_px=2400, height_px=1800)
     found = measure_sheet(open_photo(photograph(Scene(sheet, (cloth,)), shot)), sheet)
-    assigned = AssignedSheet(sheet=sheet, page=1, trial=1, assignments=(
-        Assignment(cell="A1", swatch="AAAA", piece="halves"),))  # fmt: skip
+    assigned = AssignedSheet(
+        sheet=sheet, page=1, trial=1, assignments=(Assignment(cell="A1", swatch="AAAA", piece="halves"),)
+    )
     zones = zones_of_pieces(assigned, found)
-    assert [(one.piece, one.name) for one in zones] == [
-        ("dark", ""), ("light", "step 2"), ("light", "step 1")]  # fmt: skip
+    assert [(one.piece, one.name) for one in zones] == [("dark", ""), ("light", "step 2"), ("light", "step 1")]
     light = {one.name: one.lab for one in found.cells[0].zones}
     assert delta_e_2000(np.array(light["covered"]), np.array(light["step 2"])) < 1.0
     assert delta_e_2000(np.array(light["covered"]), np.array(light["step 1"])) > 3.0

@@ -43,8 +43,7 @@ def test_an_error_that_goes_with_the_colour_is_learnt_and_fades_away_from_it():
     assert profile.after_de00 < 0.5 * profile.before_de00
     others = some_labs(4, 30)
     taught = [profile.taught_lab((o[0] + 1.5, o[1] * 0.93, o[2] * 0.95))[0] for o in others]
-    before = delta_e_2000(np.array([(o[0] + 1.5, o[1] * 0.93, o[2] * 0.95) for o in others]),
-                          np.array(others)).mean()  # fmt: skip
+    before = delta_e_2000(np.array([(o[0] + 1.5, o[1] * 0.93, o[2] * 0.95) for o in others]), np.array(others)).mean()
     assert delta_e_2000(np.array(taught), np.array(others)).mean() < 0.6 * before
     far = (5.0, 120.0, -120.0) if profile.reach < 50 else (5.0, 500.0, -500.0)
     assert profile.taught_lab(far)[0] == pytest.approx(far, abs=0.3)

@@ -20,15 +20,12 @@ from zesty_grid.standins.scene import Scene
 
 SHEET = lay_out_sheet("LABEL", 6)
 CODE_MM = 11.5  # as the application prints its labels
-CLOTHS = tuple(
-    Cloth(one.cell, dyed(np.random.default_rng(seed)), 0.8) for seed, one in enumerate(SHEET.cells)
-)
+CLOTHS = tuple(Cloth(one.cell, dyed(np.random.default_rng(seed)), 0.8) for seed, one in enumerate(SHEET.cells))
 
 
 def with_label(picture: Picture, sheet: Sheet, cell: str, code: str) -> bytes:
     """The photo with a printed label laid into the upper left of a cell."""
-    matrix = np.array([list(row) for row in segno.make(label_code_text(code), micro=False,
-                                                       error="m").matrix])  # fmt: skip
+    matrix = np.array([list(row) for row in segno.make(label_code_text(code), micro=False, error="m").matrix])
     card = np.pad(1 - matrix, 4, constant_values=1).astype(np.float32)
     side_mm = CODE_MM * card.shape[0] / matrix.shape[0]
     card = cv2.resize(card, None, fx=16, fy=16, interpolation=cv2.INTER_NEAREST)
@@ -65,8 +62,7 @@ def test_a_label_in_a_cell_is_read_and_the_cloth_beside_it_too(picture):
 
 
 def test_a_label_of_another_swatch_is_asked_about():
-    labels = (CellLabel(cell="A1", code="JTMY"), CellLabel(cell="A2", code="RF3X"),
-              CellLabel(cell="B9", code="MKTA"))  # fmt: skip
+    labels = (CellLabel(cell="A1", code="JTMY"), CellLabel(cell="A2", code="RF3X"), CellLabel(cell="B9", code="MKTA"))
     (asked,) = by_labels(labels, {"A1": "JTMY", "A2": "4E3F"})
     assert (asked.cell, asked.swatch, asked.looks_like) == ("A2", "4E3F", "RF3X")
     assert asked.words == "The label in A2 says RF3X, the sheet 4E3F."

@@ -29,9 +29,7 @@ def camera_rgb(seed: int = 0) -> np.ndarray:
 
 def test_chart_values_agree_with_the_published_chromaticities_of_the_same_average():
     data_sets = next(
-        v
-        for k, v in vars(colour.characterisation).items()
-        if k.startswith("CCS_") and k.endswith("CHECKERS")
+        v for k, v in vars(colour.characterisation).items() if k.startswith("CCS_") and k.endswith("CHECKERS")
     )
     average = next(chart for key, chart in data_sets.items() if key.endswith("Average"))
     published = colour.xyY_to_XYZ(np.array(list(average.data.values())))
@@ -79,9 +77,7 @@ def test_weighing_as_the_eye_does_lowers_the_error_that_the_eye_sees():
 
 def test_exposure_does_not_change_the_colour_of_a_root_polynomial():
     rgb = camera_rgb()
-    np.testing.assert_allclose(
-        root_polynomial_terms(rgb * 0.37, 3), root_polynomial_terms(rgb, 3) * 0.37, rtol=1e-9
-    )
+    np.testing.assert_allclose(root_polynomial_terms(rgb * 0.37, 3), root_polynomial_terms(rgb, 3) * 0.37, rtol=1e-9)
 
 
 def test_tone_curve_undoes_a_power():

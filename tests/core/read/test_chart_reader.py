@@ -64,15 +64,11 @@ def test_a_badly_fitting_chart_is_warned_about():
     rng = np.random.default_rng(3)
     spoiled = LIGHT * np.exp(rng.normal(0, 0.15, (24, 3)))
     correction = choose_correction(spoiled, patch24(), tuple(range(24)))
-    assert any(
-        "fits badly" in w for w in describe_calibration(correction, patch24(), (), "").warnings
-    )
+    assert any("fits badly" in w for w in describe_calibration(correction, patch24(), (), "").warnings)
     assert correction.unseen_de00.mean() > 3
 
 
-@pytest.mark.parametrize(
-    "terms", [(0.0, 0.0, 0.0, 0.0), (0.3, 0.0, 0.0, 0.0), (0.1, 0.2, 0.0, 0.01)]
-)
+@pytest.mark.parametrize("terms", [(0.0, 0.0, 0.0, 0.0), (0.3, 0.0, 0.0, 0.0), (0.1, 0.2, 0.0, 0.01)])
 def test_the_bend_that_a_camera_gave_its_codes_is_undone(terms):
     """Greys rendered through a known bend come back as they were, in light that falls off too."""
     grey_y = patch24_xyz()[18:, 1]

@@ -26,9 +26,8 @@ def photo_of(fault: ChartFault, month: int, **shot) -> ChartPhoto:
     data = photograph(scene, replace(SHOT, seed=month, **shot))
     found = measure_sheet(open_photo(data), SHEET).calibration
     return ChartPhoto(
-        taken_on=f"2026-{month:02d}-15", camera=found.camera, response=found.response,
-        patch_light=found.patch_light,
-    )  # fmt: skip
+        taken_on=f"2026-{month:02d}-15", camera=found.camera, response=found.response, patch_light=found.patch_light
+    )
 
 
 @pytest.fixture(scope="module")

@@ -24,10 +24,7 @@ SHOT = Shot(width_px=2600, height_px=1950)
 def errors_of(scene: Scene) -> np.ndarray:
     cells = measure_sheet(open_photo(photograph(scene, SHOT)), scene.sheet).cells
     return np.array(
-        [
-            delta_e_2000(true_lab(cloth), np.array(cell.lab))
-            for cloth, cell in zip(scene.cloths, cells, strict=True)
-        ]
+        [delta_e_2000(true_lab(cloth), np.array(cell.lab)) for cloth, cell in zip(scene.cloths, cells, strict=True)]
     )
 
 
@@ -45,8 +42,7 @@ def test_the_common_chart_with_values_of_ones_own_is_read_by_them():
         patch.model_copy(update={"lab": (patch.lab[0] - 1, patch.lab[1], patch.lab[2] + 2)})
         for patch in patch24().patches
     )
-    sheet = with_chart(lay_out_sheet("OWN", 12), patch24().model_copy(
-        update={"name": "mine", "patches": aged}))  # fmt: skip
+    sheet = with_chart(lay_out_sheet("OWN", 12), patch24().model_copy(update={"name": "mine", "patches": aged}))
     plain = lay_out_sheet("OWN", 12)
     photo = open_photo(photograph(Scene(plain, cloths_on(plain, 62)), SHOT))
     common, own = (measure_sheet(photo, one).cells for one in (plain, sheet))
@@ -61,14 +57,11 @@ def test_a_chart_that_does_not_fit_the_sheet_is_refused():
 
 def test_a_chart_alone_of_ones_own_is_found_at_an_angle():
     sheet = lay_out_sheet("ALONE", 1, chart=station_chart())
-    scene = Scene(sheet, paper_present=False, chart_turn_deg=9, chart_shift_mm=(50.0, 50.0),
-                  chart_spectra=station_spectra())  # fmt: skip
-    found = measure_chart(
-        open_photo(photograph(scene, replace(SHOT, exposure=0.7))), station_chart()
+    scene = Scene(
+        sheet, paper_present=False, chart_turn_deg=9, chart_shift_mm=(50.0, 50.0), chart_spectra=station_spectra()
     )
-    errors = [
-        delta_e_2000(np.array(patch.lab), np.array(patch.reference_lab)) for patch in found.patches
-    ]
+    found = measure_chart(open_photo(photograph(scene, replace(SHOT, exposure=0.7))), station_chart())
+    errors = [delta_e_2000(np.array(patch.lab), np.array(patch.reference_lab)) for patch in found.patches]
     assert len(errors) == 40
     assert np.mean(errors) < 2.0
 

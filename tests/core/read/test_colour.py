@@ -8,14 +8,7 @@ import pytest
 from skimage import color
 
 from zesty_grid.core.read.colour_difference import cielab_difference, delta_e_2000
-from zesty_grid.core.read.colour_space import (
-    D50_XYZ,
-    hex_to_lab,
-    lab_to_hex,
-    lab_to_lch,
-    lab_to_xyz,
-    xyz_to_lab,
-)
+from zesty_grid.core.read.colour_space import D50_XYZ, hex_to_lab, lab_to_hex, lab_to_lch, lab_to_xyz, xyz_to_lab
 from zesty_grid.core.read.colour_words import colour_words
 from zesty_grid.core.read.iscc_nbs import named_centroids
 
@@ -140,10 +133,7 @@ def test_each_centroid_of_the_system_has_its_own_name_and_agrees_with_the_librar
     # The package of the JavaScript registry, which is installed for this test only.
     lists = ROOT / "frontend" / "node_modules" / "color-name-lists" / "lib" / "colors"
     theirs = json.loads((lists / "nbs-iscc.json").read_text())
-    spelled = [
-        (one["name"].lower().replace("gray", "grey").split(",")[0], one["hex"][1:])
-        for one in theirs
-    ]
+    spelled = [(one["name"].lower().replace("gray", "grey").split(",")[0], one["hex"][1:]) for one in theirs]
     assert list(named_centroids()) == spelled
     assert len(spelled) == 267  # Kelly and Judd (1955): 267 blocks at the third level.
     for words, code in spelled:

@@ -33,8 +33,9 @@ def test_within_a_photo(reads):
 
 
 def test_between_photos_of_one_camera_and_light(reads):
-    found = rates(reads, lambda a, b: a.seen.photo != b.seen.photo
-                  and (a.seen.camera, a.light) == (b.seen.camera, b.light))  # fmt: skip
+    found = rates(
+        reads, lambda a, b: a.seen.photo != b.seen.photo and (a.seen.camera, a.light) == (b.seen.camera, b.light)
+    )
     assert found.false <= MOST_FALSE
     assert found.held >= 0.93
 

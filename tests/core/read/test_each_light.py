@@ -22,9 +22,7 @@ from zesty_grid.standins.cloth import Cloth
 from zesty_grid.standins.scene import Scene
 
 SHEET = lay_out_sheet("LIGHTS", 24)
-CLOTHS = tuple(
-    Cloth(one.cell, dyed(np.random.default_rng(900 + i)), 0.8) for i, one in enumerate(SHEET.cells)
-)
+CLOTHS = tuple(Cloth(one.cell, dyed(np.random.default_rng(900 + i)), 0.8) for i, one in enumerate(SHEET.cells))
 TRUE = np.array([true_lab(cloth) for cloth in CLOTHS])
 SHOTS = [(camera, light) for camera in "AB" for light in LIGHTS]
 
@@ -48,14 +46,21 @@ def found() -> dict[tuple[str, str], Found]:
         measured = measure_sheet(open_photo(photograph(Scene(SHEET, CLOTHS), shot)), SHEET)
         chart = measured.calibration.residual_de00.mean
         seen = [
-            Seen(lab=cell.lab, photo=number, capture=number, camera=camera,
-                 evenness_de00=cell.parts.evenness_de00, chart_de00=chart)
+            Seen(
+                lab=cell.lab,
+                photo=number,
+                capture=number,
+                camera=camera,
+                evenness_de00=cell.parts.evenness_de00,
+                chart_de00=chart,
+            )
             for cell in measured.cells
-        ]  # fmt: skip
+        ]
         made[camera, light] = Found(
             np.array([cell.lab for cell in measured.cells]),
-            np.array([cell.uncertainty_de00 for cell in measured.cells]), seen,
-        )  # fmt: skip
+            np.array([cell.uncertainty_de00 for cell in measured.cells]),
+            seen,
+        )
     return made
 
 
@@ -82,9 +87,13 @@ def test_the_uncertainty_of_a_difference_holds_within_a_photo(found, shot):
 
 @pytest.mark.parametrize(
     ("first", "second"),
-    [(("A", "daylight D50"), ("A", "daylight D65")), (("A", "LED"), ("A", "tungsten")),
-     (("A", "daylight D50"), ("B", "daylight D50")), (("B", "LED"), ("B", "daylight D65"))],
-)  # fmt: skip
+    [
+        (("A", "daylight D50"), ("A", "daylight D65")),
+        (("A", "LED"), ("A", "tungsten")),
+        (("A", "daylight D50"), ("B", "daylight D50")),
+        (("B", "LED"), ("B", "daylight D65")),
+    ],
+)
 def test_the_uncertainty_of_a_difference_holds_between_photos(found, first, second):
     one, other = found[first], found[second]
     held = [_difference_holds(one, i, other, j) for i in range(24) for j in range(24) if i != j]

@@ -81,9 +81,7 @@ def test_a_good_photo_warns_of_nothing():
 
 
 def test_mixed_light_is_said_where_it_differs_from_the_charts():
-    flagged = [
-        one for one in outcomes("two lights") if one.cell and "other light" in one.cell.flags
-    ]
+    flagged = [one for one in outcomes("two lights") if one.cell and "other light" in one.cell.flags]
     assert len(flagged) >= len(outcomes("two lights")) / 2
 
 

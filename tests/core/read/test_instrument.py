@@ -8,14 +8,7 @@ from zesty_grid.core.read.cloth_readings import ClothReading, mean_colour, tile_
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_table import ColourRow, ColourTable
 from zesty_grid.core.read.difference_uncertainty import Seen, difference_uncertainty
-from zesty_grid.core.read.instrument import (
-    OURS,
-    SampleNamed,
-    ViewedUnder,
-    as_named,
-    named_swatch,
-    samples_of,
-)
+from zesty_grid.core.read.instrument import OURS, SampleNamed, ViewedUnder, as_named, named_swatch, samples_of
 from zesty_grid.core.read.instrument_agreement import BothRead, agreements
 from zesty_grid.core.read.spectra import spectrum_lab
 from zesty_grid.core.refusal import Refusal
@@ -61,9 +54,7 @@ def test_spectra_give_d50_whatever_light_the_file_s_own_values_are_for():
     text = Spectrophotometer(noise=0, uneven=0, zero=0, places=1).export({"JTMY": RED}, "D65", "10")
     (one,) = samples_of(read_colour_table(text), CODES)
     assert one.lab == pytest.approx(spectrum_lab(tuple(NM), tuple(RED)), abs=0.05)
-    assert one.given_lab == pytest.approx(
-        spectrum_lab(tuple(NM), tuple(RED), "D65", "10"), abs=0.05
-    )
+    assert one.given_lab == pytest.approx(spectrum_lab(tuple(NM), tuple(RED), "D65", "10"), abs=0.05)
     assert one.given_under == "D65/10°"
 
 
@@ -119,13 +110,18 @@ def test_bias_and_scatter_are_told_apart():
     true = [(50.0, 10.0, 10.0), (60.0, -10.0, 5.0), (40.0, 0.0, -20.0), (70.0, 5.0, 30.0)]
     both = [
         BothRead(
-            swatch=f"s{i}", run=0, camera="A", capture=1,
-            camera_lab=(lab[0] + 2, lab[1] + (-1) ** i, lab[2]), untaught_lab=lab,
+            swatch=f"s{i}",
+            run=0,
+            camera="A",
+            capture=1,
+            camera_lab=(lab[0] + 2, lab[1] + (-1) ** i, lab[2]),
+            untaught_lab=lab,
             instrument_lab=lab,
-            camera_uncertainty_de00=1.5, instrument_uncertainty_de00=0.3,
+            camera_uncertainty_de00=1.5,
+            instrument_uncertainty_de00=0.3,
         )
         for i, lab in enumerate(true)
-    ]  # fmt: skip
+    ]
     (found,) = agreements(both)
     assert found.bias == pytest.approx((2, 0, 0))
     assert found.bias_de00 == pytest.approx(2.0, abs=0.2)
@@ -138,9 +134,7 @@ def test_bias_and_scatter_are_told_apart():
 def test_an_instrument_s_differences_are_surer_than_a_camera_s():
     labs = [(50.0, 10.0, 10.0), (52.0, 10.0, 10.0)]
     by_camera = [[Seen(lab=lab, photo=1, capture=1, camera="A")] for lab in labs]
-    measured = [
-        [Seen(lab=lab, photo=-1, instrument="S", evenness_de00=0.3)] for lab in labs
-    ]  # fmt: skip
+    measured = [[Seen(lab=lab, photo=-1, instrument="S", evenness_de00=0.3)] for lab in labs]
     camera = difference_uncertainty(by_camera[:1], by_camera[1:]).uncertainty_de00
     instrument = difference_uncertainty(measured[:1], measured[1:]).uncertainty_de00
     mixed = difference_uncertainty(measured[:1], by_camera[1:]).uncertainty_de00
@@ -151,15 +145,20 @@ def test_an_instrument_s_differences_are_surer_than_a_camera_s():
 
 def tile(i: int, lab, uncertainty=0.8) -> ClothReading:
     return ClothReading(
-        id=i, source="photo", lab=lab, hex="#888888", colour_words="grey",
-        uncertainty_de00=uncertainty, taken_on=f"2026-05-{i:02d}", kept_at="2026-06-01T10:00:00",
-    )  # fmt: skip
+        id=i,
+        source="photo",
+        lab=lab,
+        hex="#888888",
+        colour_words="grey",
+        uncertainty_de00=uncertainty,
+        taken_on=f"2026-05-{i:02d}",
+        kept_at="2026-06-01T10:00:00",
+    )
 
 
 def test_a_tile_that_is_read_otherwise_than_before_is_told():
     rng = np.random.default_rng(3)
-    usual = [tile(i, tuple(np.array([70.0, -20.0, 3.0]) + rng.normal(0, 0.3, 3)))
-             for i in range(1, 9)]  # fmt: skip
+    usual = [tile(i, tuple(np.array([70.0, -20.0, 3.0]) + rng.normal(0, 0.3, 3))) for i in range(1, 9)]
     assert tile_drift(usual[:2]) is None
     calm = tile_drift(usual)
     assert not calm.is_real

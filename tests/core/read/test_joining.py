@@ -77,9 +77,7 @@ def test_photos_of_different_sheets_are_not_joined(photos):
 
 def test_measurements_of_an_older_kind_are_not_joined(photos):
     one = photos["LED"]
-    old = one.model_copy(
-        update={"calibration": one.calibration.model_copy(update={"patch_light": ()})}
-    )
+    old = one.model_copy(update={"calibration": one.calibration.model_copy(update={"patch_light": ()})})
     with pytest.raises(Refusal, match="older version"):
         join([one, old])
 

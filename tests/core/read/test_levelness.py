@@ -10,8 +10,7 @@ PX_PER_MM = 3.0
 
 
 def lab_with(deviation: np.ndarray) -> np.ndarray:
-    return np.stack([60 + deviation, np.full_like(deviation, 10.0), np.full_like(deviation, 30.0)],
-                    axis=-1)  # fmt: skip
+    return np.stack([60 + deviation, np.full_like(deviation, 10.0), np.full_like(deviation, 30.0)], axis=-1)
 
 
 def waves(period_mm: float, angle_deg: float) -> np.ndarray:

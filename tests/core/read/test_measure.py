@@ -90,18 +90,21 @@ def test_the_same_cloth_in_16_bits_and_in_jpeg_agrees():
     scene = Scene(SHEET, cloths_on(SHEET, 5))
     jpeg = measured(scene, SMALL)
     tiff = measure_sheet(open_photo(photograph(scene, SMALL, "TIFF16")), SHEET)
-    difference = delta_e_2000(
-        np.array([cell.lab for cell in jpeg.cells]), np.array([cell.lab for cell in tiff.cells])
-    )
+    difference = delta_e_2000(np.array([cell.lab for cell in jpeg.cells]), np.array([cell.lab for cell in tiff.cells]))
     assert difference.mean() < 0.5
     assert difference.max() < 1.5
 
 
 @pytest.mark.parametrize(
     ("cells", "kind", "paper"),
-    [(4, "cuttings", "A4"), (24, "cuttings", "Letter"), (6, "hanks", "A4"), (1, "large", "Letter"),
-     (1, "window", "A4")],
-)  # fmt: skip
+    [
+        (4, "cuttings", "A4"),
+        (24, "cuttings", "Letter"),
+        (6, "hanks", "A4"),
+        (1, "large", "Letter"),
+        (1, "window", "A4"),
+    ],
+)
 def test_other_kinds_of_sheets(cells, kind, paper):
     sheet = lay_out_sheet("OTHER", cells, kind, paper)
     cloths = cloths_on(sheet, 6)
@@ -131,11 +134,7 @@ FAULTS = {
     "clipped": (Scene(SHEET, cloths_on(SHEET, 1)), {"exposure": 3.0}, "clipped"),
     "blurred": (Scene(SHEET, cloths_on(SHEET, 1)), {"blur_px": 4.0}, "blurred"),
     "very blurred": (Scene(SHEET, cloths_on(SHEET, 1)), {"blur_px": 12.0}, "blurred"),
-    "small": (
-        Scene(SHEET, cloths_on(SHEET, 1)),
-        {"width_px": 1000, "height_px": 750},
-        "too small",
-    ),
+    "small": (Scene(SHEET, cloths_on(SHEET, 1)), {"width_px": 1000, "height_px": 750}, "too small"),
     "nothing": (Scene(SHEET, paper_present=False, chart_present=False), {}, "No sheet was found"),
 }
 
@@ -151,14 +150,9 @@ def test_what_cannot_be_measured_is_refused_with_the_cure(fault):
 @pytest.mark.parametrize("turn_deg", [0.0, 25.0, 90.0, 170.0])
 def test_a_chart_alone_at_an_angle_in_warm_light_is_found_and_corrected(turn_deg):
     scene = Scene(SHEET, paper_present=False, chart_turn_deg=turn_deg, chart_shift_mm=(60.0, 60.0))
-    shot = replace(
-        SMALL, light="tungsten", balanced_for="daylight D50", tilt=0.15, fill=1.3, exposure=0.35
-    )
+    shot = replace(SMALL, light="tungsten", balanced_for="daylight D50", tilt=0.15, fill=1.3, exposure=0.35)
     result = measure_chart(open_photo(photograph(scene, shot)))
-    errors = [
-        float(delta_e_2000(np.array(patch.lab), np.array(patch.reference_lab)))
-        for patch in result.patches
-    ]
+    errors = [float(delta_e_2000(np.array(patch.lab), np.array(patch.reference_lab))) for patch in result.patches]
     assert len(errors) == 24
     assert result.cells == ()
     assert np.mean(errors) < 2.5

@@ -4,20 +4,21 @@ import itertools
 
 import numpy as np
 
-from zesty_grid.core.read.odd_ones import (
-    Expected,
-    SeenPiece,
-    foretold_by_neighbours,
-    questions,
-)
+from zesty_grid.core.read.odd_ones import Expected, SeenPiece, foretold_by_neighbours, questions
 
 LEVELS = [
     {"fibre": fibre, "mordant": mordant, "iron": iron}
-    for fibre, mordant, iron in itertools.product(("wool", "silk", "cotton"), ("none", "alum"),
-                                                  ("0", "1"))
-]  # fmt: skip
-EFFECTS = {"wool": (0, 0, 0), "silk": (5, 0, 4), "cotton": (9, -3, -8), "none": (0, 0, 0),
-           "alum": (-6, 2, 22), "0": (0, 0, 0), "1": (-20, -2, -15)}  # fmt: skip
+    for fibre, mordant, iron in itertools.product(("wool", "silk", "cotton"), ("none", "alum"), ("0", "1"))
+]
+EFFECTS = {
+    "wool": (0, 0, 0),
+    "silk": (5, 0, 4),
+    "cotton": (9, -3, -8),
+    "none": (0, 0, 0),
+    "alum": (-6, 2, 22),
+    "0": (0, 0, 0),
+    "1": (-20, -2, -15),
+}
 
 
 def colour_of(one: dict[str, str]) -> np.ndarray:

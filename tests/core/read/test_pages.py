@@ -18,5 +18,4 @@ def test_new_swatches_get_new_pages_and_old_pages_are_left_alone():
 def test_a_trial_has_pages_of_its_own_with_the_pieces_of_a_swatch_side_by_side():
     whole = assigned_page(lay_out_sheet("page1", 4), 1, None, [("AAAA", "whole")])
     pages = next_pages(["AAAA", "CCCC", "EEEE"], ("dark", "light"), [whole], 7, 4)
-    assert pages[0] == (1, [("AAAA", "dark"), ("AAAA", "light"), ("CCCC", "dark"),
-                            ("CCCC", "light")])  # fmt: skip
+    assert pages[0] == (1, [("AAAA", "dark"), ("AAAA", "light"), ("CCCC", "dark"), ("CCCC", "light")])

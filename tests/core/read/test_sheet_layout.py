@@ -18,9 +18,17 @@ from zesty_grid.formats.photo import open_photo
 @pytest.mark.parametrize("paper", ["A4", "Letter"])
 @pytest.mark.parametrize(
     ("count", "kind"),
-    [(1, "cuttings"), (6, "cuttings"), (12, "cuttings"), (13, "cuttings"), (24, "cuttings"),
-     (6, "hanks"), (1, "large"), (1, "window")],
-)  # fmt: skip
+    [
+        (1, "cuttings"),
+        (6, "cuttings"),
+        (12, "cuttings"),
+        (13, "cuttings"),
+        (24, "cuttings"),
+        (6, "hanks"),
+        (1, "large"),
+        (1, "window"),
+    ],
+)
 def test_what_is_printed_does_not_overlap_and_lies_on_the_page(count, kind, paper):
     sheet = lay_out_sheet("A", count, kind, paper)
     page_w, page_h = sheet.page_mm
@@ -85,10 +93,7 @@ def test_a_photo_of_the_former_print_is_read_as_it_was():
     assert measured.calibration.warnings == ()
     found = {cell.cell: cell for cell in measured.cells if cell.lab}
     assert set(found) == set(former["read_then"])
-    apart = [
-        float(delta_e_2000(np.array(found[name].lab), np.array(lab)))
-        for name, lab in former["read_then"].items()
-    ]
+    apart = [float(delta_e_2000(np.array(found[name].lab), np.array(lab))) for name, lab in former["read_then"].items()]
     assert np.mean(apart) < 0.8
     assert all(cell.flags == () for cell in found.values())
 

@@ -74,9 +74,7 @@ def test_a_light_field_of_known_shape_is_recovered():
 
     seen = truth(at_mm)[:, None] * [0.5, 0.6, 0.4] * (1 + rng.normal(0, 0.002, (900, 3)))
     seen[::15] *= 0.4  # print and dirt
-    field = fit_light_field(
-        PaperSamples(at_mm, seen, np.zeros(len(at_mm), dtype=bool)), PAGES_MM["A4"]
-    )
+    field = fit_light_field(PaperSamples(at_mm, seen, np.zeros(len(at_mm), dtype=bool)), PAGES_MM["A4"])
     places = rng.uniform([20, 20], [277, 190], (100, 2))
     ratio = field.at(places) / (truth(places)[:, None] * [0.5, 0.6, 0.4])
     np.testing.assert_allclose(ratio, 1, atol=0.004)
@@ -91,9 +89,7 @@ def test_without_paper_there_is_no_light_field():
 
 
 def test_paper_samples_keep_off_cells_chart_and_markers():
-    picture = open_photo(
-        photograph(Scene(SHEET, cloths_on(SHEET, 8)), Shot(width_px=2400, height_px=1800))
-    )
+    picture = open_photo(photograph(Scene(SHEET, cloths_on(SHEET, 8)), Shot(width_px=2400, height_px=1800)))
     samples = sample_paper(picture, find_page(picture, SHEET), SHEET)
     assert len(samples.at_mm) > 200
     for cell in SHEET.cells:
@@ -102,9 +98,7 @@ def test_paper_samples_keep_off_cells_chart_and_markers():
         assert not inside.all(axis=1).any()
 
 
-@pytest.mark.parametrize(
-    ("shift", "turn_deg"), [((0.0, 0.0), 0.0), ((3.0, -3.0), 3.0), ((-2.4, 1.7), -2.2)]
-)
+@pytest.mark.parametrize(("shift", "turn_deg"), [((0.0, 0.0), 0.0), ((3.0, -3.0), 3.0), ((-2.4, 1.7), -2.2)])
 def test_the_card_is_found_where_it_lies(shift, turn_deg):
     slot = SHEET.chart
     scale, origin = 6.0, np.array([24.0, 4.0])
@@ -114,9 +108,7 @@ def test_the_card_is_found_where_it_lies(shift, turn_deg):
     card = np.array(slot.quad_mm)
     colours = patch24_xyz()
     half = np.array(slot.patches[0].size_mm) / 2
-    squares = [
-        np.array(p.centre_mm) + half * [[-1, -1], [1, -1], [1, 1], [-1, 1]] for p in slot.patches
-    ]
+    squares = [np.array(p.centre_mm) + half * [[-1, -1], [1, -1], [1, 1], [-1, 1]] for p in slot.patches]
     for quad, colour in zip([card, *squares], [[0.04] * 3, *colours], strict=True):
         corners = (place_points(truth, quad, centre) - origin) * scale
         cv2.fillConvexPoly(light, np.round(corners).astype(np.int32), [float(c) for c in colour])
@@ -157,8 +149,7 @@ def test_cloth_of_the_papers_colour_is_found_by_its_weave_and_an_empty_cell_is_e
 
 
 def combined(lab, reference, errors, **more) -> float:
-    facts = {"residual_ratio": 0.0, "levelness_de00": 0.0, "block_count": 20,
-             "disagreement_de00": 0.0} | more  # fmt: skip
+    facts = {"residual_ratio": 0.0, "levelness_de00": 0.0, "block_count": 20, "disagreement_de00": 0.0} | more
     return uncertainty_parts(lab, reference, errors, **facts).combined_de00
 
 

@@ -19,8 +19,7 @@ from zesty_grid.standins.scene import Scene
 
 SHEET = lay_out_sheet("ZONES")
 SHOT = Shot(width_px=3000, height_px=2250, light="daylight D65")
-PRINTS = (("half", 0.5), ("half", 0.3), ("corner", 0.25), ("stripes", 0.4), ("blotches", 0.3),
-          ("half", 0.2))  # fmt: skip
+PRINTS = (("half", 0.5), ("half", 0.3), ("corner", 0.25), ("stripes", 0.4), ("blotches", 0.3), ("half", 0.2))
 
 
 def printed(seed: int, least_apart_de00: float) -> Scene:
@@ -76,8 +75,9 @@ def test_a_print_of_three_colours_has_three_zones():
     white = 0.85 - 0.1 * np.exp(-(NM - 380) / 90)
     red = 0.05 + 0.7 / (1 + np.exp(-(NM - 600) / 12))
     blue = 0.08 + 0.35 * np.exp(-(((NM - 470) / 45) ** 2))
-    cloth = replace(base, reflectance=white, width_share=0.9,
-                    motifs=(Motif("half", red, 0.4), Motif("corner", blue, 0.25)))  # fmt: skip
+    cloth = replace(
+        base, reflectance=white, width_share=0.9, motifs=(Motif("half", red, 0.4), Motif("corner", blue, 0.25))
+    )
     cell = measure_sheet(open_photo(photograph(Scene(SHEET, (cloth,)), SHOT)), SHEET).cells[0]
     assert len(cell.zones) == 3
     assert [zone.zone for zone in cell.zones] == ["1", "2", "3"]

@@ -59,6 +59,4 @@ def test_a_secret_is_as_long_as_a_key_and_only_its_hash_is_kept():
     secret = new_secret()
     assert len(secret) >= 43  # 256 bits in base 64 (RFC 4648)
     # FIPS 180-4, the example of “abc”.
-    assert hash_of_secret("abc") == (
-        "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad"
-    )
+    assert hash_of_secret("abc") == ("ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad")

@@ -88,9 +88,7 @@ def test_what_was_given_before_counts_and_a_correction_does_not_count_twice():
 
 def test_the_unplanned_is_asked_about_but_a_drop_is_not():
     dye = BENCH["D1"]
-    assert "No Iron(II) sulphate is planned" in question_about(
-        put_in("iron-sulphate", 1, "g"), dye, []
-    )
+    assert "No Iron(II) sulphate is planned" in question_about(put_in("iron-sulphate", 1, "g"), dye, [])
     assert question_about(put_in("ammonia", 1, "drops"), dye, []) is None
     litres = dye.vessel.volume_ml / 1000
     assert "whole bath" in question_about(put_in("", litres + 1, "L", what="water"), dye, [])

@@ -65,10 +65,11 @@ def test_a_piece_of_another_vessel_is_a_stray():
 def test_a_look_is_no_leaving_and_taken_out_for_good_is_one():
     ticked = {"swatches": list(OWN)}
     found = by_code(
-        ("loaded", "enter", 5, ticked), ("done", "enter", 10),
+        ("loaded", "enter", 5, ticked),
+        ("done", "enter", 10),
         ("looked", "hold", 20, {"swatches": [OWN[0]]}),
         ("unloaded", "hold", 30, {"swatches": [OWN[1]]}),
-    )  # fmt: skip
+    )
     assert found[OWN[0]].out_at is None
     assert (found[OWN[1]].out_at, found[OWN[1]].ended) == (at(30), True)
 
@@ -76,22 +77,26 @@ def test_a_look_is_no_leaving_and_taken_out_for_good_is_one():
 def test_ticked_out_before_the_lid_went_on_it_was_never_in():
     found = by_code(
         ("loaded", "enter", 5, {"swatches": list(OWN[:2])}),
-        ("unloaded", "enter", 6, {"swatches": [OWN[0]]}), ("done", "enter", 10),
-    )  # fmt: skip
+        ("unloaded", "enter", 6, {"swatches": [OWN[0]]}),
+        ("done", "enter", 10),
+    )
     assert set(found) == {OWN[1]}
 
 
 def test_seconds_in_the_iron_are_kept_for_each_swatch():
     iron = BENCH["F1"]
     first, second, third = iron.vessel.swatches[:3]
-    who = who_is_in(iron, log_of(
-        ("begun", "dip", 0),
-        ("pulled", "dip", 0.755, {"swatches": [first]}),
-        ("begun", "dip", 1, {"swatches": [second]}),
-        ("pulled", "dip", 3, {"swatches": [second, third]}),
-        ("pulled", "dip", 9, {"swatches": [first]}),
-        vessel="F1",
-    ))  # fmt: skip
+    who = who_is_in(
+        iron,
+        log_of(
+            ("begun", "dip", 0),
+            ("pulled", "dip", 0.755, {"swatches": [first]}),
+            ("begun", "dip", 1, {"swatches": [second]}),
+            ("pulled", "dip", 3, {"swatches": [second, third]}),
+            ("pulled", "dip", 9, {"swatches": [first]}),
+            vessel="F1",
+        ),
+    )
     seconds = {one.swatch: one.seconds for one in who.passages if one.seconds}
     assert seconds == pytest.approx({first: 45.3, second: 120.0, third: 180.0})
 
@@ -101,8 +106,7 @@ def test_a_corrected_pull_keeps_its_seconds():
     iron = BENCH["F1"]
     code = iron.vessel.swatches[0]
     log = log_of(("begun", "dip", 0), ("pulled", "dip", 0.4, {"swatches": [code]}), vessel="F1")
-    mended = entry(3, "pulled", 0.4, vessel="F1", step="dip", swatches=[code], note="pale",
-                   replaces=2)  # fmt: skip
+    mended = entry(3, "pulled", 0.4, vessel="F1", step="dip", swatches=[code], note="pale", replaces=2)
     before, after = who_is_in(iron, log), who_is_in(iron, [log[0], mended])
     assert before == after
     assert next(p.seconds for p in after.passages if p.swatch == code) == pytest.approx(24)

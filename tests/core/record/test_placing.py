@@ -16,21 +16,24 @@ ROOTS = StudyPlan.model_validate(
         factors=[
             {"kind": "fibre", "levels": levels("wool", "silk")},
             {"kind": "mordant", "levels": levels("none", "alum-hot")},
-            {"kind": "dye", "levels": [
-                {"key": "dried-flowers", "label": "Golden root"},
-                {"key": "dried-bark", "label": "Red root"},
-            ]},
+            {
+                "kind": "dye",
+                "levels": [
+                    {"key": "dried-flowers", "label": "Golden root"},
+                    {"key": "dried-bark", "label": "Red root"},
+                ],
+            },
         ],
-        columns=["dye"], controls=[],
+        columns=["dye"],
+        controls=[],
     )
-)  # fmt: skip
+)
 STUDY = planned(ROOTS)
 BENCH = {one.name: one for one in bench_of(STUDY, USUAL)}
 
 
 def of_dye(dye: str) -> str:
-    return next(one.name for one in BENCH.values()
-                if one.vessel.dye == dye and one.vessel.bath == "dye")  # fmt: skip
+    return next(one.name for one in BENCH.values() if one.vessel.dye == dye and one.vessel.bath == "dye")
 
 
 GOLDEN, RED = BENCH[of_dye("dried-flowers")], BENCH[of_dye("dried-bark")]
@@ -72,11 +75,12 @@ def test_the_grid_shows_it_where_it_belongs_and_marks_where_it_was_meant_to_be()
 
 
 def test_iron_in_the_pot_is_missed_by_a_piece_that_went_without():
-    iron = [{"key": "i0", "label": "None", "value": 0, "route": "pot"},
-            {"key": "i2", "label": "In the pot", "value": 2, "route": "pot"}]  # fmt: skip
+    iron = [
+        {"key": "i0", "label": "None", "value": 0, "route": "pot"},
+        {"key": "i2", "label": "In the pot", "value": 2, "route": "pot"},
+    ]
     factors = [*small_plan()["factors"][:3], {"kind": "iron", "levels": iron}]
-    study = planned(StudyPlan.model_validate(
-        small_plan(factors=factors, columns=["dye", "iron"], controls=[])))  # fmt: skip
+    study = planned(StudyPlan.model_validate(small_plan(factors=factors, columns=["dye", "iron"], controls=[])))
     bench = [one for one in bench_of(study, USUAL) if one.vessel.bath == "dye"]
     plain = next(one for one in bench if not one.vessel.iron_percent_wof)
     with_iron = next(one for one in bench if one.vessel.iron_percent_wof)
@@ -126,8 +130,17 @@ def test_a_stock_that_was_wrong_marks_the_baths_that_took_of_it_and_were_not_ove
     bench = {one.name: one for one in bench_of(coarse, USUAL)}
     iron = bench["F1"]
     figure = next(f for f in iron.amounts.figures if f.stock_percent)
-    log = [entry(1, "deviation", 60, deviation="other", note="twice as strong", vessel="",
-                 stock=stock_name(figure.name, figure.stock_percent))]  # fmt: skip
+    log = [
+        entry(
+            1,
+            "deviation",
+            60,
+            deviation="other",
+            note="twice as strong",
+            vessel="",
+            stock=stock_name(figure.name, figure.stock_percent),
+        )
+    ]
     inside = {name: one.vessel.swatches for name, one in bench.items()}
     found = marks_of(log, bench.values(), inside, {})
     assert {m.swatch for m in found} >= set(iron.vessel.swatches)

@@ -7,7 +7,7 @@ import pytest
 from tests.bench import START, bench_for
 
 from zesty_grid.core.read.difference_uncertainty import Seen
-from zesty_grid.core.record.ready import ALWAYS_READY, Rest, is_rested
+from zesty_grid.core.record.ready import Rest, is_rested
 from zesty_grid.core.record.states import (
     AS_IT_CAME,
     CountedReading,
@@ -40,15 +40,15 @@ def seen(lab, photo=1, capture=1) -> Seen:
 
 def test_the_mean_of_all_readings_of_a_state_counts_and_their_scatter_is_shown():
     labs = [(60.0, 10.0, 30.0), (62.0, 10.0, 30.0)]
-    found = state_colour(4, [CountedReading(seen=seen(lab), uncertainty_de00=0.6,
-                                            taken_on=f"2026-09-1{i}")
-                             for i, lab in enumerate(labs)])  # fmt: skip
+    found = state_colour(
+        4,
+        [CountedReading(seen=seen(lab), uncertainty_de00=0.6, taken_on=f"2026-09-1{i}") for i, lab in enumerate(labs)],
+    )
     assert found.lab == pytest.approx((61.0, 10.0, 30.0))
     assert (found.readings, found.taken_on) == (2, "2026-09-11")
     # ΔL* of 1 to either side, at S_L of about 1.1 (CIE 142-2001): √2 × 0.9.
     assert found.scatter_de00 == pytest.approx(1.28, abs=0.1)
-    alone = state_colour(0, [CountedReading(seen=seen(labs[0]), uncertainty_de00=0.6,
-                                            taken_on="2026-09-10")])  # fmt: skip
+    alone = state_colour(0, [CountedReading(seen=seen(labs[0]), uncertainty_de00=0.6, taken_on="2026-09-10")])
     assert alone.scatter_de00 is None
     assert alone.uncertainty_de00 == pytest.approx(0.6)
 
@@ -59,10 +59,11 @@ def test_more_readings_of_one_photo_do_not_make_the_camera_better():
 
     def of(count: int) -> float:
         readings = [
-            CountedReading(seen=seen(tuple(rng.normal((60, 10, 30), 0.05))), uncertainty_de00=0.8,
-                           taken_on="2026-09-10")
+            CountedReading(
+                seen=seen(tuple(rng.normal((60, 10, 30), 0.05))), uncertainty_de00=0.8, taken_on="2026-09-10"
+            )
             for _ in range(count)
-        ]  # fmt: skip
+        ]
         return state_colour(1, readings).uncertainty_de00
 
     assert of(1) == pytest.approx(0.8)
@@ -70,7 +71,7 @@ def test_more_readings_of_one_photo_do_not_make_the_camera_better():
 
 
 def test_a_piece_may_be_read_when_it_has_rested():
-    assert is_rested(ALWAYS_READY, START)
+    assert is_rested(Rest(in_work=False, ready_at=None), START)
     assert not is_rested(Rest(in_work=True, ready_at=None), START)
     resting = Rest(in_work=False, ready_at=at(36))
     assert not is_rested(resting, at(35))

@@ -56,10 +56,15 @@ def test_sulphates_are_for_protein_and_acetate_for_cellulose():
 
 # Strength in g of dye stuff for 100 g of fibre, lowest and highest: common practice.
 STRENGTHS = [
-    ("fresh-leaves", 100, 1000), ("fresh-flowers", 100, 300), ("dried-flowers", 50, 100),
-    ("dried-seeds", 200, 200), ("dried-bark", 100, 200), ("dry-skins", 50, 100),
-    ("insect-dye", 5, 15), ("dye-extract", 5, 20),
-]  # fmt: skip
+    ("fresh-leaves", 100, 1000),
+    ("fresh-flowers", 100, 300),
+    ("dried-flowers", 50, 100),
+    ("dried-seeds", 200, 200),
+    ("dried-bark", 100, 200),
+    ("dry-skins", 50, 100),
+    ("insect-dye", 5, 15),
+    ("dye-extract", 5, 20),
+]
 
 
 @pytest.mark.parametrize(("key", "low", "high"), STRENGTHS)
@@ -70,9 +75,8 @@ def test_dye_lots_stay_within_common_practice(key, low, high):
 # Grams in a level teaspoon: common practice.
 @pytest.mark.parametrize(
     ("name", "grams"),
-    [("potassium alum", 5), ("cream of tartar", 3), ("iron(II) sulphate", 5), ("soda ash", 5),
-     ("citric acid", 5)],
-)  # fmt: skip
+    [("potassium alum", 5), ("cream of tartar", 3), ("iron(II) sulphate", 5), ("soda ash", 5), ("citric acid", 5)],
+)
 def test_spoon_weights(name, grams):
     assert STARTING_SHELF.substance_named(name).teaspoon_g == grams
 
@@ -94,8 +98,7 @@ def test_keys_are_unique_within_their_kind():
 
 
 @pytest.mark.parametrize(
-    "name",
-    ["Tin", "stannous chloride", "Chrome mordant", "sodium dichromate", "Lead acetate", "LITHARGE"],
+    "name", ["Tin", "stannous chloride", "Chrome mordant", "sodium dichromate", "Lead acetate", "LITHARGE"]
 )
 def test_chromium_tin_and_lead_are_refused_by_any_of_their_names(name):
     with pytest.raises(Refusal, match="is not planned here"):
@@ -109,8 +112,9 @@ def test_names_that_only_sound_alike_are_not_refused(name):
 
 def test_blends_and_mixtures_add_up_to_a_hundred():
     half = BlendPart(fibre_class="protein", percent=50)
-    blend = Fibre(key="x", name="X", fibre_class="protein",
-                  blend=(half, BlendPart(fibre_class="cellulose", percent=50)))  # fmt: skip
+    blend = Fibre(
+        key="x", name="X", fibre_class="protein", blend=(half, BlendPart(fibre_class="cellulose", percent=50))
+    )
     assert blend.classes == {"protein", "cellulose"}
     with pytest.raises(ValidationError, match="add up to 100"):
         Fibre(key="x", name="X", fibre_class="protein", blend=(half,))
@@ -126,8 +130,9 @@ def test_a_mixture_is_taken_apart_and_one_with_a_lost_part_is_not():
     mixed = DyeLot(key="m", name="M", mixture=parts)
     whole = Shelf(dye_lots=(a, b, mixed))
     assert [(lot.key, grams) for lot, grams in parts_of_lot(mixed, 200, whole)] == [
-        ("a", pytest.approx(60)), ("b", pytest.approx(140)),
-    ]  # fmt: skip
+        ("a", pytest.approx(60)),
+        ("b", pytest.approx(140)),
+    ]
     assert parts_of_lot(mixed, 200, Shelf(dye_lots=(a, mixed))) == [(mixed, 200)]
 
 

@@ -40,13 +40,18 @@ END
 """
 # Molar mass in g/mol (for vinegar and ammonia of the 5 % solution), and the formula.
 REAGENTS = {
-    "alum_potassium": (474.39, "KAl(SO4)2"), "alum_sulphate": (666.42, "Al2(SO4)3"),
-    "alum_acetate": (204.11, "AlAcetate3"), "cream_of_tartar": (188.18, "KHTartrate"),
-    "citric_acid": (192.12, "H3Citrate"), "vinegar_5pct": (1201.0, "HAcetate"),
-    "soda_ash": (105.99, "Na2CO3"), "washing_soda_decahydrate": (286.14, "Na2CO3"),
-    "baking_soda": (84.01, "NaHCO3"), "ammonia_5pct": (340.62, "Ammonia"),
+    "alum_potassium": (474.39, "KAl(SO4)2"),
+    "alum_sulphate": (666.42, "Al2(SO4)3"),
+    "alum_acetate": (204.11, "AlAcetate3"),
+    "cream_of_tartar": (188.18, "KHTartrate"),
+    "citric_acid": (192.12, "H3Citrate"),
+    "vinegar_5pct": (1201.0, "HAcetate"),
+    "soda_ash": (105.99, "Na2CO3"),
+    "washing_soda_decahydrate": (286.14, "Na2CO3"),
+    "baking_soda": (84.01, "NaHCO3"),
+    "ammonia_5pct": (340.62, "Ammonia"),
     "iron_sulphate": (278.01, "FeSO4"),
-}  # fmt: skip
+}
 
 
 class Phreeqc:

@@ -10,12 +10,7 @@ from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.items import DyeLot, MixturePart
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 from zesty_grid.core.weigh.spoons import spoon_words
-from zesty_grid.core.weigh.stock_solution import (
-    dose_g,
-    least_weighed_g,
-    stock_to_make,
-    stock_volume_ml,
-)
+from zesty_grid.core.weigh.stock_solution import dose_g, least_weighed_g, stock_to_make, stock_volume_ml
 from zesty_grid.core.weigh.totals import needed_words
 from zesty_grid.core.weigh.weighing import Weighing, weigh_study
 
@@ -46,10 +41,17 @@ def test_doses_of_common_practice():
     ("grams", "teaspoon_g", "words"),
     [
         # Level teaspoons of common practice: alum 5 g, cream of tartar 3 g; a pinch is 1/16.
-        (5, 5, "1 tsp"), (15, 5, "3 tsp"), (7, 3, "2½ tsp"), (2.5, 5, "½ tsp"),
-        (1.25, 5, "¼ tsp"), (0.3, 5, "a pinch"), (30, 5, "2 tbsp"), (0.01, 5, ""), (5, None, ""),
+        (5, 5, "1 tsp"),
+        (15, 5, "3 tsp"),
+        (7, 3, "2½ tsp"),
+        (2.5, 5, "½ tsp"),
+        (1.25, 5, "¼ tsp"),
+        (0.3, 5, "a pinch"),
+        (30, 5, "2 tbsp"),
+        (0.01, 5, ""),
+        (5, None, ""),
     ],
-)  # fmt: skip
+)
 def test_spoons(grams, teaspoon_g, words):
     assert spoon_words(grams, teaspoon_g) == words
 
@@ -108,14 +110,11 @@ def test_cream_of_tartar_comes_with_its_alum():
 def test_one_extract_is_shared_by_strength():
     # 36 g at 1:1 and 72 g at 2:1 from one extract: the strong bath takes half of its water as
     # extract, the weak one half as much; all of the dye is shared out.
-    factors = [*small_plan()["factors"][:3],
-               {"kind": "strength", "levels": valued("strength", 75, 150)}]  # fmt: skip
+    factors = [*small_plan()["factors"][:3], {"kind": "strength", "levels": valued("strength", 75, 150)}]
     weighed = weigh(factors=factors, columns=["dye", "strength"])
     (extract,) = weighed.extractions
     volume_ml = 4 * 6 * 30
-    assert [s.volume_ml for s in extract.shares] == [
-        pytest.approx(volume_ml / 4), pytest.approx(volume_ml / 2)
-    ]  # fmt: skip
+    assert [s.volume_ml for s in extract.shares] == [pytest.approx(volume_ml / 4), pytest.approx(volume_ml / 2)]
     assert extract.grams == pytest.approx(0.75 * 24 + 1.5 * 24)
     weak = next(v for v in weighed.vessels if v.vessel == extract.shares[0].vessel)
     assert figure(weak, "water").volume_ml == pytest.approx(volume_ml * 3 / 4)
@@ -139,9 +138,13 @@ def test_totals_against_what_is_in_hand_with_cost():
     lots = (
         DyeLot(key="a", name="First picking", amount_in_hand_g=20, price_per_100_g=12),
         DyeLot(key="b", name="Second picking", amount_in_hand_g=500),
-        DyeLot(key="dried-flowers", name="Mixed flowers", strength_percent_wof=100,
-               mixture=(MixturePart(lot="a", percent=25), MixturePart(lot="b", percent=75))),
-    )  # fmt: skip
+        DyeLot(
+            key="dried-flowers",
+            name="Mixed flowers",
+            strength_percent_wof=100,
+            mixture=(MixturePart(lot="a", percent=25), MixturePart(lot="b", percent=75)),
+        ),
+    )
     totals = {t.name: t for t in weigh(STARTING_SHELF.model_copy(update={"dye_lots": lots})).totals}
     # 16 dyed swatches of 6 g at 100 %: 96 g, a quarter of it from the first picking.
     assert totals["First picking"].grams == pytest.approx(24)
@@ -191,8 +194,10 @@ def test_cautions_stand_only_where_they_apply():
         factors = [
             {"kind": "fibre", "levels": levels(fibre)},
             {"kind": "mordant", "levels": levels(route)},
-            {"kind": "dye", "levels": levels("dried-flowers")}, alkali, *more,
-        ]  # fmt: skip
+            {"kind": "dye", "levels": levels("dried-flowers")},
+            alkali,
+            *more,
+        ]
         columns = [one["kind"] for one in factors]
         weighed = weigh(factors=factors, rows=[], columns=columns, controls=[])
         return " ".join(weighed.vessel_cautions[name])

@@ -25,31 +25,46 @@ from zesty_grid.core.weigh.weighing import Weighing, weigh_study
 from zesty_grid.core.weigh.working import Figure
 
 LOTS = (
-    DyeLot(key="damson-stones", name="Damson stones", measured="counted", piece_name="stone",
-           pieces_per_100_g=12, piece_g=1.5, known_for=("poisonous raw",)),
-    DyeLot(key="sloe-stones", name="Sloe stones", measured="counted", piece_name="stone",
-           pieces_per_100_g=30),
-    DyeLot(key="beet-juice", name="Beet juice", state="juice", measured="liquid",
-           strength_percent_wof=400, known_for=("fugitive", "stains")),
-    DyeLot(key="madder-drops", name="Madder solution", measured="liquid", solution_percent=2,
-           strength_percent_wof=5),
-    DyeLot(key="heather", name="Heather tops", strength_percent_wof=100, duration_min=30,
-           preparation="chopped", cup_g=20),
-    DyeLot(key="hedge-mix", name="Hedge mix", strength_percent_wof=100,
-           mixture=({"lot": "heather", "percent": 40}, {"lot": "dried-bark", "percent": 60})),
+    DyeLot(
+        key="damson-stones",
+        name="Damson stones",
+        measured="counted",
+        piece_name="stone",
+        pieces_per_100_g=12,
+        piece_g=1.5,
+        known_for=("poisonous raw",),
+    ),
+    DyeLot(key="sloe-stones", name="Sloe stones", measured="counted", piece_name="stone", pieces_per_100_g=30),
+    DyeLot(
+        key="beet-juice",
+        name="Beet juice",
+        state="juice",
+        measured="liquid",
+        strength_percent_wof=400,
+        known_for=("fugitive", "stains"),
+    ),
+    DyeLot(key="madder-drops", name="Madder solution", measured="liquid", solution_percent=2, strength_percent_wof=5),
+    DyeLot(
+        key="heather", name="Heather tops", strength_percent_wof=100, duration_min=30, preparation="chopped", cup_g=20
+    ),
+    DyeLot(
+        key="hedge-mix",
+        name="Hedge mix",
+        strength_percent_wof=100,
+        mixture=({"lot": "heather", "percent": 40}, {"lot": "dried-bark", "percent": 60}),
+    ),
     DyeLot(key="moth-dye", name="Moth dye", known_for=("protein only",)),
-)  # fmt: skip
+)
 SHELF = STARTING_SHELF.model_copy(update={"dye_lots": (*STARTING_SHELF.dye_lots, *LOTS)})
 
 
 def plan_of(dye: str, *factors: dict, **changes) -> StudyPlan:
     """One skein of 50 g, in 1.5 L."""
-    every = [{"kind": "fibre", "levels": levels("wool-yarn")},
-             {"kind": "dye", "levels": levels(dye)}, *factors]  # fmt: skip
+    every = [{"kind": "fibre", "levels": levels("wool-yarn")}, {"kind": "dye", "levels": levels(dye)}, *factors]
     return StudyPlan.model_validate(
-        {"name": "Stuffs", "factors": every, "rows": [], "swatch_mass_g": 50,
-         "columns": [one["kind"] for one in every]} | changes
-    )  # fmt: skip
+        {"name": "Stuffs", "factors": every, "rows": [], "swatch_mass_g": 50, "columns": [one["kind"] for one in every]}
+        | changes
+    )
 
 
 def weighing(dye: str, *factors: dict, shelf: Shelf = SHELF, **changes) -> Weighing:
@@ -67,9 +82,8 @@ def dye_of(own: VesselAmounts) -> Figure:
 def own_way(*recipes: dict) -> dict:
     return {
         "kind": "extraction",
-        "levels": [{"key": f"way-{i}", "label": f"Way {i}", "recipe": recipe}
-                   for i, recipe in enumerate(recipes, 1)],
-    }  # fmt: skip
+        "levels": [{"key": f"way-{i}", "label": f"Way {i}", "recipe": recipe} for i, recipe in enumerate(recipes, 1)],
+    }
 
 
 def test_stones_are_counted_and_weigh_what_one_weighed():
@@ -79,8 +93,7 @@ def test_stones_are_counted_and_weigh_what_one_weighed():
     unknown = dye_of(amounts("sloe-stones"))
     assert (unknown.words, unknown.grams) == ("15 stones", None)
     study = planned(plan_of("sloe-stones"), SHELF)
-    assert any(one.code == "never-weighed:sloe-stones" for one in
-               advice_on(study, vessels_of(study)))  # fmt: skip
+    assert any(one.code == "never-weighed:sloe-stones" for one in advice_on(study, vessels_of(study)))
 
 
 def test_juice_is_measured_and_is_no_extract():
@@ -101,8 +114,7 @@ def test_a_solution_counts_what_is_in_it_and_little_of_it_is_said_in_drops():
     figure = dye_of(amounts("madder-drops"))
     # 5 % of 50 g are 2.5 g; of 2 g in 100 mL these are 125 mL.
     assert (figure.grams, figure.volume_ml) == (pytest.approx(2.5), pytest.approx(125))
-    few = dye_of(amounts("madder-drops", {"kind": "strength", "levels": valued("s", 1)},
-                         swatch_mass_g=2))  # fmt: skip
+    few = dye_of(amounts("madder-drops", {"kind": "strength", "levels": valued("s", 1)}, swatch_mass_g=2))
     # 1 % of 2 g in a 2 % solution is 1 mL: 20 drops of 0.05 mL.
     assert (few.volume_ml, few.spelled) == (pytest.approx(1), "about 20 drops")
 
@@ -120,8 +132,7 @@ def test_an_extract_powder_goes_in_without_a_bag():
 def test_what_was_extracted_before_is_drawn_also_of_a_powder():
     """A pot that was made ready when extracts were still simmered is not poured away."""
     study = planned(plan_of("dye-extract"), SHELF)
-    ready = Liquor(name="E1", key="dye-extract:hot:1", strength_g_ml=0.01,
-                   grams_for={("D1", ""): 5.0})  # fmt: skip
+    ready = Liquor(name="E1", key="dye-extract:hot:1", strength_g_ml=0.01, grams_for={("D1", ""): 5.0})
     said = weigh_study(study, liquors=[ready])
     # 5 g at 10 g/L are half a litre.
     assert dye_of(said.vessels[0]).volume_ml == pytest.approx(500)
@@ -170,9 +181,18 @@ def test_an_hour_a_day_with_two_draws_from_one_pot():
     bench = bench_for(plan, shelf=SHELF)
     keys = [one.key for one in bench["E1"].steps]
     assert keys == [
-        "fill", "extract-1", "steep-1", "extract-2", "steep-2", "draw-2", "extract-3", "steep-3",
-        "extract-4", "steep-4", "finish",
-    ]  # fmt: skip
+        "fill",
+        "extract-1",
+        "steep-1",
+        "extract-2",
+        "steep-2",
+        "draw-2",
+        "extract-3",
+        "steep-3",
+        "extract-4",
+        "steep-4",
+        "finish",
+    ]
     made = problem_of(list(bench.values()), SHELF, USUAL, TUESDAY)
     solution = best_list_schedule(made.problem)
     assert solution is not None
@@ -189,8 +209,7 @@ def test_an_hour_a_day_with_two_draws_from_one_pot():
 def test_a_cold_soak_is_decanted_in_rounds_and_settles():
     plan = plan_of("heather", own_way({"rounds": 3, "heat_min": 1440, "settle_min": 720}))
     keys = [one.key for one in bench_for(plan, shelf=SHELF)["E1"].steps]
-    assert keys == ["fill", "extract-1", "decant-1", "extract-2", "decant-2", "extract-3", "settle",
-                    "finish"]  # fmt: skip
+    assert keys == ["fill", "extract-1", "decant-1", "extract-2", "decant-2", "extract-3", "settle", "finish"]
     assert "sludge" in bench_for(plan, shelf=SHELF)["E1"].steps[-1].title
 
 
@@ -239,8 +258,7 @@ def test_what_is_left_is_kept_as_a_lot_with_its_date():
     second = lot_of_leftover(left, vessel, "Stuffs", on_shelf, date(2026, 11, 26))
     assert second.key != lot.key
     with pytest.raises(Refusal) as caught:
-        lot_of_leftover(left.model_copy(update={"volume_ml": 9000}), vessel, "S", SHELF,
-                        date(2026, 11, 26))  # fmt: skip
+        lot_of_leftover(left.model_copy(update={"volume_ml": 9000}), vessel, "S", SHELF, date(2026, 11, 26))
     assert caught.value.faults[0].field == "volume_ml"
 
 
@@ -252,8 +270,19 @@ def test_soya_milk_comes_in_three_coats_with_drying_between_and_rest_days():
     bench = bench_for(plan, shelf=SHELF)
     one = bench["B1"]
     keys = [step.key for step in one.steps]
-    assert keys == ["fill", "dissolve", "enter", "hold", "dry-1", "coat-2", "hold-2", "dry-2",
-                    "coat-3", "hold-3", "finish"]  # fmt: skip
+    assert keys == [
+        "fill",
+        "dissolve",
+        "enter",
+        "hold",
+        "dry-1",
+        "coat-2",
+        "hold-2",
+        "dry-2",
+        "coat-3",
+        "hold-3",
+        "finish",
+    ]
     made = problem_of(list(bench.values()), SHELF, USUAL, TUESDAY)
     solution = best_list_schedule(made.problem)
     assert solution is not None
@@ -269,9 +298,7 @@ def test_iron_liquor_is_tried_on_a_strip_and_then_measured_by_what_the_strip_sho
     one = bench_for(plan_of("heather", route), shelf=SHELF)["M1"]
     assert "try" in [step.key for step in one.steps]
     tried = Substance(key="iron-liquor", name="Iron liquor", role="modifier", dose_ml_per_100_g=40)
-    shelf = SHELF.model_copy(
-        update={"substances": tuple(tried if s.key == tried.key else s for s in SHELF.substances)}
-    )
+    shelf = SHELF.model_copy(update={"substances": tuple(tried if s.key == tried.key else s for s in SHELF.substances)})
     after = bench_for(plan_of("heather", route), shelf=shelf)["M1"]
     assert "try" not in [step.key for step in after.steps]
     figure = next(f for f in after.amounts.figures if f.role == "mordant")
@@ -283,13 +310,11 @@ def test_iron_liquor_is_tried_on_a_strip_and_then_measured_by_what_the_strip_sho
 def test_what_does_not_suffice_is_said_as_the_totals_count_it():
     def short_of(key: str, in_hand: float) -> tuple[str, float]:
         lots = tuple(
-            one.model_copy(update={"amount_in_hand_g": in_hand}) if one.key == key else one
-            for one in SHELF.dye_lots
+            one.model_copy(update={"amount_in_hand_g": in_hand}) if one.key == key else one for one in SHELF.dye_lots
         )
         shelf = SHELF.model_copy(update={"dye_lots": lots})
         study = planned(plan_of(key), shelf)
-        short = [one.text for one in advice_on(study, vessels_of(study))
-                 if one.code == f"short:{key}"]  # fmt: skip
+        short = [one.text for one in advice_on(study, vessels_of(study)) if one.code == f"short:{key}"]
         (total,) = [one for one in weigh_study(study).totals if one.kind == "dye lot"]
         return "".join(short), total.short_g or 0.0
 

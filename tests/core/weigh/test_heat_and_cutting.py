@@ -11,13 +11,7 @@ from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 from zesty_grid.core.weigh.cut_list import cut_list, lay_out, swatch_size_cm
-from zesty_grid.core.weigh.heat import (
-    heat_of_bath,
-    holding_w,
-    saturation_pressure_kpa,
-    steamer_water_l,
-    warming_j,
-)
+from zesty_grid.core.weigh.heat import heat_of_bath, holding_w, saturation_pressure_kpa, steamer_water_l, warming_j
 from zesty_grid.core.weigh.weighing import weigh_study
 
 
@@ -74,16 +68,12 @@ def test_a_bundle_print_says_the_water_for_its_steamer():
         {"kind": "dye", "levels": levels("fresh-leaves")},
         {"kind": "process", "levels": levels("bundle-print")},
     ]
-    plan = StudyPlan.model_validate(
-        small_plan(factors=factors, rows=["fibre"], columns=["dye", "process"])
-    )
+    plan = StudyPlan.model_validate(small_plan(factors=factors, rows=["fibre"], columns=["dye", "process"]))
     study = on_paper(plan, STARTING_SHELF)
     vessels = vessels_of(study)
     assert [v.on_shelf for v in vessels] == ["steamer-8"]
     weighed = weigh_study(study)
-    assert weighed.effort.vessels[0].heat.steam_water_l == pytest.approx(
-        steamer_water_l(1000, 150), rel=1e-6
-    )
+    assert weighed.effort.vessels[0].heat.steam_water_l == pytest.approx(steamer_water_l(1000, 150), rel=1e-6)
     assert "boils dry" in " ".join(weighed.vessel_cautions[vessels[0].name])
 
 
@@ -100,9 +90,7 @@ def test_the_size_of_a_swatch_and_its_pieces():
 def test_cloth_is_laid_out_with_the_least_length_of_both_ways(count, size):
     across, rows, length = lay_out(count, 138, *size)
     assert across * rows >= count
-    by_hand = [
-        ceil(count / (138 // a)) * b for a, b in itertools.permutations(size) if 138 // a >= 1
-    ]
+    by_hand = [ceil(count / (138 // a)) * b for a, b in itertools.permutations(size) if 138 // a >= 1]
     assert length == min(by_hand)
 
 
@@ -115,10 +103,7 @@ def test_yarn_in_metres_and_unknown_cloth_by_weight():
     factors = small_plan()["factors"]
     factors[0] = {"kind": "fibre", "levels": levels("wool-yarn", "cotton")}
     plan = StudyPlan.model_validate(small_plan(factors=factors))
-    bare = tuple(
-        f.model_copy(update={"mass_g_m2": None}) if f.key == "cotton" else f
-        for f in STARTING_SHELF.fibres
-    )
+    bare = tuple(f.model_copy(update={"mass_g_m2": None}) if f.key == "cotton" else f for f in STARTING_SHELF.fibres)
     cut = cut_list(on_paper(plan, STARTING_SHELF.model_copy(update={"fibres": bare})))
     yarn, cotton = cut.fibres
     # 6 g at 50 g for 100 m is 12 m.

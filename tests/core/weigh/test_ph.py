@@ -6,29 +6,41 @@ import pytest
 from tests.core.weigh.phreeqc import Phreeqc
 
 from zesty_grid.core.refusal import Refusal
-from zesty_grid.core.weigh.ph_bath import (
-    BathWater,
-    PhQuestion,
-    Solute,
-    bath_equilibrium,
-    dose_for_ph,
-)
+from zesty_grid.core.weigh.ph_bath import BathWater, PhQuestion, Solute, bath_equilibrium, dose_for_ph
 
 PURE = BathWater(ph=7, alkalinity_mg_l_caco3=0)
 TAP = BathWater(ph=7.6, alkalinity_mg_l_caco3=200)
 WATERS = [(7.0, 0), (5.8, 2), (7.6, 200), (8.2, 40), (7.2, 350)]
 # g/L, as they stand in dye baths at 30 mL for each gram of fibre.
 BATHS = [
-    {}, {"alum_potassium": 5}, {"alum_potassium": 1}, {"alum_sulphate": 5}, {"alum_acetate": 2.3},
-    {"cream_of_tartar": 2.3}, {"citric_acid": 1}, {"citric_acid": 0.1}, {"vinegar_5pct": 10},
-    {"vinegar_5pct": 100}, {"soda_ash": 0.2}, {"soda_ash": 5}, {"washing_soda_decahydrate": 3},
-    {"baking_soda": 2}, {"ammonia_5pct": 5}, {"iron_sulphate": 0.7}, {"chalk": 1},
-    {"alum_potassium": 3.3, "cream_of_tartar": 2.3}, {"alum_potassium": 5, "soda_ash": 1},
-    {"alum_potassium": 5, "soda_ash": 3}, {"alum_potassium": 5, "soda_ash": 8},
-    {"alum_acetate": 2.3, "chalk": 0.5}, {"vinegar_5pct": 20, "soda_ash": 1},
-    {"vinegar_5pct": 20, "chalk": 2}, {"citric_acid": 1, "ammonia_5pct": 3},
-    {"iron_sulphate": 1, "soda_ash": 0.3}, {"cream_of_tartar": 2, "baking_soda": 1},
-]  # fmt: skip
+    {},
+    {"alum_potassium": 5},
+    {"alum_potassium": 1},
+    {"alum_sulphate": 5},
+    {"alum_acetate": 2.3},
+    {"cream_of_tartar": 2.3},
+    {"citric_acid": 1},
+    {"citric_acid": 0.1},
+    {"vinegar_5pct": 10},
+    {"vinegar_5pct": 100},
+    {"soda_ash": 0.2},
+    {"soda_ash": 5},
+    {"washing_soda_decahydrate": 3},
+    {"baking_soda": 2},
+    {"ammonia_5pct": 5},
+    {"iron_sulphate": 0.7},
+    {"chalk": 1},
+    {"alum_potassium": 3.3, "cream_of_tartar": 2.3},
+    {"alum_potassium": 5, "soda_ash": 1},
+    {"alum_potassium": 5, "soda_ash": 3},
+    {"alum_potassium": 5, "soda_ash": 8},
+    {"alum_acetate": 2.3, "chalk": 0.5},
+    {"vinegar_5pct": 20, "soda_ash": 1},
+    {"vinegar_5pct": 20, "chalk": 2},
+    {"citric_acid": 1, "ammonia_5pct": 3},
+    {"iron_sulphate": 1, "soda_ash": 0.3},
+    {"cream_of_tartar": 2, "baking_soda": 1},
+]
 
 
 @pytest.fixture(scope="module")
@@ -65,15 +77,18 @@ def test_handbook_values(grams_per_l, handbook):
 
 def test_decahydrate_weighs_2_7_times_as_much_as_soda_ash():
     assert pytest.approx(2.7, abs=0.01) == 286.14 / 105.99
-    assert ph_of(TAP, soda_ash=1) == pytest.approx(
-        ph_of(TAP, washing_soda_decahydrate=2.7), abs=0.01
-    )
+    assert ph_of(TAP, soda_ash=1) == pytest.approx(ph_of(TAP, washing_soda_decahydrate=2.7), abs=0.01)
 
 
 ADJUSTERS = [
-    ("citric_acid", 4), ("vinegar_5pct", 4.5), ("cream_of_tartar", 5.5), ("soda_ash", 9),
-    ("washing_soda_decahydrate", 10), ("ammonia_5pct", 9), ("baking_soda", 7.8),
-]  # fmt: skip
+    ("citric_acid", 4),
+    ("vinegar_5pct", 4.5),
+    ("cream_of_tartar", 5.5),
+    ("soda_ash", 9),
+    ("washing_soda_decahydrate", 10),
+    ("ammonia_5pct", 9),
+    ("baking_soda", 7.8),
+]
 
 
 # Alum is more acid than these targets, and carbonic acid holds baking soda below its own.
@@ -89,8 +104,7 @@ DOSES = [
 def test_the_dose_brings_the_bath_to_the_target(phreeqc, adjuster, solute):
     name, target = adjuster
     solutes = (Solute(substance=solute, grams=1),) if solute else ()
-    question = PhQuestion(volume_l=2, water=TAP, solutes=solutes, target_ph=target,
-                          adjust_with=name)  # fmt: skip
+    question = PhQuestion(volume_l=2, water=TAP, solutes=solutes, target_ph=target, adjust_with=name)
     answer = dose_for_ph(question)
     bath = {name: answer.grams / 2} | ({solute: 0.5} if solute else {})
     assert answer.ph_after == pytest.approx(target, abs=0.01)
@@ -120,8 +134,7 @@ def test_a_target_that_cannot_be_reached_is_said(adjuster, target, words):
 
 def test_alum_and_soda_are_warned_of_with_litres_and_grams():
     alum = (Solute(substance="alum_potassium", grams=20),)
-    answer = dose_for_ph(PhQuestion(volume_l=4, water=TAP, solutes=alum, target_ph=7,
-                                    adjust_with="soda_ash"))  # fmt: skip
+    answer = dose_for_ph(PhQuestion(volume_l=4, water=TAP, solutes=alum, target_ph=7, adjust_with="soda_ash"))
     # 20 g of alum hold 0.0422 mol of aluminium: all of it as hydroxide is 3.3 g; the soda gives
     # off at most as many moles of gas as it has carbonate, 24.5 L each at 25 °C.
     assert answer.aluminium_hydroxide_g == pytest.approx(20 / 474.39 * 78.0, rel=0.02)
@@ -132,8 +145,7 @@ def test_alum_and_soda_are_warned_of_with_litres_and_grams():
 
 def test_what_is_not_computed_is_said():
     both = (Solute(substance="alum_potassium", grams=5), Solute(substance="citric_acid", grams=1))
-    answer = dose_for_ph(PhQuestion(volume_l=1, water=TAP, solutes=both, target_ph=5,
-                                    adjust_with="soda_ash"))  # fmt: skip
+    answer = dose_for_ph(PhQuestion(volume_l=1, water=TAP, solutes=both, target_ph=5, adjust_with="soda_ash"))
     assert "hold on to aluminium" in " ".join(answer.warnings)
     strong = dose_for_ph(PhQuestion(volume_l=1, water=TAP, target_ph=10.5, adjust_with="soda_ash"))
     assert "wool and silk" in " ".join(strong.warnings)

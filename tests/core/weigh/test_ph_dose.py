@@ -33,9 +33,7 @@ def test_each_dye_vessel_gets_its_adjuster_and_says_that_plants_buffer_more():
     # The dose is that of its own litres of water: checked by the equilibrium itself.
     solute = Solute(substance="soda_ash", grams=alkaline.figure.grams)
     litres = alkaline.question.volume_l
-    assert bath_equilibrium(litres, alkaline.question.water, (solute,)).ph == pytest.approx(
-        9.5, abs=0.02
-    )
+    assert bath_equilibrium(litres, alkaline.question.water, (solute,)).ph == pytest.approx(9.5, abs=0.02)
 
 
 def test_the_chosen_water_and_adjusters_count():
@@ -58,31 +56,25 @@ def question(target: float) -> PhQuestion:
 
 def reading_after(given_g: float, acid_g: float) -> float:
     """A made-up plant bath: water with citric acid, which buffers."""
-    solutes = (Solute(substance="citric_acid", grams=acid_g),
-               Solute(substance="soda_ash", grams=given_g))  # fmt: skip
+    solutes = (Solute(substance="citric_acid", grams=acid_g), Solute(substance="soda_ash", grams=given_g))
     return bath_equilibrium(2, TAP, solutes).ph
 
 
 def test_two_readings_bring_a_buffered_bath_nearer_than_plain_water_would():
     first, given_g = reading_after(0, 1.0), 0.5
     second = reading_after(given_g, 1.0)
-    told = next_dose(TwoReadings(question=question(9), ph_first=first, grams_given=given_g,
-                                 ph_second=second))  # fmt: skip
+    told = next_dose(TwoReadings(question=question(9), ph_first=first, grams_given=given_g, ph_second=second))
     assert told.buffer_mmol_l_ph > 0
     assert told.least_g <= told.grams <= told.most_g
-    plain = next_dose(TwoReadings(question=question(9), ph_first=first, grams_given=1e-6,
-                                  ph_second=first + 0.11)).grams  # fmt: skip
+    plain = next_dose(TwoReadings(question=question(9), ph_first=first, grams_given=1e-6, ph_second=first + 0.11)).grams
     truth_g = next(g / 100 for g in range(1, 600) if reading_after(given_g + g / 100, 1.0) >= 9)
-    assert abs(told.grams - truth_g) < abs(plain - truth_g) or told.grams == pytest.approx(
-        truth_g, rel=0.6
-    )
+    assert abs(told.grams - truth_g) < abs(plain - truth_g) or told.grams == pytest.approx(truth_g, rel=0.6)
 
 
 def test_plain_water_asks_for_what_the_equilibrium_says():
     whole = ph_free_dose(9)
     second = bath_equilibrium(2, TAP, (Solute(substance="soda_ash", grams=whole / 2),)).ph
-    told = next_dose(TwoReadings(question=question(9), ph_first=7.5, grams_given=whole / 2,
-                                 ph_second=second))  # fmt: skip
+    told = next_dose(TwoReadings(question=question(9), ph_first=7.5, grams_given=whole / 2, ph_second=second))
     assert told.grams == pytest.approx(whole / 2, rel=0.02)
     assert told.buffer_mmol_l_ph == pytest.approx(0, abs=0.02)
 
@@ -102,5 +94,4 @@ def test_past_the_target_gives_no_more():
 @pytest.mark.parametrize(("first", "second"), [(7.5, 7.52), (7.5, 6.9)])
 def test_readings_that_cannot_both_be_right_are_refused(first, second):
     with pytest.raises(Refusal, match="no step towards"):
-        next_dose(TwoReadings(question=question(9), ph_first=first, grams_given=0.5,
-                              ph_second=second))  # fmt: skip
+        next_dose(TwoReadings(question=question(9), ph_first=first, grams_given=0.5, ph_second=second))

@@ -22,8 +22,9 @@ def totals_found(found: dict[str, float]) -> dict[str, float]:
 
 
 @settings(max_examples=60, deadline=None)
-@given(st.fixed_dictionaries(dict.fromkeys(("Na", "K", "Al", "S", "C", "Ac", "Tar", "N"), AMOUNTS)),
-       st.floats(2.5, 11.5))  # fmt: skip
+@given(
+    st.fixed_dictionaries(dict.fromkeys(("Na", "K", "Al", "S", "C", "Ac", "Tar", "N"), AMOUNTS)), st.floats(2.5, 11.5)
+)
 def test_every_component_is_balanced_at_any_ph(totals, ph):
     found = at_ph(totals, ph)
     summed = totals_found(found.concentration)
@@ -35,10 +36,15 @@ def test_every_component_is_balanced_at_any_ph(totals, ph):
 @pytest.mark.parametrize(
     "totals",
     [
-        {"Ac": 0.1}, {"N": 0.1}, {"Na": 0.2, "C": 0.1}, {"Al": 0.01, "K": 0.01, "S": 0.02},
-        {"Cit": 0.01, "Na": 0.015}, {"Tar": 0.02, "K": 0.02}, {"Fe": 0.005, "S": 0.005},
+        {"Ac": 0.1},
+        {"N": 0.1},
+        {"Na": 0.2, "C": 0.1},
+        {"Al": 0.01, "K": 0.01, "S": 0.02},
+        {"Cit": 0.01, "Na": 0.015},
+        {"Tar": 0.02, "K": 0.02},
+        {"Fe": 0.005, "S": 0.005},
     ],
-)  # fmt: skip
+)
 def test_charges_balance_at_the_answer(totals):
     found = equilibrium(totals)
     charged = sum(
@@ -69,8 +75,9 @@ def test_aluminium_drops_out_in_the_middle_and_dissolves_in_acid_and_strong_alka
 
 
 def test_chalk_dissolves_fully_in_acid_and_hardly_in_water():
-    vinegar = bath_equilibrium(1, TAP, (Solute(substance="chalk", grams=1),
-                                        Solute(substance="vinegar_5pct", grams=100)))  # fmt: skip
+    vinegar = bath_equilibrium(
+        1, TAP, (Solute(substance="chalk", grams=1), Solute(substance="vinegar_5pct", grams=100))
+    )
     assert vinegar.undissolved_chalk_mol_l == pytest.approx(0, abs=1e-6)
     plain = bath_equilibrium(1, TAP, (Solute(substance="chalk", grams=1),))
     assert plain.undissolved_chalk_mol_l > 0.9 * 1 / 100.09
@@ -88,7 +95,5 @@ def test_more_acid_is_never_less_acid():
     grams = (0, 0.05, 0.2, 0.5, 1, 3, 10)
     phs = [bath_equilibrium(1, TAP, (Solute(substance="citric_acid", grams=g),)).ph for g in grams]
     assert phs == sorted(phs, reverse=True)
-    more_soda = [
-        bath_equilibrium(1, TAP, (Solute(substance="soda_ash", grams=g),)).ph for g in grams
-    ]
+    more_soda = [bath_equilibrium(1, TAP, (Solute(substance="soda_ash", grams=g),)).ph for g in grams]
     assert more_soda == sorted(more_soda)

@@ -74,9 +74,7 @@ class Foreteller:
     _factor: Floats
     _together: Floats
 
-    def foretell(
-        self, recipes: Sequence[tuple[Mapping[str, str], Mapping[str, float]]]
-    ) -> list[ForetoldColour]:
+    def foretell(self, recipes: Sequence[tuple[Mapping[str, str], Mapping[str, float]]]) -> list[ForetoldColour]:
         """Recipes by their levels, and numbers where they have others than those of a level."""
         if not recipes:
             return []
@@ -89,10 +87,7 @@ class Foreteller:
         variance = np.maximum(own - np.einsum("ij,ji->i", across, back), p.noise)
         offs = np.sqrt(variance)[:, None] * self._depths.std(axis=0)
         labs, doubts = colour_of(mean), _off_de00(mean, offs, self._together)
-        return [
-            self._answer(levels, numbers, labs[i], float(doubts[i]))
-            for i, (levels, numbers) in enumerate(recipes)
-        ]
+        return [self._answer(levels, numbers, labs[i], float(doubts[i])) for i, (levels, numbers) in enumerate(recipes)]
 
     def _resolved(
         self, levels: Mapping[str, str], numbers: Mapping[str, float]
@@ -107,13 +102,15 @@ class Foreteller:
         self, levels: Mapping[str, str], numbers: Mapping[str, float], lab: Floats, doubt: float
     ) -> ForetoldColour:
         _, own = self._resolved(levels, numbers)
-        beyond = any(
-            not self.ranges[k][0] - 1e-9 <= v <= self.ranges[k][1] + 1e-9 for k, v in own.items()
-        )
+        beyond = any(not self.ranges[k][0] - 1e-9 <= v <= self.ranges[k][1] + 1e-9 for k, v in own.items())
         return ForetoldColour(
-            levels=dict(levels), numbers=dict(numbers), lab=_triple(lab), hex=lab_to_hex(lab),
-            uncertainty_de00=doubt, beyond=beyond,
-        )  # fmt: skip
+            levels=dict(levels),
+            numbers=dict(numbers),
+            lab=_triple(lab),
+            hex=lab_to_hex(lab),
+            uncertainty_de00=doubt,
+            beyond=beyond,
+        )
 
     def left_out(self) -> tuple[Floats, Floats]:
         """What is foretold of each swatch that it was made from by all others: L*a*b* (n, 3) and
@@ -158,9 +155,8 @@ class _Features:
 
 
 def foreteller(
-    swatches: Sequence[ComparedSwatch], factors: Sequence[str],
-    values: Mapping[tuple[str, str], float],
-) -> Foreteller | None:  # fmt: skip
+    swatches: Sequence[ComparedSwatch], factors: Sequence[str], values: Mapping[tuple[str, str], float]
+) -> Foreteller | None:
     """`values` are the numbers of levels that have one, by factor and level. None: too few
     swatches, or nothing varies."""
     taught = _teachers(swatches, factors)
@@ -169,32 +165,39 @@ def foreteller(
     if len(own) < FEWEST or not varying:
         return None
     numeric = frozenset(f for f in varying if _is_numeric(f, own, values))
-    recipes = [
-        (one.levels, {f: values.get((f, one.levels.get(f, "")), 0.0) for f in numeric})
-        for one in own
-    ]
+    recipes = [(one.levels, {f: values.get((f, one.levels.get(f, "")), 0.0) for f in numeric}) for one in own]
     features = _features(varying, numeric, recipes)
     depths = depth_of(np.array([one.lab for one in own]))
-    start = np.concatenate(
-        [np.full(len(varying), -1.0), np.zeros(len(varying)), [-1.5, -3.0, 3.0, 0.5]]
-    )
+    start = np.concatenate([np.full(len(varying), -1.0), np.zeros(len(varying)), [-1.5, -3.0, 3.0, 0.5]])
     bounds = [BOUNDS] * (2 * len(varying)) + [BOUNDS, (-8.0, 0.0), (0.0, 7.0), (-1.0, 2.0)]
     found = minimize(
-        _unlikeliness, start, args=(features, depths, numeric), method="L-BFGS-B", bounds=bounds,
+        _unlikeliness,
+        start,
+        args=(features, depths, numeric),
+        method="L-BFGS-B",
+        bounds=bounds,
         options={"maxiter": 30, "ftol": 1e-5},
-    )  # fmt: skip
+    )
     parameters = np.asarray(found.x, float)
     means, solved, factor = _solve(_Parameters(parameters, varying), features, depths, numeric)
     mean, off = _one_out(depths, solved, factor)
     missed = (depths - mean) / off
     ranges = {f: (float(n.min()), float(n.max())) for f, n in features.numbers.items()}
     return Foreteller(
-        taught=taught, factors=varying, numeric=numeric, ranges=ranges, values=dict(values),
-        parameters=parameters, _features=features, _depths=depths, _means=means, _solved=solved,
+        taught=taught,
+        factors=varying,
+        numeric=numeric,
+        ranges=ranges,
+        values=dict(values),
+        parameters=parameters,
+        _features=features,
+        _depths=depths,
+        _means=means,
+        _solved=solved,
         _factor=factor,
         # How far it really misses, and in which channels together.
         _together=missed.T @ missed / len(missed),
-    )  # fmt: skip
+    )
 
 
 def _teachers(swatches: Sequence[ComparedSwatch], factors: Sequence[str]) -> tuple[int, ...]:
@@ -228,15 +231,16 @@ def how_well(found: Foreteller, labs: Floats) -> HowWell:
     inside = float(np.mean(apart < 1.61 * doubt))
     mean, ninth = float(apart.mean()), float(np.quantile(apart, 0.9))
     return HowWell(
-        swatches=count, mean_de00=mean, nine_in_ten_de00=ninth, inside_95=inside,
+        swatches=count,
+        mean_de00=mean,
+        nine_in_ten_de00=ninth,
+        inside_95=inside,
         words=f"Each of {count} swatches{of} left out in turn: foretold within {mean:.1f} ΔE00 in "
         f"the mean, 9 in 10 within {ninth:.1f}.",
-    )  # fmt: skip
+    )
 
 
-def _is_numeric(
-    factor: str, swatches: Sequence[ComparedSwatch], values: Mapping[tuple[str, str], float]
-) -> bool:
+def _is_numeric(factor: str, swatches: Sequence[ComparedSwatch], values: Mapping[tuple[str, str], float]) -> bool:
     levels = {one.levels.get(factor, "") for one in swatches}
     known = {values[(factor, level)] for level in levels if (factor, level) in values}
     if any((factor, level) not in values for level in levels):
@@ -245,21 +249,12 @@ def _is_numeric(
 
 
 def _features(
-    factors: Sequence[str], numeric: frozenset[str],
-    recipes: Sequence[tuple[Mapping[str, str], Mapping[str, float]]],
-) -> _Features:  # fmt: skip
+    factors: Sequence[str], numeric: frozenset[str], recipes: Sequence[tuple[Mapping[str, str], Mapping[str, float]]]
+) -> _Features:
     return _Features(
         tuple(factors),
-        {
-            f: np.array([levels.get(f, "") for levels, _ in recipes])
-            for f in factors
-            if f not in numeric
-        },
-        {
-            f: np.array([numbers[f] for _, numbers in recipes], float)
-            for f in factors
-            if f in numeric
-        },
+        {f: np.array([levels.get(f, "") for levels, _ in recipes]) for f in factors if f not in numeric},
+        {f: np.array([numbers[f] for _, numbers in recipes], float) for f in factors if f in numeric},
     )
 
 
@@ -308,9 +303,7 @@ def _solve(
     return means, cho_solve((factor, True), depths - trend - means), factor
 
 
-def _unlikeliness(
-    logs: Floats, features: _Features, depths: Floats, numeric: frozenset[str]
-) -> float:
+def _unlikeliness(logs: Floats, features: _Features, depths: Floats, numeric: frozenset[str]) -> float:
     """Minus the logarithm of the likelihood, the three channels alike but for their scale."""
     p = _Parameters(logs, features.factors)
     try:

@@ -10,9 +10,7 @@ import numpy as np
 from zesty_grid.core.read.colour_space import D50_XYZ, Floats, lab_to_xyz, xyz_to_lab
 from zesty_grid.core.read.kubelka_munk import absorption_over_scattering, reflectance_of
 
-BRADFORD: Floats = np.array(
-    [[0.8951, 0.2664, -0.1614], [-0.7502, 1.7135, 0.0367], [0.0389, -0.0685, 1.0296]]
-)
+BRADFORD: Floats = np.array([[0.8951, 0.2664, -0.1614], [-0.7502, 1.7135, 0.0367], [0.0389, -0.0685, 1.0296]])
 _WHITE = BRADFORD @ D50_XYZ
 DARKEST, LIGHTEST = 0.003, 0.999
 

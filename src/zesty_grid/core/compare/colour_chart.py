@@ -78,9 +78,7 @@ def doubt(lab: Lab, uncertainty_de00: float) -> tuple[Ellipse, Ellipse]:
     return _ellipse(to_ab @ spread @ to_ab.T), _ellipse(to_cl @ spread @ to_cl.T)
 
 
-def arrows(
-    cells: Mapping[str, Mapping[str, str]], levels: Mapping[str, Sequence[str]]
-) -> list[ChartArrow]:
+def arrows(cells: Mapping[str, Mapping[str, str]], levels: Mapping[str, Sequence[str]]) -> list[ChartArrow]:
     """Of each factor, from each level to the next one, between the cells that are the same in all
     else. `cells` has the levels of each code; one code stands for repeats."""
     found = []
@@ -102,9 +100,10 @@ def _ellipse(covariance: Floats) -> Ellipse:
     values, vectors = np.linalg.eigh(covariance)
     first = vectors[:, 1]
     return Ellipse(
-        first=float(np.sqrt(max(values[1], 0))), second=float(np.sqrt(max(values[0], 0))),
+        first=float(np.sqrt(max(values[1], 0))),
+        second=float(np.sqrt(max(values[0], 0))),
         angle_deg=float(np.degrees(np.arctan2(first[1], first[0]))),
-    )  # fmt: skip
+    )
 
 
 def fading_ways(
@@ -116,10 +115,12 @@ def fading_ways(
         by_code.setdefault(point[0], []).append(point)
     return [
         FadingWay(
-            code=code, trial=trial,
+            code=code,
+            trial=trial,
             stages=("kept dark", *(labels[p[1]] if p[1] < len(labels) else "" for p in own)),
-            labs=(own[0][2], *(p[4] for p in own)), hexes=(own[0][3], *(p[5] for p in own)),
+            labs=(own[0][2], *(p[4] for p in own)),
+            hexes=(own[0][3], *(p[5] for p in own)),
             change_de00=float(delta_e_2000(np.array(own[-1][2]), np.array(own[-1][4]))),
         )
         for code, own in by_code.items()
-    ]  # fmt: skip
+    ]

@@ -17,9 +17,7 @@ NAMES = ("lightness", "chroma", "hue")
 class ColourContrast:
     """A difference between two colours in its three directions, each with its error."""
 
-    def __init__(
-        self, fitted: Fitted, row: Matrix, labs: Sequence[Matrix], most_df: float | None = None
-    ) -> None:
+    def __init__(self, fitted: Fitted, row: Matrix, labs: Sequence[Matrix], most_df: float | None = None) -> None:
         """`most_df`: no more degrees of freedom than the vessels of its stratum have."""
         self.fitted, self.row, self.labs, self.most_df = fitted, row, labs, most_df
         self.unit = unit_2000((labs[0] + labs[1]) / 2)
@@ -68,9 +66,14 @@ class ColourContrast:
         found = []
         for name, word, one in zip(NAMES, words, self.directions, strict=True):
             wide = limit(Estimate(0, one.error, one.df), 1 - SIGNIFICANCE / 2)
-            found.append(DirectionChange(
-                direction=name, change_de00=one.value, low_de00=one.value - wide,
-                high_de00=one.value + wide, word=word,
-                real=not self.untold and DIRECTIONS * chance_of(one) < SIGNIFICANCE,
-            ))  # fmt: skip
+            found.append(
+                DirectionChange(
+                    direction=name,
+                    change_de00=one.value,
+                    low_de00=one.value - wide,
+                    high_de00=one.value + wide,
+                    word=word,
+                    real=not self.untold and DIRECTIONS * chance_of(one) < SIGNIFICANCE,
+                )
+            )
         return found

@@ -67,16 +67,13 @@ def parse_key(key: str) -> StateKey | StageKey | ClothKey:
     if found := _STATE.fullmatch(key):
         return StateKey(found["code"], int(found["run"]), found["zone"] or "")
     if found := _STAGE.fullmatch(key):
-        return StageKey(
-            found["code"], int(found["trial"]), int(found["stage"]), found["part"],
-            found["zone"] or "",
-        )  # fmt: skip
+        return StageKey(found["code"], int(found["trial"]), int(found["stage"]), found["part"], found["zone"] or "")
     raise Refusal(
-        "no-colour-key", f"“{key[:60]}” names nothing that has a colour.",
+        "no-colour-key",
+        f"“{key[:60]}” names nothing that has a colour.",
         "Choose it from the lists of swatches and cloths.",
-        (Fault(field="key", given=key[:60], allowed="a key such as EYFC@41",
-               cure="Choose it from a list."),),
-    )  # fmt: skip
+        (Fault(field="key", given=key[:60], allowed="a key such as EYFC@41", cure="Choose it from a list."),),
+    )
 
 
 def state_key(code: str, run: int, zone: str = "") -> str:

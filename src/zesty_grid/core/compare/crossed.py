@@ -62,10 +62,12 @@ class Crossed:
 
 
 def cross_swatches(
-    factors: Sequence[str], levels_of: Sequence[Mapping[str, str]],
-    vessels_of: Sequence[Mapping[str, str]], pairs: Sequence[tuple[str, str]],
+    factors: Sequence[str],
+    levels_of: Sequence[Mapping[str, str]],
+    vessels_of: Sequence[Mapping[str, str]],
+    pairs: Sequence[tuple[str, str]],
     order: Mapping[str, Sequence[str]] | None = None,
-) -> Crossed:  # fmt: skip
+) -> Crossed:
     """`order` has the levels of factors in the order in which they are told; those that it does
     not have come as they are met. Factors with one level are left out, and pairs of them."""
     kept, names, numbers = [], [], []
@@ -79,23 +81,23 @@ def cross_swatches(
             numbers.append([here.index(level) for level in said])
     level_of = np.array(numbers, np.int64).reshape(len(kept), len(levels_of)).T
     terms: list[Term] = [(i,) for i in range(len(kept))]
-    terms += [
-        (kept.index(a), kept.index(b)) for a, b in dict.fromkeys(pairs) if a in kept and b in kept
-    ]
+    terms += [(kept.index(a), kept.index(b)) for a, b in dict.fromkeys(pairs) if a in kept and b in kept]
     columns, blocks, at = [np.ones((len(levels_of), 1))], [], 1
     for term in terms:
         own = [names[i] for i in term]
-        coded = {
-            numbers: _coded(own, numbers) for numbers in product(*(range(len(one)) for one in own))
-        }
+        coded = {numbers: _coded(own, numbers) for numbers in product(*(range(len(one)) for one in own))}
         columns.append(np.array([coded[tuple(row)] for row in level_of[:, list(term)].tolist()]))
         blocks.append(slice(at, at + columns[-1].shape[1]))
         at = blocks[-1].stop
     return Crossed(
-        factors=tuple(kept), levels=tuple(names), level_of=level_of,
-        vessel_of=_vessels(vessels_of), terms=tuple(terms), blocks=tuple(blocks),
+        factors=tuple(kept),
+        levels=tuple(names),
+        level_of=level_of,
+        vessel_of=_vessels(vessels_of),
+        terms=tuple(terms),
+        blocks=tuple(blocks),
         columns=np.hstack(columns),
-    )  # fmt: skip
+    )
 
 
 def incidence(where: Numbers) -> Matrix:

@@ -15,17 +15,15 @@ def with_words(question: CompareQuestion, found: Compared) -> Compared:
     """`words` of the question name factors ("dye") and levels ("dye=alder")."""
     names = question.words
     acting = {frozenset(one.factors) for one in found.interactions if one.verdict == "different"}
-    effects = [
-        one.model_copy(update={"words": _effect(names, one, acting)}) for one in found.effects
-    ]
+    effects = [one.model_copy(update={"words": _effect(names, one, acting)}) for one in found.effects]
     ordered = sorted(effects, key=lambda one: (ORDER[one.verdict], bool(one.why), -one.de00))
     said = [one.words for one in ordered]
     said += [
-        _first(f"What {_name(names, a)} does depends on {_name(names, b)}: "
-               f"by up to {one.largest_de00 or 0:.1f} ΔE00.")
-        for one in found.interactions if one.verdict == "different"
+        _first(f"What {_name(names, a)} does depends on {_name(names, b)}: by up to {one.largest_de00 or 0:.1f} ΔE00.")
+        for one in found.interactions
+        if one.verdict == "different"
         for a, b in [one.factors]
-    ]  # fmt: skip
+    ]
     return found.model_copy(update={"effects": tuple(effects), "words": tuple(said)})
 
 

@@ -7,9 +7,8 @@ from zesty_grid.core.compare.studies_beside import OneStudy
 
 
 def fill_gaps(
-    own: Sequence[ComparedSwatch], labels: Mapping[str, Mapping[str, str]], other: OneStudy,
-    number: int,
-) -> list[ComparedSwatch]:  # fmt: skip
+    own: Sequence[ComparedSwatch], labels: Mapping[str, Mapping[str, str]], other: OneStudy, number: int
+) -> list[ComparedSwatch]:
     """Swatches of another study at the combinations of levels where this one has none that counts.
 
     `labels` has the levels of each factor of this study by their labels. Those that lack a factor,
@@ -19,10 +18,7 @@ def fill_gaps(
     there = {tuple(one.levels.get(kind, "") for kind in labels) for one in own}
     found = []
     for one in other.swatches:
-        said = {
-            kind: labels[kind].get(other.level_words.get((kind, one.levels.get(kind, "")), ""))
-            for kind in labels
-        }
+        said = {kind: labels[kind].get(other.level_words.get((kind, one.levels.get(kind, "")), "")) for kind in labels}
         levels = {kind: level for kind, level in said.items() if level is not None}
         if len(levels) < len(labels) or tuple(levels[kind] for kind in labels) in there:
             continue

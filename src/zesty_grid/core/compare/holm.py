@@ -22,10 +22,7 @@ def holm_in_groups(chances: Sequence[float], groups: Sequence[Hashable]) -> list
     members: dict[Hashable, list[int]] = {}
     for i, group in enumerate(groups):
         members.setdefault(group, []).append(i)
-    inner = {
-        group: dict(zip(own, holm([chances[i] for i in own]), strict=True))
-        for group, own in members.items()
-    }
+    inner = {group: dict(zip(own, holm([chances[i] for i in own]), strict=True)) for group, own in members.items()}
     least = [min(own.values()) for own in inner.values()]
     found = [0.0] * len(chances)
     for own, before, after in zip(inner.values(), least, holm(least), strict=True):

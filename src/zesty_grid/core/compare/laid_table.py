@@ -10,11 +10,7 @@ from zesty_grid.core.compare.coloured import Coloured, ColouredKey
 from zesty_grid.core.compare.directions import direction_words
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.pot_words import listed
-from zesty_grid.core.read.colour_difference import (
-    ColourDifference,
-    cielab_difference,
-    directions_2000,
-)
+from zesty_grid.core.read.colour_difference import ColourDifference, cielab_difference, directions_2000
 from zesty_grid.core.read.difference_uncertainty import Seen, difference_uncertainty, mean_lab
 
 Ground = Literal["light", "grey", "dark"]
@@ -56,17 +52,13 @@ class TableLook(Frozen):
     missing: tuple[str, ...] = ()
 
 
-def neighbours(
-    order: Sequence[str], seen: Mapping[str, Sequence[Seen]], pairs: bool
-) -> list[Neighbours]:
+def neighbours(order: Sequence[str], seen: Mapping[str, Sequence[Seen]], pairs: bool) -> list[Neighbours]:
     """Of each and the next, or of each pair."""
     steps = range(0, len(order) - 1, 2 if pairs else 1)
     return [beside(order[i], order[i + 1], seen[order[i]], seen[order[i + 1]]) for i in steps]
 
 
-def beside(
-    first: str, second: str, seen_first: Sequence[Seen], seen_second: Sequence[Seen]
-) -> Neighbours:
+def beside(first: str, second: str, seen_first: Sequence[Seen], seen_second: Sequence[Seen]) -> Neighbours:
     labs = [np.asarray(mean_lab([one])) for one in (seen_first, seen_second)]
     difference = cielab_difference(labs[0], labs[1])
     uncertain = difference_uncertainty([seen_first], [seen_second])
@@ -75,13 +67,16 @@ def beside(
     words = [
         word
         for word, value in sorted(
-            zip(direction_words(labs[0], labs[1]), along, strict=True),
-            key=lambda one: -abs(float(one[1])),
+            zip(direction_words(labs[0], labs[1]), along, strict=True), key=lambda one: -abs(float(one[1]))
         )
         if abs(float(value)) > LEAST_SHARE * difference.de00
     ]
     return Neighbours(
-        first=first, second=second, difference=difference,
-        uncertainty_de00=uncertain.uncertainty_de00, limit_de00=uncertain.limit_de00,
-        distinguishable=real, words=listed(words) if real and words else "too alike to tell",
-    )  # fmt: skip
+        first=first,
+        second=second,
+        difference=difference,
+        uncertainty_de00=uncertain.uncertainty_de00,
+        limit_de00=uncertain.limit_de00,
+        distinguishable=real,
+        words=listed(words) if real and words else "too alike to tell",
+    )

@@ -40,18 +40,21 @@ def misfits(found: Foreteller, swatches: Sequence[ComparedSwatch]) -> list[Misfi
     for i in odd:
         partner = _partner(i, odd, labs, guess, apart)
         words = (
-            f"It fits the place of {swatches[partner].code}, and that one fits its place: were "
-            "they swapped?"
+            f"It fits the place of {swatches[partner].code}, and that one fits its place: were they swapped?"
             if partner is not None
             else "Look at it again: swapped, read wrongly, or did its bath go another way?"
         )
         answer.append(
             Misfit(
-                code=swatches[i].code, hex=lab_to_hex(labs[i]), foretold_hex=lab_to_hex(guess[i]),
-                de00=float(apart[i]), usual_de00=float(doubt[i]),
-                swapped_with=None if partner is None else swatches[partner].code, words=words,
+                code=swatches[i].code,
+                hex=lab_to_hex(labs[i]),
+                foretold_hex=lab_to_hex(guess[i]),
+                de00=float(apart[i]),
+                usual_de00=float(doubt[i]),
+                swapped_with=None if partner is None else swatches[partner].code,
+                words=words,
             )
-        )  # fmt: skip
+        )
     return answer
 
 
@@ -60,9 +63,7 @@ def _partner(i: int, odd: Sequence[int], labs: Floats, guess: Floats, apart: Flo
     for j in odd:
         if j == i:
             continue
-        crossed = max(
-            float(delta_e_2000(labs[i], guess[j])), float(delta_e_2000(labs[j], guess[i]))
-        )
+        crossed = max(float(delta_e_2000(labs[i], guess[j])), float(delta_e_2000(labs[j], guess[i])))
         if crossed < least:
             best, least = j, crossed
     return best

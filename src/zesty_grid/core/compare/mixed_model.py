@@ -96,10 +96,10 @@ class Fitted:
         whole = float(row @ self.inverse @ row)
         kinds = len(self.kinds)
         untold = tuple(
-            kind for kind, part in zip(self.unknown, parts[kinds : kinds + len(self.unknown)],
-                                       strict=True)
+            kind
+            for kind, part in zip(self.unknown, parts[kinds : kinds + len(self.unknown)], strict=True)
             if part > 1e-6 * whole
-        )  # fmt: skip
+        )
         known = parts[kinds + len(self.unknown) :]
         along = [float(direction @ one.covariance @ direction) for one in self._known]
         theta = np.array([direction @ one @ direction for one in self.theta])
@@ -133,12 +133,9 @@ class Fitted:
     def _bounded(self, theta: Matrix, w: Matrix, parts: Sequence[float], fixed: float) -> float:
         own = max(float(theta[0]) * self._own_weight, 0.0)
         vessels = [
-            max(float(theta[1 + k]) + float(self._weights[k]) * float(theta[0]), 0.0)
-            for k in range(len(self.kinds))
+            max(float(theta[1 + k]) + float(self._weights[k]) * float(theta[0]), 0.0) for k in range(len(self.kinds))
         ]
-        return own * float(w @ w) + sum(
-            v * p for v, p in zip(vessels, parts[: len(vessels)], strict=True)
-        ) + fixed  # fmt: skip
+        return own * float(w @ w) + sum(v * p for v, p in zip(vessels, parts[: len(vessels)], strict=True)) + fixed
 
     @cached_property
     def _spreading(self) -> "_Spreading":
@@ -160,9 +157,7 @@ class _Spreading:
         # By kind: of w·P·w·P·w, in which P is diagonal; and of the square of t·w + w·P·w.
         self.thrice, self.twice = {}, {}
         for k in range(self.kinds):
-            self.thrice[k] = np.array(
-                [[np.sum((w[k][i] @ w[i][j]) * w[k][j]) for j in every] for i in every]
-            )
+            self.thrice[k] = np.array([[np.sum((w[k][i] @ w[i][j]) * w[k][j]) for j in every] for i in every])
             for m in range(self.kinds):
                 flat = [w[k][m].ravel(), *((w[k][j] @ w[j][m]).ravel() for j in every)]
                 self.twice[k, m] = np.array([[a @ b for b in flat] for a in flat])
@@ -173,16 +168,12 @@ class _Spreading:
         more = [one - t * said for one, said in zip(along, fitted._typical, strict=True)]
         per = np.array([*theta[1:], *([0.0] * len(fitted.unknown)), *more])
         found = np.zeros((1 + kinds, 1 + kinds))
-        found[0, 0] = (
-            t**2 * fitted._freedom + 2 * t * float(per @ self.traces)
-            + float(per @ self.squares @ per)
-        )  # fmt: skip
+        found[0, 0] = t**2 * fitted._freedom + 2 * t * float(per @ self.traces) + float(per @ self.squares @ per)
         with_own = np.array([t, *per])
         for k in range(kinds):
             found[0, k + 1] = found[k + 1, 0] = (
-                t**2 * self.traces[k] + 2 * t * float(per @ self.squares[k])
-                + float(per @ self.thrice[k] @ per)
-            )  # fmt: skip
+                t**2 * self.traces[k] + 2 * t * float(per @ self.squares[k]) + float(per @ self.thrice[k] @ per)
+            )
             for m in range(kinds):
                 found[k + 1, m + 1] = with_own @ self.twice[k, m] @ with_own
         inverse = np.linalg.inv(fitted._coefficients)
@@ -190,9 +181,13 @@ class _Spreading:
 
 
 def fit(
-    design: Crossed, y: Matrix, relative: Matrix | None = None, known: Sequence[Known] = (),
-    given: Mapping[str, Matrix] | None = None, start: float = 1.0,
-) -> Fitted:  # fmt: skip
+    design: Crossed,
+    y: Matrix,
+    relative: Matrix | None = None,
+    known: Sequence[Known] = (),
+    given: Mapping[str, Matrix] | None = None,
+    start: float = 1.0,
+) -> Fitted:
     """`y` (n, d). `relative` (n,): the variance of each swatch against the usual one. `given` has
     covariances of kinds of vessels that are taken as known. `start`: the variance of vessels
     against that of swatches that the first weights assume. Raises ValueError for rows that differ
@@ -235,12 +230,22 @@ def fit(
     said = np.array([*weights, *([start * own] * len(unknown)), *typical])
     theta, coefficients = found.take(said, own, len(learnt), known)
     return Fitted(
-        design=design, beta=found.beta, inverse=found.inverse, kinds=tuple(learnt),
-        unknown=tuple(unknown), theta=theta, _weights=weights, _own_weight=own, _z=tuple(z),
-        _known=tuple(known), _typical=tuple(typical), _w=found.w, _coefficients=coefficients,
+        design=design,
+        beta=found.beta,
+        inverse=found.inverse,
+        kinds=tuple(learnt),
+        unknown=tuple(unknown),
+        theta=theta,
+        _weights=weights,
+        _own_weight=own,
+        _z=tuple(z),
+        _known=tuple(known),
+        _typical=tuple(typical),
+        _w=found.w,
+        _coefficients=coefficients,
         _freedom=len(x) - rank,
         _solved=found.solved,
-    )  # fmt: skip
+    )
 
 
 class _Step:
@@ -250,9 +255,7 @@ class _Step:
         self.x, self.y, self.z, self.rank = x, y, z, rank
         self.every = np.hstack([np.zeros((len(x), 0)), *z])
 
-    def take(
-        self, weights: Matrix, own: float, learnt: int, known: Sequence[Known]
-    ) -> tuple[Matrix, Matrix]:
+    def take(self, weights: Matrix, own: float, learnt: int, known: Sequence[Known]) -> tuple[Matrix, Matrix]:
         sizes = [one.shape[1] for one in self.z]
         per = np.repeat(weights, sizes)
         v = (self.every * per) @ self.every.T + own * np.eye(len(self.x))

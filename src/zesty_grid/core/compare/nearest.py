@@ -21,9 +21,7 @@ class Near(NamedTuple):
     same: bool
 
 
-def nearest(
-    wanted: Sequence[float], wanted_uncertainty_de00: float, labs: Floats, uncertainties: Floats
-) -> list[Near]:
+def nearest(wanted: Sequence[float], wanted_uncertainty_de00: float, labs: Floats, uncertainties: Floats) -> list[Near]:
     """All colours `labs` (n, 3) by ΔE00 from the wanted one, the nearest first."""
     if len(labs) == 0:
         return []

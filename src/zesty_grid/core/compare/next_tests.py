@@ -37,9 +37,13 @@ class NextTest(Frozen):
 
 
 def settle_effect(
-    plan: StudyPlan, effect: FactorEffect, wanted_de00: float, shelf: Shelf, noise: NoiseEstimate,
+    plan: StudyPlan,
+    effect: FactorEffect,
+    wanted_de00: float,
+    shelf: Shelf,
+    noise: NoiseEstimate,
     names: Mapping[str, str],
-) -> NextTest | None:  # fmt: skip
+) -> NextTest | None:
     """The two levels again, all else held, in as many pots as it takes to show `wanted_de00`. Other
     factors are held at the level that they have first; where two levels of fibre are there, both
     stay, as swatches in one pot cost little. None: the plan has no such factor any more."""
@@ -56,16 +60,17 @@ def settle_effect(
         smallest = own.smallest_difference_de00 if own and own.can_be_told else None
         if smallest is not None and (smallest <= wanted_de00 or repeats == REPEATS[-1]):
             first, second = (
-                names.get(f"{effect.factor}={level}", level)
-                for level in (effect.from_level, effect.to_level)
+                names.get(f"{effect.factor}={level}", level) for level in (effect.from_level, effect.to_level)
             )
             return NextTest(
-                title=f"{second} or {first}?", plan=found, swatches=len(study.planned),
-                vessels=len(baths), tells_de00=smallest,
+                title=f"{second} or {first}?",
+                plan=found,
+                swatches=len(study.planned),
+                vessels=len(baths),
+                tells_de00=smallest,
                 words=f"{repeats} runs of each, apart, all else held: shows {smallest:.1f} ΔE00 "
-                "or more 8 times in 10."
-                + ("" if smallest <= wanted_de00 else " More runs are not worth it."),
-            )  # fmt: skip
+                "or more 8 times in 10." + ("" if smallest <= wanted_de00 else " More runs are not worth it."),
+            )
     return None
 
 
@@ -89,21 +94,33 @@ def _fresh(plan: StudyPlan, factors: Sequence[Factor], name: str, repeats: int) 
     return StudyPlan.model_validate(
         plan.model_dump()
         | {
-            "name": name, "question": f"Begun from what “{plan.name[:200]}” left open.",
+            "name": name,
+            "question": f"Begun from what “{plan.name[:200]}” left open.",
             "factors": [one.model_dump() for one in factors],
             "rows": [kind for kind in plan.rows if kind in kinds],
             "columns": [kind for kind in plan.columns if kind in kinds],
-            "left_out": (), "put_back": (), "rules": (), "treatments": (), "larger_pieces": (),
-            "own_vessels": (), "own_masses": (), "bridge": None, "replicates": repeats,
+            "left_out": (),
+            "put_back": (),
+            "rules": (),
+            "treatments": (),
+            "larger_pieces": (),
+            "own_vessels": (),
+            "own_masses": (),
+            "bridge": None,
+            "replicates": repeats,
             "replicate_vessels": "apart" if repeats > 1 else "shared",
         }
-    )  # fmt: skip
+    )
 
 
 def reach_colour(
-    plan: StudyPlan, found: Foreteller, wanted: Sequence[float], most: int,
-    dyed: Collection[tuple[tuple[str, str], ...]], shelf: Shelf,
-) -> NextTest | None:  # fmt: skip
+    plan: StudyPlan,
+    found: Foreteller,
+    wanted: Sequence[float],
+    most: int,
+    dyed: Collection[tuple[tuple[str, str], ...]],
+    shelf: Shelf,
+) -> NextTest | None:
     """The recipes not yet dyed that are likeliest to come within 2 ΔE00 of a colour. None: nothing
     foretold comes near, or there is nothing left to try."""
     recipes = _recipes(plan, found)
@@ -125,11 +142,14 @@ def reach_colour(
     baths = [one for one in vessels_of(study) if one.bath not in ("scour", "extract")]
     near = float(apart[best[0]])
     return NextTest(
-        title="Towards the colour that is wanted", plan=made, swatches=len(study.planned),
-        vessels=len(baths), foretold=tuple(chosen),
+        title="Towards the colour that is wanted",
+        plan=made,
+        swatches=len(study.planned),
+        vessels=len(baths),
+        foretold=tuple(chosen),
         words=f"The {len(best)} likeliest recipes that were not dyed yet: the first is foretold "
         f"{near:.1f} ± {chosen[0].uncertainty_de00:.1f} ΔE00 from it.",
-    )  # fmt: skip
+    )
 
 
 Recipe = tuple[dict[str, str], dict[str, float]]
@@ -141,9 +161,7 @@ def _recipes(plan: StudyPlan, found: Foreteller) -> list[Recipe]:
     for factor in plan.factors:
         if factor.kind not in found.factors:
             continue
-        own: list[tuple[str, str, float | None]] = [
-            (factor.kind, level.key, None) for level in factor.levels
-        ]
+        own: list[tuple[str, str, float | None]] = [(factor.kind, level.key, None) for level in factor.levels]
         if factor.kind in found.numeric:
             low, high = found.ranges[factor.kind]
             for value in np.linspace(low, high, MOST_NUMBERS)[1:-1]:
@@ -156,9 +174,11 @@ def _recipes(plan: StudyPlan, found: Foreteller) -> list[Recipe]:
         if len(found_recipes) >= MOST_RECIPES:
             break
         found_recipes.append(
-            ({kind: key for kind, key, _ in combination},
-             {kind: value for kind, _, value in combination if value is not None})
-        )  # fmt: skip
+            (
+                {kind: key for kind, key, _ in combination},
+                {kind: value for kind, _, value in combination if value is not None},
+            )
+        )
     return found_recipes
 
 
@@ -180,8 +200,7 @@ def _plan_of(plan: StudyPlan, recipes: Sequence[Recipe]) -> StudyPlan | None:
             cell[factor.kind] = level.key
         wanted.append(cell)
     factors = [
-        one.model_copy(update={"levels": tuple(levels[one.kind].values()), "begun_as": None})
-        for one in plan.factors
+        one.model_copy(update={"levels": tuple(levels[one.kind].values()), "begun_as": None}) for one in plan.factors
     ]
     made = _fresh(plan, factors, f"{plan.name[:80]}: towards a colour", 1)
     keys_wanted = {tuple(sorted(cell.items())) for cell in wanted}

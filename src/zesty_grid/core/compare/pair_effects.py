@@ -18,10 +18,13 @@ from zesty_grid.core.plan.power import DIRECTIONS
 
 def confounded_pair(pair: tuple[str, str], kind: str) -> PairEffect:
     return PairEffect(
-        factors=pair, p=None, verdict="untold", error=error_words(kind),
+        factors=pair,
+        p=None,
+        verdict="untold",
+        error=error_words(kind),
         why=f"Each combination has a single {pot_words(kind)}, so whether they act on each other "
         "cannot be told from chance.",
-    )  # fmt: skip
+    )
 
 
 def pair_effect(fitted: Fitted, pair: tuple[str, str]) -> PairEffect:
@@ -34,8 +37,7 @@ def pair_effect(fitted: Fitted, pair: tuple[str, str]) -> PairEffect:
         why = "No two levels of each are in with all four combinations."
         return PairEffect(factors=pair, p=None, verdict="untold", why=why)
     if fitted.freedom < 1:
-        return PairEffect(factors=pair, p=None, verdict="untold",
-                          why="Nothing is left over to learn the noise from.")  # fmt: skip
+        return PairEffect(factors=pair, p=None, verdict="untold", why="Nothing is left over to learn the noise from.")
     rows = np.array(crossings)
     values, vectors = np.linalg.eigh(rows @ fitted.inverse @ rows.T)
     some = values > CLOSE_TO_ZERO * values.max()
@@ -46,10 +48,12 @@ def pair_effect(fitted: Fitted, pair: tuple[str, str]) -> PairEffect:
         found = [fitted.variance(row, direction) for row in apart]
         if found[0].untold:
             kind = found[0].untold[0]
-            return PairEffect(factors=pair, p=None, verdict="untold",
-                              why=f"Nothing says how much {pot_words(kind)}s differ.")  # fmt: skip
-        squares = [float(row @ fitted.beta @ direction) ** 2 / one.variance
-                   for row, one in zip(apart, found, strict=True)]  # fmt: skip
+            return PairEffect(
+                factors=pair, p=None, verdict="untold", why=f"Nothing says how much {pot_words(kind)}s differ."
+            )
+        squares = [
+            float(row @ fitted.beta @ direction) ** 2 / one.variance for row, one in zip(apart, found, strict=True)
+        ]
         freedom = _joint_freedom([np.inf if one.df is None else one.df for one in found])
         freedoms.append(freedom)
         chances.append(float(f_distribution.sf(np.mean(squares), len(squares), freedom)))
@@ -59,10 +63,15 @@ def pair_effect(fitted: Fitted, pair: tuple[str, str]) -> PairEffect:
     between = kinds[0] if kinds[0] == kinds[1] else None
     freedom = min(freedoms)
     return PairEffect(
-        factors=pair, p=chance, p_alone=chance, verdict="untold",
-        error=error_words(between), df=None if np.isinf(freedom) else freedom,
-        largest_de00=largest, furthest_de00=furthest,
-    )  # fmt: skip
+        factors=pair,
+        p=chance,
+        p_alone=chance,
+        verdict="untold",
+        error=error_words(between),
+        df=None if np.isinf(freedom) else freedom,
+        largest_de00=largest,
+        furthest_de00=furthest,
+    )
 
 
 def _joint_freedom(each: Sequence[float]) -> float:
@@ -83,9 +92,11 @@ def _crossings(fitted: Fitted, i: int, j: int) -> Iterator[Matrix]:
             if not {(a, c), (a, d), (b, c), (b, d)} <= there:
                 continue
             row = (
-                design.row({i: b, j: d}) - design.row({i: a, j: d})
-                - design.row({i: b, j: c}) + design.row({i: a, j: c})
-            )  # fmt: skip
+                design.row({i: b, j: d})
+                - design.row({i: a, j: d})
+                - design.row({i: b, j: c})
+                + design.row({i: a, j: c})
+            )
             if fitted.is_told(row):
                 yield row
 
@@ -97,8 +108,7 @@ def _largest(fitted: Fitted, crossings: Sequence[Matrix], unit: Matrix) -> tuple
         along = unit @ (row @ fitted.beta)
         seen = [fitted.variance(row, direction) for direction in unit]
         estimates = [
-            Estimate(float(v), float(np.sqrt(one.variance)), one.df)
-            for v, one in zip(along, seen, strict=True)
+            Estimate(float(v), float(np.sqrt(one.variance)), one.df) for v, one in zip(along, seen, strict=True)
         ]
         largest = max(largest, float(np.linalg.norm(along)))
         furthest = max(furthest, furthest_de00(estimates))

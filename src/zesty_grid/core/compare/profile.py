@@ -56,9 +56,7 @@ def _row(fitted: Fitted, i: int, j: int, a: int, b: int) -> Matrix:
     return np.asarray(design.columns[here].mean(axis=0))
 
 
-def _point(
-    fitted: Fitted, i: int, j: int, pair: tuple[int, int], row: Matrix, middle: Matrix
-) -> ProfilePoint:
+def _point(fitted: Fitted, i: int, j: int, pair: tuple[int, int], row: Matrix, middle: Matrix) -> ProfilePoint:
     """The ranges are those of the difference from the middle of all points: for comparing them."""
     design = fitted.design
     lab = row @ fitted.beta
@@ -71,10 +69,16 @@ def _point(
         off.append(None if seen.untold or not np.isfinite(wide) else float(wide))
     degrees = None if off[2] is None or chroma < 1 else float(np.degrees(off[2] / chroma))
     return ProfilePoint(
-        first=design.levels[i][pair[0]], second=design.levels[j][pair[1]],
-        lab=(lightness, float(lab[1]), float(lab[2])), hex=lab_to_hex(lab), chroma=chroma,
-        hue_deg=hue, lightness_off=off[0], chroma_off=off[1], hue_off_deg=degrees,
-    )  # fmt: skip
+        first=design.levels[i][pair[0]],
+        second=design.levels[j][pair[1]],
+        lab=(lightness, float(lab[1]), float(lab[2])),
+        hex=lab_to_hex(lab),
+        chroma=chroma,
+        hue_deg=hue,
+        lightness_off=off[0],
+        chroma_off=off[1],
+        hue_off_deg=degrees,
+    )
 
 
 def _towards(hue_deg: float, k: int) -> Matrix:

@@ -26,11 +26,7 @@ from zesty_grid.core.compare.compared import (
 from zesty_grid.core.compare.crossed import Crossed, Matrix, cross_swatches
 from zesty_grid.core.compare.directions import unit_2000
 from zesty_grid.core.compare.effect_words import with_words
-from zesty_grid.core.compare.equivalence import (
-    SAME_DE00,
-    SIGNIFICANCE,
-    furthest_de00,
-)
+from zesty_grid.core.compare.equivalence import SAME_DE00, SIGNIFICANCE, furthest_de00
 from zesty_grid.core.compare.holm import holm, holm_in_groups
 from zesty_grid.core.compare.mixed_model import Fitted, Known, fit
 from zesty_grid.core.compare.pair_effects import confounded_pair, pair_effect
@@ -52,22 +48,35 @@ def real_effects(question: CompareQuestion) -> Compared:
     fitted = fitted_to(question, pairs)
     design = fitted.design
     kept = [tuple(design.factors[i] for i in term) for term in design.terms if len(term) == 2]
-    effects = _corrected([
-        _effect(question, fitted, i, a, b)
-        for i in range(len(design.factors))
-        for a, b in combinations(range(len(design.levels[i])), 2)
-    ])  # fmt: skip
-    found = _corrected_pairs([
-        confounded_pair(pair, confounded[pair]) if pair in confounded
-        else pair_effect(fitted, pair) if pair in kept
-        else PairEffect(factors=pair, p=None, verdict="untold",
-                        why="Too few swatches to look at this pair as well.")
-        for pair in pairs
-    ])  # fmt: skip
-    return with_words(question, Compared(
-        swatches=len(question.swatches), noise=_noise(question, fitted), effects=tuple(effects),
-        interactions=tuple(found), warnings=tuple(_warnings(question, fitted)),
-    ))  # fmt: skip
+    effects = _corrected(
+        [
+            _effect(question, fitted, i, a, b)
+            for i in range(len(design.factors))
+            for a, b in combinations(range(len(design.levels[i])), 2)
+        ]
+    )
+    found = _corrected_pairs(
+        [
+            confounded_pair(pair, confounded[pair])
+            if pair in confounded
+            else pair_effect(fitted, pair)
+            if pair in kept
+            else PairEffect(
+                factors=pair, p=None, verdict="untold", why="Too few swatches to look at this pair as well."
+            )
+            for pair in pairs
+        ]
+    )
+    return with_words(
+        question,
+        Compared(
+            swatches=len(question.swatches),
+            noise=_noise(question, fitted),
+            effects=tuple(effects),
+            interactions=tuple(found),
+            warnings=tuple(_warnings(question, fitted)),
+        ),
+    )
 
 
 def fitted_to(question: CompareQuestion, pairs: Sequence[tuple[str, str]]) -> Fitted:
@@ -77,25 +86,24 @@ def fitted_to(question: CompareQuestion, pairs: Sequence[tuple[str, str]]) -> Fi
     kept = _as_many_as_fit(question, [pair for pair in pairs if pair not in confounded])
     swatches = question.swatches
     design = cross_swatches(
-        question.factors, [one.levels for one in swatches], [one.vessels for one in swatches],
-        kept, question.level_order,
-    )  # fmt: skip
+        question.factors,
+        [one.levels for one in swatches],
+        [one.vessels for one in swatches],
+        kept,
+        question.level_order,
+    )
     return _fit(question, design)
 
 
-def _pairs(
-    question: CompareQuestion,
-) -> tuple[list[tuple[str, str]], dict[tuple[str, str], str]]:
+def _pairs(question: CompareQuestion) -> tuple[list[tuple[str, str]], dict[tuple[str, str], str]]:
     """Pairs of factors that both vary, and of these the ones with one vessel a combination."""
     swatches = question.swatches
     plain = cross_swatches(
-        question.factors, [one.levels for one in swatches], [one.vessels for one in swatches], (),
-        question.level_order,
-    )  # fmt: skip
+        question.factors, [one.levels for one in swatches], [one.vessels for one in swatches], (), question.level_order
+    )
     pairs = [
-        (a, b) for a, b in dict.fromkeys(question.interactions)
-        if a in plain.factors and b in plain.factors and a != b
-    ]  # fmt: skip
+        (a, b) for a, b in dict.fromkeys(question.interactions) if a in plain.factors and b in plain.factors and a != b
+    ]
     confounded = {
         pair: kind
         for pair in pairs
@@ -110,16 +118,21 @@ def _must_have_levels(question: CompareQuestion) -> None:
         without = [one.code for one in question.swatches if factor not in one.levels]
         if without and len(without) < len(question.swatches):
             raise Refusal(
-                "no-level", f"“{without[0]}” has no level of {factor}.",
+                "no-level",
+                f"“{without[0]}” has no level of {factor}.",
                 "Give every swatch a level of each factor, or leave the factor out.",
-                (Fault(field="swatches", given=without[0], allowed=f"a level of {factor}",
-                       cure="Say its level, or leave it out."),),
-            )  # fmt: skip
+                (
+                    Fault(
+                        field="swatches",
+                        given=without[0],
+                        allowed=f"a level of {factor}",
+                        cure="Say its level, or leave it out.",
+                    ),
+                ),
+            )
 
 
-def _as_many_as_fit(
-    question: CompareQuestion, pairs: Sequence[tuple[str, str]]
-) -> list[tuple[str, str]]:
+def _as_many_as_fit(question: CompareQuestion, pairs: Sequence[tuple[str, str]]) -> list[tuple[str, str]]:
     """Pairs as long as half of the swatches are left to learn the noise from."""
     kept: list[tuple[str, str]] = []
     levels = [one.levels for one in question.swatches]
@@ -169,9 +182,7 @@ def _shared(swatches: Sequence[ComparedSwatch], sphere: Matrix) -> list[Known]:
     return found
 
 
-def _effect(
-    question: CompareQuestion, fitted: Fitted, factor: int, first: int, second: int
-) -> FactorEffect:
+def _effect(question: CompareQuestion, fitted: Fitted, factor: int, first: int, second: int) -> FactorEffect:
     design = fitted.design
     name, labels = design.factors[factor], design.levels[factor]
     row, labs = _contrast(fitted, factor, first, second)
@@ -181,17 +192,31 @@ def _effect(
     range_low, range_high = seen.range_de00()
     chance = None if why else seen.chance()
     return FactorEffect(
-        factor=name, from_level=labels[first], to_level=labels[second], from_lab=_lab(labs[0]),
-        to_lab=_lab(labs[1]), from_hex=lab_to_hex(labs[0]), to_hex=lab_to_hex(labs[1]),
-        delta_lab=_lab(labs[1] - labs[0]), de00=seen.de00,
-        low_de00=0.0 if why else range_low, high_de00=range_high,
-        furthest_de00=furthest_de00(seen.directions), df=seen.df, p=chance, p_alone=chance,
-        verdict="untold", error=error_words(where.between), between=where.between,
-        directions=tuple(seen.changes()), why=why,
+        factor=name,
+        from_level=labels[first],
+        to_level=labels[second],
+        from_lab=_lab(labs[0]),
+        to_lab=_lab(labs[1]),
+        from_hex=lab_to_hex(labs[0]),
+        to_hex=lab_to_hex(labs[1]),
+        delta_lab=_lab(labs[1] - labs[0]),
+        de00=seen.de00,
+        low_de00=0.0 if why else range_low,
+        high_de00=range_high,
+        furthest_de00=furthest_de00(seen.directions),
+        df=seen.df,
+        p=chance,
+        p_alone=chance,
+        verdict="untold",
+        error=error_words(where.between),
+        between=where.between,
+        directions=tuple(seen.changes()),
+        why=why,
         at=tuple(_at(fitted, factor, first, second, _most_df(question, where))),
-        would_take="" if why else what_it_takes(seen.de00, seen.directions, where,
-                                                _counts(design, factor, first, second)),
-    )  # fmt: skip
+        would_take=""
+        if why
+        else what_it_takes(seen.de00, seen.directions, where, _counts(design, factor, first, second)),
+    )
 
 
 def _most_df(question: CompareQuestion, where: Stratum) -> float | None:
@@ -202,9 +227,7 @@ def _most_df(question: CompareQuestion, where: Stratum) -> float | None:
     return float(max(where.freedom, 1))
 
 
-def _contrast(
-    fitted: Fitted, factor: int, first: int, second: int
-) -> tuple[Matrix, tuple[Matrix, Matrix]]:
+def _contrast(fitted: Fitted, factor: int, first: int, second: int) -> tuple[Matrix, tuple[Matrix, Matrix]]:
     """Like with like where that is there, else with the other factors as the model has them; and
     both colours, about the mean of the two."""
     design = fitted.design
@@ -218,9 +241,14 @@ def _contrast(
 
 
 def _why(
-    question: CompareQuestion, fitted: Fitted, design: Crossed, factor: int,
-    pair: tuple[int, int], where: Stratum, seen: ColourContrast,
-) -> str:  # fmt: skip
+    question: CompareQuestion,
+    fitted: Fitted,
+    design: Crossed,
+    factor: int,
+    pair: tuple[int, int],
+    where: Stratum,
+    seen: ColourContrast,
+) -> str:
     """What stands in the way of any verdict; empty: nothing."""
     if not fitted.is_told(seen.row):
         return "The levels are mixed up with those of other factors: too few combinations are in."
@@ -249,9 +277,7 @@ def _counts(design: Crossed, factor: int, first: int, second: int) -> tuple[int,
     return int((own == first).sum()), int((own == second).sum())
 
 
-def _at(
-    fitted: Fitted, factor: int, first: int, second: int, most_df: float | None
-) -> list[EffectAt]:
+def _at(fitted: Fitted, factor: int, first: int, second: int, most_df: float | None) -> list[EffectAt]:
     design, found = fitted.design, []
     for term in design.terms:
         if len(term) != 2 or factor not in term:
@@ -271,24 +297,27 @@ def _at(
             change = row @ fitted.beta
             seen = ColourContrast(fitted, row, (middle - change / 2, middle + change / 2), most_df)
             low, high = seen.range_de00()
-            found.append(EffectAt(
-                factor=design.factors[other], level=label, delta_lab=_lab(change),
-                de00=seen.de00, low_de00=low, high_de00=high,
-            ))  # fmt: skip
+            found.append(
+                EffectAt(
+                    factor=design.factors[other],
+                    level=label,
+                    delta_lab=_lab(change),
+                    de00=seen.de00,
+                    low_de00=low,
+                    high_de00=high,
+                )
+            )
     return found
 
 
 def _corrected(effects: Sequence[FactorEffect]) -> list[FactorEffect]:
     tested = [i for i, one in enumerate(effects) if one.p_alone is not None]
-    chances = holm_in_groups(
-        [effects[i].p_alone or 0.0 for i in tested], [effects[i].factor for i in tested]
-    )
+    chances = holm_in_groups([effects[i].p_alone or 0.0 for i in tested], [effects[i].factor for i in tested])
     corrected = dict(zip(tested, chances, strict=True))
     return [
-        one.model_copy(update={"p": corrected[i], "verdict": _verdict(corrected[i], one)})
-        if i in corrected else one
+        one.model_copy(update={"p": corrected[i], "verdict": _verdict(corrected[i], one)}) if i in corrected else one
         for i, one in enumerate(effects)
-    ]  # fmt: skip
+    ]
 
 
 def _verdict(p: float, one: FactorEffect) -> Verdict:
@@ -326,8 +355,10 @@ def _noise(question: CompareQuestion, fitted: Fitted) -> FoundNoise:
     said = [one for one in vessels.values() if one is not None]
     return FoundNoise(
         swatch=size(fitted.swatch, reading**2) if fitted.freedom > 0 else None,
-        vessel=max(said) if said else None, reading=reading, vessels=vessels,
-    )  # fmt: skip
+        vessel=max(said) if said else None,
+        reading=reading,
+        vessels=vessels,
+    )
 
 
 def _warnings(question: CompareQuestion, fitted: Fitted) -> list[str]:
@@ -338,11 +369,7 @@ def _warnings(question: CompareQuestion, fitted: Fitted) -> list[str]:
             f"{question.known_noise.words}."
         )
     varying = fitted.design.factors
-    lost = [
-        f"{a} with {b}"
-        for a, b in dict.fromkeys(question.interactions)
-        if a not in varying or b not in varying
-    ]
+    lost = [f"{a} with {b}" for a, b in dict.fromkeys(question.interactions) if a not in varying or b not in varying]
     if lost:
         found.append(f"Not looked at, as one of the two does not vary: {', '.join(lost)}.")
     constant = [one for one in question.factors if one not in fitted.design.factors]
@@ -350,8 +377,7 @@ def _warnings(question: CompareQuestion, fitted: Fitted) -> list[str]:
         found.append(f"All swatches have one level of {', '.join(constant)}: nothing to compare.")
     if 0 < fitted.freedom < 4:
         found.append(
-            f"The noise is learnt from {fitted.freedom} swatches more than there are effects: "
-            "the ranges are wide."
+            f"The noise is learnt from {fitted.freedom} swatches more than there are effects: the ranges are wide."
         )
     return found
 

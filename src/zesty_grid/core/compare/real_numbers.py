@@ -10,13 +10,7 @@ import numpy as np
 
 from zesty_grid.core.compare.compared import ComparedSwatch, Verdict
 from zesty_grid.core.compare.crossed import cross_swatches
-from zesty_grid.core.compare.equivalence import (
-    SIGNIFICANCE,
-    Estimate,
-    chance_of,
-    equivalence_p,
-    limit,
-)
+from zesty_grid.core.compare.equivalence import SIGNIFICANCE, Estimate, chance_of, equivalence_p, limit
 from zesty_grid.core.compare.holm import holm_in_groups
 from zesty_grid.core.compare.mixed_model import Fitted, fit
 from zesty_grid.core.compare.strata import error_words, stratum
@@ -44,13 +38,16 @@ class NumberEffect(Frozen):
 
 
 def real_numbers(
-    swatches: Sequence[ComparedSwatch], values: Mapping[str, float], factors: Sequence[str],
-    margin: float, order: Mapping[str, Sequence[str]], words: Mapping[str, str],
-) -> list[NumberEffect]:  # fmt: skip
+    swatches: Sequence[ComparedSwatch],
+    values: Mapping[str, float],
+    factors: Sequence[str],
+    margin: float,
+    order: Mapping[str, Sequence[str]],
+    words: Mapping[str, str],
+) -> list[NumberEffect]:
     """`values` by code; swatches without one are left out. Changes within `margin` are the same."""
     own = [one for one in swatches if one.code in values]
-    design = cross_swatches(factors, [one.levels for one in own], [one.vessels for one in own], (),
-                            order)  # fmt: skip
+    design = cross_swatches(factors, [one.levels for one in own], [one.vessels for one in own], (), order)
     if len(own) < 3 or not design.factors:
         return []
     fitted = fit(design, np.array([[values[one.code]] for one in own]))
@@ -63,9 +60,7 @@ def real_numbers(
     chances = dict(
         zip(
             tested,
-            holm_in_groups(
-                [chance_of(found[k][1]) for k in tested], [found[k][0].factor for k in tested]
-            ),
+            holm_in_groups([chance_of(found[k][1]) for k in tested], [found[k][0].factor for k in tested]),
             strict=True,
         )
     )
@@ -108,8 +103,17 @@ def _effect(
         why = "Nothing says how large the noise is."
     wide = limit(Estimate(0, seen.error, seen.df), 1 - SIGNIFICANCE / 2) if not why else 0.0
     return NumberEffect(
-        factor=name, from_level=labels[first], to_level=labels[second], from_value=at[0],
-        to_value=at[1], change=seen.value, low=seen.value - wide, high=seen.value + wide,
-        df=df, p=None, verdict="untold", why=why,
+        factor=name,
+        from_level=labels[first],
+        to_level=labels[second],
+        from_value=at[0],
+        to_value=at[1],
+        change=seen.value,
+        low=seen.value - wide,
+        high=seen.value + wide,
+        df=df,
+        p=None,
+        verdict="untold",
+        why=why,
         error=error_words(where.between),
-    ), seen  # fmt: skip
+    ), seen

@@ -75,9 +75,7 @@ class Recipe(Frozen):
     logged: bool
 
 
-def scaled_baths(
-    vessels: Sequence[BenchVessel], passed: Mapping[str, BathPassed], mass_g: float
-) -> list[RecipeBath]:
+def scaled_baths(vessels: Sequence[BenchVessel], passed: Mapping[str, BathPassed], mass_g: float) -> list[RecipeBath]:
     """`passed` has what happened, by the name of the vessel."""
     found = []
     for one in vessels:
@@ -87,11 +85,13 @@ def scaled_baths(
             RecipeBath(
                 title=_without_pot(vessel.title),
                 amounts=tuple(f"{figure.name}: {amount_words(figure)}" for figure in figures),
-                temperature_c=vessel.temperature_c, duration_min=vessel.duration_min,
+                temperature_c=vessel.temperature_c,
+                duration_min=vessel.duration_min,
                 steps=tuple(_step(step.title, step.detail) for step in one.steps),
-                really=_really(there), cautions=one.cautions,
+                really=_really(there),
+                cautions=one.cautions,
             )
-        )  # fmt: skip
+        )
     return found
 
 
@@ -108,13 +108,13 @@ def gentleness(vessels: Sequence[BenchVessel], passed: Mapping[str, BathPassed])
         if there and there.ph and one.vessel.bath != "mordant":
             acid += there.ph
     return Gentleness(
-        iron=any("iron" in stuff for stuff in stuffs)
-        or any(one.vessel.brings_iron_in for one in own),
+        iron=any("iron" in stuff for stuff in stuffs) or any(one.vessel.brings_iron_in for one in own),
         copper=any(COPPER in stuff for stuff in stuffs)
         or any(COPPER in way for one in own for way in one.vessel.pretreatments),
-        hottest_c=max(warm, default=None), ph_low=min(acid, default=None),
+        hottest_c=max(warm, default=None),
+        ph_low=min(acid, default=None),
         ph_high=max(acid, default=None),
-    )  # fmt: skip
+    )
 
 
 def stuffs_needed(vessels: Sequence[BenchVessel], shelf: Shelf, mass_g: float) -> list[Needed]:
@@ -130,17 +130,19 @@ def stuffs_needed(vessels: Sequence[BenchVessel], shelf: Shelf, mass_g: float) -
                 own = scaled.volume_ml * scaled.stock_percent / 100
             if own is not None:
                 grams[figure.name] = grams.get(figure.name, 0.0) + own
-    stocked: dict[str, Stocked] = {
-        one.name.lower(): one for one in (*shelf.dye_lots, *shelf.substances)
-    }
+    stocked: dict[str, Stocked] = {one.name.lower(): one for one in (*shelf.dye_lots, *shelf.substances)}
     found = []
     for name, amount in grams.items():
         item = stocked.get(name.lower())
         price = item.price_per_100_g if item else None
         found.append(
-            Needed(name=name, grams=amount, in_hand_g=item.amount_in_hand_g if item else None,
-                   cost=None if price is None else amount * price / 100)
-        )  # fmt: skip
+            Needed(
+                name=name,
+                grams=amount,
+                in_hand_g=item.amount_in_hand_g if item else None,
+                cost=None if price is None else amount * price / 100,
+            )
+        )
     return found
 
 
@@ -163,10 +165,11 @@ def _scaled(figure: Figure, mass_g: float, dry_fibre_g: float) -> Figure:
             "grams": None if figure.grams is None else figure.grams * times,
             "volume_ml": None if figure.volume_ml is None else figure.volume_ml * times,
             # Spoons, counts and litres of extract are of the other mass.
-            "spoons": "", "spelled": "",
+            "spoons": "",
+            "spelled": "",
             "words": figure.words if figure.role == "adjuster" else "",
         }
-    )  # fmt: skip
+    )
 
 
 def _step(title: str, detail: str) -> str:

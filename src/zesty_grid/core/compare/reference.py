@@ -40,9 +40,7 @@ class BeforeReference(Frozen):
     vessel: str = ""
 
 
-Reference = Annotated[
-    CellReference | FactorReference | BeforeReference, Field(discriminator="mode")
-]
+Reference = Annotated[CellReference | FactorReference | BeforeReference, Field(discriminator="mode")]
 
 
 class CellDifference(Frozen):
@@ -78,14 +76,10 @@ def compare_cells(
     return _differences(pairs)
 
 
-def compare_before(
-    before: Mapping[str, Pieces], after: Mapping[str, Pieces]
-) -> list[CellDifference]:
+def compare_before(before: Mapping[str, Pieces], after: Mapping[str, Pieces]) -> list[CellDifference]:
     """Pieces after a bath against the same pieces before it, cell by cell; only those read in
     both states are handed in."""
-    return _differences(
-        [_Pair(key, key, before[key], after[key]) for key in after if before.get(key)]
-    )
+    return _differences([_Pair(key, key, before[key], after[key]) for key in after if before.get(key)])
 
 
 def error_words(reference: Reference, effect: Effect | None) -> str:
@@ -126,12 +120,16 @@ def _differences(pairs: Sequence[_Pair]) -> list[CellDifference]:
     uncertain = difference_uncertainties([(one.base, one.sample) for one in pairs])
     return [
         CellDifference(
-            cell=pair.cell, reference=pair.reference, difference=difference,
-            uncertainty_de00=off.uncertainty_de00, limit_de00=off.limit_de00,
-            distinguishable=difference.de00 > off.limit_de00, pieces=len(pair.sample),
+            cell=pair.cell,
+            reference=pair.reference,
+            difference=difference,
+            uncertainty_de00=off.uncertainty_de00,
+            limit_de00=off.limit_de00,
+            distinguishable=difference.de00 > off.limit_de00,
+            pieces=len(pair.sample),
         )
         for pair, difference, off in zip(pairs, apart, uncertain, strict=True)
-    ]  # fmt: skip
+    ]
 
 
 def _reference_key(cell: Cell, reference: CellReference | FactorReference) -> str:

@@ -81,19 +81,24 @@ class Told(NamedTuple):
 def report_of(told: Told) -> Report:
     plan = told.plan
     return Report(
-        title=plan.name, made_on=told.made_on, labs=tuple(p.lab for p in told.newest.values()),
+        title=plan.name,
+        made_on=told.made_on,
+        labs=tuple(p.lab for p in told.newest.values()),
         sections=tuple(
             section
             for section in (
-                ReportSection(heading="The question",
-                              paragraphs=(plan.question or "No question was written down.",)),
-                _design(told), _grid(told), _effects(told), _fading(told), _numbers(told),
+                ReportSection(heading="The question", paragraphs=(plan.question or "No question was written down.",)),
+                _design(told),
+                _grid(told),
+                _effects(told),
+                _fading(told),
+                _numbers(told),
                 _log(told),
                 ReportSection(heading="Methods and uncertainties", paragraphs=METHODS),
             )
             if section is not None
         ),
-    )  # fmt: skip
+    )
 
 
 def _design(told: Told) -> ReportSection:
@@ -113,22 +118,14 @@ def _design(told: Told) -> ReportSection:
 
 def _grid(told: Told) -> ReportSection:
     grid = told.grid
-    names = {
-        (factor.kind, level.key): level.label for factor in grid.factors for level in factor.levels
-    }
-    place = {
-        (factor.kind, level.key): i
-        for factor in grid.factors
-        for i, level in enumerate(factor.levels)
-    }
+    names = {(factor.kind, level.key): level.label for factor in grid.factors for level in factor.levels}
+    place = {(factor.kind, level.key): i for factor in grid.factors for i, level in enumerate(factor.levels)}
     axes = [*grid.rows, *grid.columns]
     there = [cell for cell in grid.cells if not cell.added and cell.included]
     there.sort(key=lambda cell: [place.get((k, cell.levels.get(k, "")), -1) for k in axes])
     rows: dict[tuple[str, ...], dict[tuple[str, ...], ReportCell]] = {}
     columns: dict[tuple[str, ...], None] = {}
-    across = sorted(
-        there, key=lambda cell: [place.get((k, cell.levels.get(k, "")), -1) for k in grid.columns]
-    )
+    across = sorted(there, key=lambda cell: [place.get((k, cell.levels.get(k, "")), -1) for k in grid.columns])
     for cell in across:
         columns.setdefault(tuple(names.get((k, cell.levels.get(k, "")), "") for k in grid.columns))
     for cell in there:
@@ -137,17 +134,15 @@ def _grid(told: Told) -> ReportSection:
         read = [told.newest[code] for code in cell.swatches if code in told.newest]
         first = read[0] if read else None
         rows.setdefault(row, {})[column] = ReportCell(
-            lab=first.lab if first else None, hex=first.hex if first else "",
-            caption=" ".join(cell.swatches[:2]),
-        )  # fmt: skip
+            lab=first.lab if first else None, hex=first.hex if first else "", caption=" ".join(cell.swatches[:2])
+        )
     empty = ReportCell(lab=None, hex="", caption="")
     return ReportSection(
         heading="The grid in colour",
         grid=ReportGrid(
             columns=tuple(", ".join(filter(None, one)) for one in columns),
             rows=tuple(
-                (", ".join(filter(None, row)), tuple(own.get(c, empty) for c in columns))
-                for row, own in rows.items()
+                (", ".join(filter(None, row)), tuple(own.get(c, empty) for c in columns)) for row, own in rows.items()
             ),
         ),
     )
@@ -158,20 +153,22 @@ def _effects(told: Told) -> ReportSection | None:
         return None
     rows = []
     for one in told.compared.effects:
-        first, second = (
-            told.words.get(f"{one.factor}={level}", level)
-            for level in (one.from_level, one.to_level)
-        )
+        first, second = (told.words.get(f"{one.factor}={level}", level) for level in (one.from_level, one.to_level))
         rows.append(
-            (f"{second} against {first}", f"{one.de00:.1f}",
-             "" if one.why else f"{one.low_de00:.1f} to {one.high_de00:.1f}",
-             "" if one.p is None else f"{one.p:.3f}", one.verdict, one.error)
-        )  # fmt: skip
+            (
+                f"{second} against {first}",
+                f"{one.de00:.1f}",
+                "" if one.why else f"{one.low_de00:.1f} to {one.high_de00:.1f}",
+                "" if one.p is None else f"{one.p:.3f}",
+                one.verdict,
+                one.error,
+            )
+        )
     return ReportSection(
-        heading="What is real", paragraphs=(*told.compared.words, *told.compared.warnings),
-        table=ReportTable(head=("effect", "ΔE00", "95 in 100", "p", "verdict", "tested"),
-                          rows=tuple(rows)),
-    )  # fmt: skip
+        heading="What is real",
+        paragraphs=(*told.compared.words, *told.compared.warnings),
+        table=ReportTable(head=("effect", "ΔE00", "95 in 100", "p", "verdict", "tested"), rows=tuple(rows)),
+    )
 
 
 def _fading(told: Told) -> ReportSection | None:
@@ -189,22 +186,27 @@ def _fading(told: Told) -> ReportSection | None:
         paragraphs.append(f"{trial.name}, at {trial.stage}. {said or 'No effect that is certain'}.")
         rows += [(trial.name, *line) for line in trial.lines]
     return ReportSection(
-        heading="Fading", paragraphs=tuple(paragraphs),
+        heading="Fading",
+        paragraphs=tuple(paragraphs),
         table=ReportTable(head=("trial", "swatch", "stage", "ΔE00", "rating"), rows=tuple(rows)),
-    )  # fmt: skip
+    )
 
 
 def _numbers(told: Told) -> ReportSection:
     rows = tuple(
-        (one.code, one.words, one.state, *(f"{value:.1f}" for value in one.lab),
-         f"{one.uncertainty_de00:.1f}", one.colour_words)
+        (
+            one.code,
+            one.words,
+            one.state,
+            *(f"{value:.1f}" for value in one.lab),
+            f"{one.uncertainty_de00:.1f}",
+            one.colour_words,
+        )
         for one in told.newest.values()
-    )  # fmt: skip
+    )
     return ReportSection(
         heading="Every swatch",
-        table=ReportTable(
-            head=("code", "recipe", "state", "L*", "a*", "b*", "±ΔE00", "colour"), rows=rows
-        ),
+        table=ReportTable(head=("code", "recipe", "state", "L*", "a*", "b*", "±ΔE00", "colour"), rows=rows),
     )
 
 

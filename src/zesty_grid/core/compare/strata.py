@@ -26,8 +26,7 @@ def stratum(design: Crossed, factor: int, first: int, second: int) -> Stratum:
         if any(first in group and second in group for group in groups):
             continue
         counts = tuple(
-            len(set(where[(design.level_of[:, factor] == level) & (where >= 0)].tolist()))
-            for level in (first, second)
+            len(set(where[(design.level_of[:, factor] == level) & (where >= 0)].tolist())) for level in (first, second)
         )
         if max(counts):
             found.append((sum(counts), kind, counts))

@@ -87,12 +87,16 @@ def lay_studies_beside(first: OneStudy, second: OneStudy) -> StudiesBeside:
         rest = along - along.mean(axis=0)
         scatter = float(np.sqrt((rest**2).sum() / (len(pairs) - 1)))
     return StudiesBeside(
-        pairs=tuple(sorted(pairs, key=lambda one: -one.de00)), matched_by=tuple(by),
-        differs=(*apart, *differs), usual_de00=usual, shift_de00=shift, scatter_de00=scatter,
+        pairs=tuple(sorted(pairs, key=lambda one: -one.de00)),
+        matched_by=tuple(by),
+        differs=(*apart, *differs),
+        usual_de00=usual,
+        shift_de00=shift,
+        scatter_de00=scatter,
         words=_words(first, second, groups, shared, usual, shift, scatter),
         only_first=tuple(c.code for k, g in groups[0].items() if k not in groups[1] for c in g),
         only_second=tuple(c.code for k, g in groups[1].items() if k not in groups[0] for c in g),
-    )  # fmt: skip
+    )
 
 
 def _factors(first: OneStudy, second: OneStudy) -> tuple[list[str], list[Differs]]:
@@ -104,9 +108,10 @@ def _factors(first: OneStudy, second: OneStudy) -> tuple[list[str], list[Differs
             by.append(factor)
         elif mine or theirs:
             apart.append(
-                Differs(what=factor, first=", ".join(mine) or "not a factor",
-                        second=", ".join(theirs) or "not a factor")
-            )  # fmt: skip
+                Differs(
+                    what=factor, first=", ".join(mine) or "not a factor", second=", ".join(theirs) or "not a factor"
+                )
+            )
     return by, apart
 
 
@@ -127,8 +132,7 @@ def _grouped(study: OneStudy, by: Sequence[str]) -> dict[Key, list[ComparedSwatc
     found: dict[Key, list[ComparedSwatch]] = {}
     for one in study.swatches:
         key = tuple(
-            study.level_words.get((factor, one.levels.get(factor, "")), one.levels.get(factor, ""))
-            for factor in by
+            study.level_words.get((factor, one.levels.get(factor, "")), one.levels.get(factor, "")) for factor in by
         )
         found.setdefault(key, []).append(one)
     return found
@@ -142,18 +146,28 @@ def _pair(key: Key, one: Side, other: Side) -> MatchedPair:
     labs = [np.mean([each.lab for each in group], axis=0) for group in (mine, theirs)]
     lightness, chroma, hue = (float(value) for value in directions_2000(labs[0], labs[1]))
     return MatchedPair(
-        first=tuple(each.code for each in mine), second=tuple(each.code for each in theirs),
+        first=tuple(each.code for each in mine),
+        second=tuple(each.code for each in theirs),
         keys=(first.keys.get(mine[0].code, ""), second.keys.get(theirs[0].code, "")),
-        words=", ".join(each for each in key if each), first_hex=lab_to_hex(labs[0]),
-        second_hex=lab_to_hex(labs[1]), de00=float(delta_e_2000(labs[0], labs[1])),
-        lightness_de00=lightness, chroma_de00=chroma, hue_de00=hue,
-    )  # fmt: skip
+        words=", ".join(each for each in key if each),
+        first_hex=lab_to_hex(labs[0]),
+        second_hex=lab_to_hex(labs[1]),
+        de00=float(delta_e_2000(labs[0], labs[1])),
+        lightness_de00=lightness,
+        chroma_de00=chroma,
+        hue_de00=hue,
+    )
 
 
 def _words(
-    first: OneStudy, second: OneStudy, groups: Sequence[Mapping[Key, Sequence[ComparedSwatch]]],
-    shared: Sequence[Key], usual: float | None, shift: float | None, scatter: float | None,
-) -> str:  # fmt: skip
+    first: OneStudy,
+    second: OneStudy,
+    groups: Sequence[Mapping[Key, Sequence[ComparedSwatch]]],
+    shared: Sequence[Key],
+    usual: float | None,
+    shift: float | None,
+    scatter: float | None,
+) -> str:
     if not shared:
         return "No swatch of one has its like in the other."
     if usual is None or shift is None or scatter is None:

@@ -66,9 +66,7 @@ class Close(NamedTuple):
     de00: float
 
 
-def close_pairs(
-    labs: Floats, own: Sequence[int], recipes: Sequence[Hashable], most: int = MOST
-) -> list[Close]:
+def close_pairs(labs: Floats, own: Sequence[int], recipes: Sequence[Hashable], most: int = MOST) -> list[Close]:
     """Of different recipes, within 1 ΔE00, one of each among `own`: the closest. `labs` (n, 3)."""
     if len(labs) < 2 or not len(own):
         return []
@@ -136,12 +134,17 @@ def _parted(own: Sequence[StageColour], most: int) -> list[Parting]:
     pairs = ((own[i[k]], own[j[k]], float(before[k]), float(after[k])) for k in furthest)
     return [
         Parting(
-            first=a.code, second=b.code, trial=a.trial, stage=a.stage, before_de00=was,
-            after_de00=now, first_hexes=(a.dark_hex, a.exposed_hex),
+            first=a.code,
+            second=b.code,
+            trial=a.trial,
+            stage=a.stage,
+            before_de00=was,
+            after_de00=now,
+            first_hexes=(a.dark_hex, a.exposed_hex),
             second_hexes=(b.dark_hex, b.exposed_hex),
         )
         for a, b, was, now in pairs
-    ]  # fmt: skip
+    ]
 
 
 def _by_less_alike(one: Parting) -> float:
@@ -149,9 +152,8 @@ def _by_less_alike(one: Parting) -> float:
 
 
 def movers(
-    states: Mapping[str, Sequence[Coloured]], stages: Sequence[StageColour],
-    words: Mapping[str, str], most: int = 12,
-) -> list[Mover]:  # fmt: skip
+    states: Mapping[str, Sequence[Coloured]], stages: Sequence[StageColour], words: Mapping[str, str], most: int = 12
+) -> list[Mover]:
     """`states` of each code in their order; the furthest steps first."""
     steps = [(code, a, b) for code, own in states.items() for a, b in pairwise(own)]
     first = [a.lab for _, a, _ in steps] + [one.dark_lab for one in stages]
@@ -170,8 +172,16 @@ def movers(
             step = (one.code, "kept dark", to, one.dark_hex, one.exposed_hex)
         if len(best) == most and step[:2] not in best:
             break
-        best.setdefault(step[:2], Mover(
-            code=step[0], words=words.get(step[0], ""), from_state=step[1], to_state=step[2],
-            from_hex=step[3], to_hex=step[4], de00=float(moved[k]),
-        ))  # fmt: skip
+        best.setdefault(
+            step[:2],
+            Mover(
+                code=step[0],
+                words=words.get(step[0], ""),
+                from_state=step[1],
+                to_state=step[2],
+                from_hex=step[3],
+                to_hex=step[4],
+                de00=float(moved[k]),
+            ),
+        )
     return list(best.values())

@@ -12,9 +12,7 @@ from zesty_grid.core.plan.power import DIRECTIONS, detectable_colour_standard_er
 MOST_MORE = 12
 
 
-def what_it_takes(
-    de00: float, directions: Sequence[Estimate], where: Stratum, swatches: tuple[int, int]
-) -> str:
+def what_it_takes(de00: float, directions: Sequence[Estimate], where: Stratum, swatches: tuple[int, int]) -> str:
     """In words: as many more of each level as show a difference of this size 8 times in 10, if it
     is true and the noise stays as it was; one below 1 ΔE00 counts as that."""
     noise = float(np.sqrt(sum(one.error**2 for one in directions) / DIRECTIONS))

@@ -3,13 +3,7 @@
 from collections.abc import Iterable, Mapping, Sequence
 
 from zesty_grid.core.dye.iron_limits import iron_limits
-from zesty_grid.core.dye.preparing import (
-    extract_amounts,
-    extract_vessels,
-    extraction_of,
-    scour_amounts,
-    scour_vessels,
-)
+from zesty_grid.core.dye.preparing import extract_amounts, extract_vessels, extraction_of, scour_amounts, scour_vessels
 from zesty_grid.core.dye.protocol import Protocol, with_own_times
 from zesty_grid.core.dye.steps import steps_of
 from zesty_grid.core.plan.bath import IN_ORDER, SETTLES
@@ -30,9 +24,12 @@ Order = tuple[int, int, bool, int, int]
 
 
 def bench_of(
-    study: PlannedStudy, protocol: Protocol, begun: Iterable[BenchVessel] = (),
-    last_run: Mapping[str, str] | None = None, ahead: list[Vessel] | None = None,
-) -> list[BenchVessel]:  # fmt: skip
+    study: PlannedStudy,
+    protocol: Protocol,
+    begun: Iterable[BenchVessel] = (),
+    last_run: Mapping[str, str] | None = None,
+    ahead: list[Vessel] | None = None,
+) -> list[BenchVessel]:
     """Every vessel in the order of the work: those begun as they were kept, the rest as planned.
 
     `last_run` names the vessel of this study in which each swatch was last, by code; `ahead` are
@@ -48,20 +45,26 @@ def bench_of(
     of_extract = {one.name: extraction_of(one, drawn.extractions) for one in extracts}
     amounts: dict[str, VesselAmounts] = {own.vessel: own for own in drawn.amounts}
     amounts |= {one.name: scour_amounts(one, plan.liquor_ratio_ml_per_g) for one in scours}
-    amounts |= {
-        one.name: extract_amounts(one, of_extract[one.name], plan, shelf) for one in extracts
-    }
+    amounts |= {one.name: extract_amounts(one, of_extract[one.name], plan, shelf) for one in extracts}
     every = sorted([*scours, *extracts, *vessels], key=lambda one: order_of(study, one))
     draws = drawn.from_begun | _draws_from(of_extract)
     before = _before_each(every, [one.vessel for one in kept], last_run or {}, draws)
     goes_on = _going_on(every)
     standing_in = {name: one for one in water_baths(vessels, shelf) for name in one.vessels}
     planned = [
-        _planned(study, protocol, vessel, amounts[vessel.name], before[vessel.name],
-                 goes_on.get(vessel.name, ()), draws.get(vessel.name),
-                 of_extract.get(vessel.name), standing_in.get(vessel.name))
+        _planned(
+            study,
+            protocol,
+            vessel,
+            amounts[vessel.name],
+            before[vessel.name],
+            goes_on.get(vessel.name, ()),
+            draws.get(vessel.name),
+            of_extract.get(vessel.name),
+            standing_in.get(vessel.name),
+        )
         for vessel in every
-    ]  # fmt: skip
+    ]
     return sorted([*kept, *planned], key=lambda one: order_of(study, one.vessel, one.begun))
 
 
@@ -73,11 +76,12 @@ def liquors_of(begun: Iterable[BenchVessel]) -> list[Liquor]:
         if one.vessel.bath == "extract" and stuff and stuff.grams and one.vessel.volume_ml:
             found.append(
                 Liquor(
-                    name=one.name, key=one.vessel.key.removeprefix("extract:").split(":pot-")[0],
+                    name=one.name,
+                    key=one.vessel.key.removeprefix("extract:").split(":pot-")[0],
                     strength_g_ml=stuff.grams / one.vessel.volume_ml,
                     grams_for={(s.vessel, s.moment): s.grams for s in one.shares},
                 )
-            )  # fmt: skip
+            )
     return found
 
 
@@ -101,29 +105,41 @@ def settled_by(study: PlannedStudy, vessel: Vessel) -> Levels:
     return {
         kind: members[0][kind]
         for kind in kinds
-        if members and not vessel.treatment and len({m.get(kind) for m in members}) == 1
-        and kind in members[0]
-    }  # fmt: skip
+        if members and not vessel.treatment and len({m.get(kind) for m in members}) == 1 and kind in members[0]
+    }
 
 
 def _planned(
-    study: PlannedStudy, protocol: Protocol, vessel: Vessel, amounts: VesselAmounts,
-    after: tuple[str, ...], goes_on: tuple[str, ...], draws_from: str | None,
-    extraction: Extraction | None, water_bath: WaterBath | None,
-) -> BenchVessel:  # fmt: skip
+    study: PlannedStudy,
+    protocol: Protocol,
+    vessel: Vessel,
+    amounts: VesselAmounts,
+    after: tuple[str, ...],
+    goes_on: tuple[str, ...],
+    draws_from: str | None,
+    extraction: Extraction | None,
+    water_bath: WaterBath | None,
+) -> BenchVessel:
     classes = classes_in(study, vessel)
     shares = extraction.shares if extraction else ()
     usual = steps_of(vessel, amounts, study.shelf, goes_on, classes, water_bath, shares)
     steps = with_own_times(usual, vessel.bath, protocol)
     return BenchVessel(
-        vessel=vessel, amounts=amounts, steps=tuple(steps), after=after, draws_from=draws_from,
+        vessel=vessel,
+        amounts=amounts,
+        steps=tuple(steps),
+        after=after,
+        draws_from=draws_from,
         shares=shares,
-        cautions=vessel_cautions(vessel, amounts, classes, alum_comes_in(study, vessel),
-                                 is_glass(study, vessel), known_for(study, vessel)),
+        cautions=vessel_cautions(
+            vessel, amounts, classes, alum_comes_in(study, vessel), is_glass(study, vessel), known_for(study, vessel)
+        ),
         settles=settled_by(study, vessel),
-        protein="protein" in classes, iron_limits=iron_limits(vessel, steps, study),
-        rests_h=protocol.dry_h + protocol.rest_h, water_bath=water_bath,
-    )  # fmt: skip
+        protein="protein" in classes,
+        iron_limits=iron_limits(vessel, steps, study),
+        rests_h=protocol.dry_h + protocol.rest_h,
+        water_bath=water_bath,
+    )
 
 
 def _draws_from(of_extract: Mapping[str, Extraction]) -> dict[str, str]:
@@ -136,9 +152,8 @@ def _draws_from(of_extract: Mapping[str, Extraction]) -> dict[str, str]:
 
 
 def _before_each(
-    ahead: Sequence[Vessel], begun: Sequence[Vessel], last_run: Mapping[str, str],
-    draws: Mapping[str, str],
-) -> dict[str, tuple[str, ...]]:  # fmt: skip
+    ahead: Sequence[Vessel], begun: Sequence[Vessel], last_run: Mapping[str, str], draws: Mapping[str, str]
+) -> dict[str, tuple[str, ...]]:
     """For each vessel the ones directly before it: of its pieces, its extract, its earlier dip."""
     after: dict[str, list[str]] = {vessel.name: [] for vessel in ahead}
     takes_over = liquors_taken_over([*begun, *ahead])
@@ -176,7 +191,4 @@ def _going_on(ahead: Sequence[Vessel]) -> dict[str, tuple[str, ...]]:
     last_of: dict[str, str] = {}
     for vessel in ahead:
         last_of |= dict.fromkeys(vessel.swatches, vessel.name)
-    return {
-        vessel.name: tuple(code for code in vessel.swatches if last_of[code] != vessel.name)
-        for vessel in ahead
-    }
+    return {vessel.name: tuple(code for code in vessel.swatches if last_of[code] != vessel.name) for vessel in ahead}

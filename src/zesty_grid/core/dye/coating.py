@@ -12,10 +12,14 @@ def coats_of(vessel: Vessel, bath: MordantBath, put_in: str) -> list[Step]:
     """Common practice for soya milk: three thin coats, dried between, then days of rest."""
     minutes = vessel.duration_min or bath.duration_min
     steps = [
-        Step(key="dissolve", title=f"Make ready the {bath.substance}", detail=f"{put_in}. Fresh: "
-             "it sours within a day or two; keep it cold between the coats.",
-             hands_min=MEASURE_MIN, place="vessel")
-    ]  # fmt: skip
+        Step(
+            key="dissolve",
+            title=f"Make ready the {bath.substance}",
+            detail=f"{put_in}. Fresh: it sours within a day or two; keep it cold between the coats.",
+            hands_min=MEASURE_MIN,
+            place="vessel",
+        )
+    ]
     hands = LIFT_MIN + A_SWATCH_MIN * len(vessel.swatches)
     for coat in range(1, bath.coats + 1):
         last = coat == bath.coats
@@ -24,15 +28,25 @@ def coats_of(vessel: Vessel, bath: MordantBath, put_in: str) -> list[Step]:
             into = into.model_copy(update={"key": f"coat-{coat}", "asks": ""})
         steps += [
             into,
-            Step(key="hold" if coat == 1 else f"hold-{coat}", title="Leave it to soak in",
-                 duration_min=minutes, shortest_min=minutes, longest_min=minutes + HOUR,
-                 temperature_c=vessel.temperature_c, place="vessel",
-                 detail="Move the pieces so that it gets everywhere."),
-            Step(key="finish" if last else f"dry-{coat}",
-                 title="Spin out, hang for the rest days" if last else "Spin out and dry",
-                 hands_min=hands, place="line", detail=bath.then,
-                 duration_min=bath.rest_min if last else bath.dry_min,
-                 shortest_min=bath.rest_min if last else bath.dry_min,
-                 longest_min=None if last else bath.dry_min + LONGEST_DRY_MIN),
-        ]  # fmt: skip
+            Step(
+                key="hold" if coat == 1 else f"hold-{coat}",
+                title="Leave it to soak in",
+                duration_min=minutes,
+                shortest_min=minutes,
+                longest_min=minutes + HOUR,
+                temperature_c=vessel.temperature_c,
+                place="vessel",
+                detail="Move the pieces so that it gets everywhere.",
+            ),
+            Step(
+                key="finish" if last else f"dry-{coat}",
+                title="Spin out, hang for the rest days" if last else "Spin out and dry",
+                hands_min=hands,
+                place="line",
+                detail=bath.then,
+                duration_min=bath.rest_min if last else bath.dry_min,
+                shortest_min=bath.rest_min if last else bath.dry_min,
+                longest_min=None if last else bath.dry_min + LONGEST_DRY_MIN,
+            ),
+        ]
     return steps

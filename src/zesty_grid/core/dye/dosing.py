@@ -35,9 +35,8 @@ class _Given(Frozen):
 
 
 def dose_advice(
-    one: BenchVessel, log: Sequence[BenchEntry], chemistry: Mapping[str, PhSubstance],
-    step: str = "set-ph",
-) -> DoseAdvice | None:  # fmt: skip
+    one: BenchVessel, log: Sequence[BenchEntry], chemistry: Mapping[str, PhSubstance], step: str = "set-ph"
+) -> DoseAdvice | None:
     """What to give next; None where the bath has no pH to set, or its step is not one for setting
     it. `chemistry` has what is known of the substances on the Shelf, by key.
 
@@ -60,8 +59,7 @@ def dose_advice(
 
     def said(words: str, dose: NextDose | None = None) -> DoseAdvice:
         of_main = (each.grams for each in given if main and each.substance == main.substance)
-        return DoseAdvice(substance=name, stock_percent=stock, given_g=sum(of_main), dose=dose,
-                          words=words)  # fmt: skip
+        return DoseAdvice(substance=name, stock_percent=stock, given_g=sum(of_main), dose=dose, words=words)
 
     if not read:
         return said("Read the pH before anything is given.")
@@ -74,8 +72,10 @@ def dose_advice(
         return said(f"Give half: {half} of {name}, and log what you gave.")
     before = [value for i, value in read if i < given[-1].place]
     if not before:
-        return said("The pH before it was not read: what the bath buffers is not known. Read now, "
-                    "give a little, and read again.")  # fmt: skip
+        return said(
+            "The pH before it was not read: what the bath buffers is not known. Read now, "
+            "give a little, and read again."
+        )
     if not settled:
         return said("Stir, wait 15 min, and read again.")
     beside = [each for each in batch if each.substance != main.substance]
@@ -83,13 +83,14 @@ def dose_advice(
     dose = next_dose(
         TwoReadings(
             question=ph.question.model_copy(
-                update={"solutes": (*ph.question.solutes, *_solutes(earlier)),
-                        "adjust_with": main.substance}
+                update={"solutes": (*ph.question.solutes, *_solutes(earlier)), "adjust_with": main.substance}
             ),
-            ph_first=before[-1], ph_second=newest, beside=_solutes(beside),
+            ph_first=before[-1],
+            ph_second=newest,
+            beside=_solutes(beside),
             grams_given=sum(each.grams for each in batch if each.substance == main.substance),
         )
-    )  # fmt: skip
+    )
     measured = f" That is {_measured(dose.grams, stock)}." if stock and dose.grams else ""
     return said(f"{dose.words}{measured}", dose)
 
@@ -120,8 +121,11 @@ def _given(own: Sequence[BenchEntry], chemistry: Mapping[str, PhSubstance]) -> l
             continue
         substance = chemistry.get(added.item) or chemistry.get(added.name.lower())
         if added.what == "substance" and substance:
-            found.append(_Given(substance=substance, name=added.name, grams=added.grams, place=i,
-                                stock_percent=added.stock_percent))  # fmt: skip
+            found.append(
+                _Given(
+                    substance=substance, name=added.name, grams=added.grams, place=i, stock_percent=added.stock_percent
+                )
+            )
     return found
 
 

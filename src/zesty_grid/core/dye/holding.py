@@ -33,14 +33,11 @@ HEATED_AGAIN = "Heat it again"
 
 
 def held(
-    vessel: Vessel, amounts: VesselAmounts, shelf: Shelf, minutes: int, detail: str,
-    title: str = "",
-) -> list[Step]:  # fmt: skip
+    vessel: Vessel, amounts: VesselAmounts, shelf: Shelf, minutes: int, detail: str, title: str = ""
+) -> list[Step]:
     """Warm and hold, or leave to soak, in as many stretches as things happen meanwhile."""
-    later = [(one, key, figure) for one, key, figure in _additions(vessel, amounts)
-             if one.after_min is not None]  # fmt: skip
-    moments = sorted({one.after_min or 0 for one, _, _ in later}
-                     | {out.after_min for out in vessel.outs})  # fmt: skip
+    later = [(one, key, figure) for one, key, figure in _additions(vessel, amounts) if one.after_min is not None]
+    moments = sorted({one.after_min or 0 for one, _, _ in later} | {out.after_min for out in vessel.outs})
     if not moments:
         return [warm_and_hold(vessel, shelf, minutes, detail, title)]
     steps: list[Step] = []
@@ -51,10 +48,10 @@ def held(
             steps.append(_stretch(vessel, shelf, moment - gone, detail, title, part))
             gone = moment
         if moment in moments:
-            steps += [_put_in(amounts, one, key, figure, shelf) for one, key, figure in later
-                      if one.after_min == moment]  # fmt: skip
-            steps += [_take_out(out, i, vessel) for i, out in enumerate(vessel.outs, 1)
-                      if out.after_min == moment]  # fmt: skip
+            steps += [
+                _put_in(amounts, one, key, figure, shelf) for one, key, figure in later if one.after_min == moment
+            ]
+            steps += [_take_out(out, i, vessel) for i, out in enumerate(vessel.outs, 1) if out.after_min == moment]
             moments = [one for one in moments if one != moment]
     return steps
 
@@ -66,18 +63,23 @@ def heated_again_and_left(vessel: Vessel, amounts: VesselAmounts, shelf: Shelf) 
     for turn in range(1, vessel.reheats + 1):
         steps += [
             cool(8 * HOUR, vessel.ph is not None).model_copy(
-                update={"key": f"cool-{turn}", "title": "Leave it until tomorrow",
-                        "longest_min": 3 * DAY}
+                update={"key": f"cool-{turn}", "title": "Leave it until tomorrow", "longest_min": 3 * DAY}
             ),
             _again(vessel, shelf, turn),
-        ]  # fmt: skip
+        ]
     if vessel.rest_min:
         steps.append(
-            Step(key="rest", title="Leave the pieces in the bath", duration_min=vessel.rest_min,
-                 shortest_min=vessel.rest_min, longest_min=vessel.rest_min + OVERNIGHT_MIN,
-                 place="vessel", wants_ph=vessel.ph is not None,
-                 detail="Lidded, off the heat; turn them when you pass.")
-        )  # fmt: skip
+            Step(
+                key="rest",
+                title="Leave the pieces in the bath",
+                duration_min=vessel.rest_min,
+                shortest_min=vessel.rest_min,
+                longest_min=vessel.rest_min + OVERNIGHT_MIN,
+                place="vessel",
+                wants_ph=vessel.ph is not None,
+                detail="Lidded, off the heat; turn them when you pass.",
+            )
+        )
     elif hot:
         steps.append(cool(wants_ph=vessel.ph is not None))
     return steps
@@ -96,14 +98,11 @@ def _additions(vessel: Vessel, amounts: VesselAmounts) -> list[tuple[PlannedAddi
     figures: Sequence[Figure] = [figure for figure in amounts.figures if figure.moment]
     ordered = in_order(vessel.additions)
     return [
-        (one, f"{ADDITION_KEY}-{i}", figure)
-        for i, (one, figure) in enumerate(zip(ordered, figures, strict=True), 1)
+        (one, f"{ADDITION_KEY}-{i}", figure) for i, (one, figure) in enumerate(zip(ordered, figures, strict=True), 1)
     ]
 
 
-def _stretch(
-    vessel: Vessel, shelf: Shelf, minutes: int, detail: str, title: str, part: int
-) -> Step:
+def _stretch(vessel: Vessel, shelf: Shelf, minutes: int, detail: str, title: str, part: int) -> Step:
     step = warm_and_hold(vessel, shelf, minutes, detail, title)
     late = minutes if minutes <= SHORT_MIN else minutes + max(8 * HOUR, minutes // 10)
     changes: dict[str, object] = {"longest_min": minutes if step.heat else late}
@@ -117,27 +116,38 @@ def _again(vessel: Vessel, shelf: Shelf, turn: int) -> Step:
     minutes = vessel.duration_min or HOUR
     warm = warming_min(vessel.volume_ml / 1000, vessel.temperature_c or 0, shelf, slowly=True)
     return Step(
-        key=f"again-{turn}", title=f"{HEATED_AGAIN}, {turn} of {vessel.reheats}",
-        temperature_c=vessel.temperature_c, duration_min=minutes, shortest_min=minutes,
-        longest_min=minutes, warm_min=warm, heat=True, attended=True, place="vessel",
-        stir_every_min=STIR_MIN, wants_ph=vessel.ph is not None, hands_min=2,
-        detail="As slowly as before; look at the colour first.", caution=f"{VENTILATE} {HOT}",
-    )  # fmt: skip
+        key=f"again-{turn}",
+        title=f"{HEATED_AGAIN}, {turn} of {vessel.reheats}",
+        temperature_c=vessel.temperature_c,
+        duration_min=minutes,
+        shortest_min=minutes,
+        longest_min=minutes,
+        warm_min=warm,
+        heat=True,
+        attended=True,
+        place="vessel",
+        stir_every_min=STIR_MIN,
+        wants_ph=vessel.ph is not None,
+        hands_min=2,
+        detail="As slowly as before; look at the colour first.",
+        caution=f"{VENTILATE} {HOT}",
+    )
 
 
-def _put_in(
-    amounts: VesselAmounts, one: PlannedAddition, key: str, figure: Figure, shelf: Shelf
-) -> Step:
+def _put_in(amounts: VesselAmounts, one: PlannedAddition, key: str, figure: Figure, shelf: Shelf) -> Step:
     does, warnings = _does(amounts, figure)
     inside = one.after_min is not None
     how = "Lift the pieces, stir it in, let them back." if inside else "Stir until it is dissolved."
     return Step(
-        key=key, title=f"Put in the {figure.name}" if one.what == "substance" else
-        f"Put in more {figure.name}", place="vessel", hands_min=PUT_IN_MIN, asks="addition",
+        key=key,
+        title=f"Put in the {figure.name}" if one.what == "substance" else f"Put in more {figure.name}",
+        place="vessel",
+        hands_min=PUT_IN_MIN,
+        asks="addition",
         adds=_as_logged(one, figure),
         detail=f"{said(figure)}, {figure.moment}. {how} {does}".strip(),
         caution=f"{_caution(one, figure, shelf)} {warnings}".strip(),
-    )  # fmt: skip
+    )
 
 
 def _does(amounts: VesselAmounts, figure: Figure) -> tuple[str, str]:
@@ -160,9 +170,8 @@ def _as_logged(one: PlannedAddition, figure: Figure) -> Addition:
     common = {"what": "substance", "item": one.item}
     if figure.stock_percent and figure.volume_ml:
         return Addition.model_validate(
-            common | {"amount": figure.volume_ml, "unit": "mL",
-                      "stock_percent": figure.stock_percent}
-        )  # fmt: skip
+            common | {"amount": figure.volume_ml, "unit": "mL", "stock_percent": figure.stock_percent}
+        )
     if one.unit not in ("% WOF", "g/L", "mL/L"):
         return Addition.model_validate(common | {"amount": one.amount, "unit": one.unit})
     if figure.volume_ml is not None:
@@ -187,10 +196,12 @@ def _caution(one: PlannedAddition, figure: Figure, shelf: Shelf) -> str:
 
 def _take_out(out: TakenOut, number: int, vessel: Vessel) -> Step:
     return Step(
-        key=f"out-{number}", title=f"Take out {', '.join(out.swatches[:6])}"
-        + (" …" if len(out.swatches) > 6 else ""),
+        key=f"out-{number}",
+        title=f"Take out {', '.join(out.swatches[:6])}" + (" …" if len(out.swatches) > 6 else ""),
         detail=f"{len(out.swatches)} of {len(vessel.swatches)} come out now: rinse them, hang them "
         "to dry; the others stay in.",
-        hands_min=ENTER_MIN + A_SWATCH_MIN * len(out.swatches), place="vessel",
-        asks="taking out", takes_out=out.swatches,
-    )  # fmt: skip
+        hands_min=ENTER_MIN + A_SWATCH_MIN * len(out.swatches),
+        place="vessel",
+        asks="taking out",
+        takes_out=out.swatches,
+    )

@@ -23,9 +23,6 @@ def iron_limits(vessel: Vessel, steps: Sequence[Step], study: PlannedStudy) -> d
     if not any(step.asks == "iron watch" for step in steps):
         return {}
     return {
-        code: IronLimit(
-            most_s=most_seconds(study.shelf.fibre(study.by_code[code].fibre)),
-            planned_s=vessel.seconds,
-        )
+        code: IronLimit(most_s=most_seconds(study.shelf.fibre(study.by_code[code].fibre)), planned_s=vessel.seconds)
         for code in vessel.swatches
     }

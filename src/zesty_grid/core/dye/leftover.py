@@ -30,17 +30,23 @@ def lot_of_leftover(left: Leftover, vessel: Vessel, study: str, shelf: Shelf, on
     Raises Refusal for a bath that holds no dye, and for more than it held.
     """
     if vessel.bath not in HOLDS_DYE:
-        raise Refusal("no-dye", f"{vessel.name} holds no dye that could be kept as a lot.",
-                      "Keep the liquor of a dye bath or an extract.")  # fmt: skip
+        raise Refusal(
+            "no-dye",
+            f"{vessel.name} holds no dye that could be kept as a lot.",
+            "Keep the liquor of a dye bath or an extract.",
+        )
     if left.volume_ml > vessel.volume_ml * 1.05:
         cure = "Measure what is left."
         raise Refusal(
             "more-than-there-was",
             f"{vessel.name} held {vessel.volume_ml:.0f} mL: {left.volume_ml:.0f} mL are not left.",
             cure,
-            (Fault(field="volume_ml", given=f"{left.volume_ml:g}",
-                   allowed=f"at most {vessel.volume_ml:.0f}", cure=cure),),
-        )  # fmt: skip
+            (
+                Fault(
+                    field="volume_ml", given=f"{left.volume_ml:g}", allowed=f"at most {vessel.volume_ml:.0f}", cure=cure
+                ),
+            ),
+        )
     source = shelf.dye_lot(vessel.dye or "")
     heat = source.temperature_c if source else 80
     taken = {lot.key for lot in shelf.dye_lots}
@@ -48,10 +54,17 @@ def lot_of_leftover(left: Leftover, vessel: Vessel, study: str, shelf: Shelf, on
     key = next(k for n in range(1, 1000) if (k := base if n == 1 else f"{base}-{n}") not in taken)
     name = f"Liquor of {vessel.title}"[:60]
     return DyeLot(
-        key=key, name=f"{name}, {on.day} {on:%b %Y}", state="liquor", measured="liquid",
-        collected=on.isoformat(), place=f"{vessel.name} of “{study}”"[:500],
-        strength_percent_wof=A_THIRD_OF_A_BATH_ML, temperature_c=heat,
-        amount_in_hand_g=left.volume_ml, known_for=source.known_for if source else (),
+        key=key,
+        name=f"{name}, {on.day} {on:%b %Y}",
+        state="liquor",
+        measured="liquid",
+        collected=on.isoformat(),
+        place=f"{vessel.name} of “{study}”"[:500],
+        strength_percent_wof=A_THIRD_OF_A_BATH_ML,
+        temperature_c=heat,
+        amount_in_hand_g=left.volume_ml,
+        known_for=source.known_for if source else (),
         note=f"Kept in {left.kept_in}. {A_THIRD_OF_A_BATH_ML:.0f} mL for 100 g of fibre are a "
-        "third of a bath: change it as you need.", source="left over from a bath; strength unknown",
-    )  # fmt: skip
+        "third of a bath: change it as you need.",
+        source="left over from a bath; strength unknown",
+    )

@@ -27,9 +27,8 @@ class Identified(Frozen):
 
 
 def who_is(
-    text: str, vessel: BenchVessel, bench: Iterable[BenchVessel], study: PlannedStudy,
-    inside: Collection[str],
-) -> Identified:  # fmt: skip
+    text: str, vessel: BenchVessel, bench: Iterable[BenchVessel], study: PlannedStudy, inside: Collection[str]
+) -> Identified:
     """The swatch that was typed, scanned or read off its knots, beside a vessel.
 
     `inside` has the codes that are ticked in.
@@ -49,17 +48,23 @@ def who_is(
     there = code in inside
     counts_as = None if code in belongs else _counts_as(study, code, vessel)
     if code in belongs or there:
-        return Identified(code=code, belongs=True, inside=there, counts_as=counts_as,
-                          words=f"{code} {'is in already' if there else 'goes in'}.")  # fmt: skip
+        return Identified(
+            code=code,
+            belongs=True,
+            inside=there,
+            counts_as=counts_as,
+            words=f"{code} {'is in already' if there else 'goes in'}.",
+        )
     return Identified(
-        code=code, belongs=False, inside=False, counts_as=counts_as,
+        code=code,
+        belongs=False,
+        inside=False,
+        counts_as=counts_as,
         words=f"{code} does not belong in {vessel.name}: {_where(code, bench)}. Keep it out.",
-    )  # fmt: skip
+    )
 
 
-def _with_tie(
-    tie: str, belongs: Collection[str], study: PlannedStudy, inside: Collection[str]
-) -> str | None:
+def _with_tie(tie: str, belongs: Collection[str], study: PlannedStudy, inside: Collection[str]) -> str | None:
     """Of those that go in here, one that is not in yet; else whoever has the tie."""
     here = [code for code in belongs if _tie(study.by_code.get(code)) == tie]
     if here:

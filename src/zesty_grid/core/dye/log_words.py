@@ -12,12 +12,27 @@ from zesty_grid.core.record.entry import BenchEntry, EntryKind
 from zesty_grid.core.weigh.working import counted, duration_words
 
 KIND_WORDS: dict[EntryKind, str] = {
-    "begun": "begun", "done": "done", "undone": "tick taken back", "timer": "timer",
-    "record": "reading", "addition": "put in", "reheat": "heated again", "loaded": "in",
-    "unloaded": "taken out", "looked": "out for a look", "pulled": "pulled", "rinses": "rinsed",
-    "hand": "hand", "laid": "laid", "deviation": "went wrong", "cure": "what is done about it",
-    "placed": "counts as", "probe": "probe", "note": "note", "struck": "struck out",
-}  # fmt: skip
+    "begun": "begun",
+    "done": "done",
+    "undone": "tick taken back",
+    "timer": "timer",
+    "record": "reading",
+    "addition": "put in",
+    "reheat": "heated again",
+    "loaded": "in",
+    "unloaded": "taken out",
+    "looked": "out for a look",
+    "pulled": "pulled",
+    "rinses": "rinsed",
+    "hand": "hand",
+    "laid": "laid",
+    "deviation": "went wrong",
+    "cure": "what is done about it",
+    "placed": "counts as",
+    "probe": "probe",
+    "note": "note",
+    "struck": "struck out",
+}
 MANY_CODES = 8
 Labels = Mapping[tuple[FactorKind, str], str]
 NO_LABELS: Labels = MappingProxyType({})
@@ -49,9 +64,11 @@ class LogLine(Frozen):
 
 
 def log_lines(
-    entries: Iterable[BenchEntry], bench: Iterable[BenchVessel],
-    devices: Mapping[int, str] = MappingProxyType({}), labels: Labels = NO_LABELS,
-) -> list[LogLine]:  # fmt: skip
+    entries: Iterable[BenchEntry],
+    bench: Iterable[BenchVessel],
+    devices: Mapping[int, str] = MappingProxyType({}),
+    labels: Labels = NO_LABELS,
+) -> list[LogLine]:
     """Every entry, the newest first; `devices` by the number of the entry, `labels` of levels by
     their factor and key."""
     vessels = {one.name: one for one in bench}
@@ -63,15 +80,24 @@ def log_lines(
         step = one.step(entry.step) if one else None
         lines.append(
             LogLine(
-                id=entry.id, at=entry.at, entered_at=entry.entered_at,
-                received_at=entry.received_at, entered_later=entry.entered_later, who=entry.who,
+                id=entry.id,
+                at=entry.at,
+                entered_at=entry.entered_at,
+                received_at=entry.received_at,
+                entered_later=entry.entered_later,
+                who=entry.who,
                 device=devices.get(entry.id, ""),
-                vessel=entry.vessel, step_title=step.title if step else entry.step, kind=entry.kind,
-                kind_words=KIND_WORDS[entry.kind], words=entry_words(entry, labels),
-                swatches=entry.swatches, replaces=entry.replaces,
-                replaced_by=over.get(entry.id), photo=entry.photo,
+                vessel=entry.vessel,
+                step_title=step.title if step else entry.step,
+                kind=entry.kind,
+                kind_words=KIND_WORDS[entry.kind],
+                words=entry_words(entry, labels),
+                swatches=entry.swatches,
+                replaces=entry.replaces,
+                replaced_by=over.get(entry.id),
+                photo=entry.photo,
             )
-        )  # fmt: skip
+        )
     return sorted(lines, key=lambda line: (line.at, line.id), reverse=True)
 
 
@@ -83,8 +109,7 @@ def entry_words(entry: BenchEntry, labels: Labels = NO_LABELS) -> str:
         words_of(entry.addition) if entry.addition else "",
         duration_words(entry.minutes) if entry.minutes is not None else "",
         f"{entry.count} rinses" if entry.count is not None else "",
-        {True: "clear", False: "not clear yet"}.get(entry.clear) or "" if entry.clear is not None
-        else "",
+        {True: "clear", False: "not clear yet"}.get(entry.clear) or "" if entry.clear is not None else "",
         f"bled: {entry.bled}" if entry.bled else "",
         entry.hand or "",
         entry.evenness or "",
@@ -98,22 +123,19 @@ def entry_words(entry: BenchEntry, labels: Labels = NO_LABELS) -> str:
         _codes(entry.swatches),
         f"map of {counted(len(entry.zones), 'zone')}" if entry.zones else "",
         entry.note,
-    ]  # fmt: skip
+    ]
     said = [part for part in parts if part]
     if entry.replaces:
         said.append(f"in place of no. {entry.replaces}")
     return ", ".join(said)
 
 
-def search(
-    lines: Iterable[LogLine], text: str = "", who: str = "", vessel: str = "", kind: str = ""
-) -> list[LogLine]:
+def search(lines: Iterable[LogLine], text: str = "", who: str = "", vessel: str = "", kind: str = "") -> list[LogLine]:
     """The lines that hold every word of `text`, by whom, where and of what kind one asks."""
     words = text.lower().split()
 
     def matches(line: LogLine) -> bool:
-        said = " ".join((line.words, line.who, line.vessel, line.step_title, line.kind_words,
-                         *line.swatches)).lower()  # fmt: skip
+        said = " ".join((line.words, line.who, line.vessel, line.step_title, line.kind_words, *line.swatches)).lower()
         return (
             all(word in said for word in words)
             and who in ("", line.who)

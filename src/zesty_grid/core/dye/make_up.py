@@ -16,18 +16,17 @@ def make_up_plan(plan: StudyPlan, cells: list[Cell], lost: set[str]) -> StudyPla
     gone = [cell for cell in cells if cell.key in lost]
     if not gone:
         raise Refusal(
-            "nothing-lost", "No swatch is marked to be repeated or replaced.",
+            "nothing-lost",
+            "No swatch is marked to be repeated or replaced.",
             "Log what went wrong, and choose the cure.",
-        )  # fmt: skip
+        )
     crossed = [cell for cell in gone if not cell.added]
     shown = crossed or gone
     factors = tuple(
         factor.model_copy(
             update={
                 "levels": tuple(
-                    level
-                    for level in factor.levels
-                    if any(cell.levels.get(factor.kind) == level.key for cell in shown)
+                    level for level in factor.levels if any(cell.levels.get(factor.kind) == level.key for cell in shown)
                 )
                 or factor.levels[:1]
             }
@@ -38,16 +37,19 @@ def make_up_plan(plan: StudyPlan, cells: list[Cell], lost: set[str]) -> StudyPla
     left_out = tuple(
         cell.key
         for cell in cells
-        if not cell.added
-        and cell.key not in lost
-        and all(level in kept for level in cell.levels.items())
+        if not cell.added and cell.key not in lost and all(level in kept for level in cell.levels.items())
     )
     controls = {cell.control for cell in gone if cell.added and cell.control}
     return plan.model_copy(
         update={
             "name": f"{plan.name[:NAME_ROOM]}, make-up",
-            "factors": factors, "left_out": left_out, "put_back": (), "rules": (),
+            "factors": factors,
+            "left_out": left_out,
+            "put_back": (),
+            "rules": (),
             "controls": tuple(one for one in plan.controls if one in controls),
-            "bridge": None, "treatments": (), "larger_pieces": (),
+            "bridge": None,
+            "treatments": (),
+            "larger_pieces": (),
         }
-    )  # fmt: skip
+    )

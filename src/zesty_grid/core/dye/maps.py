@@ -29,8 +29,7 @@ def maps_of(study: PlannedStudy, vessel: Vessel, log: Iterable[BenchEntry]) -> l
     for entry in log:
         if entry.kind == "laid" and entry.zones and entry.vessel == vessel.name:
             for code in entry.swatches or vessel.swatches:
-                drawn[code] = ClothMap(swatch=code, zones=entry.zones, drawn=True,
-                                       photo=entry.photo)  # fmt: skip
+                drawn[code] = ClothMap(swatch=code, zones=entry.zones, drawn=True, photo=entry.photo)
     lower = facing(vessel)
     found = []
     for code in vessel.swatches:
@@ -38,12 +37,10 @@ def maps_of(study: PlannedStudy, vessel: Vessel, log: Iterable[BenchEntry]) -> l
         if code in drawn:
             found.append(drawn[code].model_copy(update={"faces": below}))
         elif below in drawn:
-            found.append(ClothMap(swatch=code, zones=mirrored(drawn[below].zones), drawn=False,
-                                  faces=below))  # fmt: skip
+            found.append(ClothMap(swatch=code, zones=mirrored(drawn[below].zones), drawn=False, faces=below))
         elif zones := zones_on(study.plan, study.cells, study.cell(study.by_code[code])):
             even = laid_evenly(zones)
-            found.append(ClothMap(swatch=code, zones=mirrored(even) if below else even,
-                                  drawn=False, faces=below))  # fmt: skip
+            found.append(ClothMap(swatch=code, zones=mirrored(even) if below else even, drawn=False, faces=below))
     return found
 
 

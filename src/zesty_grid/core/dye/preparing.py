@@ -39,15 +39,34 @@ class Scour(Frozen):
 
 
 SCOURS = (
-    Scour(key="animal", title="Scour wool, silk and nylon",
-          classes=frozenset({"protein", "polyamide"}), temperature_c=80, duration_min=30,
-          longest_min=40, soda=False),
-    Scour(key="plant", title="Scour plant fibres",
-          classes=frozenset({"cellulose", "regenerated cellulose"}), temperature_c=90,
-          duration_min=60, longest_min=120, soda=True),
-    Scour(key="synthetic", title="Wash synthetics", classes=frozenset({"synthetic"}),
-          temperature_c=40, duration_min=20, longest_min=60, soda=False),
-)  # fmt: skip
+    Scour(
+        key="animal",
+        title="Scour wool, silk and nylon",
+        classes=frozenset({"protein", "polyamide"}),
+        temperature_c=80,
+        duration_min=30,
+        longest_min=40,
+        soda=False,
+    ),
+    Scour(
+        key="plant",
+        title="Scour plant fibres",
+        classes=frozenset({"cellulose", "regenerated cellulose"}),
+        temperature_c=90,
+        duration_min=60,
+        longest_min=120,
+        soda=True,
+    ),
+    Scour(
+        key="synthetic",
+        title="Wash synthetics",
+        classes=frozenset({"synthetic"}),
+        temperature_c=40,
+        duration_min=20,
+        longest_min=60,
+        soda=False,
+    ),
+)
 
 
 SCOURED = "scour:0"
@@ -75,9 +94,13 @@ def scour_vessels(study: PlannedStudy) -> list[Vessel]:
     vessels: list[Vessel] = []
     for scour in SCOURS:
         if scour.key in found:
-            bath = Bath(key=f"scour:{scour.key}", bath="scour", title=scour.title,
-                        temperature_c=scour.temperature_c,
-                        duration_min=scour.duration_min)  # fmt: skip
+            bath = Bath(
+                key=f"scour:{scour.key}",
+                bath="scour",
+                title=scour.title,
+                temperature_c=scour.temperature_c,
+                duration_min=scour.duration_min,
+            )
             vessels += vessels_of_bath(study, bath, found[scour.key])
     return _named(vessels, "scour", study.taken)
 
@@ -91,23 +114,35 @@ def scour_amounts(vessel: Vessel, liquor_ratio_ml_per_g: float) -> VesselAmounts
     mass_g = vessel.dry_fibre_g
     litres = vessel.volume_ml / 1000
     figures = [
-        Figure(role="water", name="water", volume_ml=vessel.volume_ml, source=PRACTICE,
-               working=f"{liquor_ratio_ml_per_g:g} mL/g × {grams_words(mass_g)} = "
-               f"{volume_words(vessel.volume_ml)}"),
-        Figure(role="detergent", name="neutral detergent", volume_ml=DETERGENT_ML_PER_L * litres,
-               working=f"{DETERGENT_ML_PER_L:g} mL/L × {litres:.2f} L", source=PRACTICE),
-    ]  # fmt: skip
+        Figure(
+            role="water",
+            name="water",
+            volume_ml=vessel.volume_ml,
+            source=PRACTICE,
+            working=f"{liquor_ratio_ml_per_g:g} mL/g × {grams_words(mass_g)} = {volume_words(vessel.volume_ml)}",
+        ),
+        Figure(
+            role="detergent",
+            name="neutral detergent",
+            volume_ml=DETERGENT_ML_PER_L * litres,
+            working=f"{DETERGENT_ML_PER_L:g} mL/L × {litres:.2f} L",
+            source=PRACTICE,
+        ),
+    ]
     if scour_of(vessel).soda:
         grams = dose_g(SODA_PERCENT_WOF, mass_g)
         figures.append(
-            Figure(role="adjuster", name="washing soda", grams=grams, source=PRACTICE,
-                   working=f"{SODA_PERCENT_WOF:g} % × {grams_words(mass_g)} = "
-                   f"{grams_words(grams)}")
-        )  # fmt: skip
+            Figure(
+                role="adjuster",
+                name="washing soda",
+                grams=grams,
+                source=PRACTICE,
+                working=f"{SODA_PERCENT_WOF:g} % × {grams_words(mass_g)} = {grams_words(grams)}",
+            )
+        )
     return VesselAmounts(
-        vessel=vessel.name, dry_fibre_g=mass_g, figures=tuple(figures),
-        dry_fibre_working=vessel.fibre_words,
-    )  # fmt: skip
+        vessel=vessel.name, dry_fibre_g=mass_g, figures=tuple(figures), dry_fibre_working=vessel.fibre_words
+    )
 
 
 def scours_ahead(study: PlannedStudy) -> list[VesselAmounts]:
@@ -120,13 +155,18 @@ def extract_vessels(extractions: Sequence[Extraction], shelf: Shelf, taken: Take
     """A pot for each shared extract, or several where no pot holds it."""
     vessels: list[Vessel] = []
     for extraction in extractions:
-        bath = Bath(key=f"extract:{extraction.key}", bath="extract",
-                    title=f"Extract {extraction.name}, {extraction.way}",
-                    dye=extraction.dye, extraction=extraction.extraction, recipe=extraction.recipe,
-                    ph=extraction.recipe.soak_ph if extraction.recipe else None,
-                    adjuster=extraction.recipe.soak_with if extraction.recipe else None,
-                    temperature_c=extraction.temperature_c,
-                    duration_min=extraction.duration_min)  # fmt: skip
+        bath = Bath(
+            key=f"extract:{extraction.key}",
+            bath="extract",
+            title=f"Extract {extraction.name}, {extraction.way}",
+            dye=extraction.dye,
+            extraction=extraction.extraction,
+            recipe=extraction.recipe,
+            ph=extraction.recipe.soak_ph if extraction.recipe else None,
+            adjuster=extraction.recipe.soak_with if extraction.recipe else None,
+            temperature_c=extraction.temperature_c,
+            duration_min=extraction.duration_min,
+        )
         pots = _pots_for(bath, extraction.water_ml, shelf)
         for part, pot in enumerate(pots, 1):
             split = f", pot {part} of {len(pots)}" if len(pots) > 1 else ""
@@ -135,31 +175,46 @@ def extract_vessels(extractions: Sequence[Extraction], shelf: Shelf, taken: Take
                 "title": bath.title + split,
             }
             vessels.append(
-                Vessel(**facts, name="", run_order=0, part=part, parts=len(pots),
-                       on_shelf=pot.key if pot else None, on_shelf_name=pot.name if pot else "",
-                       volume_ml=extraction.water_ml / len(pots), swatches=(), cells=())
-            )  # fmt: skip
+                Vessel(
+                    **facts,
+                    name="",
+                    run_order=0,
+                    part=part,
+                    parts=len(pots),
+                    on_shelf=pot.key if pot else None,
+                    on_shelf_name=pot.name if pot else "",
+                    volume_ml=extraction.water_ml / len(pots),
+                    swatches=(),
+                    cells=(),
+                )
+            )
     return _named(vessels, "extract", taken)
 
 
-def extract_amounts(
-    vessel: Vessel, own: Extraction, plan: StudyPlan, shelf: Shelf
-) -> VesselAmounts:
+def extract_amounts(vessel: Vessel, own: Extraction, plan: StudyPlan, shelf: Shelf) -> VesselAmounts:
     split = f"; 1 of {vessel.parts} pots" if vessel.parts > 1 else ""
     figures = (
-        Figure(role="dye stuff", name=own.name, grams=own.grams / vessel.parts, source=PRACTICE,
-               spelled=own.spelled if vessel.parts == 1 else "",
-               working=f"for {', '.join(share.vessel for share in own.shares)}: "
-               f"{grams_words(own.grams)}{split}"),
-        Figure(role="water", name="water", volume_ml=vessel.volume_ml, source=PRACTICE,
-               working=f"make it up to {volume_words(own.water_ml)} before sharing out{split}"),
-    )  # fmt: skip
+        Figure(
+            role="dye stuff",
+            name=own.name,
+            grams=own.grams / vessel.parts,
+            source=PRACTICE,
+            spelled=own.spelled if vessel.parts == 1 else "",
+            working=f"for {', '.join(share.vessel for share in own.shares)}: {grams_words(own.grams)}{split}",
+        ),
+        Figure(
+            role="water",
+            name="water",
+            volume_ml=vessel.volume_ml,
+            source=PRACTICE,
+            working=f"make it up to {volume_words(own.water_ml)} before sharing out{split}",
+        ),
+    )
     ph = ph_of_vessel(plan, vessel, (), shelf) if vessel.ph is not None else None
     adjuster = (ph.figure,) if ph and ph.figure else ()
     return VesselAmounts(
-        vessel=vessel.name, dry_fibre_g=0, figures=(*figures, *adjuster), ph=ph,
-        dry_fibre_working="no fibre goes in",
-    )  # fmt: skip
+        vessel=vessel.name, dry_fibre_g=0, figures=(*figures, *adjuster), ph=ph, dry_fibre_working="no fibre goes in"
+    )
 
 
 def extraction_of(vessel: Vessel, extractions: Sequence[Extraction]) -> Extraction:

@@ -16,15 +16,7 @@ from zesty_grid.core.dye.step_parts import (
 from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.amounts import VesselAmounts
-from zesty_grid.core.weigh.cautions import (
-    COPPER,
-    HAMMER,
-    IRON,
-    POISONOUS_RAW,
-    STEAM,
-    VENTILATE,
-    melting,
-)
+from zesty_grid.core.weigh.cautions import COPPER, HAMMER, IRON, POISONOUS_RAW, STEAM, VENTILATE, melting
 from zesty_grid.core.weigh.heat import steamer_water_l
 from zesty_grid.core.weigh.working import Figure, counted
 
@@ -42,18 +34,28 @@ def before_rolling(vessel: Vessel, amounts: VesselAmounts, shelf: Shelf) -> list
     steps.append(wet_out(vessel))
     if vessel.sources:
         steps.append(
-            Step(key="lay", title="Lay what lies where", asks="map", place="bench",
-                 hands_min=LAY_MIN * len(vessel.swatches),
-                 detail="Each source in its zone, face down for the underside; draw the map, or "
-                 "take a picture of it, before anything is rolled up.")
-        )  # fmt: skip
+            Step(
+                key="lay",
+                title="Lay what lies where",
+                asks="map",
+                place="bench",
+                hands_min=LAY_MIN * len(vessel.swatches),
+                detail="Each source in its zone, face down for the underside; draw the map, or "
+                "take a picture of it, before anything is rolled up.",
+            )
+        )
     if vessel.hammered:
         steps.append(
-            Step(key="hammer", title="Hammer what is hammered", place="bench",
-                 hands_min=HAMMER_MIN * len(vessel.swatches), caution=HAMMER,
-                 detail="Between paper or film, from the middle outwards, until the sap is "
-                 "through; lift the plants off.")
-        )  # fmt: skip
+            Step(
+                key="hammer",
+                title="Hammer what is hammered",
+                place="bench",
+                hands_min=HAMMER_MIN * len(vessel.swatches),
+                caution=HAMMER,
+                detail="Between paper or film, from the middle outwards, until the sap is "
+                "through; lift the plants off.",
+            )
+        )
     return steps
 
 
@@ -64,24 +66,23 @@ def rolled_up(vessel: Vessel) -> list[Step]:
     roll = enter(vessel, "Roll the bundles", ROLL_MIN)
     layers = "; ".join(f"roll {i}: {', '.join(codes)}" for i, codes in enumerate(vessel.rolls, 1))
     named = f" {layers}." if vessel.sources and layers else ""
-    facing = (
-        " Face to face, the first lowest."
-        if rolling and vessel.sources and rolling.cloths_per_roll > 1
-        else ""
-    )
+    facing = " Face to face, the first lowest." if rolling and vessel.sources and rolling.cloths_per_roll > 1 else ""
     wrapped = rolling.wrapped_in if rolling and vessel.sources else "nothing"
     bound = rolling.bound_with if rolling and vessel.sources else "string"
     wrap = f", wrapped in {wrapped}" if wrapped != "nothing" else ""
     return [
         roll.model_copy(
-            update={"asks": "rolls", "detail": f"{roll.detail}{named}{facing} Roll tightly{on}, "
-                    "without a crease."}
+            update={"asks": "rolls", "detail": f"{roll.detail}{named}{facing} Roll tightly{on}, without a crease."}
         ),
-        Step(key="bind", title="Bind the rolls", place="bench",
-             hands_min=BIND_MIN * max(1, len(vessel.rolls)),
-             detail=f"With {bound}{wrap}; tight and close: what does not touch does not print.",
-             caution=melting(vessel)),
-    ]  # fmt: skip
+        Step(
+            key="bind",
+            title="Bind the rolls",
+            place="bench",
+            hands_min=BIND_MIN * max(1, len(vessel.rolls)),
+            detail=f"With {bound}{wrap}; tight and close: what does not touch does not print.",
+            caution=melting(vessel),
+        ),
+    ]
 
 
 def steamed(vessel: Vessel, shelf: Shelf, minutes: int) -> list[Step]:
@@ -90,26 +91,51 @@ def steamed(vessel: Vessel, shelf: Shelf, minutes: int) -> list[Step]:
     water = steamer_water_l(min(power, WEAKEST_PLACE_W), minutes)
     caution = f"{STEAM} {melting(vessel)}".strip()
     return [
-        Step(key="steamer", title="Fill the steamer", hands_min=FILL_MIN, place="vessel",
-             detail=f"{water:.1f} L of water, below the rack; lid on."),
-        Step(key="hold", title="Steam", temperature_c=vessel.temperature_c, duration_min=minutes,
-             shortest_min=minutes, longest_min=minutes, warm_min=20, heat=True, attended=True,
-             place="vessel", caution=caution, stir_every_min=LOOK_AT_WATER_MIN,
-             detail=f"{water:.1f} L of water in the steamer: it must not boil dry. Look every "
-             f"{LOOK_AT_WATER_MIN} min and fill up with hot water."),
-        Step(key="cool", title="Cool in the roll", duration_min=10 * HOUR, shortest_min=8 * HOUR,
-             longest_min=2 * DAY, place="vessel", detail="Overnight, unopened."),
-    ]  # fmt: skip
+        Step(
+            key="steamer",
+            title="Fill the steamer",
+            hands_min=FILL_MIN,
+            place="vessel",
+            detail=f"{water:.1f} L of water, below the rack; lid on.",
+        ),
+        Step(
+            key="hold",
+            title="Steam",
+            temperature_c=vessel.temperature_c,
+            duration_min=minutes,
+            shortest_min=minutes,
+            longest_min=minutes,
+            warm_min=20,
+            heat=True,
+            attended=True,
+            place="vessel",
+            caution=caution,
+            stir_every_min=LOOK_AT_WATER_MIN,
+            detail=f"{water:.1f} L of water in the steamer: it must not boil dry. Look every "
+            f"{LOOK_AT_WATER_MIN} min and fill up with hot water.",
+        ),
+        Step(
+            key="cool",
+            title="Cool in the roll",
+            duration_min=10 * HOUR,
+            shortest_min=8 * HOUR,
+            longest_min=2 * DAY,
+            place="vessel",
+            detail="Overnight, unopened.",
+        ),
+    ]
 
 
 def unrolled(vessel: Vessel) -> Step:
     count = counted(max(1, len(vessel.rolls)), "roll")
     return Step(
-        key="unroll", title="Unroll", place="bench",
+        key="unroll",
+        title="Unroll",
+        place="bench",
         hands_min=ROLL_MIN + A_SWATCH_MIN * len(vessel.swatches),
         detail=f"{count}; lift the plants off. Take a picture beside the map: what printed where, "
         "and what came through to the next layer.",
-    )  # fmt: skip
+    )
 
 
 def _make_ready(plants: list[Figure], dipped: list[Figure], shelf: Shelf) -> Step:
@@ -121,9 +147,12 @@ def _make_ready(plants: list[Figure], dipped: list[Figure], shelf: Shelf) -> Ste
         POISONOUS_RAW if any("poisonous raw" in lot.known_for for lot in lots) else "",
         IRON if "iron" in ways else "",
         COPPER if "copper" in ways else "",
-    ]  # fmt: skip
+    ]
     return Step(
-        key="plants", title="Make the plants ready", hands_min=MEASURE_MIN, place="bench",
+        key="plants",
+        title="Make the plants ready",
+        hands_min=MEASURE_MIN,
+        place="bench",
         detail="; ".join(said(f) for f in (*plants, *dipped)) + ".",
         caution=" ".join(one for one in cautions if one),
-    )  # fmt: skip
+    )

@@ -13,7 +13,7 @@ MinuteOfDay = Annotated[int, Field(ge=0, le=24 * 60)]
 RunMinutes = Annotated[int, Field(ge=0, le=60 * 24 * 60)]
 Hours = Annotated[float, Field(ge=0, le=24 * 60, allow_inf_nan=False)]
 MAX_OVERRIDES = 80
-SATURDAY, SUNDAY = 5, 6
+SATURDAY = 5
 
 
 class WorkingHours(Frozen):
@@ -40,9 +40,7 @@ class StepTime(Frozen):
 
     @model_validator(mode="after")
     def _longest_is_not_shorter(self) -> "StepTime":
-        if None not in (self.shortest_min, self.longest_min) and (
-            (self.longest_min or 0) < (self.shortest_min or 0)
-        ):
+        if None not in (self.shortest_min, self.longest_min) and ((self.longest_min or 0) < (self.shortest_min or 0)):
             raise ValueError("the longest time is at least the shortest")
         return self
 

@@ -6,9 +6,7 @@ from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.record.addition import Addition
 
 Place = Literal["bench", "bowl", "iron bowl", "vessel", "line"]
-Asks = Literal[
-    "", "loading", "iron watch", "rinses", "hand", "rolls", "addition", "taking out", "map",
-]  # fmt: skip
+Asks = Literal["", "loading", "iron watch", "rinses", "hand", "rolls", "addition", "taking out", "map"]
 
 
 class Step(Frozen):

@@ -37,25 +37,38 @@ def fill(amounts: VesselAmounts) -> Step:
     water = next((f for f in amounts.figures if f.role == "water"), None)
     if water is None:
         liquor = next(f for f in amounts.figures if f.role == "dye liquor")
-        return Step(key="fill", title="Take over the bath", detail=f"{said(liquor)}. Stir it up "
-                    "first, and log what you put in.", hands_min=FILL_MIN,
-                    place="vessel")  # fmt: skip
-    return Step(key="fill", title="Fill the vessel", detail=said(water), hands_min=FILL_MIN,
-                place="vessel")  # fmt: skip
+        return Step(
+            key="fill",
+            title="Take over the bath",
+            detail=f"{said(liquor)}. Stir it up first, and log what you put in.",
+            hands_min=FILL_MIN,
+            place="vessel",
+        )
+    return Step(key="fill", title="Fill the vessel", detail=said(water), hands_min=FILL_MIN, place="vessel")
 
 
 def wet_out(vessel: Vessel) -> Step:
     return Step(
-        key="wet-out", title="Wet out the pieces", duration_min=30, shortest_min=20,
-        longest_min=60, place="iron bowl" if vessel.has_iron else "bowl",
+        key="wet-out",
+        title="Wet out the pieces",
+        duration_min=30,
+        shortest_min=20,
+        longest_min=60,
+        place="iron bowl" if vessel.has_iron else "bowl",
         detail="Plain water, until the pieces sink. Keep iron apart from alum: each has its own "
         "bowl. Pieces that come wet from the bath before need no soaking.",
-    )  # fmt: skip
+    )
 
 
 def enter(vessel: Vessel, title: str = "Enter the pieces", each_min: float = A_SWATCH_MIN) -> Step:
-    return Step(key="enter", title=title, detail=counted_in(vessel), asks="loading", place="vessel",
-                hands_min=ENTER_MIN + each_min * len(vessel.swatches))  # fmt: skip
+    return Step(
+        key="enter",
+        title=title,
+        detail=counted_in(vessel),
+        asks="loading",
+        place="vessel",
+        hands_min=ENTER_MIN + each_min * len(vessel.swatches),
+    )
 
 
 def warm_and_hold(vessel: Vessel, shelf: Shelf, minutes: int, detail: str, title: str = "") -> Step:
@@ -63,30 +76,58 @@ def warm_and_hold(vessel: Vessel, shelf: Shelf, minutes: int, detail: str, title
     temperature_c = vessel.temperature_c
     if not is_hot(temperature_c):
         return Step(
-            key="hold", title=title or "Leave it to soak", temperature_c=temperature_c,
-            duration_min=minutes, shortest_min=minutes, longest_min=max(minutes + 60, minutes * 2),
-            detail=detail, place="vessel", wants_ph=vessel.ph is not None,
-        )  # fmt: skip
+            key="hold",
+            title=title or "Leave it to soak",
+            temperature_c=temperature_c,
+            duration_min=minutes,
+            shortest_min=minutes,
+            longest_min=max(minutes + 60, minutes * 2),
+            detail=detail,
+            place="vessel",
+            wants_ph=vessel.ph is not None,
+        )
     warm = warming_min(vessel.volume_ml / 1000, temperature_c or 0, shelf, slowly=True)
     return Step(
-        key="hold", title=title or "Warm slowly and hold", temperature_c=temperature_c,
-        duration_min=minutes, shortest_min=minutes, longest_min=minutes, warm_min=warm, heat=True,
-        attended=True, place="vessel", stir_every_min=STIR_MIN, wants_ph=vessel.ph is not None,
-        detail=detail, caution=f"{VENTILATE} {HOT}",
-    )  # fmt: skip
+        key="hold",
+        title=title or "Warm slowly and hold",
+        temperature_c=temperature_c,
+        duration_min=minutes,
+        shortest_min=minutes,
+        longest_min=minutes,
+        warm_min=warm,
+        heat=True,
+        attended=True,
+        place="vessel",
+        stir_every_min=STIR_MIN,
+        wants_ph=vessel.ph is not None,
+        detail=detail,
+        caution=f"{VENTILATE} {HOT}",
+    )
 
 
 def cool(shortest_min: int = HOUR, wants_ph: bool = False) -> Step:
-    return Step(key="cool", title="Cool in the bath", duration_min=shortest_min,
-                shortest_min=shortest_min, longest_min=OVERNIGHT_MIN, place="vessel",
-                wants_ph=wants_ph, caution=FELT,
-                detail="Off the heat, to room temperature; overnight is well.")  # fmt: skip
+    return Step(
+        key="cool",
+        title="Cool in the bath",
+        duration_min=shortest_min,
+        shortest_min=shortest_min,
+        longest_min=OVERNIGHT_MIN,
+        place="vessel",
+        wants_ph=wants_ph,
+        caution=FELT,
+        detail="Off the heat, to room temperature; overnight is well.",
+    )
 
 
 def rinse(vessel: Vessel, title: str = "Rinse until the water is clear") -> Step:
-    return Step(key="rinse", title=title, detail="Count the rinses; look how much bleeds.",
-                hands_min=LIFT_MIN + A_SWATCH_MIN * len(vessel.swatches), asks="rinses",
-                wants_ph=vessel.ph is not None)  # fmt: skip
+    return Step(
+        key="rinse",
+        title=title,
+        detail="Count the rinses; look how much bleeds.",
+        hands_min=LIFT_MIN + A_SWATCH_MIN * len(vessel.swatches),
+        asks="rinses",
+        wants_ph=vessel.ph is not None,
+    )
 
 
 def drying(vessel: Vessel, goes_on: set[str]) -> list[Step]:
@@ -97,11 +138,16 @@ def drying(vessel: Vessel, goes_on: set[str]) -> list[Step]:
     onward = len(vessel.swatches) - len(last)
     stay = f" {onward} stay wet for their next bath." if onward else ""
     return [
-        Step(key="dry", title="Hang to dry, out of the sun", place="line", asks="hand",
-             hands_min=1 + 0.25 * len(last), longest_min=None,
-             detail=f"Flat or hung.{stay} Then a day's rest before reading; note the hand when "
-             "dry.")
-    ]  # fmt: skip
+        Step(
+            key="dry",
+            title="Hang to dry, out of the sun",
+            place="line",
+            asks="hand",
+            hands_min=1 + 0.25 * len(last),
+            longest_min=None,
+            detail=f"Flat or hung.{stay} Then a day's rest before reading; note the hand when dry.",
+        )
+    ]
 
 
 def counted_in(vessel: Vessel) -> str:

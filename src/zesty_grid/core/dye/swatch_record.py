@@ -18,8 +18,7 @@ from zesty_grid.core.record.states import StateColour
 from zesty_grid.core.record.swatch import Levels
 
 # What is said of a whole vessel, beside what names the swatch itself.
-OF_THE_VESSEL = {"begun", "done", "record", "addition", "reheat", "rinses", "probe", "laid",
-                 "deviation", "note"}  # fmt: skip
+OF_THE_VESSEL = {"begun", "done", "record", "addition", "reheat", "rinses", "probe", "laid", "deviation", "note"}
 
 
 class BathPassed(Frozen):
@@ -93,43 +92,51 @@ class SwatchRecord(Frozen):
 
 
 def bath_passed(
-    study: int, study_name: str, one: BenchVessel, passage: Passage | None, code: str,
-    lines: Iterable[LogLine], read: Sequence[tuple[datetime, float | None, float | None]],
-) -> BathPassed:  # fmt: skip
+    study: int,
+    study_name: str,
+    one: BenchVessel,
+    passage: Passage | None,
+    code: str,
+    lines: Iterable[LogLine],
+    read: Sequence[tuple[datetime, float | None, float | None]],
+) -> BathPassed:
     """`lines` is the standing log of the study; `read` the bath's temperatures (°C) and pH, by
     hand and by probe."""
     own = [
         line
         for line in lines
-        if line.vessel == one.name
-        and (code in line.swatches or (not line.swatches and line.kind in OF_THE_VESSEL))
+        if line.vessel == one.name and (code in line.swatches or (not line.swatches and line.kind in OF_THE_VESSEL))
     ]
     base = BathPassed(
-        study=study, study_name=study_name, vessel=one.name, title=one.vessel.title,
-        begun=one.begun, recipe=tuple(said(figure) for figure in one.amounts.figures),
+        study=study,
+        study_name=study_name,
+        vessel=one.name,
+        title=one.vessel.title,
+        begun=one.begun,
+        recipe=tuple(said(figure) for figure in one.amounts.figures),
         lines=tuple(sorted(own, key=lambda line: (line.at, line.id))),
         heated_again=sum(
-            line.kind == "reheat"
-            or (line.kind == "done" and line.step_title.startswith(HEATED_AGAIN))
-            for line in own
+            line.kind == "reheat" or (line.kind == "done" and line.step_title.startswith(HEATED_AGAIN)) for line in own
         ),
-    )  # fmt: skip
+    )
     if passage is None:
         return base
     until = passage.out_at
-    there = [
-        (warm, ph) for at, warm, ph in read if at >= passage.in_at and (not until or at <= until)
-    ]
+    there = [(warm, ph) for at, warm, ph in read if at >= passage.in_at and (not until or at <= until)]
     warm = [value for value, _ in there if value is not None]
     acid = [value for _, value in there if value is not None]
     return base.model_copy(
         update={
-            "in_at": passage.in_at, "out_at": until, "ended": passage.ended,
-            "known": passage.known, "stray": passage.stray, "seconds": passage.seconds,
+            "in_at": passage.in_at,
+            "out_at": until,
+            "ended": passage.ended,
+            "known": passage.known,
+            "stray": passage.stray,
+            "seconds": passage.seconds,
             "temperature_c": (min(warm), max(warm)) if warm else None,
             "ph": (acid[0], acid[-1]) if acid else None,
         }
-    )  # fmt: skip
+    )
 
 
 def hand_lines(code: str, lines: Iterable[LogLine], entries: Iterable[BenchEntry]) -> list[LogLine]:

@@ -84,9 +84,10 @@ def readings_by_hand(log: list[BenchEntry], vessel: str) -> list[BathReading]:
     return [
         BathReading(at=entry.at, temperature_c=entry.temperature_c, ph=entry.ph)
         for entry in log
-        if entry.vessel == vessel and entry.kind == "record"
+        if entry.vessel == vessel
+        and entry.kind == "record"
         and (entry.temperature_c is not None or entry.ph is not None)
-    ]  # fmt: skip
+    ]
 
 
 def put_in_by_hand(log: list[BenchEntry], vessel: str) -> list[PutIn]:
@@ -98,9 +99,7 @@ def put_in_by_hand(log: list[BenchEntry], vessel: str) -> list[PutIn]:
     ]
 
 
-def alarms_of(
-    readings: list[BathReading], band: Band, protein: bool, may_boil: bool, now: datetime
-) -> list[str]:
+def alarms_of(readings: list[BathReading], band: Band, protein: bool, may_boil: bool, now: datetime) -> list[str]:
     """What is wrong with a bath by its newest readings; nothing where they are old."""
     fresh = [one for one in readings if now - one.at <= 2 * SLOPE_OVER]
     warm = [(one.at, one.temperature_c) for one in fresh if one.temperature_c is not None]
@@ -116,9 +115,7 @@ def alarms_of(
             said += _too_steep(warm)
     if acid and band.keeps_ph and band.low_ph is not None and band.high_ph is not None:
         way = "above" if acid[-1] > band.high_ph else "below"
-        limit, cure = (
-            (band.high_ph, "acid") if way == "above" else (band.low_ph, "alkali")
-        )  # fmt: skip
+        limit, cure = (band.high_ph, "acid") if way == "above" else (band.low_ph, "alkali")
         if is_off(acid[-1], band.low_ph, band.high_ph):
             said.append(f"pH {acid[-1]:.1f} is {way} {limit:.1f}: a little {cure}.")
     return said
@@ -135,8 +132,7 @@ def _too_steep(warm: list[tuple[datetime, float]]) -> list[str]:
         return []
     slope = (last - earlier[0][1]) / minutes
     if slope < -FAST_C_PER_MIN:
-        return [f"It cools by {-slope:.1f} °C a minute: too steep for wool, it felts. Lid on, "
-                "leave it in the bath."]  # fmt: skip
+        return [f"It cools by {-slope:.1f} °C a minute: too steep for wool, it felts. Lid on, leave it in the bath."]
     if slope > FAST_C_PER_MIN:
         return [f"It warms by {slope:.1f} °C a minute: too steep for wool. Turn it down."]
     return []

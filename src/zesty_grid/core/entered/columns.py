@@ -10,9 +10,25 @@ from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.refusal import Fault
 
 ColumnRole = Literal[
-    "leave", "name", "fibre", "mordant", "dye", "strength", "temperature", "duration", "ph", "iron",
-    "recipe", "note", "lightness", "a", "b", "hex", "doubt", "day",
-]  # fmt: skip
+    "leave",
+    "name",
+    "fibre",
+    "mordant",
+    "dye",
+    "strength",
+    "temperature",
+    "duration",
+    "ph",
+    "iron",
+    "recipe",
+    "note",
+    "lightness",
+    "a",
+    "b",
+    "hex",
+    "doubt",
+    "day",
+]
 MOST_ROWS, MOST_COLUMNS, MOST_LETTERS = 2000, 60, 2000
 Cell = Annotated[str, Field(max_length=MOST_LETTERS)]
 # Words in headers, the most telling first; as people write them.
@@ -68,17 +84,14 @@ def guessed_roles(table: EnteredTable) -> tuple[ColumnRole, ...]:
     return tuple(found)
 
 
-def by_header(
-    header: str, patterns: Iterable[tuple[str, str]], taken: Collection[str]
-) -> str:  # fmt: skip
+def by_header(header: str, patterns: Iterable[tuple[str, str]], taken: Collection[str]) -> str:
     """The first name whose pattern is in the header and that no column has yet; empty: none."""
     words = header.strip().casefold()
-    return next(
-        (name for name, pattern in patterns if name not in taken and re.search(pattern, words)), ""
-    )
+    return next((name for name, pattern in patterns if name not in taken and re.search(pattern, words)), "")
 
 
 def fault_in_table(place: str, given: str, allowed: str) -> Fault:
     """`place` names row and column."""
-    return Fault(field=place, given=given[:80], allowed=allowed,
-                 cure="Put it right in the file, or leave the column out.")  # fmt: skip
+    return Fault(
+        field=place, given=given[:80], allowed=allowed, cure="Put it right in the file, or leave the column out."
+    )

@@ -9,14 +9,38 @@ from zesty_grid.core.shelf.starting_shelf import EVERY_CLASS, NO_MORDANT
 
 # Common names of textile fibres by what they are made of (textile handbooks; common knowledge).
 CLASSES: dict[FibreClass, tuple[str, ...]] = {
-    "protein": ("wool", "silk", "alpaca", "mohair", "cashmere", "merino", "angora", "llama",
-                "camel", "yak", "tussah", "worsted"),
-    "cellulose": ("cotton", "linen", "flax", "hemp", "ramie", "jute", "nettle", "calico", "muslin",
-                  "sisal", "kapok", "canvas"),
+    "protein": (
+        "wool",
+        "silk",
+        "alpaca",
+        "mohair",
+        "cashmere",
+        "merino",
+        "angora",
+        "llama",
+        "camel",
+        "yak",
+        "tussah",
+        "worsted",
+    ),
+    "cellulose": (
+        "cotton",
+        "linen",
+        "flax",
+        "hemp",
+        "ramie",
+        "jute",
+        "nettle",
+        "calico",
+        "muslin",
+        "sisal",
+        "kapok",
+        "canvas",
+    ),
     "regenerated cellulose": ("viscose", "rayon", "lyocell", "modal", "bamboo", "cupro"),
     "synthetic": ("polyester", "acrylic", "acetate"),
     "polyamide": ("nylon", "polyamide"),
-}  # fmt: skip
+}
 NO_WORDS = frozenset({"", "-", "–", "no", "none", "unmordanted", "without", "0", "nil"})
 
 
@@ -27,9 +51,7 @@ def plain_words(words: str) -> str:
 def found_on_shelf(words: str, items: Iterable[OnShelf]) -> str | None:
     """The key of the item that is called so."""
     wanted = plain_words(words)
-    return next(
-        (one.key for one in items if wanted in (plain_words(one.name), one.key)), None
-    )  # fmt: skip
+    return next((one.key for one in items if wanted in (plain_words(one.name), one.key)), None)
 
 
 def class_of(words: str) -> FibreClass | None:
@@ -53,9 +75,13 @@ def new_dye_lot(words: str, taken: Collection[str], source: str) -> DyeLot:
 
 def new_route(words: str, taken: Collection[str], source: str) -> MordantRoute:
     """A route of which nothing but its name is known."""
-    return MordantRoute(key=new_key(words, taken), name=words[:80], suits=EVERY_CLASS,
-                        source=source, note="Its baths are not known: it was entered from a "
-                        "table.")  # fmt: skip
+    return MordantRoute(
+        key=new_key(words, taken),
+        name=words[:80],
+        suits=EVERY_CLASS,
+        source=source,
+        note="Its baths are not known: it was entered from a table.",
+    )
 
 
 def mordant_key(words: str, routes: Iterable[OnShelf]) -> str | None:

@@ -7,12 +7,7 @@ from typing import Annotated, Any, Literal, get_args
 from pydantic import Field, TypeAdapter, ValidationError, model_validator
 
 from zesty_grid.core.entered.cells import Unclear, number_in
-from zesty_grid.core.entered.columns import (
-    MOST_FAULTS,
-    EnteredTable,
-    by_header,
-    fault_in_table,
-)
+from zesty_grid.core.entered.columns import MOST_FAULTS, EnteredTable, by_header, fault_in_table
 from zesty_grid.core.entered.on_shelf import class_of, found_on_shelf, new_key, plain_words
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.refusal import Fault
@@ -23,28 +18,65 @@ ListKind = Literal["fibre", "dye_lot", "vessel"]
 _ITEM: TypeAdapter[ShelfItem] = TypeAdapter(ShelfItem)
 # Fields that a column can fill, by kind; those of NUMBERS hold a number of so much, from and to.
 FIELDS: dict[ListKind, tuple[str, ...]] = {
-    "fibre": ("name", "fibre_class", "form", "mass_g_m2", "width_cm", "mass_g_per_100_m",
-              "amount_in_hand_g", "price_per_100_g", "preparation", "source", "note"),
-    "dye_lot": ("name", "part", "state", "place", "collected", "strength_percent_wof",
-                "amount_in_hand_g", "price_per_100_g", "preparation", "source", "note"),
+    "fibre": (
+        "name",
+        "fibre_class",
+        "form",
+        "mass_g_m2",
+        "width_cm",
+        "mass_g_per_100_m",
+        "amount_in_hand_g",
+        "price_per_100_g",
+        "preparation",
+        "source",
+        "note",
+    ),
+    "dye_lot": (
+        "name",
+        "part",
+        "state",
+        "place",
+        "collected",
+        "strength_percent_wof",
+        "amount_in_hand_g",
+        "price_per_100_g",
+        "preparation",
+        "source",
+        "note",
+    ),
     "vessel": ("name", "litres", "form", "material", "count", "source", "note"),
-}  # fmt: skip
+}
 NUMBERS: dict[str, tuple[float, float, str]] = {
-    "mass_g_m2": (1, 5000, "g/m²"), "width_cm": (1, 1000, "cm"),
-    "mass_g_per_100_m": (0.1, 1e5, "g for 100 m"), "amount_in_hand_g": (0, 1e6, "g"),
-    "price_per_100_g": (0, 1e6, "a price"), "strength_percent_wof": (0.1, 1000, "% of the fibre"),
-    "litres": (0.01, 1e5, "litres"), "count": (1, 99, "a count"),
-}  # fmt: skip
+    "mass_g_m2": (1, 5000, "g/m²"),
+    "width_cm": (1, 1000, "cm"),
+    "mass_g_per_100_m": (0.1, 1e5, "g for 100 m"),
+    "amount_in_hand_g": (0, 1e6, "g"),
+    "price_per_100_g": (0, 1e6, "a price"),
+    "strength_percent_wof": (0.1, 1000, "% of the fibre"),
+    "litres": (0.01, 1e5, "litres"),
+    "count": (1, 99, "a count"),
+}
 HEADERS: tuple[tuple[str, str], ...] = (
-    ("fibre_class", "class|made of|type"), ("mass_g_m2", "g/m|gsm|weight"), ("width_cm", "width"),
-    ("mass_g_per_100_m", "per 100 m|yarn"), ("price_per_100_g", "price|cost"),
-    ("strength_percent_wof", "strength|wof"), ("litres", "litre|liter|volume|size|capacity"),
-    ("count", "count|how many|pieces"), ("amount_in_hand_g", "amount|in hand|stock|grams"),
-    ("collected", "collected|date|year|harvest"), ("place", "place|where|site"), ("part", "part"),
-    ("state", "state|fresh|dried"), ("form", "form|shape"), ("material", "material"),
-    ("preparation", "prepar|scour"), ("source", "source|supplier|from"),
-    ("note", "note|remark|comment"), ("name", "name|fibre|fiber|dye|plant|vessel|pot|cloth"),
-)  # fmt: skip
+    ("fibre_class", "class|made of|type"),
+    ("mass_g_m2", "g/m|gsm|weight"),
+    ("width_cm", "width"),
+    ("mass_g_per_100_m", "per 100 m|yarn"),
+    ("price_per_100_g", "price|cost"),
+    ("strength_percent_wof", "strength|wof"),
+    ("litres", "litre|liter|volume|size|capacity"),
+    ("count", "count|how many|pieces"),
+    ("amount_in_hand_g", "amount|in hand|stock|grams"),
+    ("collected", "collected|date|year|harvest"),
+    ("place", "place|where|site"),
+    ("part", "part"),
+    ("state", "state|fresh|dried"),
+    ("form", "form|shape"),
+    ("material", "material"),
+    ("preparation", "prepar|scour"),
+    ("source", "source|supplier|from"),
+    ("note", "note|remark|comment"),
+    ("name", "name|fibre|fiber|dye|plant|vessel|pot|cloth"),
+)
 
 
 class TableShelf(Frozen):
@@ -105,9 +137,7 @@ def shelf_from_table(wanted: TableShelf, on_shelf: Sequence[OnShelf]) -> ForShel
     return found
 
 
-def _read_row(
-    wanted: TableShelf, number: int, cells: dict[str, str], taken: set[str], found: ForShelf
-) -> None:
+def _read_row(wanted: TableShelf, number: int, cells: dict[str, str], taken: set[str], found: ForShelf) -> None:
     header = dict(zip(wanted.fields, wanted.table.headers, strict=True))
     key = new_key(cells["name"], taken)
     source = f"entered from {wanted.table.filename}"
@@ -124,9 +154,7 @@ def _read_row(
             value = number_in(cell, low, high, f"{unit}, from {low:g} to {high:g}")
             document[name] = int(value) if name == "count" else value
         except Unclear as unclear:
-            found.faults.append(
-                fault_in_table(f"row {number}, {header[name]}", cell, unclear.allowed)
-            )
+            found.faults.append(fault_in_table(f"row {number}, {header[name]}", cell, unclear.allowed))
     if wanted.kind == "fibre":
         said = {plain_words(one): known for one, known in wanted.classes.items()}
         told = document.pop("fibre_class", "").casefold()

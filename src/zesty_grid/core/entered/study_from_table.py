@@ -9,12 +9,7 @@ import numpy as np
 from pydantic import Field, ValidationError, model_validator
 
 from zesty_grid.core.entered.cells import Unclear, colour_in, day_in, number_in
-from zesty_grid.core.entered.columns import (
-    MOST_FAULTS,
-    ColumnRole,
-    EnteredTable,
-    fault_in_table,
-)
+from zesty_grid.core.entered.columns import MOST_FAULTS, ColumnRole, EnteredTable, fault_in_table
 from zesty_grid.core.entered.on_shelf import (
     class_of,
     found_on_shelf,
@@ -47,10 +42,12 @@ NUMBERS: dict[ColumnRole, tuple[float, float, str]] = {
     "iron": (0, 10, "iron in % of the fibre's weight, from 0 to 10"),
 }
 WORDS: dict[ColumnRole, Callable[[float], str]] = {
-    "strength": lambda v: f"{v:g} %", "temperature": lambda v: f"{v:g} °C",
-    "duration": lambda v: f"{v:g} min", "ph": lambda v: f"pH {v:g}",
+    "strength": lambda v: f"{v:g} %",
+    "temperature": lambda v: f"{v:g} °C",
+    "duration": lambda v: f"{v:g} min",
+    "ph": lambda v: f"pH {v:g}",
     "iron": lambda v: f"Iron {v:g} %" if v else "No iron",
-}  # fmt: skip
+}
 
 
 class TableStudy(Frozen):
@@ -120,12 +117,11 @@ class _Reading:
         self._found = FromTable()
         self._source = f"entered from {wanted.table.filename or 'a table'}"
         self._items: dict[FactorKind, list[OnShelf]] = {
-            "fibre": list(shelf.fibres), "mordant": list(shelf.mordant_routes),
+            "fibre": list(shelf.fibres),
+            "mordant": list(shelf.mordant_routes),
             "dye": list(shelf.dye_lots),
-        }  # fmt: skip
-        self._column: dict[ColumnRole, int] = {
-            role: i for i, role in enumerate(wanted.roles) if role != "leave"
         }
+        self._column: dict[ColumnRole, int] = {role: i for i, role in enumerate(wanted.roles) if role != "leave"}
         self._labels: dict[tuple[FactorKind, str], Level] = {}
 
     def read(self) -> FromTable:
@@ -139,18 +135,23 @@ class _Reading:
             key = tuple(sorted((str(kind), level) for kind, level in levels.items()))
             seen[key] = seen.get(key, 0) + 1
             if seen[key] > MOST_REPEATS:
-                self._fault(number, "name", f"repeat {seen[key]}",
-                            f"at most {MOST_REPEATS} swatches with the same recipe")  # fmt: skip
+                self._fault(
+                    number, "name", f"repeat {seen[key]}", f"at most {MOST_REPEATS} swatches with the same recipe"
+                )
             self._found.swatches.append(
                 EarlierSwatch(
-                    row=number, name=self._text("name", row)[:80], levels=levels,
-                    words=", ".join(self._labels[kind, one].label
-                                    for kind, one in levels.items()),
-                    replicate=seen[key], lab=lab, hex=hex_code,
-                    doubt_de00=self._doubt(number, row), day=self._day(number, row),
+                    row=number,
+                    name=self._text("name", row)[:80],
+                    levels=levels,
+                    words=", ".join(self._labels[kind, one].label for kind, one in levels.items()),
+                    replicate=seen[key],
+                    lab=lab,
+                    hex=hex_code,
+                    doubt_de00=self._doubt(number, row),
+                    day=self._day(number, row),
                     said=self._said(row),
                 )
-            )  # fmt: skip
+            )
         if not self._found.swatches:
             self._fault(1, "", "no rows", "at least one row with a swatch")
         if not self._found.faults and not self._found.asked:
@@ -186,9 +187,7 @@ class _Reading:
             return None
         return Level(key=item.key, label=item.name)
 
-    def _level(
-        self, kind: FactorKind, role: ColumnRole, number: int, row: tuple[str, ...]
-    ) -> Level | None:
+    def _level(self, kind: FactorKind, role: ColumnRole, number: int, row: tuple[str, ...]) -> Level | None:
         words = self._text(role, row)
         if role in NUMBERS:
             return self._valued(kind, role, number, words)
@@ -278,16 +277,12 @@ class _Reading:
     def _said(self, row: tuple[str, ...]) -> str:
         parts = [
             f"{header}: {row[i].strip()}"
-            for i, (header, role) in enumerate(
-                zip(self._wanted.table.headers, self._wanted.roles, strict=True)
-            )
+            for i, (header, role) in enumerate(zip(self._wanted.table.headers, self._wanted.roles, strict=True))
             if role in ("recipe", "note") and row[i].strip()
         ]
         return "\n".join(parts)[:1800]
 
-    def _number(
-        self, number: int, role: ColumnRole, words: str, low: float, high: float, allowed: str
-    ) -> float | None:
+    def _number(self, number: int, role: ColumnRole, words: str, low: float, high: float, allowed: str) -> float | None:
         try:
             return number_in(words, low, high, allowed)
         except Unclear as unclear:
@@ -314,15 +309,19 @@ class _Reading:
             if kind in NUMBERS:
                 levels.sort(key=lambda level: -1.0 if level.value is None else level.value)
             if len(levels) > MAX_LEVELS:
-                self._fault(1, kind, f"{len(levels)} of them", f"at most {MAX_LEVELS} in one "
-                            "study: enter the table in parts")  # fmt: skip
+                self._fault(
+                    1, kind, f"{len(levels)} of them", f"at most {MAX_LEVELS} in one study: enter the table in parts"
+                )
                 return
             factors.append({"kind": kind, "levels": levels})
         rows = [kind for kind in kinds if kind in ON_ROWS]
         document = {
-            "name": self._wanted.name, "question": self._wanted.question, "factors": factors,
-            "rows": rows, "columns": [kind for kind in kinds if kind not in rows],
-        }  # fmt: skip
+            "name": self._wanted.name,
+            "question": self._wanted.question,
+            "factors": factors,
+            "rows": rows,
+            "columns": [kind for kind in kinds if kind not in rows],
+        }
         try:
             whole = StudyPlan.model_validate(document)
             crossed = cross(whole, self._shelf)

@@ -20,9 +20,6 @@ LEAST, MOST = 0.05, 30.0
 SURELY_SEEN = 0.3
 FEWEST_PAIRS, FEWEST_GRADES = 6, 3
 STEPS_OF_GRADE = 0.5
-TOLD: dict[TaskKind, str] = {
-    "damp": "Damp or dry", "uneven": "Uneven pieces", "ladder": "Ladders",
-}  # fmt: skip
 
 
 class Judged(Frozen):
@@ -64,9 +61,14 @@ def judge(judged: Sequence[Judged]) -> EyeResult:
     bias = float(np.mean(graded)) if len(graded) >= FEWEST_GRADES else None
     scatter = float(np.std(graded, ddof=1)) if len(graded) >= FEWEST_GRADES else None
     return EyeResult(
-        pairs=len(pairs), jnd_de00=jnd, jnd_low_de00=low, jnd_high_de00=high, bias_grades=bias,
-        scatter_grades=scatter, words=_words(jnd, low, high, bias, judged),
-    )  # fmt: skip
+        pairs=len(pairs),
+        jnd_de00=jnd,
+        jnd_low_de00=low,
+        jnd_high_de00=high,
+        bias_grades=bias,
+        scatter_grades=scatter,
+        words=_words(jnd, low, high, bias, judged),
+    )
 
 
 def just_noticeable(de00: Floats, right: Floats) -> tuple[float, float, float]:
@@ -95,9 +97,8 @@ def _steps(grade: str | None) -> int:
 
 
 def _words(
-    jnd: float | None, low: float | None, high: float | None, bias: float | None,
-    judged: Sequence[Judged],
-) -> tuple[str, ...]:  # fmt: skip
+    jnd: float | None, low: float | None, high: float | None, bias: float | None, judged: Sequence[Judged]
+) -> tuple[str, ...]:
     found = []
     if jnd is not None and low is not None and high is not None:
         # Where the eye was right all along, only that it sees less than so much is known.
@@ -114,11 +115,7 @@ def _words(
             if abs(bias) < STEPS_OF_GRADE / 2
             else f"You rate fading {side} than the formula, by {abs(bias):.1f} of a grade."
         )
-    for kind, words in (
-        ("damp", "Damp or dry"),
-        ("uneven", "Uneven pieces"),
-        ("ladder", "Ladders"),
-    ):
+    for kind, words in (("damp", "Damp or dry"), ("uneven", "Uneven pieces"), ("ladder", "Ladders")):
         own = [one.right for one in judged if one.kind == kind and one.right is not None]
         if own:
             found.append(f"{words}: {sum(own)} of {len(own)} right.")

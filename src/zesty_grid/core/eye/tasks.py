@@ -15,16 +15,45 @@ TaskKind = Literal["which", "grey", "ladder", "damp", "uneven"]
 
 # Made up: colours that plants give, all of which a screen can show.
 MADE_UP: tuple[Lab, ...] = (
-    (78, 4, 52), (66, 14, 46), (58, 24, 30), (52, 38, 16), (48, 30, -8), (54, 10, -22),
-    (62, -8, 18), (70, -4, 30), (60, 4, 12), (44, 12, 14),
-)  # fmt: skip
+    (78, 4, 52),
+    (66, 14, 46),
+    (58, 24, 30),
+    (52, 38, 16),
+    (48, 30, -8),
+    (54, 10, -22),
+    (62, -8, 18),
+    (70, -4, 30),
+    (60, 4, 12),
+    (44, 12, 14),
+)
 # Distances of pairs, from plain to hardly there; the staircase of the eye lies between.
 STEPS_DE00 = (6.0, 4.0, 3.0, 2.2, 1.6, 1.2, 0.9, 0.6)
 ROUND: tuple[TaskKind, ...] = (
-    "which", "grey", "which", "uneven", "which", "damp", "which", "ladder", "which", "grey",
-    "which", "uneven", "which", "damp", "which", "grey", "ladder", "which", "grey", "uneven",
-    "which", "which", "grey", "which",
-)  # fmt: skip
+    "which",
+    "grey",
+    "which",
+    "uneven",
+    "which",
+    "damp",
+    "which",
+    "ladder",
+    "which",
+    "grey",
+    "which",
+    "uneven",
+    "which",
+    "damp",
+    "which",
+    "grey",
+    "ladder",
+    "which",
+    "grey",
+    "uneven",
+    "which",
+    "which",
+    "grey",
+    "which",
+)
 # Where a dyed piece is damp it is darker and more vivid (common practice; rough figures).
 DAMP_LIGHTNESS, DAMP_CHROMA = 0.86, 1.12
 
@@ -76,19 +105,26 @@ def _which(rng: np.random.Generator, base: Floats, de00: float) -> EyeTask:
     pair = [base, base]
     pair[place] = changed
     return EyeTask(
-        kind="which", asks=words, chips=tuple(lab_to_hex(one) for one in pair), right=(place,),
+        kind="which",
+        asks=words,
+        chips=tuple(lab_to_hex(one) for one in pair),
+        right=(place,),
         de00=_seen_apart(base, changed),
-    )  # fmt: skip
+    )
 
 
 def _grey(rng: np.random.Generator, base: Floats) -> EyeTask:
     direction = np.array([1.0, 0.0, 0.0]) - 0.7 * _vivid(base)
     changed = _moved(base, direction, float(rng.choice([0.3, 1.0, 1.7, 2.5, 3.5, 5.0, 7.0, 10.0])))
     return EyeTask(
-        kind="grey", asks="How much has it faded, on the grey scale?",
-        chips=(lab_to_hex(base), lab_to_hex(changed)), right=(), de00=_seen_apart(base, changed),
-        grade=rating_of(float(def_a05(_on_screen(base), _on_screen(changed)))), grades=GRADES,
-    )  # fmt: skip
+        kind="grey",
+        asks="How much has it faded, on the grey scale?",
+        chips=(lab_to_hex(base), lab_to_hex(changed)),
+        right=(),
+        de00=_seen_apart(base, changed),
+        grade=rating_of(float(def_a05(_on_screen(base), _on_screen(changed)))),
+        grades=GRADES,
+    )
 
 
 def _ladder(rng: np.random.Generator, base: Floats) -> EyeTask:
@@ -97,10 +133,12 @@ def _ladder(rng: np.random.Generator, base: Floats) -> EyeTask:
     order = rng.permutation(5)
     lies = [rungs[i] for i in order]
     return EyeTask(
-        kind="ladder", asks="Touch them from dark to light.",
+        kind="ladder",
+        asks="Touch them from dark to light.",
         chips=tuple(lab_to_hex(one) for one in lies),
-        right=tuple(int(i) for i in np.argsort(order)), de00=_seen_apart(rungs[1], rungs[2]),
-    )  # fmt: skip
+        right=tuple(int(i) for i in np.argsort(order)),
+        de00=_seen_apart(rungs[1], rungs[2]),
+    )
 
 
 def _damp(rng: np.random.Generator, base: Floats) -> EyeTask:
@@ -111,23 +149,32 @@ def _damp(rng: np.random.Generator, base: Floats) -> EyeTask:
     pair = [deeper, deeper]
     pair[place] = damp
     return EyeTask(
-        kind="damp", asks="The first piece is dry. Which of the other two is the same, but damp?",
-        chips=(lab_to_hex(base), *(lab_to_hex(one) for one in pair)), right=(place + 1,),
+        kind="damp",
+        asks="The first piece is dry. Which of the other two is the same, but damp?",
+        chips=(lab_to_hex(base), *(lab_to_hex(one) for one in pair)),
+        right=(place + 1,),
         de00=_seen_apart(damp, deeper),
-    )  # fmt: skip
+    )
 
 
 def _uneven(rng: np.random.Generator, base: Floats) -> EyeTask:
     blotch = _moved(base, np.array([-1.0, 0.0, 0.3]), float(rng.choice([1.0, 1.6, 2.5, 4.0])))
     return EyeTask(
-        kind="uneven", asks="Which one is uneven?", chips=(lab_to_hex(base),) * 4,
-        right=(int(rng.integers(4)),), de00=_seen_apart(base, blotch), blotch=lab_to_hex(blotch),
-    )  # fmt: skip
+        kind="uneven",
+        asks="Which one is uneven?",
+        chips=(lab_to_hex(base),) * 4,
+        right=(int(rng.integers(4)),),
+        de00=_seen_apart(base, blotch),
+        blotch=lab_to_hex(blotch),
+    )
 
 
 _MAKERS: dict[TaskKind, Callable[[np.random.Generator, Floats], EyeTask]] = {
-    "grey": _grey, "ladder": _ladder, "damp": _damp, "uneven": _uneven,
-}  # fmt: skip
+    "grey": _grey,
+    "ladder": _ladder,
+    "damp": _damp,
+    "uneven": _uneven,
+}
 
 
 def _vivid(base: Floats) -> Floats:

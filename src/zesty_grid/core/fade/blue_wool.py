@@ -56,16 +56,17 @@ class WoolReading(Frozen):
     hexes: tuple[str, str]
 
 
-def wool_reading(
-    wool: int, stage: int, first: Floats, now: Floats, uncertainty_de00: float
-) -> WoolReading:
+def wool_reading(wool: int, stage: int, first: Floats, now: Floats, uncertainty_de00: float) -> WoolReading:
     """`uncertainty_de00` of one reading: two of one cloth share a good part of their error."""
     found = cielab_difference(first, now)
     return WoolReading(
-        wool=wool, stage=stage, de_ab=found.de_ab, de00=found.de00,
+        wool=wool,
+        stage=stage,
+        de_ab=found.de_ab,
+        de00=found.de00,
         uncertainty_de00=max(LEAST_WOOL_U, SHARED_LEAVES * uncertainty_de00),
         hexes=(lab_to_hex(first), lab_to_hex(now)),
-    )  # fmt: skip
+    )
 
 
 def doses_by_stage(readings: Sequence[WoolReading], uv: bool) -> dict[int, WoolDose]:
@@ -73,8 +74,7 @@ def doses_by_stage(readings: Sequence[WoolReading], uv: bool) -> dict[int, WoolD
     found = {}
     for stage in sorted({one.stage for one in readings}):
         own = [one for one in readings if one.stage == stage]
-        dose = dose_by_wools({one.wool: one.de_ab for one in own},
-                             {one.wool: one.uncertainty_de00 for one in own}, uv)  # fmt: skip
+        dose = dose_by_wools({one.wool: one.de_ab for one in own}, {one.wool: one.uncertainty_de00 for one in own}, uv)
         if dose:
             found[stage] = dose
     return found
@@ -94,8 +94,7 @@ def fastness_by_dose(
     most = _number(high_lxh, uv) if high_lxh else 8.0
     if dose_lxh is None:
         value = _number(seen_lxh, uv)
-        return LightFastness(value=value, low=min(least, value), high=8.0,
-                             words=f"above {_said(value)}")  # fmt: skip
+        return LightFastness(value=value, low=min(least, value), high=8.0, words=f"above {_said(value)}")
     value = _number(dose_lxh, uv)
     words = "below 1" if dose_lxh < 0.7 * fade_doses_lxh(uv)[0] else _said(value)
     return LightFastness(value=value, low=min(least, value), high=max(most, value), words=words)
@@ -119,13 +118,10 @@ def fastness_by_wools(change_de00: float, wools_de00: Mapping[int, float]) -> Li
         words = _said(last) if own > logs[-1] - 0.35 else f"above {numbers[-1]}"
         return LightFastness(value=last, low=last, high=8.0, words=words)
     value = float(np.interp(-own, -logs, numbers))
-    return LightFastness(value=value, low=max(1.0, value - 0.5), high=min(8.0, value + 0.5),
-                         words=_said(value))  # fmt: skip
+    return LightFastness(value=value, low=max(1.0, value - 0.5), high=min(8.0, value + 0.5), words=_said(value))
 
 
-def dose_by_wools(
-    changes: Mapping[int, float], uncertainties: Mapping[int, float], uv: bool
-) -> WoolDose | None:
+def dose_by_wools(changes: Mapping[int, float], uncertainties: Mapping[int, float], uv: bool) -> WoolDose | None:
     """The dose at which wools change as they did (CIELAB changes by wool number), all of them
     together; None where none was read. A change within twice its uncertainty tells a limit only.
     """
@@ -141,20 +137,22 @@ def dose_by_wools(
         ratio = float(np.log(change / JUST_NOTICEABLE_DE))
         logs.append(float(np.log(doses[wool - 1])) + ratio / POWER)
         reading = unsure / change / POWER
-        spreads.append(np.sqrt(TABLE_U**2 + reading**2 + (ratio * POWER_U / POWER**2) ** 2
-                               + (0.3 * max(0.0, ratio - 1)) ** 2))  # fmt: skip
+        spreads.append(
+            np.sqrt(TABLE_U**2 + reading**2 + (ratio * POWER_U / POWER**2) ** 2 + (0.3 * max(0.0, ratio - 1)) ** 2)
+        )
         used.append(wool)
     if not logs:
-        return None if ceiling == np.inf else WoolDose(
-            dose_lxh=None, low_lxh=0.0, high_lxh=float(ceiling), wools=())  # fmt: skip
+        return None if ceiling == np.inf else WoolDose(dose_lxh=None, low_lxh=0.0, high_lxh=float(ceiling), wools=())
     weights = 1 / np.square(spreads)
     middle = float(np.average(logs, weights=weights))
     # What the table leaves open is shared by its wools in part: never better than half of it.
     spread = max(float(1 / np.sqrt(weights.sum())), TABLE_U / 2)
     return WoolDose(
-        dose_lxh=float(np.exp(middle)), low_lxh=float(np.exp(middle - LIMIT_90 * spread)),
-        high_lxh=float(np.exp(middle + LIMIT_90 * spread)), wools=tuple(used),
-    )  # fmt: skip
+        dose_lxh=float(np.exp(middle)),
+        low_lxh=float(np.exp(middle - LIMIT_90 * spread)),
+        high_lxh=float(np.exp(middle + LIMIT_90 * spread)),
+        wools=tuple(used),
+    )
 
 
 def _number(dose_lxh: float, uv: bool) -> float:

@@ -29,14 +29,31 @@ class Conditions(Frozen):
 KNOWN_CONDITIONS = {
     "wash": (
         Conditions(name="Gentle hand wash", temperature_c=30, minutes=10, soap="neutral soap"),
-        Conditions(name="Home wash, wool cycle", temperature_c=30, minutes=35, by="machine",
-                  soap="neutral detergent"),
-        Conditions(name="ISO 105-C06 A1S", temperature_c=40, minutes=30, by="apparatus",
-                  soap="reference detergent", note="10 steel balls"),
-        Conditions(name="ISO 105-C06 B2S", temperature_c=50, minutes=30, by="apparatus",
-                  soap="reference detergent with perborate", note="25 steel balls"),
-        Conditions(name="ISO 105-C06 C2S", temperature_c=60, minutes=30, by="apparatus",
-                  soap="reference detergent with perborate", note="25 steel balls"),
+        Conditions(name="Home wash, wool cycle", temperature_c=30, minutes=35, by="machine", soap="neutral detergent"),
+        Conditions(
+            name="ISO 105-C06 A1S",
+            temperature_c=40,
+            minutes=30,
+            by="apparatus",
+            soap="reference detergent",
+            note="10 steel balls",
+        ),
+        Conditions(
+            name="ISO 105-C06 B2S",
+            temperature_c=50,
+            minutes=30,
+            by="apparatus",
+            soap="reference detergent with perborate",
+            note="25 steel balls",
+        ),
+        Conditions(
+            name="ISO 105-C06 C2S",
+            temperature_c=60,
+            minutes=30,
+            by="apparatus",
+            soap="reference detergent with perborate",
+            note="25 steel balls",
+        ),
     ),
     "rub": (
         Conditions(name="ISO 105-X12, dry", note="ten strokes, 9 N"),
@@ -48,4 +65,4 @@ KNOWN_CONDITIONS = {
     ),
     "light": (),
     "store": (Conditions(name="Dark drawer", note="wrapped in acid-free tissue"),),
-}  # fmt: skip
+}

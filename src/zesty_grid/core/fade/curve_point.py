@@ -28,8 +28,13 @@ def curve_doses(last: float) -> Floats:
 
 def points_of_curve(paths: Paths, doses: Floats) -> list[CurvePoint]:
     return [
-        CurvePoint(dose=one.dose, hex=lab_to_hex(np.array(one.lab)), de00=one.de00,
-                   low_de00=one.low_de00, high_de00=one.high_de00,
-                   beyond=one.dose > paths.followed.last_dose)
+        CurvePoint(
+            dose=one.dose,
+            hex=lab_to_hex(np.array(one.lab)),
+            de00=one.de00,
+            low_de00=one.low_de00,
+            high_de00=one.high_de00,
+            beyond=one.dose > paths.followed.last_dose,
+        )
         for one in foretell(paths, [float(dose) for dose in doses])
-    ]  # fmt: skip
+    ]

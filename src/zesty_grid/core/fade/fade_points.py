@@ -12,11 +12,7 @@ from zesty_grid.core.fade.staining import stain_range, stain_rating
 from zesty_grid.core.fade.trial import TrialPlan
 from zesty_grid.core.fade.trial_state import StageDose
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.read.colour_difference import (
-    ColourDifference,
-    cielab_difference,
-    delta_e_2000,
-)
+from zesty_grid.core.read.colour_difference import ColourDifference, cielab_difference, delta_e_2000
 from zesty_grid.core.read.colour_space import Floats, lab_to_hex
 from zesty_grid.core.read.difference_uncertainty import Seen, difference_uncertainty, mean_lab
 from zesty_grid.core.read.measurement import Lab
@@ -120,9 +116,8 @@ def fade_points(
         dose = dose_of_zone(doses, stage, zone)
         first = dark.get((swatch, BEFORE))
         points.append(
-            _fade_point(swatch, stage, zone, dose, dark[swatch, max(before)], sample,
-                        max(before) == stage, first)
-        )  # fmt: skip
+            _fade_point(swatch, stage, zone, dose, dark[swatch, max(before)], sample, max(before) == stage, first)
+        )
     return points
 
 
@@ -132,9 +127,7 @@ def with_standard_ratings(
     """The points, each rated under D65 and the 10° observer too where both its pieces have spectra
     (ISO 105-A05 asks for these); a photo has three channels and cannot tell."""
     known: dict[tuple[str, str, int], Lab] = {
-        (one.swatch, one.piece, one.stage): spectrum_lab(
-            one.wavelengths_nm, one.reflectance, "D65", "10"
-        )
+        (one.swatch, one.piece, one.stage): spectrum_lab(one.wavelengths_nm, one.reflectance, "D65", "10")
         for one in spectra
     }
     found = []
@@ -159,37 +152,52 @@ def dose_of_zone(doses: Mapping[int, StageDose | None], stage: int, zone: str) -
     if before is None or before.dose >= total.dose:
         return None
     rest = total.dose - before.dose
-    return StageDose(dose=rest, low=rest * total.low / total.dose,
-                     high=rest * total.high / total.dose, source=total.source)  # fmt: skip
+    return StageDose(
+        dose=rest, low=rest * total.low / total.dose, high=rest * total.high / total.dose, source=total.source
+    )
 
 
 def _fade_point(
-    swatch: str, stage: int, zone: str, dose: StageDose | None, reference: Sequence[Seen],
-    sample: Sequence[Seen], same_stage: bool, first: Sequence[Seen] | None,
-) -> FadePoint:  # fmt: skip
+    swatch: str,
+    stage: int,
+    zone: str,
+    dose: StageDose | None,
+    reference: Sequence[Seen],
+    sample: Sequence[Seen],
+    same_stage: bool,
+    first: Sequence[Seen] | None,
+) -> FadePoint:
     dark_lab, exposed_lab = mean_lab([reference]), mean_lab([sample])
     difference = cielab_difference(dark_lab, exposed_lab)
     uncertain = difference_uncertainty([reference], [sample])
     rating = rate_change(dark_lab, exposed_lab, uncertain.limit_de00)
     distinct = difference.de00 > uncertain.limit_de00
     return FadePoint(
-        swatch=swatch, stage=stage, zone=zone, dose=dose.dose if dose else None,
-        dose_low=dose.low if dose else None, dose_high=dose.high if dose else None,
-        dark_lab=_triple(dark_lab), exposed_lab=_triple(exposed_lab),
-        dark_hex=lab_to_hex(dark_lab), exposed_hex=lab_to_hex(exposed_lab),
-        difference=difference, def_a05=rating.found.def_a05, rating=rating.found.rating,
-        rating_words=rating.words, uncertainty_de00=uncertain.uncertainty_de00,
-        limit_de00=uncertain.limit_de00, distinguishable=distinct,
+        swatch=swatch,
+        stage=stage,
+        zone=zone,
+        dose=dose.dose if dose else None,
+        dose_low=dose.low if dose else None,
+        dose_high=dose.high if dose else None,
+        dark_lab=_triple(dark_lab),
+        exposed_lab=_triple(exposed_lab),
+        dark_hex=lab_to_hex(dark_lab),
+        exposed_hex=lab_to_hex(exposed_lab),
+        difference=difference,
+        def_a05=rating.found.def_a05,
+        rating=rating.found.rating,
+        rating_words=rating.words,
+        uncertainty_de00=uncertain.uncertainty_de00,
+        limit_de00=uncertain.limit_de00,
+        distinguishable=distinct,
         dark_from_same_stage=same_stage,
-        turned_round=bool(first) and distinct and _turned_round(
-            first or (), dark_lab, exposed_lab, uncertain.limit_de00
-        ),
-    )  # fmt: skip
+        turned_round=bool(first)
+        and distinct
+        and _turned_round(first or (), dark_lab, exposed_lab, uncertain.limit_de00),
+    )
 
 
-def _turned_round(
-    first: Sequence[Seen], dark_lab: Floats, exposed_lab: Floats, limit_de00: float
-) -> bool:
+def _turned_round(first: Sequence[Seen], dark_lab: Floats, exposed_lab: Floats, limit_de00: float) -> bool:
     """Whether what was taken for the exposed half is as it was before, and the covered is not."""
     before = mean_lab([first])
     kept, changed = (float(delta_e_2000(before, lab)) for lab in (exposed_lab, dark_lab))
@@ -221,12 +229,18 @@ def stain_points(readings: Iterable[StageReading]) -> list[StainPoint]:
         de00 = float(delta_e_2000(np.asarray(before), np.asarray(stained)))
         found.append(
             StainPoint(
-                swatch=swatch, stage=stage, neighbour=zone, clean_hex=lab_to_hex(before),
-                hex=lab_to_hex(stained), de00=de00, de_gs=rated.de_gs, rating=rated.rating,
+                swatch=swatch,
+                stage=stage,
+                neighbour=zone,
+                clean_hex=lab_to_hex(before),
+                hex=lab_to_hex(stained),
+                de00=de00,
+                de_gs=rated.de_gs,
+                rating=rated.rating,
                 rating_words=best if best == worst else f"{best} to {worst}",
                 distinguishable=de00 > limit,
             )
-        )  # fmt: skip
+        )
     return found
 
 

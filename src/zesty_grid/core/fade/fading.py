@@ -4,14 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from zesty_grid.core.fade.fading_curve import (
-    DoseReached,
-    Foretold,
-    Threshold,
-    doses_to,
-    draw_paths,
-    foretell,
-)
+from zesty_grid.core.fade.fading_curve import DoseReached, Foretold, Threshold, doses_to, draw_paths, foretell
 from zesty_grid.core.fade.fading_fit import ChangeSeen, fit_fading
 from zesty_grid.core.fade.fading_shapes import FadingModel
 from zesty_grid.core.frozen import Frozen
@@ -43,25 +36,25 @@ def answer_fading(question: FadingQuestion) -> FadingAnswer:
     paths = draw_paths(fit)
     predicted = tuple(foretell(paths, question.doses)) if question.doses else ()
     return FadingAnswer(
-        model=fit.model, thresholds=doses_to(paths), predicted=predicted,
+        model=fit.model,
+        thresholds=doses_to(paths),
+        predicted=predicted,
         warnings=_warnings(question, len(fit.followed.doses), fit.model, fit.followed.last_dose),
-    )  # fmt: skip
+    )
 
 
-def _warnings(
-    question: FadingQuestion, stages: int, model: FadingModel, last: float
-) -> tuple[str, ...]:
+def _warnings(question: FadingQuestion, stages: int, model: FadingModel, last: float) -> tuple[str, ...]:
     said = []
     if model == "no change":
         said.append("No change can be told from the error of reading.")
     if stages < STAGES_THAT_SUFFICE:
-        said.append(f"Only {stages} stage{'s' if stages > 1 else ''}: the shape of the fading is "
-                    "open, and so are the limits.")  # fmt: skip
+        said.append(
+            f"Only {stages} stage{'s' if stages > 1 else ''}: the shape of the fading is open, and so are the limits."
+        )
     furthest = max(question.doses, default=0.0)
     if furthest > last:
         unit = "lx·h" if question.kind == "light" else "washes"
-        said.append(f"Beyond {last:.6g} {unit} nothing was seen: what is foretold there rests on "
-                    "the shape alone.")  # fmt: skip
+        said.append(f"Beyond {last:.6g} {unit} nothing was seen: what is foretold there rests on the shape alone.")
     if furthest > FAR_BEYOND * last:
         said.append("More than twice as far as was seen is a guess.")
     return tuple(said)

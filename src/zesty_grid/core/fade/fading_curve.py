@@ -126,8 +126,7 @@ def draw_paths(fit: FadingFit, draws: int = DRAWS, seed: int = SEED) -> Paths:
         bend, prior, scatter = np.unravel_index(own, one.log_weight.shape)
         sizes = np.zeros((len(own), one.shape.ways, 3))
         if sizes.size:
-            mean, covariance = size_given(one.shape, x, followed.change, followed.variance,
-                                          SCATTERS)  # fmt: skip
+            mean, covariance = size_given(one.shape, x, followed.change, followed.variance, SCATTERS)
             root = np.linalg.cholesky(covariance[bend, prior, scatter])
             chance = rng.standard_normal(sizes.shape)
             sizes = mean[bend, prior, scatter] + root @ chance
@@ -189,12 +188,14 @@ def _foretold(
     found = np.asarray(delta_e_2000(dark, middle))
     return [
         Foretold(
-            dose=float(at[i]), lab=_triple(middle[i]),
+            dose=float(at[i]),
+            lab=_triple(middle[i]),
             de00=float(np.clip(found[i], low[i], high[i])),
-            low_de00=float(low[i]), high_de00=float(high[i]),
+            low_de00=float(low[i]),
+            high_de00=float(high[i]),
         )
         for i in range(len(at))
-    ]  # fmt: skip
+    ]
 
 
 def _least_limit(followed: Followed, doses: Floats) -> Floats:
@@ -206,8 +207,7 @@ def _least_limit(followed: Followed, doses: Floats) -> Floats:
 def doses_to(paths: Paths) -> dict[Threshold, DoseReached]:
     """The dose to each threshold: just noticeable, plain, and ratings 4, 3 and 2."""
     last = paths.followed.last_dose
-    grid = last * np.concatenate([np.geomspace(1e-3, 1, SEARCH_STEPS),
-                                  np.geomspace(1, REACH, SEARCH_STEPS // 2)[1:]])  # fmt: skip
+    grid = last * np.concatenate([np.geomspace(1e-3, 1, SEARCH_STEPS), np.geomspace(1, REACH, SEARCH_STEPS // 2)[1:]])
     dark = paths.followed.dark_lab
     labs = paths.labs(grid)
     apart = np.asarray(delta_e_2000(np.broadcast_to(dark, labs.shape), labs))
@@ -242,9 +242,11 @@ def reached_at(grid: Floats, values: Floats, limit: float, last: float) -> DoseR
     low, middle, high = (float(np.percentile(doses, p, method="nearest")) for p in (LOW, 50, HIGH))
     reached = middle <= last
     return DoseReached(
-        dose=middle if reached else None, low=low if np.isfinite(low) else None,
-        high=high if np.isfinite(high) else None, reached=reached,
-    )  # fmt: skip
+        dose=middle if reached else None,
+        low=low if np.isfinite(low) else None,
+        high=high if np.isfinite(high) else None,
+        reached=reached,
+    )
 
 
 def _triple(lab: Floats) -> Lab:

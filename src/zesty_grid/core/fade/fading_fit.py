@@ -25,8 +25,12 @@ from zesty_grid.core.read.measurement import Lab
 from zesty_grid.core.refusal import Fault, Refusal
 
 PRIOR: dict[FadingModel, float] = {
-    "no change": 0.12, "plateau": 0.30, "power": 0.22, "two pools": 0.22, "first another way": 0.14,
-}  # fmt: skip
+    "no change": 0.12,
+    "plateau": 0.30,
+    "power": 0.22,
+    "two pools": 0.22,
+    "first another way": 0.14,
+}
 # How large the change at the last stage may be, and how far the early way may go, in ΔE00.
 SIZES_DE00 = (1.5, 4.0, 10.0, 25.0)
 EARLY_DE00 = 2.0
@@ -90,11 +94,6 @@ class FadingFit:
         totals = [float(logsumexp(one.log_weight)) for one in self.weighed]
         return self.weighed[int(np.argmax(totals))].shape.model
 
-    def weight_of(self, model: FadingModel) -> float:
-        """How far the stages speak for a shape, 0 to 1."""
-        found = [one.log_weight for one in self.weighed if one.shape.model == model]
-        return float(np.exp(logsumexp(found[0]))) if found else 0.0
-
 
 def fit_fading(points: Sequence[ChangeSeen], shared: Sequence[Floats] = ()) -> FadingFit:
     """Weighs every shape against the stages of one swatch; raises Refusal where none has a dose.
@@ -105,10 +104,11 @@ def fit_fading(points: Sequence[ChangeSeen], shared: Sequence[Floats] = ()) -> F
     ordered = sorted((one for one in points if one.dose > 0), key=lambda one: one.dose)
     if not ordered:
         raise Refusal(
-            "no-stage", "No stage with a dose was read.", "Give at least one, better four or more.",
-            (Fault(field="points", given="none", allowed="one or more above dose 0",
-                   cure="Give at least one stage."),),
-        )  # fmt: skip
+            "no-stage",
+            "No stage with a dose was read.",
+            "Give at least one, better four or more.",
+            (Fault(field="points", given="none", allowed="one or more above dose 0", cure="Give at least one stage."),),
+        )
     doses = np.array([one.dose for one in ordered])
     dark = np.array([one.dark_lab for one in ordered], float)
     exposed = np.array([one.exposed_lab for one in ordered], float)
@@ -121,8 +121,7 @@ def fit_fading(points: Sequence[ChangeSeen], shared: Sequence[Floats] = ()) -> F
     for i, shape in enumerate(known_shapes()):
         if stages < FEWEST_STAGES[shape.model]:
             continue
-        bends = shared[i] if shared else np.full(len(shape.parameters), -np.log(len(
-            shape.parameters)))  # fmt: skip
+        bends = shared[i] if shared else np.full(len(shape.parameters), -np.log(len(shape.parameters)))
         log_weight = _log_likelihood(shape, doses / last, change, stated**2)
         log_weight += bends[:, None, None] + _log_scatter_prior() - np.log(len(SIZES_DE00))
         weighed.append((shape, log_weight + np.log(PRIOR[shape.model])))
@@ -149,9 +148,7 @@ def _per_de00(dark: Floats, faded: Floats) -> Floats:
     """The step in ΔE00, as a vector, for a step in each of L*, a* and b* midway between two
     colours: (3, 3)."""
     middle = (dark + faded) / 2
-    steps = [
-        directions_2000(middle - step / 2, middle + step / 2) / 0.2 for step in 0.2 * np.eye(3)
-    ]
+    steps = [directions_2000(middle - step / 2, middle + step / 2) / 0.2 for step in 0.2 * np.eye(3)]
     return np.stack(steps, axis=1)
 
 
@@ -166,18 +163,14 @@ def sizes_of(shape: Shape) -> Floats:
     return np.hstack([late, np.full_like(late, EARLY_DE00)])[:, : shape.ways]
 
 
-def size_given(
-    shape: Shape, x: Floats, change: Floats, variance: Floats, scatter: Floats
-) -> tuple[Floats, Floats]:
+def size_given(shape: Shape, x: Floats, change: Floats, variance: Floats, scatter: Floats) -> tuple[Floats, Floats]:
     """The size of each way, given bend, prior size and scatter: mean (m, s, c, ways, 3) and
     covariance (m, s, c, ways, ways), the same for each part of the vector."""
     mean, covariance, _ = _sizes(shape, x, change, variance, scatter)
     return mean, covariance
 
 
-def _sizes(
-    shape: Shape, x: Floats, change: Floats, variance: Floats, scatter: Floats
-) -> tuple[Floats, Floats, Floats]:
+def _sizes(shape: Shape, x: Floats, change: Floats, variance: Floats, scatter: Floats) -> tuple[Floats, Floats, Floats]:
     """As `size_given`, with the precision (m, s, c, ways, ways)."""
     basis = shape.progress(x)
     weight = 1 / variance[None, :, None]

@@ -26,8 +26,12 @@ FAST_RATES = np.geomspace(3.0, 60.0, 8)
 SLOW_RATES = np.geomspace(0.05, 1.5, 6)
 FAST_SHARES = np.linspace(0.15, 0.85, 6)
 FEWEST_STAGES: dict[FadingModel, int] = {
-    "no change": 1, "plateau": 1, "power": 1, "two pools": 3, "first another way": 4,
-}  # fmt: skip
+    "no change": 1,
+    "plateau": 1,
+    "power": 1,
+    "two pools": 3,
+    "first another way": 4,
+}
 
 
 @dataclass(frozen=True)
@@ -79,9 +83,12 @@ def _none(parameters: Floats, doses: Floats) -> Floats:
 
 
 _PROGRESS = {
-    "no change": _none, "plateau": _plateau, "power": _power, "two pools": _two_pools,
+    "no change": _none,
+    "plateau": _plateau,
+    "power": _power,
+    "two pools": _two_pools,
     "first another way": _first_another_way,
-}  # fmt: skip
+}
 
 
 @lru_cache(maxsize=1)

@@ -7,9 +7,15 @@ from zesty_grid.core.read.colour_space import Floats, lab_to_lch
 
 # Upper limits of ΔEF for each grey-scale rating; anything larger is rated 1.
 LIMITS = (
-    (0.40, "5"), (1.25, "4-5"), (2.10, "4"), (2.95, "3-4"), (4.10, "3"),
-    (5.80, "2-3"), (8.20, "2"), (11.60, "1-2"),
-)  # fmt: skip
+    (0.40, "5"),
+    (1.25, "4-5"),
+    (2.10, "4"),
+    (2.95, "3-4"),
+    (4.10, "3"),
+    (5.80, "2-3"),
+    (8.20, "2"),
+    (11.60, "1-2"),
+)
 GRADES = (*(rating for _, rating in LIMITS), "1")
 BLUE_HUE_DEG = 280.0
 

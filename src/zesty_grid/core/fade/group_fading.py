@@ -47,13 +47,19 @@ def groups_fading(paths: Mapping[str, Paths], groups: Mapping[str, str]) -> list
         reach = max(path.followed.last_dose for path in own.values())
         found.append(
             GroupFading(
-                group=group, swatches=tuple(own),
+                group=group,
+                swatches=tuple(own),
                 curve=tuple(
-                    CurvePoint(dose=float(d), hex=lab_to_hex(np.mean(labs, axis=0)[i]),
-                               de00=float(middle[i]), low_de00=float(low[i]),
-                               high_de00=float(high[i]), beyond=bool(d > reach))
+                    CurvePoint(
+                        dose=float(d),
+                        hex=lab_to_hex(np.mean(labs, axis=0)[i]),
+                        de00=float(middle[i]),
+                        low_de00=float(low[i]),
+                        high_de00=float(high[i]),
+                        beyond=bool(d > reach),
+                    )
                     for i, d in enumerate(doses)
                 ),
             )
-        )  # fmt: skip
+        )
     return found

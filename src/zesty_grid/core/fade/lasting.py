@@ -53,9 +53,13 @@ def trial_fading(kind: str, points: Sequence[FadePoint], paths: Mapping[str, Pat
         SwatchLasting(swatch=code, de00=one.de00, low_de00=one.low_de00, high_de00=one.high_de00)
         for code, one in ranked
     )
-    return TrialFading(kind=kind, last_dose=last, order=order,
-                       gaps=tuple(_gaps(order, found.apart[places])),
-                       warnings=_unknown_doses(points))  # fmt: skip
+    return TrialFading(
+        kind=kind,
+        last_dose=last,
+        order=order,
+        gaps=tuple(_gaps(order, found.apart[places])),
+        warnings=_unknown_doses(points),
+    )
 
 
 def _gaps(order: Sequence[SwatchLasting], changes: Floats) -> list[Gap]:
@@ -66,10 +70,16 @@ def _gaps(order: Sequence[SwatchLasting], changes: Floats) -> list[Gap]:
     by_chance = np.random.default_rng(7).permutation(changes.shape[1])
     limits = np.percentile(changes[1:, by_chance] - changes[:-1], [LOW, 50, HIGH], axis=1).T
     return [
-        Gap(better=first.swatch, worse=second.swatch, difference_de00=float(middle),
-            low_de00=float(low), high_de00=float(high), real=bool(low > 0))
+        Gap(
+            better=first.swatch,
+            worse=second.swatch,
+            difference_de00=float(middle),
+            low_de00=float(low),
+            high_de00=float(high),
+            real=bool(low > 0),
+        )
         for (first, second), (low, middle, high) in zip(pairwise(order), limits, strict=True)
-    ]  # fmt: skip
+    ]
 
 
 def _unknown_doses(points: Sequence[FadePoint]) -> tuple[str, ...]:
@@ -78,6 +88,8 @@ def _unknown_doses(points: Sequence[FadePoint]) -> tuple[str, ...]:
         said.append("Some stages have no dose: say where the pieces hung and since when.")
     turned = sorted({point.swatch for point in points if point.turned_round})
     if turned:
-        said.append(f"{', '.join(turned[:6])}: the covered half changed and the exposed did not. "
-                    "The piece lay the other way round in its photo.")  # fmt: skip
+        said.append(
+            f"{', '.join(turned[:6])}: the covered half changed and the exposed did not. "
+            "The piece lay the other way round in its photo."
+        )
     return tuple(said)

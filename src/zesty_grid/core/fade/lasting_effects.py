@@ -47,9 +47,8 @@ class _Found(NamedTuple):
 
 
 def lasting_by_factor(
-    changes: Mapping[str, float], levels: Mapping[str, Mapping[str, str]],
-    uncertainties: Mapping[str, float],
-) -> list[FactorLasting]:  # fmt: skip
+    changes: Mapping[str, float], levels: Mapping[str, Mapping[str, str]], uncertainties: Mapping[str, float]
+) -> list[FactorLasting]:
     """`changes` in ΔE00 by swatch, `levels` by swatch and factor; only swatches with all factors
     are counted."""
     factors = _varying(changes, levels)
@@ -84,13 +83,8 @@ def _varying(changes: Mapping[str, float], levels: Mapping[str, Mapping[str, str
 def _design(
     own: Sequence[str], factors: Sequence[str], levels: Mapping[str, Mapping[str, str]]
 ) -> tuple[Floats, list[tuple[str, str]]]:
-    names = [
-        (factor, level)
-        for factor in factors
-        for level in dict.fromkeys(levels[code][factor] for code in own)
-    ]
-    matrix = np.array([[1.0, *(float(levels[code][f] == one) for f, one in names)]
-                       for code in own])  # fmt: skip
+    names = [(factor, level) for factor in factors for level in dict.fromkeys(levels[code][factor] for code in own)]
+    matrix = np.array([[1.0, *(float(levels[code][f] == one) for f, one in names)] for code in own])
     return matrix, [("", ""), *names]
 
 
@@ -104,10 +98,15 @@ def _profile(columns: Floats, names: Sequence[tuple[str, str]], factor: str, pla
 
 
 def _factor(
-    factor: str, means: Mapping[str, float], at: Mapping[str, Floats], inverse: Floats,
-    variance: float | None, freedom: int, own: Sequence[str],
+    factor: str,
+    means: Mapping[str, float],
+    at: Mapping[str, Floats],
+    inverse: Floats,
+    variance: float | None,
+    freedom: int,
+    own: Sequence[str],
     levels: Mapping[str, Mapping[str, str]],
-) -> _Found:  # fmt: skip
+) -> _Found:
     order = sorted(means, key=lambda level: means[level])
     best = order[0]
     made: list[tuple[str, int, float, float, float]] = []
@@ -120,8 +119,7 @@ def _factor(
             continue
         spread = float(np.sqrt(variance * at[level] @ inverse @ at[level]))
         wide = float(stats.t.ppf((1 + LIMIT) / 2, freedom)) * spread
-        made.append((level, count, means[level], max(0.0, means[level] - wide),
-                     means[level] + wide))  # fmt: skip
+        made.append((level, count, means[level], max(0.0, means[level] - wide), means[level] + wide))
         apart = at[level] - at[best]
         error = float(np.sqrt(variance * apart @ inverse @ apart))
         ratio = (means[level] - means[best]) / error if error > 1e-9 else 0.0
@@ -130,20 +128,22 @@ def _factor(
 
 
 def _corrected(found: Sequence[_Found]) -> list[FactorLasting]:
-    tested = [(i, j) for i, one in enumerate(found) for j, p in enumerate(one.chances)
-              if p is not None]  # fmt: skip
+    tested = [(i, j) for i, one in enumerate(found) for j, p in enumerate(one.chances) if p is not None]
     corrected = holm([found[i].chances[j] or 0.0 for i, j in tested])
     real = {place: p <= ALPHA for place, p in zip(tested, corrected, strict=True)}
     answer = []
     for i, one in enumerate(found):
         rows = tuple(
             LevelLasting(
-                level=level, swatches=count, change_de00=mean, low_de00=low,
+                level=level,
+                swatches=count,
+                change_de00=mean,
+                low_de00=low,
                 high_de00=high if np.isfinite(high) else mean * 10,
                 real=real.get((i, j)),
             )
             for j, (level, count, mean, low, high) in enumerate(one.rows)
-        )  # fmt: skip
+        )
         worse = [row for row in rows if row.real]
         if worse:
             words = f"{rows[0].level} lasts better than {', '.join(row.level for row in worse)}."

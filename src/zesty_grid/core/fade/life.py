@@ -64,30 +64,26 @@ def yearly_light(place: LightPlace) -> YearlyLight:
     """What a place gets in a year: its lux and hours, or the light of its window."""
     if place.window is not None:
         found = dose_in_window(stay_over_a_year(place, ANY_YEAR))
-        return YearlyLight(dose_lxh=found.dose_lxh, low_lxh=found.low_lxh,
-                           high_lxh=found.high_lxh, uv=found.uv)  # fmt: skip
+        return YearlyLight(dose_lxh=found.dose_lxh, low_lxh=found.low_lxh, high_lxh=found.high_lxh, uv=found.uv)
     dose = place.lux * place.hours_a_year
-    return YearlyLight(dose_lxh=dose, low_lxh=dose / place.times_off,
-                       high_lxh=dose * place.times_off, uv=place.uv)  # fmt: skip
+    return YearlyLight(dose_lxh=dose, low_lxh=dose / place.times_off, high_lxh=dose * place.times_off, uv=place.uv)
 
 
 def life_in_place(place: LightPlace, paths: Mapping[str, Paths], trial_uv: bool) -> LifeInPlace:
     """Years to each threshold for every swatch; the place's own range widens the limits."""
     yearly = yearly_light(place)
     years = {
-        swatch: {
-            name: _years(reached, yearly, path.followed.last_dose)
-            for name, reached in path.thresholds.items()
-        }
+        swatch: {name: _years(reached, yearly, path.followed.last_dose) for name, reached in path.thresholds.items()}
         for swatch, path in paths.items()
     }
     said = []
     if trial_uv and not yearly.uv:
-        said.append("The trial had ultraviolet and this place has none: colours live longer here "
-                    "than is said, by up to twice (CIE 157).")  # fmt: skip
+        said.append(
+            "The trial had ultraviolet and this place has none: colours live longer here "
+            "than is said, by up to twice (CIE 157)."
+        )
     if yearly.uv and not trial_uv:
-        said.append("This place has ultraviolet and the trial had none: colours live shorter here "
-                    "than is said.")  # fmt: skip
+        said.append("This place has ultraviolet and the trial had none: colours live shorter here than is said.")
     return LifeInPlace(place=place.name, yearly=yearly, years=years, warnings=tuple(said))
 
 
@@ -108,9 +104,11 @@ def _years(reached: DoseReached, yearly: YearlyLight, last: float) -> YearsTo:
         return middle / yearly.dose_lxh * float(np.exp(sign * np.hypot(own, spread)))
 
     return YearsTo(
-        middle=middle / yearly.dose_lxh if middle is not None else None, low=at(reached.low, -1),
-        high=at(reached.high, 1), beyond=beyond or (middle or 0) > last,
-    )  # fmt: skip
+        middle=middle / yearly.dose_lxh if middle is not None else None,
+        low=at(reached.low, -1),
+        high=at(reached.high, 1),
+        beyond=beyond or (middle or 0) > last,
+    )
 
 
 def aged(paths: Mapping[str, Paths], dose: float) -> list[Aged]:
@@ -119,10 +117,15 @@ def aged(paths: Mapping[str, Paths], dose: float) -> list[Aged]:
     told = foretell_each(list(paths.values()), [min(dose, one) for one in furthest]).told
     return [
         Aged(
-            swatch=swatch, hex_today=lab_to_hex(path.followed.dark_lab),
-            hex=lab_to_hex(np.array(one.lab)), lab=one.lab, de00=one.de00,
-            low_de00=one.low_de00, high_de00=one.high_de00,
-            beyond=dose > path.followed.last_dose, too_far=dose > far,
+            swatch=swatch,
+            hex_today=lab_to_hex(path.followed.dark_lab),
+            hex=lab_to_hex(np.array(one.lab)),
+            lab=one.lab,
+            de00=one.de00,
+            low_de00=one.low_de00,
+            high_de00=one.high_de00,
+            beyond=dose > path.followed.last_dose,
+            too_far=dose > far,
         )
         for (swatch, path), one, far in zip(paths.items(), told, furthest, strict=True)
-    ]  # fmt: skip
+    ]

@@ -9,13 +9,7 @@ import numpy as np
 from pydantic import Field
 
 from zesty_grid.core.fade.window import WindowStay
-from zesty_grid.core.fade.window_light import (
-    LIMIT_90,
-    DayOfLight,
-    DoseOfLight,
-    dose_in_window,
-    illuminance_lx,
-)
+from zesty_grid.core.fade.window_light import LIMIT_90, DayOfLight, DoseOfLight, dose_in_window, illuminance_lx
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.colour_space import Floats
 from zesty_grid.core.refusal import Refusal
@@ -72,26 +66,31 @@ def lamp_dose(lamp: Lamp, days: Sequence[date]) -> DoseOfLight:
     spread = float(np.exp(LIMIT_90 * LAMP_U))
     one = lamp.lux * lamp.hours_a_day
     return DoseOfLight(
-        dose_lxh=one * len(days), low_lxh=one * len(days) / spread,
-        high_lxh=one * len(days) * spread, direct_lxh=0, uv=lamp.uv,
-        days=tuple(DayOfLight(date=day, dose_lxh=one, direct_lxh=0, low_lxh=one / spread,
-                              high_lxh=one * spread) for day in days),
-    )  # fmt: skip
+        dose_lxh=one * len(days),
+        low_lxh=one * len(days) / spread,
+        high_lxh=one * len(days) * spread,
+        direct_lxh=0,
+        uv=lamp.uv,
+        days=tuple(
+            DayOfLight(date=day, dose_lxh=one, direct_lxh=0, low_lxh=one / spread, high_lxh=one * spread)
+            for day in days
+        ),
+    )
 
 
 def logged_dose(
-    samples: Sequence[LightSample], start: datetime, end: datetime, from_watts: bool = False,
-    uv: bool = True,
-) -> LoggedLight:  # fmt: skip
+    samples: Sequence[LightSample], start: datetime, end: datetime, from_watts: bool = False, uv: bool = True
+) -> LoggedLight:
     """The dose between two moments, by trapezes between samples; raises Refusal for fewer than two
     samples in that time. Gaps are filled with the mean of their hours on other days, and count as
     uncertain by half of what was filled in."""
     own = sorted((one for one in samples if start <= one.at <= end), key=lambda one: one.at)
     if len(own) < 2:
         raise Refusal(
-            "nothing-logged", "The log says nothing of these days.",
+            "nothing-logged",
+            "The log says nothing of these days.",
             "Give the log of the days on which the pieces hung there.",
-        )  # fmt: skip
+        )
     minutes = np.array([(one.at - start).total_seconds() / 60 for one in own])
     lux = np.array([one.lux for one in own])
     steps = np.diff(minutes)
@@ -115,8 +114,13 @@ def logged_dose(
             hour = (start + timedelta(minutes=(at + upto) / 2)).hour
             _spread(filled, start, at, upto, by_hour[hour])
             at = upto
-        gaps.append(LoggedGap(start=start + timedelta(minutes=a), end=start + timedelta(minutes=b),
-                              filled_lxh=float(filled.sum() - before)))  # fmt: skip
+        gaps.append(
+            LoggedGap(
+                start=start + timedelta(minutes=a),
+                end=start + timedelta(minutes=b),
+                filled_lxh=float(filled.sum() - before),
+            )
+        )
     relative = np.hypot(METER_U, WATTS_U if from_watts else 0.0)
     doses = measured + filled
     unsure = np.hypot(relative * doses, FILLED_U * filled) * LIMIT_90
@@ -124,13 +128,17 @@ def logged_dose(
     apart = float(np.sqrt(sum((FILLED_U * gap.filled_lxh) ** 2 for gap in gaps)))
     total, limit = float(doses.sum()), LIMIT_90 * float(np.hypot(relative * doses.sum(), apart))
     dose = DoseOfLight(
-        dose_lxh=total, low_lxh=max(0.0, total - limit), high_lxh=total + limit, direct_lxh=0,
+        dose_lxh=total,
+        low_lxh=max(0.0, total - limit),
+        high_lxh=total + limit,
+        direct_lxh=0,
         uv=uv,
-        days=tuple(DayOfLight(date=day, dose_lxh=float(d), direct_lxh=0,
-                              low_lxh=max(0.0, float(d - u)), high_lxh=float(d + u))
-                   for day, d, u in zip(days, doses, unsure, strict=True)),
+        days=tuple(
+            DayOfLight(date=day, dose_lxh=float(d), direct_lxh=0, low_lxh=max(0.0, float(d - u)), high_lxh=float(d + u))
+            for day, d, u in zip(days, doses, unsure, strict=True)
+        ),
         warnings=_gap_words(gaps, total),
-    )  # fmt: skip
+    )
     return LoggedLight(dose=dose, start=start, end=end, gaps=tuple(gaps))
 
 
@@ -150,9 +158,10 @@ def metered_dose(samples: Sequence[LightSample], stay: WindowStay) -> DoseOfLigh
             ratios.append(min(one.lux / there, 1.5))
     if not ratios:
         raise Refusal(
-            "nothing-metered", "No reading of the light meter lies in the daylight of these days.",
+            "nothing-metered",
+            "No reading of the light meter lies in the daylight of these days.",
             "Read the meter by day, beside the pieces, and say when.",
-        )  # fmt: skip
+        )
     part = float(np.mean(ratios))
     scatter = float(np.std(ratios, ddof=1)) if len(ratios) > 1 else 0.4 * max(part, 0.3)
     relative = np.hypot(max(scatter, 0.1) / max(part, 0.05) / np.sqrt(len(ratios)), 0.15)
@@ -160,15 +169,23 @@ def metered_dose(samples: Sequence[LightSample], stay: WindowStay) -> DoseOfLigh
     daily = float(np.exp(LIMIT_90 * np.hypot(max(scatter, 0.1) / max(part, 0.05), 0.15)))
     total = part * clear.dose_lxh
     return DoseOfLight(
-        dose_lxh=total, low_lxh=total / spread, high_lxh=total * spread,
-        direct_lxh=part * clear.direct_lxh, uv=clear.uv,
-        days=tuple(DayOfLight(date=day, dose_lxh=part * known.dose_lxh,
-                              direct_lxh=part * known.direct_lxh,
-                              low_lxh=part * known.dose_lxh / daily,
-                              high_lxh=part * known.dose_lxh * daily)
-                   for day, known in zip(days, clear.days, strict=True)),
+        dose_lxh=total,
+        low_lxh=total / spread,
+        high_lxh=total * spread,
+        direct_lxh=part * clear.direct_lxh,
+        uv=clear.uv,
+        days=tuple(
+            DayOfLight(
+                date=day,
+                dose_lxh=part * known.dose_lxh,
+                direct_lxh=part * known.direct_lxh,
+                low_lxh=part * known.dose_lxh / daily,
+                high_lxh=part * known.dose_lxh * daily,
+            )
+            for day, known in zip(days, clear.days, strict=True)
+        ),
         warnings=(f"{len(ratios)} looks at the meter stand for {len(days)} days.",),
-    )  # fmt: skip
+    )
 
 
 def _mean_by_hour(start: datetime, minutes: Floats, lux: Floats) -> Floats:
@@ -202,8 +219,9 @@ def _gap_words(gaps: Sequence[LoggedGap], total: float) -> tuple[str, ...]:
     first = gaps[0]
     named = f"{first.start:%-d %b %H:%M} to {first.end:%-d %b %H:%M}"
     more = f" and {len(gaps) - 1} more" if len(gaps) > 1 else ""
-    return (f"The log has gaps ({named}{more}). {part:.0%} of the dose is filled in from the same "
-            "hours of other days.",)  # fmt: skip
+    return (
+        f"The log has gaps ({named}{more}). {part:.0%} of the dose is filled in from the same hours of other days.",
+    )
 
 
 def agreement_words(first: tuple[str, DoseOfLight], second: tuple[str, DoseOfLight]) -> str:
@@ -216,5 +234,7 @@ def agreement_words(first: tuple[str, DoseOfLight], second: tuple[str, DoseOfLig
     times = f"{ratio:.2g} times" if ratio >= 1 else f"1/{1 / ratio:.2g} of"
     if meets:
         return f"{other} tells {times} what {name} tells: they agree within what both leave open."
-    return (f"{other} tells {times} what {name} tells, more than both leave open: look whether the "
-            "meter lay beside the pieces, and at the window's glass and shade.")  # fmt: skip
+    return (
+        f"{other} tells {times} what {name} tells, more than both leave open: look whether the "
+        "meter lay beside the pieces, and at the window's glass and shade."
+    )

@@ -35,9 +35,7 @@ def lay_out_cards(plan: TrialPlan) -> list[MountingCard]:
     columns = int((CARD_MM[0] - 2 * MARGIN_MM + GAP_MM) // (width + GAP_MM))
     rows = int((CARD_MM[1] - MARGIN_MM - HEAD_MM + GAP_MM) // (height + GAP_MM))
     order = np.random.default_rng(plan.seed).permutation(len(plan.swatches))
-    pieces: list[tuple[str, int | None]] = [
-        (f"blue wool {wool.number}", wool.number) for wool in plan.wools
-    ]
+    pieces: list[tuple[str, int | None]] = [(f"blue wool {wool.number}", wool.number) for wool in plan.wools]
     pieces += [(plan.swatches[i], None) for i in order]
     lines = tuple(width * n / plan.steps for n in range(1, plan.steps))
     per_card = columns * rows
@@ -48,10 +46,14 @@ def lay_out_cards(plan: TrialPlan) -> list[MountingCard]:
             row, column = divmod(n, columns)
             places.append(
                 Place(
-                    swatch=name, x_mm=MARGIN_MM + column * (width + GAP_MM),
-                    y_mm=HEAD_MM + row * (height + GAP_MM), w_mm=width, h_mm=height,
-                    lines_mm=lines if wool is None or lines else (width / 2,), wool=wool,
+                    swatch=name,
+                    x_mm=MARGIN_MM + column * (width + GAP_MM),
+                    y_mm=HEAD_MM + row * (height + GAP_MM),
+                    w_mm=width,
+                    h_mm=height,
+                    lines_mm=lines if wool is None or lines else (width / 2,),
+                    wool=wool,
                 )
-            )  # fmt: skip
+            )
         cards.append(MountingCard(number=start // per_card + 1, places=tuple(places)))
     return cards

@@ -12,7 +12,6 @@ from zesty_grid.core.frozen import Frozen
 # A change that no photo tells from nothing, and one between two stages that hides what happened.
 TOO_LITTLE_DE00, TOO_MUCH_DE00 = 0.5, 4.0
 MOST_CHANGING = 90.0
-DAY_LXH = 100_000.0
 
 
 class StageAdvice(Frozen):
@@ -23,9 +22,7 @@ class StageAdvice(Frozen):
     add: StagePlan | None = None
 
 
-def advise_stages(
-    plan: TrialPlan, state: TrialState, paths: Mapping[str, Paths]
-) -> list[StageAdvice]:
+def advise_stages(plan: TrialPlan, state: TrialState, paths: Mapping[str, Paths]) -> list[StageAdvice]:
     """Proposals for the next stages, by what the curves foretell of the most changing swatches."""
     if not paths:
         return []
@@ -42,20 +39,23 @@ def advise_stages(
         change = _most_change(paths, before, dose)
         later = ahead[index + 1 :]
         if change < TOO_LITTLE_DE00 and later:
-            found.append(StageAdvice(
-                stage=stage.index,
-                words=f"“{stage.plan.label}” will change the colours by {change:.1f} at most: it "
-                "can be left out.",
-            ))  # fmt: skip
+            found.append(
+                StageAdvice(
+                    stage=stage.index,
+                    words=f"“{stage.plan.label}” will change the colours by {change:.1f} at most: it can be left out.",
+                )
+            )
             continue
         if change > TOO_MUCH_DE00:
             added = _between(plan, state, before, dose, stage)
             if added:
-                found.append(StageAdvice(
-                    add=added,
-                    words=f"Before “{stage.plan.label}” colours will change by {change:.1f}: a "
-                    f"stage at {added.label} shows how.",
-                ))  # fmt: skip
+                found.append(
+                    StageAdvice(
+                        add=added,
+                        words=f"Before “{stage.plan.label}” colours will change by {change:.1f}: a "
+                        f"stage at {added.label} shows how.",
+                    )
+                )
         before = dose
     return found
 
@@ -69,9 +69,7 @@ def _most_change(paths: Mapping[str, Paths], first: float, second: float) -> flo
     return float(np.percentile(changes, MOST_CHANGING))
 
 
-def _between(
-    plan: TrialPlan, state: TrialState, before: float, dose: float, stage: StageState
-) -> StagePlan | None:
+def _between(plan: TrialPlan, state: TrialState, before: float, dose: float, stage: StageState) -> StagePlan | None:
     """Halfway on the scale on which stages lie evenly."""
     middle = float(np.sqrt(before * dose))
     if plan.kind != "light":

@@ -4,22 +4,10 @@ from collections.abc import Collection, Mapping, Sequence
 
 import numpy as np
 
-from zesty_grid.core.fade.blue_wool import (
-    LightFastness,
-    WoolReading,
-    fastness_by_dose,
-    fastness_by_wools,
-)
+from zesty_grid.core.fade.blue_wool import LightFastness, WoolReading, fastness_by_dose, fastness_by_wools
 from zesty_grid.core.fade.curve_point import CurvePoint, curve_doses, points_of_curve
 from zesty_grid.core.fade.fade_points import FadePoint
-from zesty_grid.core.fade.fading_curve import (
-    HIGH,
-    LOW,
-    DoseReached,
-    Paths,
-    Threshold,
-    reached_at,
-)
+from zesty_grid.core.fade.fading_curve import HIGH, LOW, DoseReached, Paths, Threshold, reached_at
 from zesty_grid.core.fade.fading_shapes import FadingModel
 from zesty_grid.core.fade.grey_scale import def_a05, rating_of
 from zesty_grid.core.fade.trial_paths import last_dose_of
@@ -52,23 +40,22 @@ class SwatchFading(Frozen):
 
 
 def swatches_fading(
-    kind: str, points: Sequence[FadePoint], paths: Mapping[str, Paths], wanted: Collection[str],
-    uv: bool, wools: Sequence[WoolReading] = (),
-) -> list[SwatchFading]:  # fmt: skip
+    kind: str,
+    points: Sequence[FadePoint],
+    paths: Mapping[str, Paths],
+    wanted: Collection[str],
+    uv: bool,
+    wools: Sequence[WoolReading] = (),
+) -> list[SwatchFading]:
     """Of the swatches that are wanted and were read; `paths` of all of the trial."""
     last = last_dose_of(paths)
     beside = _wools_at(points, wools)
-    return [
-        _swatch(kind, swatch, paths[swatch], last, uv, beside.get(swatch))
-        for swatch in wanted
-        if swatch in paths
-    ]
+    return [_swatch(kind, swatch, paths[swatch], last, uv, beside.get(swatch)) for swatch in wanted if swatch in paths]
 
 
 def _swatch(
-    kind: str, swatch: str, paths: Paths, last: float, uv: bool,
-    beside: tuple[float, dict[int, float]] | None,
-) -> SwatchFading:  # fmt: skip
+    kind: str, swatch: str, paths: Paths, last: float, uv: bool, beside: tuple[float, dict[int, float]] | None
+) -> SwatchFading:
     own_last = paths.followed.last_dose
     curve = tuple(points_of_curve(paths, curve_doses(last)))
     thresholds = paths.thresholds
@@ -81,15 +68,21 @@ def _swatch(
         noticeable = thresholds["rating_4"]
         fastness = fastness_by_dose(noticeable.dose, noticeable.low, noticeable.high, own_last, uv)
     beside_ = fastness_by_wools(*beside) if beside else None
-    low, high = (
-        rating_of(float(value)) for value in np.percentile(_ratings(paths, last), [HIGH, LOW])
-    )
+    low, high = (rating_of(float(value)) for value in np.percentile(_ratings(paths, last), [HIGH, LOW]))
     return SwatchFading(
-        swatch=swatch, model=paths.model, stages=len(np.unique(paths.followed.doses)), curve=curve,
-        thresholds=thresholds, half_depth=half, at_last=at_last,
-        rating_at_last=low if low == high else f"{high} to {low}", fastness=fastness,
-        fastness_beside=beside_, renew_at=renew, words=_words(kind, at_last, plain, renew),
-    )  # fmt: skip
+        swatch=swatch,
+        model=paths.model,
+        stages=len(np.unique(paths.followed.doses)),
+        curve=curve,
+        thresholds=thresholds,
+        half_depth=half,
+        at_last=at_last,
+        rating_at_last=low if low == high else f"{high} to {low}",
+        fastness=fastness,
+        fastness_beside=beside_,
+        renew_at=renew,
+        words=_words(kind, at_last, plain, renew),
+    )
 
 
 def _ratings(paths: Paths, dose: float) -> Floats:
@@ -127,9 +120,7 @@ def _words(kind: str, at_last: CurvePoint, plain: DoseReached, renew: DoseReache
         return f"Dye it anew after about {renew.dose:.0f} {unit} ({_limits(renew)})."
     if renew.low is not None:
         return f"Lasts beyond what was tried; dye anew after {renew.low:.0f} {unit} or more."
-    return (
-        "Lasts beyond what was tried." if plain.dose is None else "Plainly changed, not half gone."
-    )
+    return "Lasts beyond what was tried." if plain.dose is None else "Plainly changed, not half gone."
 
 
 def _limits(reached: DoseReached) -> str:
@@ -137,9 +128,7 @@ def _limits(reached: DoseReached) -> str:
     return f"{low} to {reached.high:.0f}" if reached.high is not None else f"{low} or more"
 
 
-def _wools_at(
-    points: Sequence[FadePoint], wools: Sequence[WoolReading]
-) -> dict[str, tuple[float, dict[int, float]]]:
+def _wools_at(points: Sequence[FadePoint], wools: Sequence[WoolReading]) -> dict[str, tuple[float, dict[int, float]]]:
     """Each swatch's change at the last stage at which wools were read beside it, and theirs."""
     stages = {one.stage for one in wools}
     found: dict[str, tuple[float, dict[int, float]]] = {}

@@ -20,8 +20,12 @@ Text = Annotated[str, Field(min_length=1, max_length=40)]
 # What lies beside a dyed piece in a wash, in the ribbon's order (ISO 105-F10, from memory).
 MULTIFIBRE = ("acetate", "cotton", "polyamide", "polyester", "acrylic", "wool")
 EXPOSED: dict[TrialKind, Piece] = {
-    "light": "light", "wash": "wash", "rub": "treated", "sweat": "treated", "store": "treated",
-}  # fmt: skip
+    "light": "light",
+    "wash": "wash",
+    "rub": "treated",
+    "sweat": "treated",
+    "store": "treated",
+}
 # A strip is uncovered in so many steps at most.
 MOST_STEPS = 6
 
@@ -85,9 +89,7 @@ class TrialPlan(Frozen):
     @property
     def steps(self) -> int:
         """Zones of a piece that are read apart: steps of a strip with its covered end."""
-        return {"two pieces": 0, "half covered": 2}.get(
-            self.mount, min(len(self.stages), MOST_STEPS - 1) + 1
-        )
+        return {"two pieces": 0, "half covered": 2}.get(self.mount, min(len(self.stages), MOST_STEPS - 1) + 1)
 
     @property
     def pieces(self) -> tuple[Piece, ...]:
@@ -98,34 +100,11 @@ class TrialPlan(Frozen):
         return (*own, "neighbour") if self.neighbours else own
 
 
-def light_dose_lxh(days: float, hours_a_day: float, mean_lux: float) -> float:
-    """Accumulated light: days × hours of light a day × mean illuminance."""
-    if min(days, hours_a_day, mean_lux) < 0 or hours_a_day > 24:
-        raise ValueError("days and light cannot be negative, nor a day longer than 24 h")
-    return days * hours_a_day * mean_lux
-
-
 def planned_dose(kind: TrialKind, stage: StagePlan) -> float | None:
     """lx·h for a light trial, days in store, else the number of washes or treatments; None where
     the plan does not say."""
     planned = {"light": stage.dose_lxh, "store": stage.days}.get(kind, float(stage.washes))
     return planned or None
-
-
-def geometric_stages(kind: TrialKind, first: float, count: int) -> tuple[StagePlan, ...]:
-    """Each stage at twice the one before: fading is fast first and slow later (common practice)."""
-    found = []
-    for n in range(count):
-        size = first * 2**n
-        if kind in ("light", "store"):
-            words = "day" if size == 1 else "days"
-            found.append(StagePlan(label=f"{size:g} {words}", days=size))
-        else:
-            word = {"wash": "wash", "rub": "rub", "sweat": "wetting"}[kind]
-            plural = {"wash": "washes", "rub": "rubs", "sweat": "wettings"}[kind]
-            found.append(StagePlan(label=f"{size:g} {word if size == 1 else plural}",
-                                   washes=int(size)))  # fmt: skip
-    return tuple(found)
 
 
 def with_zones(sheet: Sheet, page: Sequence[tuple[str, Piece]], plan: TrialPlan) -> Sheet:

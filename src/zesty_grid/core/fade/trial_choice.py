@@ -39,8 +39,7 @@ def propose_swatches(candidates: Sequence[Candidate], count: int) -> Proposal:
 
     def gain(one: Candidate) -> float:
         own = sorted(one.levels.items())
-        score = sum(NEW_LEVEL if level not in seen_levels else REPEAT / seen_levels[level]
-                    for level in own)  # fmt: skip
+        score = sum(NEW_LEVEL if level not in seen_levels else REPEAT / seen_levels[level] for level in own)
         score += sum(NEW_PAIR for pair in combinations(own, 2) if pair not in seen_pairs)
         return score + (NEW_LEVEL / 2 if one.is_control and not chosen else 0.0)
 
@@ -58,5 +57,4 @@ def propose_swatches(candidates: Sequence[Candidate], count: int) -> Proposal:
     words = f"{len(chosen)} pieces show {len(seen_levels)} of {len(every)} levels"
     if missing:
         words += f"; not among them: {', '.join(missing[:4])}" + ("…" if len(missing) > 4 else "")
-    return Proposal(swatches=tuple(chosen), levels_covered=len(seen_levels), levels=len(every),
-                    words=f"{words}.")  # fmt: skip
+    return Proposal(swatches=tuple(chosen), levels_covered=len(seen_levels), levels=len(every), words=f"{words}.")

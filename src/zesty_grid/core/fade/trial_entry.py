@@ -49,9 +49,7 @@ class LoggerLight(Frozen):
     uv: bool = True
 
 
-LightSource = Annotated[
-    WindowLight | LampLight | MeterLight | LoggerLight, Field(discriminator="kind")
-]
+LightSource = Annotated[WindowLight | LampLight | MeterLight | LoggerLight, Field(discriminator="kind")]
 
 
 class LightSaid(Frozen):
@@ -98,6 +96,5 @@ class Turned(Frozen):
 
 
 TrialEntry = Annotated[
-    LightSaid | Started | StageDone | StageLeftOut | StageAdded | Turned,
-    Field(discriminator="kind"),
+    LightSaid | Started | StageDone | StageLeftOut | StageAdded | Turned, Field(discriminator="kind")
 ]

@@ -38,9 +38,13 @@ def changes_by_swatch(points: Sequence[FadePoint]) -> dict[str, SeenChanges]:
     for point in points:
         if point.dose and not point.turned_round:
             found.setdefault(point.swatch, []).append(
-                ChangeSeen(dose=point.dose, dark_lab=point.dark_lab,
-                           exposed_lab=point.exposed_lab, uncertainty_de00=point.uncertainty_de00)
-            )  # fmt: skip
+                ChangeSeen(
+                    dose=point.dose,
+                    dark_lab=point.dark_lab,
+                    exposed_lab=point.exposed_lab,
+                    uncertainty_de00=point.uncertainty_de00,
+                )
+            )
     return {swatch: tuple(own) for swatch, own in found.items()}
 
 
@@ -64,9 +68,8 @@ def last_dose_of(paths: Mapping[str, Paths]) -> float:
 
 
 def work_ahead(
-    points: Sequence[FadePoint], groups: Mapping[str, str], after: int,
-    goes_on: Callable[[], bool],
-) -> WorkedAhead:  # fmt: skip
+    points: Sequence[FadePoint], groups: Mapping[str, str], after: int, goes_on: Callable[[], bool]
+) -> WorkedAhead:
     """Goes on working out a trial's paths after so many steps, as long as it may, and keeps what
     it finds: a trial of thousands takes a minute, and somebody waits for it."""
     seen = changes_by_swatch(points)

@@ -5,12 +5,7 @@ from datetime import date, datetime, time, timedelta
 from functools import lru_cache
 
 from zesty_grid.core.fade.blue_wool import WoolDose
-from zesty_grid.core.fade.light_record import (
-    LightSample,
-    lamp_dose,
-    logged_dose,
-    metered_dose,
-)
+from zesty_grid.core.fade.light_record import LightSample, lamp_dose, logged_dose, metered_dose
 from zesty_grid.core.fade.trial import StagePlan, TrialPlan, planned_dose
 from zesty_grid.core.fade.trial_entry import (
     LampLight,
@@ -66,9 +61,12 @@ class TrialState(Frozen):
 
 
 def trial_state(
-    plan: TrialPlan, entries: Sequence[TrialEntry], read_on: Mapping[int, date], logs: Logs,
+    plan: TrialPlan,
+    entries: Sequence[TrialEntry],
+    read_on: Mapping[int, date],
+    logs: Logs,
     wools: Mapping[int, WoolDose] | None = None,
-) -> TrialState:  # fmt: skip
+) -> TrialState:
     """`read_on`: the day of each stage's readings; `wools`: what blue wools tell at a stage."""
     stages = [*plan.stages, *(one.stage for one in entries if isinstance(one, StageAdded))]
     done = {one.stage: one for one in entries if isinstance(one, StageDone)}
@@ -88,16 +86,22 @@ def trial_state(
             dose = _counted(plan, stage, own, on, starts_on)
         found.append(
             StageState(
-                index=index, plan=stage, due_on=_due(stage, starts_on, light), on=on,
-                is_read=index in read_on, left_out=out.get(index, False) and index not in read_on,
+                index=index,
+                plan=stage,
+                due_on=_due(stage, starts_on, light),
+                on=on,
+                is_read=index in read_on,
+                left_out=out.get(index, False) and index not in read_on,
                 dose=dose,
             )
-        )  # fmt: skip
+        )
     return TrialState(
-        starts_on=starts_on, light=light, stages=tuple(found),
+        starts_on=starts_on,
+        light=light,
+        stages=tuple(found),
         turned_on=tuple(one.on for one in entries if isinstance(one, Turned)),
         uv=has_uv(light),
-    )  # fmt: skip
+    )
 
 
 def has_uv(light: LightSaid | None) -> bool:
@@ -115,9 +119,7 @@ def has_uv(light: LightSaid | None) -> bool:
     return window.window.has_uv if window else True
 
 
-def doses_by_source(
-    light: LightSaid, start: date, end: date, logs: Logs
-) -> list[tuple[str, DoseOfLight | None, str]]:
+def doses_by_source(light: LightSaid, start: date, end: date, logs: Logs) -> list[tuple[str, DoseOfLight | None, str]]:
     """The dose from `start` to the day before `end` by each source: its name, its dose, and why
     there is none where there is none."""
     found: list[tuple[str, DoseOfLight | None, str]] = []
@@ -129,9 +131,7 @@ def doses_by_source(
     return found
 
 
-def _dose_of(
-    source: LightSource, light: LightSaid, start: date, end: date, logs: Logs
-) -> DoseOfLight:
+def _dose_of(source: LightSource, light: LightSaid, start: date, end: date, logs: Logs) -> DoseOfLight:
     last = max(start, end - timedelta(1))
     if isinstance(source, WindowLight):
         return _window_dose(source, start, last)
@@ -144,17 +144,21 @@ def _dose_of(
     window = next((one for one in light.sources if isinstance(one, WindowLight)), None)
     if window is None:
         raise Refusal(
-            "no-window", "Looks at a light meter need the window that they were made in.",
-            "Describe the window too.",
-        )  # fmt: skip
+            "no-window", "Looks at a light meter need the window that they were made in.", "Describe the window too."
+        )
     return metered_dose(source.samples, stay_of(window, start, last))
 
 
 def stay_of(window: WindowLight, start: date, last: date) -> WindowStay:
     return WindowStay(
-        latitude=window.latitude, longitude=window.longitude, start=start, end=last,
-        window=window.window, sky=window.sky, sun_share=window.sun_share,
-    )  # fmt: skip
+        latitude=window.latitude,
+        longitude=window.longitude,
+        start=start,
+        end=last,
+        window=window.window,
+        sky=window.sky,
+        sun_share=window.sun_share,
+    )
 
 
 @lru_cache(maxsize=128)
@@ -163,14 +167,18 @@ def _window_dose(window: WindowLight, start: date, last: date) -> DoseOfLight:
 
 
 def _light_at(
-    stage: StagePlan, done: StageDone | None, on: date | None, starts_on: date | None,
-    light: LightSaid | None, logs: Logs, wools: WoolDose | None,
-) -> StageDose | None:  # fmt: skip
+    stage: StagePlan,
+    done: StageDone | None,
+    on: date | None,
+    starts_on: date | None,
+    light: LightSaid | None,
+    logs: Logs,
+    wools: WoolDose | None,
+) -> StageDose | None:
     if done and done.dose_lxh:
         return _reckoned(done.dose_lxh, "as noted")
     if light and light.counts >= len(light.sources) and wools and wools.dose_lxh:
-        return StageDose(dose=wools.dose_lxh, low=wools.low_lxh, high=wools.high_lxh,
-                         source="blue wools")  # fmt: skip
+        return StageDose(dose=wools.dose_lxh, low=wools.low_lxh, high=wools.high_lxh, source="blue wools")
     if light and starts_on and on and on > starts_on:
         for source in (*light.sources[light.counts :], *light.sources[: light.counts]):
             try:
@@ -178,21 +186,17 @@ def _light_at(
             except Refusal:
                 continue
             if dose.dose_lxh > 0:
-                return StageDose(dose=dose.dose_lxh, low=dose.low_lxh, high=dose.high_lxh,
-                                 source=source.name)  # fmt: skip
+                return StageDose(dose=dose.dose_lxh, low=dose.low_lxh, high=dose.high_lxh, source=source.name)
     return _reckoned(stage.dose_lxh, "as planned") if stage.dose_lxh else None
 
 
 def _reckoned(dose: float, source: str) -> StageDose:
-    return StageDose(
-        dose=dose, low=dose / RECKONED_FACTOR, high=dose * RECKONED_FACTOR, source=source
-    )
+    return StageDose(dose=dose, low=dose / RECKONED_FACTOR, high=dose * RECKONED_FACTOR, source=source)
 
 
 def _counted(
-    plan: TrialPlan, stage: StagePlan, done: StageDone | None, on: date | None,
-    starts_on: date | None,
-) -> StageDose | None:  # fmt: skip
+    plan: TrialPlan, stage: StagePlan, done: StageDone | None, on: date | None, starts_on: date | None
+) -> StageDose | None:
     if plan.kind == "store":
         days = float((on - starts_on).days) if on and starts_on else stage.days
         return StageDose(dose=days, low=days, high=days, source="days") if days > 0 else None

@@ -87,8 +87,7 @@ def glass_for_diffuse(window: Window) -> tuple[float, float]:
         return 1.0, 1.0
     parts = iam.marion_diffuse("physical", window.tilt_deg)
     ground = parts["ground"] if window.tilt_deg > 0 else 0.0
-    sky, low = (PASSES[window.glass] * float(np.nan_to_num(p)) ** panes for p in (parts["sky"],
-                ground))  # fmt: skip
+    sky, low = (PASSES[window.glass] * float(np.nan_to_num(p)) ** panes for p in (parts["sky"], ground))
     return sky, low
 
 

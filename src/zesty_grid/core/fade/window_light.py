@@ -90,8 +90,7 @@ def dose_in_window(stay: WindowStay) -> DoseOfLight:
     no_beam, cloud = _on_piece(stay.window, sun, np.zeros_like(level), UNDER_CLOUD * level)
     hours = STEP_MIN / 60
     beam, sky, dull = (
-        light.reshape(len(days), STEPS_A_DAY).sum(axis=1) * hours
-        for light in (clear_beam, clear_sky, cloud + no_beam)
+        light.reshape(len(days), STEPS_A_DAY).sum(axis=1) * hours for light in (clear_beam, clear_sky, cloud + no_beam)
     )
     share = _share_of_sun(stay, days)
     dose = share * (beam + sky) + (1 - share) * dull
@@ -106,16 +105,23 @@ def dose_in_window(stay: WindowStay) -> DoseOfLight:
     spread = float(np.exp(LIMIT_90 * relative))
     day_spread = np.exp(LIMIT_90 * np.sqrt(known + daily / np.maximum(dose, 1e-9) ** 2))
     return DoseOfLight(
-        dose_lxh=total, low_lxh=total / spread, high_lxh=total * spread,
-        direct_lxh=float((share * beam).sum()), uv=stay.window.has_uv,
+        dose_lxh=total,
+        low_lxh=total / spread,
+        high_lxh=total * spread,
+        direct_lxh=float((share * beam).sum()),
+        uv=stay.window.has_uv,
         days=tuple(
-            DayOfLight(date=day, dose_lxh=float(dose[i]), direct_lxh=float(share[i] * beam[i]),
-                       low_lxh=float(dose[i] / day_spread[i]),
-                       high_lxh=float(dose[i] * day_spread[i]))
+            DayOfLight(
+                date=day,
+                dose_lxh=float(dose[i]),
+                direct_lxh=float(share[i] * beam[i]),
+                low_lxh=float(dose[i] / day_spread[i]),
+                high_lxh=float(dose[i] * day_spread[i]),
+            )
             for i, day in enumerate(days)
         ),
         warnings=_warnings(stay, total, float(beam.sum())),
-    )  # fmt: skip
+    )
 
 
 def illuminance_lx(stay: WindowStay) -> Floats:
@@ -134,9 +140,8 @@ def _sun_over(stay: WindowStay, days: list[date]) -> _Sun:
     # Days run from midnight to midnight by the sun, so that none is cut in two.
     start = pd.Timestamp(days[0], tz="UTC") - pd.Timedelta(hours=stay.longitude / 15)
     times = pd.date_range(
-        start + pd.Timedelta(minutes=STEP_MIN / 2), periods=len(days) * STEPS_A_DAY,
-        freq=f"{STEP_MIN}min",
-    )  # fmt: skip
+        start + pd.Timedelta(minutes=STEP_MIN / 2), periods=len(days) * STEPS_A_DAY, freq=f"{STEP_MIN}min"
+    )
     place = solarposition.get_solarposition(times, stay.latitude, stay.longitude)
     zenith = place["apparent_zenith"].to_numpy()
     relative = np.nan_to_num(atmosphere.get_relative_airmass(zenith), nan=40.0)
@@ -147,10 +152,14 @@ def _sun_over(stay: WindowStay, days: list[date]) -> _Sun:
         clear = clearsky.ineichen(zenith, relative, turbidity, 0, extra)
     up = zenith < 90
     return _Sun(
-        90 - zenith, zenith, place["azimuth"].to_numpy(), relative, extra,
-        np.where(up, np.nan_to_num(clear["dni"]), 0.0), np.where(up, np.nan_to_num(clear["dhi"]),
-        0.0),
-    )  # fmt: skip
+        90 - zenith,
+        zenith,
+        place["azimuth"].to_numpy(),
+        relative,
+        extra,
+        np.where(up, np.nan_to_num(clear["dni"]), 0.0),
+        np.where(up, np.nan_to_num(clear["dhi"]), 0.0),
+    )
 
 
 def _on_piece(window: Window, sun: _Sun, beam: Floats, sky: Floats) -> tuple[Floats, Floats]:
@@ -160,15 +169,20 @@ def _on_piece(window: Window, sun: _Sun, beam: Floats, sky: Floats) -> tuple[Flo
     clearness = sky_clearness(beam, sky, sun.zenith_deg)
     brightness = sky_brightness(sky, sun.airmass, sun.extra_w_m2)
     beam_lm, sky_lm = efficacies_lm_w(clearness, brightness, sun.zenith_deg.clip(max=89), WATER_CM)
-    aoi = np.asarray(irradiance.aoi(window.tilt_deg, window.faces_deg, sun.zenith_deg,
-                                    sun.azimuth_deg))  # fmt: skip
+    aoi = np.asarray(irradiance.aoi(window.tilt_deg, window.faces_deg, sun.zenith_deg, sun.azimuth_deg))
     parts = irradiance.perez(
-        window.tilt_deg, window.faces_deg, sky, beam, sun.extra_w_m2, sun.zenith_deg,
-        sun.azimuth_deg, sun.airmass, return_components=True,
-    )  # fmt: skip
+        window.tilt_deg,
+        window.faces_deg,
+        sky,
+        beam,
+        sun.extra_w_m2,
+        sun.zenith_deg,
+        sun.azimuth_deg,
+        sun.airmass,
+        return_components=True,
+    )
     even, bright, low = (
-        np.nan_to_num(np.asarray(parts[f"poa_{name}"]))
-        for name in ("isotropic", "circumsolar", "horizon")
+        np.nan_to_num(np.asarray(parts[f"poa_{name}"])) for name in ("isotropic", "circumsolar", "horizon")
     )
     reaches = sun_reaches(window, sun.height_deg, sun.azimuth_deg, aoi)
     through = glass_at(window, aoi.clip(max=90)) * reaches
@@ -214,8 +228,10 @@ def _warnings(stay: WindowStay, total: float, beam: float) -> tuple[str, ...]:
     elif beam < 0.02 * total:
         said.append("The sun itself never reaches this piece: all its light is the sky's.")
     if stay.sky == "mixed" and not stay.sun_share:
-        said.append("The weather is not known: half of the time is taken as sunny. Say the share "
-                    "of sun, or put a light meter beside the pieces.")  # fmt: skip
+        said.append(
+            "The weather is not known: half of the time is taken as sunny. Say the share "
+            "of sun, or put a light meter beside the pieces."
+        )
     if stay.window.distance_m > 0:
         said.append("Away from the pane the light is a guess: measure it there.")
     return tuple(said)

@@ -22,9 +22,7 @@ def advice_on(study: PlannedStudy, vessels: list[Vessel]) -> list[Advice]:
     return found.advice()
 
 
-def _by_levels(
-    cells: list[Cell], first: FactorKind, second: FactorKind
-) -> dict[tuple[str, str], list[str]]:
+def _by_levels(cells: list[Cell], first: FactorKind, second: FactorKind) -> dict[tuple[str, str], list[str]]:
     """Cell keys by their levels of two factors."""
     found: dict[tuple[str, str], list[str]] = {}
     for cell in cells:

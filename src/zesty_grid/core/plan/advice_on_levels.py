@@ -13,9 +13,7 @@ MUCH_IRON = "Much iron makes wool and silk harsh, and weakens them with time."
 Said = tuple[str, str, str]
 
 
-def _on_mordant(
-    plan: StudyPlan, fibre_key: str, kind: FactorKind, route_key: str, shelf: Shelf
-) -> Said | None:
+def _on_mordant(plan: StudyPlan, fibre_key: str, kind: FactorKind, route_key: str, shelf: Shelf) -> Said | None:
     fibre, route = shelf.fibre(fibre_key), shelf.mordant_route(route_key)
     if fibre is None or route is None or fibre.fibre_class in route.suits:
         return None
@@ -26,9 +24,7 @@ def _on_mordant(
     )
 
 
-def _on_alkali(
-    plan: StudyPlan, fibre_key: str, kind: FactorKind, level_key: str, shelf: Shelf
-) -> Said | None:
+def _on_alkali(plan: StudyPlan, fibre_key: str, kind: FactorKind, level_key: str, shelf: Shelf) -> Said | None:
     fibre, level = shelf.fibre(fibre_key), plan.level(kind, level_key)
     if fibre is None or "protein" not in fibre.classes or level is None:
         return None
@@ -37,24 +33,16 @@ def _on_alkali(
     return f"alkali:{fibre.key}", f"{fibre.name} above pH 10 is harmed.", ALKALI_REASON
 
 
-def _on_iron(
-    plan: StudyPlan, fibre_key: str, kind: FactorKind, level_key: str, shelf: Shelf
-) -> Said | None:
+def _on_iron(plan: StudyPlan, fibre_key: str, kind: FactorKind, level_key: str, shelf: Shelf) -> Said | None:
     fibre, level = shelf.fibre(fibre_key), plan.level(kind, level_key)
     if fibre is None or "protein" not in fibre.classes or level is None:
         return None
     if (level.value or 0) <= IRON_LIMIT_PERCENT_WOF:
         return None
-    return (
-        f"iron:{fibre.key}",
-        f"More than 2 % iron on {fibre.name.lower()}.",
-        MUCH_IRON,
-    )
+    return (f"iron:{fibre.key}", f"More than 2 % iron on {fibre.name.lower()}.", MUCH_IRON)
 
 
-def _on_iron_route(
-    plan: StudyPlan, fibre_key: str, kind: FactorKind, route_key: str, shelf: Shelf
-) -> Said | None:
+def _on_iron_route(plan: StudyPlan, fibre_key: str, kind: FactorKind, route_key: str, shelf: Shelf) -> Said | None:
     fibre, route = shelf.fibre(fibre_key), shelf.mordant_route(route_key)
     if fibre is None or "protein" not in fibre.classes or route is None:
         return None
@@ -67,9 +55,7 @@ def _on_iron_route(
     )
 
 
-def _on_heat(
-    plan: StudyPlan, dye_key: str, kind: FactorKind, level_key: str, shelf: Shelf
-) -> Said | None:
+def _on_heat(plan: StudyPlan, dye_key: str, kind: FactorKind, level_key: str, shelf: Shelf) -> Said | None:
     lot, level = shelf.dye_lot(dye_key), plan.level(kind, level_key)
     if lot is None or lot.spoils_above_c is None or level is None or level.value is None:
         return None
@@ -82,9 +68,7 @@ def _on_heat(
     )
 
 
-def _on_known_for(
-    plan: StudyPlan, fibre_key: str, kind: FactorKind, lot_key: str, shelf: Shelf
-) -> Said | None:
+def _on_known_for(plan: StudyPlan, fibre_key: str, kind: FactorKind, lot_key: str, shelf: Shelf) -> Said | None:
     fibre, lot = shelf.fibre(fibre_key), shelf.dye_lot(lot_key)
     if fibre is None or lot is None or "protein only" not in lot.known_for:
         return None
@@ -97,33 +81,26 @@ def _on_known_for(
     )
 
 
-def _on_fugitive(
-    plan: StudyPlan, fibre_key: str, kind: FactorKind, lot_key: str, shelf: Shelf
-) -> Said | None:
+def _on_fugitive(plan: StudyPlan, fibre_key: str, kind: FactorKind, lot_key: str, shelf: Shelf) -> Said | None:
     lot = shelf.dye_lot(lot_key)
     if lot is None or "fugitive" not in lot.known_for:
         return None
-    return (
-        f"fugitive:{lot.key}", f"{lot.name} is known to fade.",
-        "Plan a light trial for it, and keep a piece dark.",
-    )  # fmt: skip
+    return (f"fugitive:{lot.key}", f"{lot.name} is known to fade.", "Plan a light trial for it, and keep a piece dark.")
 
 
-def _on_twist(
-    plan: StudyPlan, fibre_key: str, kind: FactorKind, lot_key: str, shelf: Shelf
-) -> Said | None:
+def _on_twist(plan: StudyPlan, fibre_key: str, kind: FactorKind, lot_key: str, shelf: Shelf) -> Said | None:
     fibre = shelf.fibre(fibre_key)
     if fibre is None or not fibre.twisted:
         return None
     return (
-        f"twisted:{fibre.key}", f"{fibre.name} is noted as twisted: it comes out uneven.",
+        f"twisted:{fibre.key}",
+        f"{fibre.name} is noted as twisted: it comes out uneven.",
         "Wind it anew into loose hanks, or keep it in mind when the evenness is judged.",
-    )  # fmt: skip
+    )
 
 
 LOOKED_AT: tuple[
-    tuple[FactorKind, FactorKind, Callable[[StudyPlan, str, FactorKind, str, Shelf], Said | None]],
-    ...,
+    tuple[FactorKind, FactorKind, Callable[[StudyPlan, str, FactorKind, str, Shelf], Said | None]], ...
 ] = (
     ("fibre", "mordant", _on_mordant),
     ("fibre", "mordant", _on_iron_route),

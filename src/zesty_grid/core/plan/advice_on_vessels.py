@@ -67,8 +67,7 @@ def _on_liquor(found: FoundAdvice, plan: StudyPlan, vessel: Vessel) -> None:
             f"crowded:{vessel.key}",
             f"{vessel.name} takes over the bath of {vessel.liquor_of}: {ratio:.0f} mL for each g "
             f"of fibre, not {plan.liquor_ratio_ml_per_g:g}.",
-            "Crowded pieces come out uneven: fewer or smaller pieces in the later dip, or more in "
-            "the first.",
+            "Crowded pieces come out uneven: fewer or smaller pieces in the later dip, or more in the first.",
             vessel.cells,
         )
 
@@ -81,9 +80,7 @@ def _on_iron_with_alum(found: FoundAdvice, study: PlannedStudy, vessel: Vessel) 
     there = [route for key in routes if (route := study.shelf.mordant_route(key))]
     iron = study.plan.factor("iron")
     brings = {one.key for one in iron.levels if one.route == "mordant"} if iron else set()
-    irons = any(route.brings_iron for route in there) or any(
-        study.levels(one).get("iron") in brings for one in members
-    )
+    irons = any(route.brings_iron for route in there) or any(study.levels(one).get("iron") in brings for one in members)
     if irons and any(route.brings_alum for route in there):
         found.add(
             "iron-with-alum",
@@ -99,9 +96,11 @@ def _on_melting(found: FoundAdvice, vessels: list[Vessel]) -> None:
         if vessel.rolling and vessel.rolling.melts and (vessel.temperature_c or 0) > HOT_C:
             what = " and ".join(vessel.rolling.melts)
             found.add(
-                "melts", f"{what[0].upper()}{what[1:]} melts in steam or a hot bath.",
-                "Take cloth, paper, wood or metal; film only for what stays cold.", vessel.cells,
-            )  # fmt: skip
+                "melts",
+                f"{what[0].upper()}{what[1:]} melts in steam or a hot bath.",
+                "Take cloth, paper, wood or metal; film only for what stays cold.",
+                vessel.cells,
+            )
 
 
 def _on_glass(found: FoundAdvice, study: PlannedStudy, vessels: list[Vessel]) -> None:
@@ -109,10 +108,11 @@ def _on_glass(found: FoundAdvice, study: PlannedStudy, vessels: list[Vessel]) ->
         bare = vessel.process not in ("water-bath", "sun-jar")
         if is_glass(study, vessel) and bare and (vessel.temperature_c or 0) > HOT_C:
             found.add(
-                "glass-on-heat", "Glass jars would stand on bare heat.",
+                "glass-on-heat",
+                "Glass jars would stand on bare heat.",
                 "They crack: take the process “Jars in a water bath”, or choose a pot.",
                 vessel.cells,
-            )  # fmt: skip
+            )
 
 
 def _on_shared_liquors(found: FoundAdvice, vessels: list[Vessel]) -> None:
@@ -126,8 +126,7 @@ def _on_shared_liquors(found: FoundAdvice, vessels: list[Vessel]) -> None:
             found.add(
                 f"shared-liquor:{of}",
                 f"{names} both take over the bath of {of}: one after the other.",
-                "What the first leaves is less: give each a first dip of its own, or leave one "
-                "out.",
+                "What the first leaves is less: give each a first dip of its own, or leave one out.",
                 [cell for vessel in same for cell in vessel.cells],
             )
 
@@ -177,8 +176,9 @@ def _on_iron_in_grams(found: FoundAdvice, study: PlannedStudy, vessels: list[Ves
             found.add(
                 f"iron-g:{vessel.key}",
                 f"{vessel.name}: {vessel.iron_g:g} g iron is {percent:.1f} % of its fibre.",
-                MUCH_IRON, vessel.cells,
-            )  # fmt: skip
+                MUCH_IRON,
+                vessel.cells,
+            )
 
 
 def _on_lots(found: FoundAdvice, study: PlannedStudy, vessels: list[Vessel]) -> None:
@@ -200,8 +200,7 @@ def _on_lots(found: FoundAdvice, study: PlannedStudy, vessels: list[Vessel]) -> 
             unit = "mL" if plain_liquid else "g"
             found.add(
                 f"short:{key}",
-                f"{own_lot.name} does not suffice: {amount:.0f} {unit} are needed, "
-                f"{in_hand:.0f} {unit} are in hand.",
+                f"{own_lot.name} does not suffice: {amount:.0f} {unit} are needed, {in_hand:.0f} {unit} are in hand.",
                 "Take smaller swatches, a weaker bath, fewer cells, or get more.",
                 cells[key],
             )

@@ -40,10 +40,14 @@ def _second_dye(plan: StudyPlan, levels: Levels, second: str, shelf: Shelf) -> B
     title = f"{label_of(plan, levels, 'second_dye')} over {label_of(plan, levels, 'dye')}"
     added, more_key, more_said = _added(plan, levels, "overdye")
     return Bath(
-        key=":".join([f"overdye:{levels['dye']}:{second}", *key, *more_key]), bath="overdye",
-        dye=second, title=", ".join([title, *said, *more_said]), temperature_c=temperature,
-        duration_min=whole_value_of(plan, levels, "second_duration") or 60, additions=added,
-    )  # fmt: skip
+        key=":".join([f"overdye:{levels['dye']}:{second}", *key, *more_key]),
+        bath="overdye",
+        dye=second,
+        title=", ".join([title, *said, *more_said]),
+        temperature_c=temperature,
+        duration_min=whole_value_of(plan, levels, "second_duration") or 60,
+        additions=added,
+    )
 
 
 def _adjust(plan: StudyPlan, levels: Levels, ph: float) -> Bath:
@@ -53,10 +57,13 @@ def _adjust(plan: StudyPlan, levels: Levels, ph: float) -> Bath:
     title = f"pH {ph:g} after {label_of(plan, levels, 'dye')}"
     return Bath(
         key=":".join([f"adjust:{levels['dye']}:{levels['after_ph']}", *key, *more_key]),
-        bath="adjust", ph=ph, title=", ".join([title, *said, *more_said]),
+        bath="adjust",
+        ph=ph,
+        title=", ".join([title, *said, *more_said]),
         temperature_c=20 if temperature is None else temperature,
-        duration_min=whole_value_of(plan, levels, "after_duration") or 15, additions=added,
-    )  # fmt: skip
+        duration_min=whole_value_of(plan, levels, "after_duration") or 15,
+        additions=added,
+    )
 
 
 def _iron(plan: StudyPlan, levels: Levels, iron: Level, turn: int) -> Bath:
@@ -68,16 +75,25 @@ def _iron(plan: StudyPlan, levels: Levels, iron: Level, turn: int) -> Bath:
     for_s = f", {seconds} s" if seconds else ""
     which = "Iron once more," if turn else "Iron"
     title = f"{which} {iron.dose_words}{for_s} after {label_of(plan, levels, 'dye')}"
-    name = f"iron:{levels['dye']}:{iron.key}" if turn == 0 else (
-        f"iron-again:{levels['dye']}:{levels.get('iron', 'none')}:{iron.key}")  # fmt: skip
+    name = (
+        f"iron:{levels['dye']}:{iron.key}"
+        if turn == 0
+        else (f"iron-again:{levels['dye']}:{levels.get('iron', 'none')}:{iron.key}")
+    )
     return Bath(
-        key=":".join([name, *key, *more_key]), bath="iron", turn=turn,
-        iron_percent_wof=iron.value or None, iron_g=iron.grams,
+        key=":".join([name, *key, *more_key]),
+        bath="iron",
+        turn=turn,
+        iron_percent_wof=iron.value or None,
+        iron_g=iron.grams,
         title=", ".join([title, *said, *more_said]),
         temperature_c=20 if temperature is None else temperature,
-        duration_min=minutes or max(1, round((seconds or COLD_IRON_S) / 60)), has_iron=True,
-        seconds=seconds, additions=added, **_folded(plan),
-    )  # fmt: skip
+        duration_min=minutes or max(1, round((seconds or COLD_IRON_S) / 60)),
+        has_iron=True,
+        seconds=seconds,
+        additions=added,
+        **_folded(plan),
+    )
 
 
 def _folded(plan: StudyPlan) -> dict[str, Any]:
@@ -88,9 +104,7 @@ def _folded(plan: StudyPlan) -> dict[str, Any]:
     return {"folding": plan.folding, "times_in": times_in}
 
 
-def _added(
-    plan: StudyPlan, levels: Levels, into: BathKind
-) -> tuple[tuple[PlannedAddition, ...], list[str], list[str]]:
+def _added(plan: StudyPlan, levels: Levels, into: BathKind) -> tuple[tuple[PlannedAddition, ...], list[str], list[str]]:
     """What goes into an after-bath, and what that adds to its key and title."""
     level = level_of(plan, levels, "addition")
     added = tuple(one for one in level.additions if one.into == into) if level else ()

@@ -10,14 +10,22 @@ from zesty_grid.core.plan.planned_addition import PlannedAddition
 from zesty_grid.core.plan.printing import Folding, Rolling
 
 BathKind = Literal[
-    "scour", "extract", "tannin", "mordant", "binder", "iron mordant", "dye", "overdye", "adjust",
-    "iron", "wash",
-]  # fmt: skip
+    "scour", "extract", "tannin", "mordant", "binder", "iron mordant", "dye", "overdye", "adjust", "iron", "wash"
+]
 # Iron comes last in its day; letters name the vessels on paper.
 BATH_ORDER: dict[BathKind, str] = {
-    "scour": "S", "extract": "E", "tannin": "T", "mordant": "M", "binder": "B",
-    "iron mordant": "FM", "dye": "D", "overdye": "O", "adjust": "A", "iron": "F", "wash": "W",
-}  # fmt: skip
+    "scour": "S",
+    "extract": "E",
+    "tannin": "T",
+    "mordant": "M",
+    "binder": "B",
+    "iron mordant": "FM",
+    "dye": "D",
+    "overdye": "O",
+    "adjust": "A",
+    "iron": "F",
+    "wash": "W",
+}
 KIND_OF_LETTERS: dict[str, BathKind] = {letters: kind for kind, letters in BATH_ORDER.items()}
 IN_ORDER: tuple[BathKind, ...] = tuple(BATH_ORDER)
 # The stage of a piece that was dyed before the record began.
@@ -28,13 +36,28 @@ SETTLES: dict[BathKind, frozenset[FactorKind]] = {
     "mordant": frozenset({"mordant", "mordant_temperature", "mordant_duration"}),
     "binder": frozenset({"mordant"}),
     "iron mordant": frozenset({"iron", "iron_temperature", "iron_duration"}),
-    "dye": frozenset({"dye", "strength", "extraction", "process", "temperature", "duration", "ph",
-                      "addition", "reheats", "rest", "dip"}),
+    "dye": frozenset(
+        {
+            "dye",
+            "strength",
+            "extraction",
+            "process",
+            "temperature",
+            "duration",
+            "ph",
+            "addition",
+            "reheats",
+            "rest",
+            "dip",
+        }
+    ),
     "overdye": frozenset({"second_dye", "second_temperature", "second_duration"}),
     "adjust": frozenset({"after_ph", "after_temperature", "after_duration"}),
     "iron": frozenset({"iron", "iron_temperature", "iron_duration", "second_iron"}),
-    "scour": frozenset(), "extract": frozenset(), "wash": frozenset(),
-}  # fmt: skip
+    "scour": frozenset(),
+    "extract": frozenset(),
+    "wash": frozenset(),
+}
 
 
 Levels = Mapping[FactorKind, str]

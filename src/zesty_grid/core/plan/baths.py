@@ -9,9 +9,7 @@ from zesty_grid.core.plan.zone_bath import PRINT, zone_bath
 from zesty_grid.core.shelf.shelf import Shelf
 
 
-def baths_of(
-    plan: StudyPlan, levels: Levels, shelf: Shelf, has_zones_of_plan: bool = False
-) -> list[Bath]:
+def baths_of(plan: StudyPlan, levels: Levels, shelf: Shelf, has_zones_of_plan: bool = False) -> list[Bath]:
     """The baths that levels ask for, in the order of the work. `has_zones_of_plan`: it is a cloth
     that carries the zones that the plan crosses."""
     if has_zones_of_plan:
@@ -35,6 +33,5 @@ def bath_left(baths: list[Bath], past: frozenset[str], been: frozenset[str]) -> 
     return [
         bath
         for bath in baths
-        if bath.stage not in past
-        and (bath.treatment is not None or (stage_order(bath.stage) or 0) > reached)
+        if bath.stage not in past and (bath.treatment is not None or (stage_order(bath.stage) or 0) > reached)
     ]

@@ -121,9 +121,7 @@ def _choose_vessels(of: Candidates, number: int, random: np.random.Generator, gr
     return np.array(chosen)
 
 
-def _start(
-    of: Candidates, usable: NDArray[np.bool_], number: int, random: np.random.Generator
-) -> _State:
+def _start(of: Candidates, usable: NDArray[np.bool_], number: int, random: np.random.Generator) -> _State:
     """A random choice that reaches every vessel in use."""
     chosen = np.zeros(len(of.coded), bool)
     for vessel in np.unique(of.vessel[usable]):
@@ -167,6 +165,4 @@ def _gain_of_adding(state: _State, rows: Rows) -> NDArray[np.float64]:
     before = np.asarray(_shrink(state.count, ratio))[v]
     after = np.asarray(_shrink(state.count + 1, ratio))[v]
     xx, xs, ss = 1 - after, -after, before - after
-    return np.asarray(
-        (1 + xx * a + xs * b) * (1 + xs * b + ss * e) - (xx * b + xs * e) * (xs * a + ss * b)
-    )
+    return np.asarray((1 + xx * a + xs * b) * (1 + xs * b + ss * e) - (xx * b + xs * e) * (xs * a + ss * b))

@@ -33,9 +33,7 @@ class Cell(Frozen):
     larger: str | None = None
 
 
-def cell_key(
-    levels: Mapping[FactorKind, str], control: str | None = None, larger: str | None = None
-) -> str:
+def cell_key(levels: Mapping[FactorKind, str], control: str | None = None, larger: str | None = None) -> str:
     """The key of a crossed cell, of an added control, or of a larger piece."""
     parts = [f"{kind}={levels[kind]}" for kind in FACTOR_ORDER if kind in levels]
     first = [f"larger={larger}"] if larger else [f"control={control}"] if control else []
@@ -62,20 +60,28 @@ def cross(plan: StudyPlan, shelf: Shelf) -> list[Cell]:
         rule = None if key in put_back else reason_to_leave_out(plan.rules, levels, classes)
         cells.append(
             Cell(
-                key=key, levels=levels, control=control,
+                key=key,
+                levels=levels,
+                control=control,
                 included=key not in left_out and rule is None,
                 because=rule.reason if rule else BY_HAND if key in left_out else "",
                 rule=rule.number if rule else None,
             )
-        )  # fmt: skip
+        )
     if all(cell.rule is not None for cell in cells):
         raise Refusal(
             "rules-leave-nothing",
             "Together the rules leave out every swatch: they contradict one another.",
             "Take a rule away, or put some swatches back.",
-            (Fault(field="rules", given=f"{len(plan.rules)} rules", allowed="rules that keep "
-                   "some swatches", cure="Take a rule away."),),
-        )  # fmt: skip
+            (
+                Fault(
+                    field="rules",
+                    given=f"{len(plan.rules)} rules",
+                    allowed="rules that keep some swatches",
+                    cure="Take a rule away.",
+                ),
+            ),
+        )
     return cells
 
 
@@ -93,6 +99,5 @@ def _too_many(count: int, replicates: int) -> Refusal:
         "too-many-cells",
         f"These factors cross to {count:,} cells{times}; a study holds at most {MAX_CELLS:,}.",
         cure,
-        (Fault(field="factors", given=f"{count * replicates} swatches",
-               allowed=f"at most {MAX_CELLS}", cure=cure),),
-    )  # fmt: skip
+        (Fault(field="factors", given=f"{count * replicates} swatches", allowed=f"at most {MAX_CELLS}", cure=cure),),
+    )

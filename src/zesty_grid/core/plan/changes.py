@@ -9,15 +9,26 @@ from zesty_grid.core.plan.study_plan import StudyPlan
 MOST_NAMED = 4
 # Settings with their names; a change of any other field is told as "settings".
 SETTINGS: dict[str, str] = {
-    "name": "name", "question": "question", "replicates": "swatches of each cell",
+    "name": "name",
+    "question": "question",
+    "replicates": "swatches of each cell",
     "replicate_vessels": "how repeats share pots",
-    "mordants_in_dye_bath": "how mordants share dye baths", "order_seed": "random order",
-    "swatch_mass_g": "mass of a swatch", "pieces": "pieces of a swatch",
-    "liquor_ratio_ml_per_g": "liquor ratio", "water": "water", "scale": "scale", "acid": "acid",
-    "alkali": "alkali", "lidded": "lids", "noise": "noise", "bridge": "bridge piece",
+    "mordants_in_dye_bath": "how mordants share dye baths",
+    "order_seed": "random order",
+    "swatch_mass_g": "mass of a swatch",
+    "pieces": "pieces of a swatch",
+    "liquor_ratio_ml_per_g": "liquor ratio",
+    "water": "water",
+    "scale": "scale",
+    "acid": "acid",
+    "alkali": "alkali",
+    "lidded": "lids",
+    "noise": "noise",
+    "bridge": "bridge piece",
     "weighing_accuracy_percent": "weighing accuracy",
-    "iron_with_alum": "iron and alum pieces in one bath", "taken_out": "pieces of other durations",
-}  # fmt: skip
+    "iron_with_alum": "iron and alum pieces in one bath",
+    "taken_out": "pieces of other durations",
+}
 
 
 def words_of_change(before: StudyPlan | None, after: StudyPlan) -> str:

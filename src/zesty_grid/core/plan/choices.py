@@ -12,8 +12,7 @@ REASONS: dict[tuple[str, str], str] = {
     ("mordants_in_dye_bath", "apart"): "Loose alum cannot wander to unmordanted pieces, but the "
     "mordant and its pot cannot be told apart.",
     ("replicate_vessels", "shared"): "Fewer pots; repeats show how swatches of one pot differ.",
-    ("replicate_vessels", "apart"): "Each repeat is a run of its own: pots can be told from what "
-    "was done in them.",
+    ("replicate_vessels", "apart"): "Each repeat is a run of its own: pots can be told from what was done in them.",
     ("iron_with_alum", "apart"): "Iron spreads to alum pieces in the same bath: each stays clean.",
     ("iron_with_alum", "together"): "Iron- and alum-mordanted pieces share a bath on purpose: "
     "what wanders from one to the other is part of the answer.",
@@ -21,11 +20,13 @@ REASONS: dict[tuple[str, str], str] = {
     "changes the bath for the rest.",
     ("taken_out", "one vessel"): "All pieces are in one bath and come out at their times: fewer "
     "pots, and the same liquor for all.",
-}  # fmt: skip
+}
 OTHERS: dict[str, tuple[str, str]] = {
-    "mordants_in_dye_bath": ("together", "apart"), "replicate_vessels": ("shared", "apart"),
-    "iron_with_alum": ("apart", "together"), "taken_out": ("apart", "one vessel"),
-}  # fmt: skip
+    "mordants_in_dye_bath": ("together", "apart"),
+    "replicate_vessels": ("shared", "apart"),
+    "iron_with_alum": ("apart", "together"),
+    "taken_out": ("apart", "one vessel"),
+}
 
 
 class OtherChoice(Frozen):
@@ -67,7 +68,11 @@ def _choice(study: PlannedStudy, vessels: list[Vessel], field: str) -> OtherChoi
     other = next(one for one in OTHERS[field] if one != now)
     changed = replace(study, plan=study.plan.model_copy(update={field: other}))
     return OtherChoice(
-        field=field, now=now, other=other,
-        reason_now=REASONS[(field, now)], reason_other=REASONS[(field, other)],
-        vessels_now=len(vessels), vessels_other=number_of_vessels(changed),
-    )  # fmt: skip
+        field=field,
+        now=now,
+        other=other,
+        reason_now=REASONS[(field, now)],
+        reason_other=REASONS[(field, other)],
+        vessels_now=len(vessels),
+        vessels_other=number_of_vessels(changed),
+    )

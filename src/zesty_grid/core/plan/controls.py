@@ -61,9 +61,15 @@ def all_cells(plan: StudyPlan, shelf: Shelf) -> list[Cell]:
             key = cell_key(levels, control)
             out = key in left_out
             added.append(
-                Cell(key=key, levels=levels, control=control, included=not out,
-                     because=BY_HAND if out else "", added=True)
-            )  # fmt: skip
+                Cell(
+                    key=key,
+                    levels=levels,
+                    control=control,
+                    included=not out,
+                    because=BY_HAND if out else "",
+                    added=True,
+                )
+            )
     return crossed + added + _larger_pieces(plan)
 
 
@@ -71,15 +77,18 @@ def _larger_pieces(plan: StudyPlan) -> list[Cell]:
     """A cell for each larger piece; out where its levels are no longer crossed."""
     cells = []
     for piece in plan.larger_pieces:
-        levels: Levels = {
-            factor.kind: piece.levels.get(factor.kind, factor.levels[0].key)
-            for factor in plan.factors
-        }
+        levels: Levels = {factor.kind: piece.levels.get(factor.kind, factor.levels[0].key) for factor in plan.factors}
         there = all(plan.level(kind, key) for kind, key in levels.items()) and bool(levels)
         cells.append(
-            Cell(key=cell_key(levels, larger=piece.key), levels=levels, included=there,
-                 because="" if there else NOT_CROSSED, added=True, larger=piece.key)
-        )  # fmt: skip
+            Cell(
+                key=cell_key(levels, larger=piece.key),
+                levels=levels,
+                included=there,
+                because="" if there else NOT_CROSSED,
+                added=True,
+                larger=piece.key,
+            )
+        )
     return cells
 
 
@@ -111,9 +120,7 @@ def bridge_of(plan: StudyPlan, shelf: Shelf) -> Bridge | None:
     return Bridge(fibre=fibre.levels[0].key, mordant=mordant.levels[0].key if mordant else None)
 
 
-def _levels_of(
-    control: ControlKind, plan: StudyPlan, crossed: list[Cell], shelf: Shelf
-) -> list[Levels]:
+def _levels_of(control: ControlKind, plan: StudyPlan, crossed: list[Cell], shelf: Shelf) -> list[Levels]:
     fibre, mordant, dye = plan.factor("fibre"), plan.factor("mordant"), plan.factor("dye")
     if fibre is None:
         return []
@@ -132,9 +139,7 @@ def _levels_of(
         if mordant is None or dye is None or mordant.level(NO_MORDANT):
             return []
         plainest = _plainest(plan)
-        pairs: list[Levels] = [
-            {"fibre": f.key, "dye": d.key} for f, d in product(fibre.levels, dye.levels)
-        ]
+        pairs: list[Levels] = [{"fibre": f.key, "dye": d.key} for f, d in product(fibre.levels, dye.levels)]
         return [pair | plainest for pair in pairs]
     return _missing_bridges(plan, crossed, shelf)
 
@@ -153,14 +158,13 @@ def _missing_bridges(plan: StudyPlan, crossed: list[Cell], shelf: Shelf) -> list
         if not cell.included:
             continue
         vessel = tuple(
-            (kind, key) for kind, key in cell.levels.items()
+            (kind, key)
+            for kind, key in cell.levels.items()
             if kind in acting and (kind != "iron" or key in iron_in_pot)
-        )  # fmt: skip
+        )
         if vessel not in vessels:
             vessels[vessel] = dict(vessel)
-        if cell.levels.get("fibre") == bridge.fibre and cell.levels.get("mordant") in (
-            bridge.mordant, None,
-        ):  # fmt: skip
+        if cell.levels.get("fibre") == bridge.fibre and cell.levels.get("mordant") in (bridge.mordant, None):
             bridged.add(vessel)
     if len(vessels) < 2:
         return []

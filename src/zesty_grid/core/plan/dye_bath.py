@@ -11,8 +11,15 @@ WAYS |= {("process", way.key): way for way in PROCESSES}
 USUAL_MIN = 60
 # Factors that act in the dye vessel, with what names them in its key and title.
 IN_THE_DYE_BATH: tuple[FactorKind, ...] = (
-    "strength", "extraction", "process", "temperature", "duration", "dip", "reheats", "rest",
-)  # fmt: skip
+    "strength",
+    "extraction",
+    "process",
+    "temperature",
+    "duration",
+    "dip",
+    "reheats",
+    "rest",
+)
 
 
 def dye_bath(plan: StudyPlan, levels: Levels, shelf: Shelf) -> Bath:
@@ -39,9 +46,7 @@ def dye_bath(plan: StudyPlan, levels: Levels, shelf: Shelf) -> Bath:
         key.append(f"iron={in_pot.key}")
         title.append(f"iron {in_pot.dose_words} in the pot")
     route = shelf.mordant_route(levels.get("mordant", ""))
-    before = bool(
-        (route and route.brings_iron) or (iron and iron.route == "mordant" and iron.is_dosed)
-    )
+    before = bool((route and route.brings_iron) or (iron and iron.route == "mordant" and iron.is_dosed))
     if before and plan.iron_with_alum == "apart":
         # Iron spreads: pieces that bring it are dyed apart from the others.
         key.append("iron-mordanted")
@@ -61,20 +66,26 @@ def dye_bath(plan: StudyPlan, levels: Levels, shelf: Shelf) -> Bath:
     extraction = level_of(plan, levels, "extraction")
     usual = process.duration_min if process else USUAL_MIN
     return Bath(
-        key=":".join(key), bath="dye", title=", ".join(title), dye=dye,
+        key=":".join(key),
+        bath="dye",
+        title=", ".join(title),
+        dye=dye,
         strength_percent_wof=strength.value if strength else None,
         dose_g=strength.grams if strength else None,
-        extraction=levels.get("extraction"), recipe=extraction.recipe if extraction else None,
+        extraction=levels.get("extraction"),
+        recipe=extraction.recipe if extraction else None,
         process=levels.get("process"),
         temperature_c=temperature,
         duration_min=whole_value_of(plan, levels, "duration") or usual,
-        ph=ph, dip=dip, iron_percent_wof=(in_pot.value or None) if in_pot else None,
+        ph=ph,
+        dip=dip,
+        iron_percent_wof=(in_pot.value or None) if in_pot else None,
         iron_g=in_pot.grams if in_pot else None,
         has_iron=bool(in_pot) or before or any(_is_iron(a.item) for a in added),
         additions=tuple(a for a in added if a.dip == (dip or 1)),
         reheats=whole_value_of(plan, levels, "reheats") or 0,
         rest_min=whole_value_of(plan, levels, "rest") or 0,
-    )  # fmt: skip
+    )
 
 
 def _is_iron(item: str) -> bool:

@@ -49,18 +49,19 @@ def asked_levels(plan: StudyPlan, swatches: Iterable[Swatch]) -> list[AskedLevel
         factor = plan.factor(kind)
         levels = factor.levels if factor else ()
         idle = next((one.key for one in levels if makes_no_difference(kind, one)), None)
-        found.append(
-            AskedLevel(factor=kind, name=FACTOR_WORDS[kind], swatches=count, levels=levels,
-                       proposed=idle)
-        )  # fmt: skip
+        found.append(AskedLevel(factor=kind, name=FACTOR_WORDS[kind], swatches=count, levels=levels, proposed=idle))
     return found
 
 
 def effect_of_change(
-    before: PlannedStudy, after: PlannedStudy, placement: Placement,
-    vessels_before: Sequence[Vessel], vessels_after: Sequence[Vessel], running: Sequence[str],
+    before: PlannedStudy,
+    after: PlannedStudy,
+    placement: Placement,
+    vessels_before: Sequence[Vessel],
+    vessels_after: Sequence[Vessel],
+    running: Sequence[str],
     finished: int,
-) -> PlanEffect:  # fmt: skip
+) -> PlanEffect:
     """`placement` is that of the changed plan; `running` names the baths that have begun and are
     not finished, beside so many `finished` ones."""
     stood = {swatch.code: swatch for swatch in before.swatches}
@@ -77,20 +78,28 @@ def effect_of_change(
     words = [
         *_new_words(there, made),
         *_counted_as(before.plan, after.plan, placement.swatches),
-        *([_plural(len(unplanned), "begun swatch is", "begun swatches are")
-           + " no longer planned: all that is known of them stays, marked as such."]
-          if unplanned else []),
-        *([_plural(len(dropped), "swatch that was not begun is", "swatches that were not begun are")
-           + " taken out; their codes stay theirs."] if dropped else []),
-        *([f"{_named(changed)} {'changes' if len(changed) == 1 else 'change'}: not begun yet."]
-          if changed else []),
-        *([f"{_named(unneeded)} {'is' if len(unneeded) == 1 else 'are'} no longer needed."]
-          if unneeded else []),
-    ]  # fmt: skip
+        *(
+            [
+                _plural(len(unplanned), "begun swatch is", "begun swatches are")
+                + " no longer planned: all that is known of them stays, marked as such."
+            ]
+            if unplanned
+            else []
+        ),
+        *(
+            [
+                _plural(len(dropped), "swatch that was not begun is", "swatches that were not begun are")
+                + " taken out; their codes stay theirs."
+            ]
+            if dropped
+            else []
+        ),
+        *([f"{_named(changed)} {'changes' if len(changed) == 1 else 'change'}: not begun yet."] if changed else []),
+        *([f"{_named(unneeded)} {'is' if len(unneeded) == 1 else 'are'} no longer needed."] if unneeded else []),
+    ]
     begun_back = sum(s.begun for s in back)
     if begun_back:
-        words.append(_plural(begun_back, "begun swatch is", "begun swatches are")
-                     + " planned again.")  # fmt: skip
+        words.append(_plural(begun_back, "begun swatch is", "begun swatches are") + " planned again.")
     touches = bool(running or finished) and bool(words)
     if touches and running:
         one, many = "has begun and stays as it is", "have begun and stay as they are"
@@ -102,10 +111,14 @@ def effect_of_change(
             else "1 finished bath stays as it was."
         )
     return PlanEffect(
-        words=tuple(words), asks=tuple(asked_levels(after.plan, placement.swatches)),
-        new_swatches=there, new_vessels=len(made), taken_out=len(dropped),
-        no_longer_planned=len(unplanned), touches_record=touches,
-    )  # fmt: skip
+        words=tuple(words),
+        asks=tuple(asked_levels(after.plan, placement.swatches)),
+        new_swatches=there,
+        new_vessels=len(made),
+        taken_out=len(dropped),
+        no_longer_planned=len(unplanned),
+        touches_record=touches,
+    )
 
 
 def _differs(one: Vessel, other: Vessel) -> bool:
@@ -132,12 +145,12 @@ def _counted_as(before: StudyPlan, after: StudyPlan, swatches: Iterable[Swatch])
         count = sum(factor.kind not in swatch.levels for swatch in begun)
         level = factor.level(factor.begun_as or "")
         if count and level:
-            said.append(_plural(count, "begun swatch counts", "begun swatches count")
-                        + f" as {level.label.lower()}.")  # fmt: skip
+            said.append(_plural(count, "begun swatch counts", "begun swatches count") + f" as {level.label.lower()}.")
         elif count and factor.begun_as == APART:
             name = FACTOR_WORDS[factor.kind].lower()
-            said.append(_plural(count, "begun swatch stays", "begun swatches stay")
-                        + f" apart: none of the levels of {name}.")  # fmt: skip
+            said.append(
+                _plural(count, "begun swatch stays", "begun swatches stay") + f" apart: none of the levels of {name}."
+            )
     return said
 
 

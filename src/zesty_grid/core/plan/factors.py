@@ -11,12 +11,37 @@ from zesty_grid.core.shelf.items import Key, Name
 
 # In the order in which the factors act on a piece; cell keys are written in it.
 FactorKind = Literal[
-    "fibre", "mordant", "mordant_temperature", "mordant_duration", "dye", "source", "pretreatment",
-    "side", "printing", "times_in", "strength", "extraction", "process", "temperature", "duration",
-    "ph", "addition", "reheats", "rest", "iron", "iron_temperature", "iron_duration", "after_ph",
-    "after_temperature", "after_duration", "dip", "second_dye", "second_temperature",
-    "second_duration", "second_iron",
-]  # fmt: skip
+    "fibre",
+    "mordant",
+    "mordant_temperature",
+    "mordant_duration",
+    "dye",
+    "source",
+    "pretreatment",
+    "side",
+    "printing",
+    "times_in",
+    "strength",
+    "extraction",
+    "process",
+    "temperature",
+    "duration",
+    "ph",
+    "addition",
+    "reheats",
+    "rest",
+    "iron",
+    "iron_temperature",
+    "iron_duration",
+    "after_ph",
+    "after_temperature",
+    "after_duration",
+    "dip",
+    "second_dye",
+    "second_temperature",
+    "second_duration",
+    "second_iron",
+]
 FACTOR_ORDER: tuple[FactorKind, ...] = get_args(FactorKind)
 IronRoute = Literal["mordant", "pot", "after-bath"]
 MAX_LEVELS = 12
@@ -33,10 +58,15 @@ _DURATION = (1.0, 60.0 * 24 * 60, "a duration from 1 min to 60 days, in minutes"
 # Lowest and highest value of the factors that carry one, with the unit in words.
 VALUES: dict[FactorKind, tuple[float, float, str]] = {
     "strength": (0.1, 1000, "a dye strength from 0.1 to 1000 % WOF"),
-    "mordant_temperature": _TEMPERATURE, "iron_temperature": _TEMPERATURE,
-    "temperature": _TEMPERATURE, "after_temperature": _TEMPERATURE,
-    "second_temperature": _TEMPERATURE, "mordant_duration": _DURATION,
-    "iron_duration": _DURATION, "duration": _DURATION, "after_duration": _DURATION,
+    "mordant_temperature": _TEMPERATURE,
+    "iron_temperature": _TEMPERATURE,
+    "temperature": _TEMPERATURE,
+    "after_temperature": _TEMPERATURE,
+    "second_temperature": _TEMPERATURE,
+    "mordant_duration": _DURATION,
+    "iron_duration": _DURATION,
+    "duration": _DURATION,
+    "after_duration": _DURATION,
     "second_duration": _DURATION,
     "times_in": (0, 12, "0 to 12 times that a zone went in"),
     "reheats": (0, 10, "0 to 10 times heated again"),
@@ -46,7 +76,7 @@ VALUES: dict[FactorKind, tuple[float, float, str]] = {
     "iron": (0, 10, "an iron dose from 0 to 10 % WOF"),
     "after_ph": (1, 13, "a pH from 1 to 13"),
     "dip": (1, 6, "a dip from 1 to 6"),
-}  # fmt: skip
+}
 
 
 DOSES: frozenset[FactorKind] = frozenset({"strength", "iron"})
@@ -64,30 +94,75 @@ class WayOfWorking(Frozen):
 
 
 EXTRACTIONS = (
-    WayOfWorking(key="hot", name="Hot", temperature_c=None, duration_min=60,
-                 note="Simmer 30 to 60 min in a mesh bag; steep overnight; lift the bag out."),
-    WayOfWorking(key="repeated", name="Repeated", temperature_c=None, duration_min=180,
-                 note="An hour a day on three days, pooled: for barks and seeds."),
-    WayOfWorking(key="room", name="Room temperature", temperature_c=20, duration_min=2880,
-                 note="Soak one to three days; decant without stirring up the sediment."),
-    WayOfWorking(key="sun", name="In the sun", temperature_c=30, duration_min=10080,
-                 note="In the jar with the fibre, two days to four weeks."),
-)  # fmt: skip
+    WayOfWorking(
+        key="hot",
+        name="Hot",
+        temperature_c=None,
+        duration_min=60,
+        note="Simmer 30 to 60 min in a mesh bag; steep overnight; lift the bag out.",
+    ),
+    WayOfWorking(
+        key="repeated",
+        name="Repeated",
+        temperature_c=None,
+        duration_min=180,
+        note="An hour a day on three days, pooled: for barks and seeds.",
+    ),
+    WayOfWorking(
+        key="room",
+        name="Room temperature",
+        temperature_c=20,
+        duration_min=2880,
+        note="Soak one to three days; decant without stirring up the sediment.",
+    ),
+    WayOfWorking(
+        key="sun",
+        name="In the sun",
+        temperature_c=30,
+        duration_min=10080,
+        note="In the jar with the fibre, two days to four weeks.",
+    ),
+)
 PROCESSES = (
-    WayOfWorking(key="hot-bath", name="Hot bath", temperature_c=None, duration_min=60,
-                 note="Warm slowly, 45 to 60 min below a simmer; cool in the bath."),
-    WayOfWorking(key="room", name="Room temperature", temperature_c=20, duration_min=2880,
-                 note="A soak of one to three days, without heat."),
-    WayOfWorking(key="sun-jar", name="Sun jar", temperature_c=30, duration_min=10080,
-                 note="A closed but not sealed jar in the sun, two days to four weeks."),
-    WayOfWorking(key="water-bath", name="Jars in a water bath", temperature_c=None,
-                 duration_min=60,
-                 note="Covered jars in a pot of water: one heat place for all that stand in it."),
-    WayOfWorking(key="bundle-print", name="Bundle print", temperature_c=100, duration_min=150,
-                 note="Rolled with the plants, steamed 2 to 3 h, cooled overnight."),
-    WayOfWorking(key="dip", name="Dip and fold", temperature_c=20, duration_min=15,
-                 note="Short dips; fold, and dip again."),
-)  # fmt: skip
+    WayOfWorking(
+        key="hot-bath",
+        name="Hot bath",
+        temperature_c=None,
+        duration_min=60,
+        note="Warm slowly, 45 to 60 min below a simmer; cool in the bath.",
+    ),
+    WayOfWorking(
+        key="room",
+        name="Room temperature",
+        temperature_c=20,
+        duration_min=2880,
+        note="A soak of one to three days, without heat.",
+    ),
+    WayOfWorking(
+        key="sun-jar",
+        name="Sun jar",
+        temperature_c=30,
+        duration_min=10080,
+        note="A closed but not sealed jar in the sun, two days to four weeks.",
+    ),
+    WayOfWorking(
+        key="water-bath",
+        name="Jars in a water bath",
+        temperature_c=None,
+        duration_min=60,
+        note="Covered jars in a pot of water: one heat place for all that stand in it.",
+    ),
+    WayOfWorking(
+        key="bundle-print",
+        name="Bundle print",
+        temperature_c=100,
+        duration_min=150,
+        note="Rolled with the plants, steamed 2 to 3 h, cooled overnight.",
+    ),
+    WayOfWorking(
+        key="dip", name="Dip and fold", temperature_c=20, duration_min=15, note="Short dips; fold, and dip again."
+    ),
+)
 NAMED_LEVELS: dict[FactorKind, frozenset[str]] = {
     "extraction": frozenset(way.key for way in EXTRACTIONS),
     "process": frozenset(way.key for way in PROCESSES),

@@ -58,9 +58,7 @@ def fewest_vessels(count: int, kinds: list[tuple[str, int, int]]) -> list[tuple[
     return _even_loads(count, chosen)
 
 
-def fewest_for_unlike(
-    volumes_ml: Sequence[float], kinds: list[VesselKind]
-) -> list[tuple[str, list[int]]]:
+def fewest_for_unlike(volumes_ml: Sequence[float], kinds: list[VesselKind]) -> list[tuple[str, list[int]]]:
     """Vessels for pieces of unlike size, and which of them (by number) go into each.
 
     Largest piece first into the vessel that it fills best (first-fit decreasing; Johnson, Near-
@@ -80,9 +78,8 @@ def fewest_for_unlike(
         if not fitting:
             rounds = min(used[kind.key] // kind.number for kind in there)
             free_kinds = [
-                kind for kind in there
-                if used[kind.key] // kind.number == rounds and kind.room_ml * (1 + CLOSE) >= need
-            ] or [there[0]]  # fmt: skip
+                kind for kind in there if used[kind.key] // kind.number == rounds and kind.room_ml * (1 + CLOSE) >= need
+            ] or [there[0]]
             enough = [kind for kind in free_kinds if kind.room_ml * (1 + CLOSE) >= left_ml]
             pick = enough[-1] if enough else free_kinds[0]
             used[pick.key] += 1

@@ -23,9 +23,8 @@ class AlikeTies(Frozen):
 
 
 def give_ties(
-    there: Mapping[str, str], new: list[str], vessels: Iterable[Collection[str]],
-    elsewhere: Collection[str] = (),
-) -> dict[str, str]:  # fmt: skip
+    there: Mapping[str, str], new: list[str], vessels: Iterable[Collection[str]], elsewhere: Collection[str] = ()
+) -> dict[str, str]:
     """A tie in words for each new swatch, by code.
 
     `there` has the ties of the study's other swatches, `vessels` the swatches of each vessel, and

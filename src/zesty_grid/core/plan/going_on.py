@@ -58,10 +58,10 @@ def deal_out(wanted: GoingOn, alike: Mapping[str, str], taken_keys: Iterable[str
         there = "1 swatch" if len(wanted.swatches) == 1 else f"{len(wanted.swatches)} swatches"
         raise Refusal(
             "too-many-arms",
-            f"{len(combinations)} arms for {there}.", cure,
-            (Fault(field="choices", given=str(len(combinations)),
-                   allowed="at most one for each swatch", cure=cure),),
-        )  # fmt: skip
+            f"{len(combinations)} arms for {there}.",
+            cure,
+            (Fault(field="choices", given=str(len(combinations)), allowed="at most one for each swatch", cure=cure),),
+        )
     arms = _deal(wanted, alike, len(combinations))
     keys = set(taken_keys)
     treatments: list[Treatment] = []
@@ -78,16 +78,14 @@ def deal_out(wanted: GoingOn, alike: Mapping[str, str], taken_keys: Iterable[str
             key = _free_key(level.kind, keys)
             keys.add(key)
             if codes:
-                treatments.append(
-                    level.model_copy(update={"key": key, "swatches": tuple(sorted(codes))})
-                )
+                treatments.append(level.model_copy(update={"key": key, "swatches": tuple(sorted(codes))}))
     return Dealt(
         arms=tuple(
             Arm(words=_words(combination), swatches=tuple(arm))
             for combination, arm in zip(combinations, arms, strict=True)
         ),
         treatments=tuple(treatments),
-    )  # fmt: skip
+    )
 
 
 def with_treatments(plan: StudyPlan, treatments: Sequence[Treatment]) -> StudyPlan:
@@ -95,15 +93,14 @@ def with_treatments(plan: StudyPlan, treatments: Sequence[Treatment]) -> StudyPl
     every = (*plan.treatments, *treatments)
     if len(every) > MAX_TREATMENTS:
         raise Refusal(
-            "too-many-treatments", f"A study holds at most {MAX_TREATMENTS} treatments.",
+            "too-many-treatments",
+            f"A study holds at most {MAX_TREATMENTS} treatments.",
             "Go on in a new study that starts from these swatches.",
-        )  # fmt: skip
+        )
     return plan.model_copy(update={"treatments": every})
 
 
-def study_from(
-    name: str, swatches: Sequence[Swatch], words: Mapping[str, str], cut: bool, mass_g: float
-) -> StudyPlan:
+def study_from(name: str, swatches: Sequence[Swatch], words: Mapping[str, str], cut: bool, mass_g: float) -> StudyPlan:
     """A plan whose fibres are the cloth of earlier swatches; like ones are one level.
 
     `words` say what each swatch is. `mass_g` is that of the new pieces where they are cut.
@@ -112,17 +109,20 @@ def study_from(
     for swatch in swatches:
         groups.setdefault(words[swatch.code], []).append(swatch)
     levels = tuple(
-        Level(key=f"from-{own[0].code.lower()}", label=said[:80],
-              swatches=tuple(swatch.code for swatch in own), cut=cut)
+        Level(
+            key=f"from-{own[0].code.lower()}", label=said[:80], swatches=tuple(swatch.code for swatch in own), cut=cut
+        )
         for said, own in groups.items()
-    )  # fmt: skip
+    )
     counts = {len(own) for own in groups.values()}
     repeats = min(counts) if not cut else 1
     return StudyPlan(
-        name=name, factors=(Factor(kind="fibre", levels=levels),), rows=("fibre",),
+        name=name,
+        factors=(Factor(kind="fibre", levels=levels),),
+        rows=("fibre",),
         replicates=max(1, min(6, repeats)),
         swatch_mass_g=mass_g if cut else max(swatch.mass_g for swatch in swatches),
-    )  # fmt: skip
+    )
 
 
 def _deal(wanted: GoingOn, alike: Mapping[str, str], count: int) -> list[list[str]]:

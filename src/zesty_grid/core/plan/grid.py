@@ -65,18 +65,22 @@ def grid_of(study: PlannedStudy) -> Grid:
             if one not in planned_keys and one not in unplanned:
                 levels = study.levels(swatch) if one == key else swatch.levels
                 unplanned[one] = Cell(
-                    key=one, levels=levels, control=swatch.control or control_of.get(one),
-                    added=swatch.added, larger=swatch.larger,
-                )  # fmt: skip
+                    key=one,
+                    levels=levels,
+                    control=swatch.control or control_of.get(one),
+                    added=swatch.added,
+                    larger=swatch.larger,
+                )
     cells = [
         GridCell(
             **dict(cell),
             swatches=tuple(stands.get(cloth_key(cell), ())) if _is_there(cell) else (),
-            meant=tuple(meant.get(cloth_key(cell), ())), planned=cloth_key(cell) in planned_keys,
+            meant=tuple(meant.get(cloth_key(cell), ())),
+            planned=cloth_key(cell) in planned_keys,
             zone=zone_words(study.plan, cell.levels),
         )
         for cell in (*study.cells, *unplanned.values())
-    ]  # fmt: skip
+    ]
     own = {swatch.code for swatch in study.swatches}
     cells += [
         GridCell(key=f"guest={code}", levels={}, added=True, swatches=(code,))
@@ -86,10 +90,7 @@ def grid_of(study: PlannedStudy) -> Grid:
     factors = _factors(study, [cell for cell in cells if not cell.added])
     kinds = [factor.kind for factor in factors]
     extra = [kind for kind in kinds if study.plan.factor(kind) is None]
-    return Grid(
-        factors=tuple(factors), rows=study.plan.rows, columns=(*study.plan.columns, *extra),
-        cells=tuple(cells),
-    )  # fmt: skip
+    return Grid(factors=tuple(factors), rows=study.plan.rows, columns=(*study.plan.columns, *extra), cells=tuple(cells))
 
 
 def _is_there(cell: Cell) -> bool:
@@ -102,8 +103,7 @@ def _factors(study: PlannedStudy, crossed: list[GridCell]) -> list[GridFactor]:
     for kind in FACTOR_ORDER:
         planned = study.plan.factor(kind)
         levels = [
-            GridLevel(key=level.key, label=level.label, planned=True)
-            for level in (planned.levels if planned else ())
+            GridLevel(key=level.key, label=level.label, planned=True) for level in (planned.levels if planned else ())
         ]
         there = {level.key for level in levels}
         without = False

@@ -10,13 +10,9 @@ from zesty_grid.core.shelf.items import FibreClass
 from zesty_grid.core.shelf.shelf import Shelf
 
 ALKALI_LIMIT_PH = 10.0
-ALKALI_REASON = (
-    "Alkali dissolves protein fibre, the faster the hotter: stay at or under pH 10 and keep the "
-    "heat low."
-)
+ALKALI_REASON = "Alkali dissolves protein fibre, the faster the hotter: stay at or under pH 10 and keep the heat low."
 SYNTHETIC_REASON = (
-    "Synthetic fibre has nothing that a mordant can hold on to: it is stained at most. As a "
-    "control it is useful."
+    "Synthetic fibre has nothing that a mordant can hold on to: it is stained at most. As a control it is useful."
 )
 
 
@@ -34,9 +30,7 @@ class ProposedRule(Frozen):
 
 
 def reason_to_leave_out(
-    rules: tuple[LeaveOutRule, ...],
-    levels: Mapping[FactorKind, str],
-    classes: Mapping[str, frozenset[FibreClass]],
+    rules: tuple[LeaveOutRule, ...], levels: Mapping[FactorKind, str], classes: Mapping[str, frozenset[FibreClass]]
 ) -> AppliedRule | None:
     """The first rule that leaves these levels out; `classes` by fibre key."""
     for number, rule in enumerate(rules, 1):
@@ -49,9 +43,7 @@ def reason_to_leave_out(
     return None
 
 
-def proposed_rules(
-    plan: StudyPlan, included: Iterable[Mapping[FactorKind, str]], shelf: Shelf
-) -> list[ProposedRule]:
+def proposed_rules(plan: StudyPlan, included: Iterable[Mapping[FactorKind, str]], shelf: Shelf) -> list[ProposedRule]:
     """Routes that do not suit a class of fibre in the plan, and protein above pH 10.
 
     `included` holds the levels of the cells that are in: a rule that would leave out none of them
@@ -85,10 +77,7 @@ def _unsuited(plan: StudyPlan, shelf: Shelf) -> list[ProposedRule]:
             if route is None or fibre_class in route.suits:
                 continue
             reason = SYNTHETIC_REASON if fibre_class == "synthetic" else route.unsuited_reason
-            rule = LeaveOutRule(
-                levels={"mordant": (level.key,)}, fibre_classes=(fibre_class,),
-                reason=reason[:300],
-            )  # fmt: skip
+            rule = LeaveOutRule(levels={"mordant": (level.key,)}, fibre_classes=(fibre_class,), reason=reason[:300])
             words = f"{level.label} on {fibre_class} fibre"
             proposals.append(ProposedRule(rule=rule, words=words))
     return proposals
@@ -100,12 +89,11 @@ def _too_alkaline(plan: StudyPlan, shelf: Shelf) -> list[ProposedRule]:
     for kind in kinds:
         factor = plan.factor(kind)
         keys = tuple(
-            level.key for level in (factor.levels if factor else ())
+            level.key
+            for level in (factor.levels if factor else ())
             if level.value is not None and level.value > ALKALI_LIMIT_PH
-        )  # fmt: skip
+        )
         if keys and "protein" in _classes(plan, shelf):
-            rule = LeaveOutRule(
-                levels={kind: keys}, fibre_classes=("protein",), reason=ALKALI_REASON
-            )
+            rule = LeaveOutRule(levels={kind: keys}, fibre_classes=("protein",), reason=ALKALI_REASON)
             proposals.append(ProposedRule(rule=rule, words="protein fibre above pH 10"))
     return proposals

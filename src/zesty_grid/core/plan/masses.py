@@ -42,15 +42,12 @@ class LargerPiece(Frozen):
     places: Annotated[tuple[Name, ...], Field(max_length=24)] = ()
 
 
-def own_mass_g(
-    own: tuple[OwnMass, ...], fibre: str | None, control: str | None, default_g: float
-) -> float:
+def own_mass_g(own: tuple[OwnMass, ...], fibre: str | None, control: str | None, default_g: float) -> float:
     """Mass of a piece: what names both its fibre and its control counts most, then the control."""
 
     def fits(one: OwnMass) -> bool:
         return one.fibre in (None, fibre) and one.control in (None, control)
 
     fitting = [one for one in own if fits(one)]
-    best = max(fitting, key=lambda one: (one.control is not None) * 2 + (one.fibre is not None),
-               default=None)  # fmt: skip
+    best = max(fitting, key=lambda one: (one.control is not None) * 2 + (one.fibre is not None), default=None)
     return best.mass_g if best else default_g

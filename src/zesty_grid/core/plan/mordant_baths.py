@@ -11,11 +11,7 @@ HOT_IRON_C, HOT_IRON_MIN = 70.0, 60
 
 def mordant_baths(plan: StudyPlan, levels: Levels, shelf: Shelf) -> list[Bath]:
     route = shelf.mordant_route(levels.get("mordant", ""))
-    baths = [
-        _of_route(plan, levels, route, i, bath)
-        for i, bath in enumerate(route.baths if route else ())
-        if route
-    ]
+    baths = [_of_route(plan, levels, route, i, bath) for i, bath in enumerate(route.baths if route else ()) if route]
     iron = level_of(plan, levels, "iron")
     if iron and iron.is_dosed and iron.route == "mordant" and "dye" in levels:
         # Pieces of different mordants never share an iron bath: iron and alum stay apart.
@@ -24,20 +20,20 @@ def mordant_baths(plan: StudyPlan, levels: Levels, shelf: Shelf) -> list[Bath]:
         temperature = value_of(plan, levels, "iron_temperature")
         baths.append(
             Bath(
-                key=":".join([f"iron-mordant:{after}:{iron.key}", *key]), bath="iron mordant",
+                key=":".join([f"iron-mordant:{after}:{iron.key}", *key]),
+                bath="iron mordant",
                 title=", ".join([f"Iron {iron.dose_words} as mordant", *said]),
-                iron_percent_wof=iron.value or None, iron_g=iron.grams,
+                iron_percent_wof=iron.value or None,
+                iron_g=iron.grams,
                 temperature_c=HOT_IRON_C if temperature is None else temperature,
                 duration_min=whole_value_of(plan, levels, "iron_duration") or HOT_IRON_MIN,
                 has_iron=True,
             )
-        )  # fmt: skip
+        )
     return baths
 
 
-def _of_route(
-    plan: StudyPlan, levels: Levels, route: MordantRoute, number: int, bath: MordantBath
-) -> Bath:
+def _of_route(plan: StudyPlan, levels: Levels, route: MordantRoute, number: int, bath: MordantBath) -> Bath:
     """One bath of a route; heat, time and additions of the plan are those of its mordant baths."""
     own = bath.kind == "mordant"
     key: list[str] = []
@@ -52,12 +48,16 @@ def _of_route(
     if own and addition and added:
         key, said = [*key, f"addition={addition.key}"], [*said, addition.label]
     return Bath(
-        key=":".join([f"{bath.kind}:{route.key}:{number}", *key]), bath=bath.kind,
-        title=", ".join([_route_title(bath), *said]), route=route.key, route_bath=number,
+        key=":".join([f"{bath.kind}:{route.key}:{number}", *key]),
+        bath=bath.kind,
+        title=", ".join([_route_title(bath), *said]),
+        route=route.key,
+        route_bath=number,
         temperature_c=bath.temperature_c if temperature is None else temperature,
-        duration_min=duration or bath.duration_min, has_iron=route.brings_iron,
+        duration_min=duration or bath.duration_min,
+        has_iron=route.brings_iron,
         additions=added if own else (),
-    )  # fmt: skip
+    )
 
 
 def _route_title(bath: MordantBath) -> str:

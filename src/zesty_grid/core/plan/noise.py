@@ -49,9 +49,7 @@ def variance_of_alike(colours: AlikeColours) -> tuple[float, int]:
     return float(np.linalg.eigvalsh(moments)[-1]) / 2, len(others)
 
 
-def estimate_noise(
-    same_piece: AlikeColours, same_vessel: AlikeColours, other_vessel: AlikeColours
-) -> NoiseEstimate:
+def estimate_noise(same_piece: AlikeColours, same_vessel: AlikeColours, other_vessel: AlikeColours) -> NoiseEstimate:
     """From repeated readings of one piece, replicates of one pot, and replicates of two pots.
 
     Each kind holds those before it: what differs in one pot holds the reading, and so on. A kind

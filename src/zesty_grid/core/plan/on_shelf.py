@@ -22,27 +22,24 @@ def check_levels(plan: StudyPlan, shelf: Shelf) -> None:
         "second_dye": lots | {NO_SECOND_DYE},
     }
     faults = tuple(
-        Fault(field=f"factors.{factor.kind}", given=level.key, allowed="an item on the Shelf",
-              cure=ADD_IT)
+        Fault(field=f"factors.{factor.kind}", given=level.key, allowed="an item on the Shelf", cure=ADD_IT)
         for factor in plan.factors
         for level in factor.levels
         if factor.kind in there and level.key not in there[factor.kind] and not level.swatches
-    )  # fmt: skip
+    )
     faults += tuple(
-        Fault(field=f"treatments.{one.key}", given=one.dye, allowed="a dye lot on the Shelf",
-              cure=ADD_IT)
+        Fault(field=f"treatments.{one.key}", given=one.dye, allowed="a dye lot on the Shelf", cure=ADD_IT)
         for one in plan.treatments
         if one.dye and one.dye not in lots
-    )  # fmt: skip
+    )
     substances = {item.key for item in shelf.substances}
     faults += tuple(
-        Fault(field="factors.addition", given=one.item, allowed="a substance or lot on the Shelf",
-              cure=ADD_IT)
+        Fault(field="factors.addition", given=one.item, allowed="a substance or lot on the Shelf", cure=ADD_IT)
         for factor in plan.factors
         for level in factor.levels
         for one in level.additions
         if one.item not in (lots if one.what == "dye lot" else substances)
-    )  # fmt: skip
+    )
     vessels = {item.key for item in shelf.vessels}
     faults += tuple(
         Fault(field="own_vessels", given=key, allowed="a vessel on the Shelf", cure=ADD_IT)

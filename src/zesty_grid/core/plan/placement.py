@@ -37,17 +37,17 @@ class Placement(Frozen):
 def slots_of(plan: StudyPlan, cells: Iterable[Cell]) -> list[Slot]:
     """Every place of the included cells, replicate by replicate; larger pieces are there once."""
     return [
-        Slot(cell, r)
-        for cell in cells
-        if cell.included
-        for r in range(1, 2 if cell.larger else plan.replicates + 1)
+        Slot(cell, r) for cell in cells if cell.included for r in range(1, 2 if cell.larger else plan.replicates + 1)
     ]
 
 
 def place_swatches(
-    plan: StudyPlan, cells: list[Cell], existing: Iterable[Swatch], archive: LevelArchive,
+    plan: StudyPlan,
+    cells: list[Cell],
+    existing: Iterable[Swatch],
+    archive: LevelArchive,
     sources: Mapping[str, Swatch] | None = None,
-) -> Placement:  # fmt: skip
+) -> Placement:
     """Gives each place to a swatch: those begun first, then those that had it, then the nearest.
 
     `sources` are the earlier swatches that fibre levels name, by code. Raises Refusal where a
@@ -82,9 +82,8 @@ def place_swatches(
 
 
 def levels_in_plan(
-    plan: StudyPlan, swatch: Swatch, archive: LevelArchive,
-    own_kinds: Mapping[str, frozenset[FactorKind]],
-) -> Levels | None:  # fmt: skip
+    plan: StudyPlan, swatch: Swatch, archive: LevelArchive, own_kinds: Mapping[str, frozenset[FactorKind]]
+) -> Levels | None:
     """The levels that a begun swatch has of the plan's factors; None: the plan has no such place.
 
     A factor that came later counts as its `begun_as`; of one that is gone only a level that makes
@@ -110,9 +109,7 @@ def levels_in_plan(
 def shown_levels(plan: StudyPlan, swatch: Swatch, archive: LevelArchive) -> Levels:
     """The levels at which the grid shows a swatch: those it really has, the later ones counted."""
     found: Levels = {
-        kind: level
-        for kind, level in swatch.levels.items()
-        if plan.factor(kind) or not _is_idle(archive, kind, level)
+        kind: level for kind, level in swatch.levels.items() if plan.factor(kind) or not _is_idle(archive, kind, level)
     }
     if not swatch.added:
         for factor in plan.factors:
@@ -162,9 +159,7 @@ def _kinds_of_added(cells: Iterable[Cell]) -> dict[str, frozenset[FactorKind]]:
     return found
 
 
-def _take(
-    open_slots: dict[tuple[str, int], Slot], key: str, replicate: int, replicates: int
-) -> Slot | None:
+def _take(open_slots: dict[tuple[str, int], Slot], key: str, replicate: int, replicates: int) -> Slot | None:
     """The swatch's own replicate if it is free, else the first that is."""
     for r in (replicate, *range(1, replicates + 1)):
         if slot := open_slots.pop((key, r), None):
@@ -212,15 +207,11 @@ def _on(
 
 def _moved(plan: StudyPlan, swatch: Swatch, slot: Slot) -> Swatch:
     cell = slot.cell
-    changes: dict[str, object] = {
-        "levels": cell.levels, "replicate": slot.replicate, "planned": True,
-    }  # fmt: skip
+    changes: dict[str, object] = {"levels": cell.levels, "replicate": slot.replicate, "planned": True}
     if not swatch.settled:
         level = plan.level("fibre", cell.levels.get("fibre"))
         fibre = swatch.fibre if level and level.swatches else cell.levels.get("fibre", "")
-        changes |= {
-            "fibre": fibre, "mass_g": mass_of_cell_g(plan, cell), "pieces": plan.pieces,
-        }  # fmt: skip
+        changes |= {"fibre": fibre, "mass_g": mass_of_cell_g(plan, cell), "pieces": plan.pieces}
     return swatch.model_copy(update=changes)
 
 
@@ -256,22 +247,22 @@ def _from_sources(
 
 def _fresh(source: Swatch) -> Swatch:
     """An earlier swatch as it comes into another study, in which nothing of it has begun."""
-    return source.model_copy(
-        update={"begun": False, "control": None, "larger": None, "true_levels": None}
-    )
+    return source.model_copy(update={"begun": False, "control": None, "larger": None, "true_levels": None})
 
 
-def _new(
-    plan: StudyPlan, slot: Slot, parent: str | None, sources: Mapping[str, Swatch]
-) -> NewSwatch:
+def _new(plan: StudyPlan, slot: Slot, parent: str | None, sources: Mapping[str, Swatch]) -> NewSwatch:
     cell = slot.cell
     source = sources.get(parent or "")
     return NewSwatch(
         fibre=source.fibre if source else cell.levels.get("fibre", ""),
-        mass_g=mass_of_cell_g(plan, cell), pieces=plan.pieces, levels=cell.levels,
-        control=cell.control if cell.added and not cell.larger else None, larger=cell.larger,
-        replicate=slot.replicate, parent=parent,
-    )  # fmt: skip
+        mass_g=mass_of_cell_g(plan, cell),
+        pieces=plan.pieces,
+        levels=cell.levels,
+        control=cell.control if cell.added and not cell.larger else None,
+        larger=cell.larger,
+        replicate=slot.replicate,
+        parent=parent,
+    )
 
 
 def _too_few(level: Level, slots: list[Slot]) -> Refusal:
@@ -282,6 +273,5 @@ def _too_few(level: Level, slots: list[Slot]) -> Refusal:
         f"“{level.label}” has {len(level.swatches)} earlier swatches: too few for the {count} "
         "places that are still to be filled.",
         cure,
-        (Fault(field="factors.fibre", given=level.label, allowed="a swatch for each place",
-               cure=cure),),
-    )  # fmt: skip
+        (Fault(field="factors.fibre", given=level.label, allowed="a swatch for each place", cure=cure),),
+    )

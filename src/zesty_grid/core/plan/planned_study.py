@@ -8,11 +8,7 @@ from zesty_grid.core.plan.cells import Cell, cell_key
 from zesty_grid.core.plan.controls import all_cells
 from zesty_grid.core.plan.factors import FACTOR_ORDER, FactorKind
 from zesty_grid.core.plan.giving_ties import give_ties
-from zesty_grid.core.plan.placement import (
-    LevelArchive,
-    place_swatches,
-    shown_levels,
-)
+from zesty_grid.core.plan.placement import LevelArchive, place_swatches, shown_levels
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.swatch_codes import swatch_code
 from zesty_grid.core.plan.zones_on_cloth import cloth_key, cloths_of, zone_words
@@ -90,9 +86,7 @@ class PlannedStudy:
         found: dict[str, str] = {}
         for kind in FACTOR_ORDER:
             if kind in levels:
-                level = self.plan.level(kind, levels[kind]) or self.archive.get(
-                    (kind, levels[kind])
-                )
+                level = self.plan.level(kind, levels[kind]) or self.archive.get((kind, levels[kind]))
                 found[kind] = level.label if level else levels[kind]
         return found
 
@@ -118,12 +112,7 @@ class PlannedStudy:
 
 def archive_of(plans: Iterable[StudyPlan]) -> LevelArchive:
     """Every level of some plans; of two with one key the later counts."""
-    return {
-        (factor.kind, level.key): level
-        for plan in plans
-        for factor in plan.factors
-        for level in factor.levels
-    }
+    return {(factor.kind, level.key): level for plan in plans for factor in plan.factors for level in factor.levels}
 
 
 def on_paper(plan: StudyPlan, shelf: Shelf) -> PlannedStudy:

@@ -6,10 +6,15 @@ from collections.abc import Sequence
 def pot_words(between: str | None) -> str:
     """A kind of bath's vessel in a sentence."""
     return {
-        "tannin": "tannin pot", "mordant": "mordant pot", "binder": "binder bath",
-        "iron mordant": "iron pot", "dye": "pot", "overdye": "overdye pot",
-        "adjust": "after-bath", "iron": "iron bath",
-    }.get(between or "", "pot")  # fmt: skip
+        "tannin": "tannin pot",
+        "mordant": "mordant pot",
+        "binder": "binder bath",
+        "iron mordant": "iron pot",
+        "dye": "pot",
+        "overdye": "overdye pot",
+        "adjust": "after-bath",
+        "iron": "iron bath",
+    }.get(between or "", "pot")
 
 
 def single_pot_words(single: Sequence[str], pot: str, factor: str) -> str:

@@ -45,40 +45,58 @@ def ready_questions(shelf: Shelf) -> list[Question]:
     fibres = _choice("fibres", "On which fibres?", _in_use(shelf.fibres), 2)
     mixed = fibres.model_copy(update={"usual": _there(fibres, "wool", "silk", "cotton", "linen")})
     animal = _choice(
-        "fibres", "On which fibres?",
-        tuple(_option(f) for f in shelf.fibres if f.fibre_class == "protein" and not f.retired), 3,
-    )  # fmt: skip
+        "fibres",
+        "On which fibres?",
+        tuple(_option(f) for f in shelf.fibres if f.fibre_class == "protein" and not f.retired),
+        3,
+    )
     both = fibres.model_copy(update={"usual": _there(fibres, "wool", "cotton")})
     routes = _choice("mordants", "Which mordants?", _in_use(shelf.mordant_routes), 3, least=2)
     usual_routes = _there(routes, NO_MORDANT, "alum-hot", "alum-acetate")
     routes = routes.model_copy(update={"usual": usual_routes})
     repeats = _numbers("repeats", "How many runs of each?", (1, 2, 3), (2,), "runs", most=1)
     ph = _numbers("ph", "At which pH?", (4, 5.5, 7, 9, 10), (4, 7, 9), "pH", least=2)
-    strengths = _numbers("strengths", "How much dye stuff?", (50, 100, 200), (100, 200),
-                         "% of the fibre", least=2)  # fmt: skip
-    heat = _numbers("heat", "At which temperatures?", (20, 40, 60, 80, 95), (20, 60, 95), "°C",
-                    least=2)  # fmt: skip
+    strengths = _numbers("strengths", "How much dye stuff?", (50, 100, 200), (100, 200), "% of the fibre", least=2)
+    heat = _numbers("heat", "At which temperatures?", (20, 40, 60, 80, 95), (20, 60, 95), "°C", least=2)
     dose = _numbers("dose", "How much iron?", (0.5, 1, 2), (1,), "% of the fibre")
     return [
-        Question(key="mordant", words="Does the mordant matter on these fibres?",
-                 finds_out="What each mordant adds, fibre by fibre, beside none.",
-                 choices=(dye, mixed, routes)),
-        Question(key="ph-and-iron", words="What do pH and iron do to this dye?",
-                 finds_out="How far the colour moves in acid and alkali, and where iron takes it.",
-                 choices=(dye, both, ph)),
-        Question(key="hot-or-cold", words="Hot or cold mordant?",
-                 finds_out="Whether a cold alum bath gives as much colour as a hot one.",
-                 choices=(dye, animal, repeats)),
-        Question(key="iron-where", words="Iron in the pot or after?",
-                 finds_out="Even and muted, or more of the first colour left.",
-                 choices=(dye, both, dose)),
-        Question(key="strength", words="One to one or two to one?",
-                 finds_out="Whether twice the dye stuff is worth it.",
-                 choices=(dye, mixed, strengths)),
-        Question(key="heat", words="Does heat spoil it?",
-                 finds_out="The heat at which the colour turns.",
-                 choices=(dye, both, heat)),
-    ]  # fmt: skip
+        Question(
+            key="mordant",
+            words="Does the mordant matter on these fibres?",
+            finds_out="What each mordant adds, fibre by fibre, beside none.",
+            choices=(dye, mixed, routes),
+        ),
+        Question(
+            key="ph-and-iron",
+            words="What do pH and iron do to this dye?",
+            finds_out="How far the colour moves in acid and alkali, and where iron takes it.",
+            choices=(dye, both, ph),
+        ),
+        Question(
+            key="hot-or-cold",
+            words="Hot or cold mordant?",
+            finds_out="Whether a cold alum bath gives as much colour as a hot one.",
+            choices=(dye, animal, repeats),
+        ),
+        Question(
+            key="iron-where",
+            words="Iron in the pot or after?",
+            finds_out="Even and muted, or more of the first colour left.",
+            choices=(dye, both, dose),
+        ),
+        Question(
+            key="strength",
+            words="One to one or two to one?",
+            finds_out="Whether twice the dye stuff is worth it.",
+            choices=(dye, mixed, strengths),
+        ),
+        Question(
+            key="heat",
+            words="Does heat spoil it?",
+            finds_out="The heat at which the colour turns.",
+            choices=(dye, both, heat),
+        ),
+    ]
 
 
 def plan_from_question(key: str, answers: Answers, shelf: Shelf) -> StudyPlan:
@@ -99,31 +117,24 @@ def plan_from_question(key: str, answers: Answers, shelf: Shelf) -> StudyPlan:
     base = StudyPlan(
         name=f"{label}: {question.words[0].lower()}{question.words[1:].rstrip('?')}",
         question=f"{question.words} {question.finds_out}",
-        factors=(fibres, *(f for f in others if f.kind == "mordant"), dye,
-                 *(f for f in others if f.kind != "mordant")),
+        factors=(fibres, *(f for f in others if f.kind == "mordant"), dye, *(f for f in others if f.kind != "mordant")),
         rows=("fibre", *down),
         columns=("dye", *(kind for kind in kinds if kind not in down)),
         controls=("undyed",),
-    )  # fmt: skip
+    )
     crossed = (cell.levels for cell in cross(base, shelf))
     rules = tuple(proposal.rule for proposal in proposed_rules(base, crossed, shelf))
     return StudyPlan.model_validate(base.model_dump() | {"rules": rules} | settings)
 
 
-def _what_is_asked(
-    key: str, chosen: Answers, shelf: Shelf
-) -> tuple[list[Factor], dict[str, object]]:
+def _what_is_asked(key: str, chosen: Answers, shelf: Shelf) -> tuple[list[Factor], dict[str, object]]:
     """The factors beside fibre and dye, and how many runs tell pots from what is done in them."""
     runs: dict[str, object] = {"replicates": 2, "replicate_vessels": "apart"}
     suited = _suited_routes(chosen["fibres"], shelf)
     if key == "mordant":
-        return [Factor(kind="mordant", levels=_levels(shelf.mordant_routes, chosen["mordants"]))], {
-            "replicates": 2
-        }
+        return [Factor(kind="mordant", levels=_levels(shelf.mordant_routes, chosen["mordants"]))], {"replicates": 2}
     if key == "hot-or-cold":
-        routes = Factor(
-            kind="mordant", levels=_levels(shelf.mordant_routes, ("alum-hot", "alum-cold"))
-        )
+        routes = Factor(kind="mordant", levels=_levels(shelf.mordant_routes, ("alum-hot", "alum-cold")))
         return [routes], runs | {"replicates": int(float(chosen["repeats"][0]))}
     if key == "ph-and-iron":
         return [
@@ -160,17 +171,16 @@ def _iron(dose: float, route: str | None) -> Level:
         return Level(key="iron-0", label="No iron", value=0)
     words = {"pot": "in the pot", "after-bath": "after"}[route or "after-bath"]
     return Level.model_validate(
-        {"key": f"iron-{dose:g}-{route}", "label": f"Iron {dose:g} % {words}", "value": dose,
-         "route": route}
-    )  # fmt: skip
+        {"key": f"iron-{dose:g}-{route}", "label": f"Iron {dose:g} % {words}", "value": dose, "route": route}
+    )
 
 
 def _valued(kind: FactorKind, values: tuple[str, ...], label: str) -> Factor:
     ordered = sorted(float(value) for value in values)
     levels = tuple(
-        Level(key=f"{kind.replace('_', '-')}-{value:g}", label=label.format(f"{value:g}"),
-              value=value) for value in ordered
-    )  # fmt: skip
+        Level(key=f"{kind.replace('_', '-')}-{value:g}", label=label.format(f"{value:g}"), value=value)
+        for value in ordered
+    )
     return Factor(kind=kind, levels=levels)
 
 
@@ -186,9 +196,11 @@ def _checked(choice: Choice, answers: Answers) -> tuple[str, ...]:
     if wrong or not choice.at_least <= len(given) <= choice.at_most:
         cure = f"Choose {choice.at_least} to {choice.at_most} of what is offered."
         raise Refusal(
-            "choice", f"{choice.words} “{', '.join(wrong or given)}” cannot be chosen here.", cure,
+            "choice",
+            f"{choice.words} “{', '.join(wrong or given)}” cannot be chosen here.",
+            cure,
             (Fault(field=choice.key, given=", ".join(given), allowed=cure, cure=cure),),
-        )  # fmt: skip
+        )
     return given
 
 
@@ -205,19 +217,15 @@ def _there(choice: Choice, *keys: str) -> tuple[str, ...]:
     return tuple(key for key in keys if key in offered) or choice.usual
 
 
-def _choice(
-    key: str, words: str, options: tuple[Option, ...], usual: int, least: int = 1, most: int = 12
-) -> Choice:
+def _choice(key: str, words: str, options: tuple[Option, ...], usual: int, least: int = 1, most: int = 12) -> Choice:
     first = tuple(option.key for option in options[:usual])
     return Choice(key=key, words=words, options=options, usual=first, at_least=least, at_most=most)
 
 
 def _numbers(
-    key: str, words: str, values: tuple[float, ...], usual: tuple[float, ...], unit: str,
-    least: int = 1, most: int = 12,
-) -> Choice:  # fmt: skip
-    options = tuple(
-        Option(key=f"{v:g}", label=f"pH {v:g}" if unit == "pH" else f"{v:g} {unit}") for v in values
+    key: str, words: str, values: tuple[float, ...], usual: tuple[float, ...], unit: str, least: int = 1, most: int = 12
+) -> Choice:
+    options = tuple(Option(key=f"{v:g}", label=f"pH {v:g}" if unit == "pH" else f"{v:g} {unit}") for v in values)
+    return Choice(
+        key=key, words=words, options=options, usual=tuple(f"{v:g}" for v in usual), at_least=least, at_most=most
     )
-    return Choice(key=key, words=words, options=options, usual=tuple(f"{v:g}" for v in usual),
-                  at_least=least, at_most=most)  # fmt: skip

@@ -27,9 +27,14 @@ def with_source_cloth(shelf: Shelf, plan: StudyPlan, sources: Mapping[str, Swatc
         if cloth is not None:
             found.append(
                 Fibre(
-                    key=level.key, name=level.label, fibre_class=cloth.fibre_class,
-                    blend=cloth.blend, form=cloth.form, mass_g_m2=cloth.mass_g_m2,
-                    source="cloth of an earlier study", note=f"{cloth.name}, dyed before.",
+                    key=level.key,
+                    name=level.label,
+                    fibre_class=cloth.fibre_class,
+                    blend=cloth.blend,
+                    form=cloth.form,
+                    mass_g_m2=cloth.mass_g_m2,
+                    source="cloth of an earlier study",
+                    note=f"{cloth.name}, dyed before.",
                 )
-            )  # fmt: skip
+            )
     return shelf.model_copy(update={"fibres": (*shelf.fibres, *found)}) if found else shelf

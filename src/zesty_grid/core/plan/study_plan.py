@@ -6,13 +6,7 @@ from pydantic import Field, model_validator
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.factors import Factor, FactorKind, Level
-from zesty_grid.core.plan.masses import (
-    MAX_LARGER_PIECES,
-    MAX_OWN_MASSES,
-    ControlKind,
-    LargerPiece,
-    OwnMass,
-)
+from zesty_grid.core.plan.masses import MAX_LARGER_PIECES, MAX_OWN_MASSES, ControlKind, LargerPiece, OwnMass
 from zesty_grid.core.plan.printing import Folding, Rolling
 from zesty_grid.core.plan.treatment import MAX_TREATMENTS, Treatment
 from zesty_grid.core.shelf.items import FibreClass, Key
@@ -102,9 +96,7 @@ class StudyPlan(Frozen):
     own_masses: Annotated[tuple[OwnMass, ...], Field(max_length=MAX_OWN_MASSES)] = ()
     larger_pieces: Annotated[tuple[LargerPiece, ...], Field(max_length=MAX_LARGER_PIECES)] = ()
     treatments: Annotated[tuple[Treatment, ...], Field(max_length=MAX_TREATMENTS)] = ()
-    pieces: Annotated[tuple[PieceUse, ...], Field(min_length=1, max_length=8)] = (
-        "dark", "light", "wash", "spare",
-    )  # fmt: skip
+    pieces: Annotated[tuple[PieceUse, ...], Field(min_length=1, max_length=8)] = ("dark", "light", "wash", "spare")
     liquor_ratio_ml_per_g: Annotated[float, Field(ge=5, le=200, allow_inf_nan=False)] = 30.0
     weighing_accuracy_percent: Annotated[float, Field(ge=0.5, le=25, allow_inf_nan=False)] = 5.0
     scale: Key | None = None

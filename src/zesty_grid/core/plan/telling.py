@@ -42,9 +42,11 @@ class _Design:
 
 
 def what_it_can_tell(
-    study: PlannedStudy, baths: Iterable[tuple[BathKind, Collection[str]]], noise: NoiseEstimate,
+    study: PlannedStudy,
+    baths: Iterable[tuple[BathKind, Collection[str]]],
+    noise: NoiseEstimate,
     lost: Collection[str] = (),
-) -> Telling:  # fmt: skip
+) -> Telling:
     """Every factor with two levels or more among the crossed swatches, by what they really got.
 
     `baths` has each vessel's kind and who was or will be in it, by code; `lost` swatches went
@@ -52,9 +54,7 @@ def what_it_can_tell(
     """
     plan = study.plan
     crossed = {
-        swatch.code: study.levels(swatch)
-        for swatch in study.planned
-        if not swatch.added and swatch.code not in lost
+        swatch.code: study.levels(swatch) for swatch in study.planned if not swatch.added and swatch.code not in lost
     }
     levels = plan.noise or noise.levels
     if plan.noise:
@@ -63,20 +63,21 @@ def what_it_can_tell(
     zones = zone_effects(study, crossed)
     if design is None or not design.kinds:
         return Telling(noise=noise, swatches=len(crossed), effects=tuple(zones), joint=())
-    variances = _difference_variances(
-        design, levels.vessel_de00**2, levels.swatch_de00**2 + levels.reading_de00**2
-    )
+    variances = _difference_variances(design, levels.vessel_de00**2, levels.swatch_de00**2 + levels.reading_de00**2)
     effects = [_effect(design, i, variances[i]) for i in range(len(design.kinds))]
     return Telling(
-        noise=noise, swatches=len(design.level_of), effects=(*effects, *zones),
+        noise=noise,
+        swatches=len(design.level_of),
+        effects=(*effects, *zones),
         joint=tuple(_joint_warnings(design, effects)),
-    )  # fmt: skip
+    )
 
 
 def _design(
-    study: PlannedStudy, crossed: Mapping[str, Mapping[FactorKind, str]],
+    study: PlannedStudy,
+    crossed: Mapping[str, Mapping[FactorKind, str]],
     baths: Iterable[tuple[BathKind, Collection[str]]],
-) -> _Design:  # fmt: skip
+) -> _Design:
     kinds: list[FactorKind] = []
     numbers, labels = [], []
     for kind in FACTOR_ORDER:
@@ -85,11 +86,7 @@ def _design(
         planned = [(v.key, v.label) for v in (factor.levels if factor else ()) if v.key in there]
         other = sorted(there - {key for key, _ in planned} - {None}, key=str)
         named = [(str(key), study.level_words({kind: str(key)})[kind]) for key in other]
-        levels = [
-            *planned,
-            *named,
-            *([("", "not set")] if None in there and len(there) > 1 else []),
-        ]
+        levels = [*planned, *named, *([("", "not set")] if None in there and len(there) > 1 else [])]
         if len(levels) < 2:
             continue
         number = {key: i for i, (key, _) in enumerate(levels)}
@@ -108,9 +105,7 @@ def _design(
     return _Design(kinds, labels, np.array(numbers, int).T.reshape(len(crossed), -1), vessel_of)
 
 
-def _difference_variances(
-    design: _Design, vessel_variance: float, own_variance: float
-) -> list[float | None]:
+def _difference_variances(design: _Design, vessel_variance: float, own_variance: float) -> list[float | None]:
     """Mean variance of the difference of two levels, by factor; None where it cannot be told."""
     coded, blocks = _main_effects(design)
     z = _vessel_matrix(design)
@@ -191,16 +186,18 @@ def _degrees_of_freedom(design: _Design, between: BathKind | None) -> int:
         both = np.hstack([coded, _vessel_matrix(design).toarray()])
         return len(coded) - int(np.linalg.matrix_rank(both.T @ both, hermitian=True))
     where = design.vessel_of[between]
-    first = [int(np.flatnonzero(where == v)[0]) for v in range(int(where.max()) + 1)
-             if (where == v).any()]  # fmt: skip
+    first = [int(np.flatnonzero(where == v)[0]) for v in range(int(where.max()) + 1) if (where == v).any()]
     constant = [
-        i for i in range(len(design.kinds))
+        i
+        for i in range(len(design.kinds))
         if all(len(set(design.level_of[where == where[row], i])) == 1 for row in first)
-    ]  # fmt: skip
+    ]
     part = _Design(
-        [design.kinds[i] for i in constant], [design.labels[i] for i in constant],
-        design.level_of[np.ix_(first, constant)], {},
-    )  # fmt: skip
+        [design.kinds[i] for i in constant],
+        [design.labels[i] for i in constant],
+        design.level_of[np.ix_(first, constant)],
+        {},
+    )
     return len(first) - int(np.linalg.matrix_rank(_main_effects(part)[0]))
 
 
@@ -247,11 +244,18 @@ def _effect(design: _Design, i: int, variance: float | None) -> Effect:
                 f"10 if {pot}s differ as assumed, {smallest:.1f} from its few {pot}s alone."
             )
     return Effect(
-        factor=kind, name=name, between=between, alone=tuple(apart), levels=tuple(counts),
-        can_be_told=told, smallest_difference_de00=smallest,
-        smallest_if_noise_known_de00=if_known, degrees_of_freedom=degrees, words=words,
+        factor=kind,
+        name=name,
+        between=between,
+        alone=tuple(apart),
+        levels=tuple(counts),
+        can_be_told=told,
+        smallest_difference_de00=smallest,
+        smallest_if_noise_known_de00=if_known,
+        degrees_of_freedom=degrees,
+        words=words,
         warnings=tuple(warnings),
-    )  # fmt: skip
+    )
 
 
 def _mixed_up_words(design: _Design, i: int) -> str:
@@ -307,9 +311,8 @@ def _joint_warnings(design: _Design, effects: list[Effect]) -> list[str]:
         inside = where >= 0
         triples = {
             (int(a), int(b), int(v))
-            for a, b, v in zip(design.level_of[inside, i], design.level_of[inside, j],
-                               where[inside], strict=True)
-        }  # fmt: skip
+            for a, b, v in zip(design.level_of[inside, i], design.level_of[inside, j], where[inside], strict=True)
+        }
         if len({(a, b) for a, b, _ in triples}) == len(triples):
             said.append(
                 f"{first.name} with {lower_name(second.factor)}: each combination "

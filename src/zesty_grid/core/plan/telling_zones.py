@@ -10,9 +10,7 @@ from zesty_grid.core.plan.zones_on_cloth import ZONE_KINDS, cloth_key
 from zesty_grid.core.weigh.working import counted
 
 
-def zone_effects(
-    study: PlannedStudy, crossed: Mapping[str, Mapping[FactorKind, str]]
-) -> list[Effect]:
+def zone_effects(study: PlannedStudy, crossed: Mapping[str, Mapping[FactorKind, str]]) -> list[Effect]:
     """Each factor of a zone with two levels or more. Its levels are compared on the same cloth, so
     that neither pot nor piece comes between; how much zones of one cloth differ where nothing was
     changed is not known, and no smallest difference is said."""
@@ -28,17 +26,14 @@ def zone_effects(
             for level in factor.levels
         }
         counts = tuple(
-            LevelCount(level=level.key, label=level.label, swatches=len(cloths[level.key]),
-                       vessels=None)
+            LevelCount(level=level.key, label=level.label, swatches=len(cloths[level.key]), vessels=None)
             for level in factor.levels
-        )  # fmt: skip
+        )
         found.append(_effect(kind, counts, cloths.values()))
     return found
 
 
-def _effect(
-    kind: FactorKind, counts: tuple[LevelCount, ...], cloths: Collection[set[str]]
-) -> Effect:
+def _effect(kind: FactorKind, counts: tuple[LevelCount, ...], cloths: Collection[set[str]]) -> Effect:
     shared = len(set.intersection(*cloths)) if cloths else 0
     name = FACTOR_WORDS[kind]
     words = (
@@ -48,7 +43,13 @@ def _effect(
         else f"{name}: no cloth has all of its levels: they are compared between cloths."
     )
     return Effect(
-        factor=kind, name=name, between=None, levels=counts, can_be_told=shared > 0,
-        smallest_difference_de00=None, smallest_if_noise_known_de00=None, degrees_of_freedom=None,
+        factor=kind,
+        name=name,
+        between=None,
+        levels=counts,
+        can_be_told=shared > 0,
+        smallest_difference_de00=None,
+        smallest_if_noise_known_de00=None,
+        degrees_of_freedom=None,
         words=words,
-    )  # fmt: skip
+    )

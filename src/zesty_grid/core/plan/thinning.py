@@ -47,23 +47,23 @@ class Thinned(Frozen):
     lost: tuple[str, ...]
 
 
-def thin_out(
-    plan: StudyPlan, cells: list[Cell], shelf: Shelf, budget: Budget, noise: NoiseEstimate
-) -> Thinned:
+def thin_out(plan: StudyPlan, cells: list[Cell], shelf: Shelf, budget: Budget, noise: NoiseEstimate) -> Thinned:
     """The cells that keep the most information; the rest to be left out. Controls are kept.
 
     Raises Refusal where the budget holds fewer cells than there are effects to tell.
     """
     if has_zones(plan):
         raise Refusal(
-            "zones-cost-nothing", "A budget counts swatches, and zones of one cloth are none.",
+            "zones-cost-nothing",
+            "A budget counts swatches, and zones of one cloth are none.",
             "Leave whole cloths out: by a rule, or fewer levels of fibre or mordant.",
-        )  # fmt: skip
+        )
     feasible = [c for c in cells if c.included and not c.added]
     controls = [c for c in cells if c.included and c.added]
     if not feasible:
-        raise Refusal("nothing-to-thin", "There is no cell to choose from.",
-                      "Cross some factors first, or put cells back.")  # fmt: skip
+        raise Refusal(
+            "nothing-to-thin", "There is no cell to choose from.", "Cross some factors first, or put cells back."
+        )
     number = (budget.swatches // plan.replicates) - len(controls)
     of = _candidates(plan, feasible, shelf, budget, noise)
     effects = of.coded.shape[1]
@@ -78,12 +78,10 @@ def thin_out(
         )
         raise Refusal(
             "budget-too-small",
-            f"{budget.swatches} swatches cannot tell {effects - 1} effects apart, beside "
-            f"{len(controls)} controls.",
+            f"{budget.swatches} swatches cannot tell {effects - 1} effects apart, beside {len(controls)} controls.",
             cure,
-            (Fault(field="swatches", given=str(budget.swatches), allowed="enough for every effect",
-                   cure=cure),),
-        )  # fmt: skip
+            (Fault(field="swatches", given=str(budget.swatches), allowed="enough for every effect", cure=cure),),
+        )
     if number >= len(feasible) and allowed >= most_vessels:
         chosen = np.arange(len(feasible))
     else:
@@ -97,25 +95,27 @@ def thin_out(
     keep = {feasible[i].key for i in chosen}
     return Thinned(
         left_out=tuple(cell.key for cell in feasible if cell.key not in keep),
-        cells=len(chosen), controls=len(controls), vessels=runs * len(np.unique(of.vessel[chosen])),
-        efficiency=kept * len(feasible) / len(chosen), kept_information=kept, seed=budget.seed,
+        cells=len(chosen),
+        controls=len(controls),
+        vessels=runs * len(np.unique(of.vessel[chosen])),
+        efficiency=kept * len(feasible) / len(chosen),
+        kept_information=kept,
+        seed=budget.seed,
         lost=tuple(_lost(plan, feasible, chosen, budget)),
-    )  # fmt: skip
+    )
 
 
 def _cannot_tell(budget: Budget) -> Refusal:
     cure = "Allow more vessels, or leave out a factor that acts in the vessel."
     return Refusal(
         "budget-too-small",
-        f"In {budget.vessels} dye vessels some factors could not be told apart at all.", cure,
-        (Fault(field="vessels", given=str(budget.vessels), allowed="enough for every level",
-               cure=cure),),
-    )  # fmt: skip
+        f"In {budget.vessels} dye vessels some factors could not be told apart at all.",
+        cure,
+        (Fault(field="vessels", given=str(budget.vessels), allowed="enough for every level", cure=cure),),
+    )
 
 
-def _candidates(
-    plan: StudyPlan, cells: list[Cell], shelf: Shelf, budget: Budget, noise: NoiseEstimate
-) -> Candidates:
+def _candidates(plan: StudyPlan, cells: list[Cell], shelf: Shelf, budget: Budget, noise: NoiseEstimate) -> Candidates:
     """A row for each cell: repeats that share a pot make its own part of the noise smaller."""
     levels = plan.noise or noise.levels
     own = levels.swatch_de00**2 + levels.reading_de00**2
@@ -124,14 +124,13 @@ def _candidates(
     vessel_keys: dict[str, int] = {}
     vessel = []
     for cell in cells:
-        bath = next(
-            (b.key for b in baths_of(plan, cell.levels, shelf) if b.bath == "dye"), "undyed"
-        )
+        bath = next((b.key for b in baths_of(plan, cell.levels, shelf) if b.bath == "dye"), "undyed")
         vessel.append(vessel_keys.setdefault(bath, len(vessel_keys)))
     return Candidates(
-        coded=_independent(_coded(plan, cells, budget.interactions)), vessel=np.array(vessel),
+        coded=_independent(_coded(plan, cells, budget.interactions)),
+        vessel=np.array(vessel),
         variance_ratio=levels.vessel_de00**2 / own if plan.factor("dye") else 0.0,
-    )  # fmt: skip
+    )
 
 
 def _independent(coded: np.ndarray) -> np.ndarray:
@@ -140,9 +139,7 @@ def _independent(coded: np.ndarray) -> np.ndarray:
     return np.asarray(coded @ directions[sizes > sizes[0] * 1e-9].T)
 
 
-def _coded(
-    plan: StudyPlan, cells: list[Cell], interactions: tuple[tuple[FactorKind, FactorKind], ...]
-) -> np.ndarray:
+def _coded(plan: StudyPlan, cells: list[Cell], interactions: tuple[tuple[FactorKind, FactorKind], ...]) -> np.ndarray:
     """Intercept, main effects and chosen interactions, each factor in orthonormal contrasts."""
     columns = {}
     for factor in plan.factors:

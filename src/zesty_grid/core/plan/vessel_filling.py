@@ -4,13 +4,7 @@ from dataclasses import dataclass, field
 from random import Random
 
 from zesty_grid.core.plan.bath import Bath
-from zesty_grid.core.plan.filling import (
-    VesselKind,
-    fewest_for_unlike,
-    fewest_vessels,
-    room_for,
-    room_ml,
-)
+from zesty_grid.core.plan.filling import VesselKind, fewest_for_unlike, fewest_vessels, room_for, room_ml
 from zesty_grid.core.plan.liquors import Dip, dip_taken_over
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.study_plan import OwnVessel
@@ -67,9 +61,7 @@ def loads_of(study: PlannedStudy, group: Group) -> list[tuple[str | None, list[i
     return [(key, part) for (key, _), part in zip(loads, dealt, strict=True)]
 
 
-def _rolls_into(
-    group: Group, usable: list[ShelfVessel], ratio: float
-) -> list[tuple[str | None, list[int]]]:
+def _rolls_into(group: Group, usable: list[ShelfVessel], ratio: float) -> list[tuple[str | None, list[int]]]:
     """The layers of a roll go into one vessel; a roll is never split."""
     size = group.bath.rolling.cloths_per_roll if group.bath.rolling else 1
     numbers = list(range(len(group.swatches)))
@@ -82,9 +74,7 @@ def _rolls_into(
     return [(key, [i for roll in part for i in rolls[roll]]) for key, part in loads]
 
 
-def _into_unequal(
-    study: PlannedStudy, group: Group, pots: list[ShelfVessel]
-) -> list[tuple[str | None, list[int]]]:
+def _into_unequal(study: PlannedStudy, group: Group, pots: list[ShelfVessel]) -> list[tuple[str | None, list[int]]]:
     """Pieces dealt out to vessels by their room, like ones to different vessels."""
     loads = [1] * len(pots)
     for _ in range(len(group.swatches) - len(pots)):
@@ -125,15 +115,13 @@ def _fill_again(study: PlannedStudy, group: Group, pots: list[Dip]) -> list[Vess
 def fill(study: PlannedStudy, group: Group) -> list[Vessel]:
     loads = loads_of(study, group)
     return [
-        _vessel(study, group, numbers, part, len(loads), on_shelf)
-        for part, (on_shelf, numbers) in enumerate(loads, 1)
+        _vessel(study, group, numbers, part, len(loads), on_shelf) for part, (on_shelf, numbers) in enumerate(loads, 1)
     ]
 
 
 def _vessel(
-    study: PlannedStudy, group: Group, numbers: list[int], part: int, parts: int,
-    on_shelf: str | None,
-) -> Vessel:  # fmt: skip
+    study: PlannedStudy, group: Group, numbers: list[int], part: int, parts: int, on_shelf: str | None
+) -> Vessel:
     """One of the `parts` vessels of a bath; it has no name and no place in the order yet."""
     run = f", run {group.replicate}" if group.replicate else ""
     swatches = [group.swatches[i] for i in numbers]
@@ -151,13 +139,22 @@ def _vessel(
     outs, longest = _outs(group, swatches)
     facts["duration_min"] = longest or facts["duration_min"]
     return Vessel(
-        **facts, name="", run_order=0, part=part, parts=parts, replicate=group.replicate,
-        on_shelf=on_shelf, on_shelf_name=own.name if own else "",
-        volume_ml=mass_g * _ml_per_g(study, group), dry_fibre_g=mass_g, outs=outs,
+        **facts,
+        name="",
+        run_order=0,
+        part=part,
+        parts=parts,
+        replicate=group.replicate,
+        on_shelf=on_shelf,
+        on_shelf_name=own.name if own else "",
+        volume_ml=mass_g * _ml_per_g(study, group),
+        dry_fibre_g=mass_g,
+        outs=outs,
         rolls=_rolls(group.bath, swatches),
-        fibre_words=words, swatches=tuple(swatch.code for swatch in swatches),
+        fibre_words=words,
+        swatches=tuple(swatch.code for swatch in swatches),
         cells=tuple(dict.fromkeys(study.cell(swatch) for swatch in swatches)),
-    )  # fmt: skip
+    )
 
 
 def _rolls(bath: Bath, swatches: list[Swatch]) -> tuple[tuple[str, ...], ...]:
@@ -172,10 +169,7 @@ def _outs(group: Group, swatches: list[Swatch]) -> tuple[tuple[TakenOut, ...], i
     """Who comes out before the rest, and how long the last stay in."""
     minutes = {swatch.code: group.minutes.get(swatch.code, 0) for swatch in swatches}
     times = sorted(set(minutes.values()))
-    outs = (
-        TakenOut(after_min=at, swatches=tuple(code for code, m in minutes.items() if m == at))
-        for at in times[:-1]
-    )
+    outs = (TakenOut(after_min=at, swatches=tuple(code for code, m in minutes.items() if m == at)) for at in times[:-1])
     return tuple(outs), times[-1] or None
 
 
@@ -210,7 +204,9 @@ def _deal(study: PlannedStudy, group: Group, loads: list[int]) -> list[list[int]
 def over(vessel: Vessel, before: Dip, liquor_of: str) -> Vessel:
     return vessel.model_copy(
         update={
-            "on_shelf": before.on_shelf, "on_shelf_name": before.on_shelf_name,
-            "volume_ml": before.volume_ml, "liquor_of": liquor_of,
+            "on_shelf": before.on_shelf,
+            "on_shelf_name": before.on_shelf_name,
+            "volume_ml": before.volume_ml,
+            "liquor_of": liquor_of,
         }
-    )  # fmt: skip
+    )

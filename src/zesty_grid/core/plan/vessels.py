@@ -21,16 +21,11 @@ def vessels_of(study: PlannedStudy) -> list[Vessel]:
     for kind, letter in BATH_ORDER.items():
         made = fill_all(study, [group for group in groups if group.bath.bath == kind])
         names = names_for(kind, letter, ((v.key, frozenset(v.swatches)) for v in made), study.taken)
-        named = [
-            vessel.model_copy(update={"name": name})
-            for vessel, name in zip(made, names, strict=True)
-        ]
+        named = [vessel.model_copy(update={"name": name}) for vessel, name in zip(made, names, strict=True)]
         name_of = {vessel.key: vessel.name for vessel in named}
         # Until they are named, vessels say by key whose liquor they take over.
         vessels += [
-            vessel.model_copy(update={"liquor_of": name_of.get(of, of)})
-            if (of := vessel.liquor_of)
-            else vessel
+            vessel.model_copy(update={"liquor_of": name_of.get(of, of)}) if (of := vessel.liquor_of) else vessel
             for vessel in named
         ]
     return _in_run_order(study, _used_again(study, vessels))
@@ -62,10 +57,7 @@ def _in_run_order(study: PlannedStudy, vessels: list[Vessel]) -> list[Vessel]:
         waiting = list(by_lot)
         begun = sum(name.rstrip("0123456789") == letters for name in study.taken.names)
         while waiting:
-            ready = [
-                one for one in waiting
-                if one.liquor_of not in by_name or one.liquor_of in numbers
-            ]  # fmt: skip
+            ready = [one for one in waiting if one.liquor_of not in by_name or one.liquor_of in numbers]
             # A plan may name baths in a circle: then by lot.
             following = min(ready or waiting, key=lambda one: place[one.name])
             begun += 1

@@ -26,9 +26,11 @@ class WaterBath(Frozen):
 
 def water_baths(vessels: Sequence[Vessel], shelf: Shelf) -> list[WaterBath]:
     """Jars of one heat and time stand together, as many as the largest pot holds."""
-    pots = [pot for pot in shelf.vessels
-            if pot.form == "pot" and not pot.retired and not pot.iron_only
-            and pot.material != "plastic"]  # fmt: skip
+    pots = [
+        pot
+        for pot in shelf.vessels
+        if pot.form == "pot" and not pot.retired and not pot.iron_only and pot.material != "plastic"
+    ]
     alike: dict[tuple[float | None, int | None], list[Vessel]] = {}
     for vessel in sorted(vessels, key=lambda one: one.run_order):
         if vessel.process == WATER_BATH and vessel.has_own_liquor:
@@ -56,15 +58,14 @@ def _as_many_as_fit(
 
 def _room_l(jars: Sequence[Vessel], shelf: Shelf) -> float:
     own = (shelf.vessel(jar.on_shelf or "") for jar in jars)
-    return sum(
-        jar.litres if jar else vessel.volume_ml / 1000
-        for jar, vessel in zip(own, jars, strict=True)
-    )
+    return sum(jar.litres if jar else vessel.volume_ml / 1000 for jar, vessel in zip(own, jars, strict=True))
 
 
 def _bath(jars: Sequence[Vessel], pot: ShelfVessel | None, shelf: Shelf) -> WaterBath:
     water_l = max(0.0, FILLED_SHARE * pot.litres - _room_l(jars, shelf)) if pot else 0.0
     return WaterBath(
-        vessels=tuple(jar.name for jar in jars), pot=pot.key if pot else None,
-        pot_name=pot.name if pot else "", water_l=water_l,
-    )  # fmt: skip
+        vessels=tuple(jar.name for jar in jars),
+        pot=pot.key if pot else None,
+        pot_name=pot.name if pot else "",
+        water_l=water_l,
+    )

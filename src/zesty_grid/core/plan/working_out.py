@@ -40,8 +40,6 @@ def work_out(study: PlannedStudy, vessels: list[Vessel] | None = None) -> Worked
         advice=tuple(advice_on(study, ahead)),
         control_offers=tuple(control_offers(study.plan, crossed, study.shelf)),
         proposed_rules=tuple(
-            proposed_rules(
-                study.plan, (cell.levels for cell in crossed if cell.included), study.shelf
-            )
+            proposed_rules(study.plan, (cell.levels for cell in crossed if cell.included), study.shelf)
         ),
     )

@@ -27,15 +27,13 @@ def zone_bath(plan: StudyPlan, levels: Levels, shelf: Shelf) -> Bath:
             "rolling": plan.rolling or Rolling(),
             "hammered": printing is not None and any(v.key == "hammered" for v in printing.levels),
             "pretreatments": tuple(
-                level.label for level in (pretreatment.levels if pretreatment else ())
-                if level.key != "none"
+                level.label for level in (pretreatment.levels if pretreatment else ()) if level.key != "none"
             ),
-        }  # fmt: skip
+        }
         if hammered and not dyed:
             changes |= {"temperature_c": 20.0, "duration_min": 30, "title": "Hammered print"}
     if times and dips_into(plan) == "dye":
-        changes |= {"folding": plan.folding,
-                    "times_in": most_times_in(plan)}  # fmt: skip
+        changes |= {"folding": plan.folding, "times_in": most_times_in(plan)}
     return bath.model_copy(update=changes)
 
 
@@ -53,7 +51,9 @@ def _printed(plan: StudyPlan, levels: Levels) -> Bath:
     key, said = marks_of(plan, levels, "temperature", "duration")
     temperature = value_of(plan, levels, "temperature")
     return Bath(
-        key=":".join([PRINT, *key]), bath="dye", title=", ".join(["Bundle print", *said]),
+        key=":".join([PRINT, *key]),
+        bath="dye",
+        title=", ".join(["Bundle print", *said]),
         temperature_c=STEAM_C if temperature is None else temperature,
         duration_min=whole_value_of(plan, levels, "duration") or STEAM_MIN,
-    )  # fmt: skip
+    )

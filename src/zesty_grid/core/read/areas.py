@@ -11,11 +11,7 @@ import numpy as np
 
 from zesty_grid import __version__
 from zesty_grid.core.read.by_hand import check_cells, filled
-from zesty_grid.core.read.cell_reader import (
-    BEYOND_CHART_LEVERAGE,
-    CLIPPED_REFUSED_SHARE,
-    CLIPPED_SHARE,
-)
+from zesty_grid.core.read.cell_reader import BEYOND_CHART_LEVERAGE, CLIPPED_REFUSED_SHARE, CLIPPED_SHARE
 from zesty_grid.core.read.chart_alone import ChartInPhoto, chart_in_photo
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import Floats, lab_to_hex
@@ -35,19 +31,21 @@ UNSEEN_LIGHT_RATIO = 0.03
 UNSEEN_LIGHT_PER_CHART = 0.03
 
 
-def measure_areas(
-    picture: Picture, sheet: Sheet, by_hand: Iterable[CellByHand] = ()
-) -> Measurement:
+def measure_areas(picture: Picture, sheet: Sheet, by_hand: Iterable[CellByHand] = ()) -> Measurement:
     """Each cell is what was drawn for it, the others are empty; raises Refusal where the chart
     cannot be found or an area is too small."""
     said = check_cells(by_hand, (cell.cell for cell in sheet.cells))
     found = chart_in_photo(picture, sheet.chart.chart)
     cells = tuple(_area(found, said[cell.cell]) for cell in sheet.cells if cell.cell in said)
     return Measurement(
-        software_version=__version__, by_hand=tuple(said.values()), sheet_id=sheet.id,
-        photo_size_px=(picture.width, picture.height), calibration=found.calibration,
-        cells=cells, patches=found.patches,
-    )  # fmt: skip
+        software_version=__version__,
+        by_hand=tuple(said.values()),
+        sheet_id=sheet.id,
+        photo_size_px=(picture.width, picture.height),
+        calibration=found.calibration,
+        cells=cells,
+        patches=found.patches,
+    )
 
 
 def _area(found: ChartInPhoto, said: CellByHand) -> CellMeasurement:
@@ -70,19 +68,29 @@ def _area(found: ChartInPhoto, said: CellByHand) -> CellMeasurement:
     levelness = float(delta_e_2000(labs[1:], np.broadcast_to(lab, blocks.shape)).mean())
     leverage = correction.leverage(mean)
     parts = uncertainty_parts(
-        lab, found.chart.lab[list(correction.used)], correction.unseen_de00,
+        lab,
+        found.chart.lab[list(correction.used)],
+        correction.unseen_de00,
         residual_ratio=_unseen_light(found, np.vstack(outlines).mean(axis=0)),
-        levelness_de00=levelness, block_count=BLOCKS, leverage=leverage,
+        levelness_de00=levelness,
+        block_count=BLOCKS,
+        leverage=leverage,
         disagreement_de00=correction.disagreement_de00(mean, lab),
-    )  # fmt: skip
+    )
     if leverage > BEYOND_CHART_LEVERAGE:
         flags = (*flags, "beyond the chart")
     return CellMeasurement(
-        cell=said.cell, status="measured", lab=(float(lab[0]), float(lab[1]), float(lab[2])),
-        hex=lab_to_hex(lab), colour_words=colour_words(lab), levelness_de00=levelness,
-        uncertainty_de00=parts.combined_de00, parts=parts, flags=(*flags, "light not seen"),
+        cell=said.cell,
+        status="measured",
+        lab=(float(lab[0]), float(lab[1]), float(lab[2])),
+        hex=lab_to_hex(lab),
+        colour_words=colour_words(lab),
+        levelness_de00=levelness,
+        uncertainty_de00=parts.combined_de00,
+        parts=parts,
+        flags=(*flags, "light not seen"),
         outline_px=drawn,
-    )  # fmt: skip
+    )
 
 
 def _codes_within(picture: Picture, outlines: list[Floats], left_out: list[Floats]) -> Pixels:
@@ -102,9 +110,10 @@ def _codes_within(picture: Picture, outlines: list[Floats], left_out: list[Float
         inside = shrunk if shrunk.sum() >= FEWEST_PX else inside
     if inside.sum() < FEWEST_PX:
         raise Refusal(
-            "area-too-small", "What was drawn is too small to be measured.",
+            "area-too-small",
+            "What was drawn is too small to be measured.",
             "Draw a larger area, or take the photo from closer.",
-        )  # fmt: skip
+        )
     return crop[inside]
 
 

@@ -26,9 +26,7 @@ def find_bands(inner: Mask, whole: Mask, px_per_mm: float, count: int) -> ZoneMa
     labels = np.where(whole, np.clip(np.floor(share), 0, count - 1) + 1, 0).astype(np.int32)
     border = np.abs(share - np.round(share)) / count * (high - low) / px_per_mm
     between = (np.round(share) > 0) & (np.round(share) < count)
-    off = np.where(between, border, np.inf) > min(
-        OFF_BORDER_MM, LEAST_KEPT * (high - low) / px_per_mm / count
-    )
+    off = np.where(between, border, np.inf) > min(OFF_BORDER_MM, LEAST_KEPT * (high - low) / px_per_mm / count)
     core = inner & off
     for zone in range(1, count + 1):
         own = labels == zone

@@ -28,10 +28,18 @@ def check_cells(by_hand: Iterable[CellByHand], cells: Iterable[str]) -> dict[str
     for name in found:
         if name not in known:
             raise Refusal(
-                "no-such-cell", f"The sheet has no cell {name}.", "Choose one of its cells.",
-                (Fault(field="cells", given=name, allowed=", ".join(sorted(known)),
-                       cure="Choose one of the sheet's cells."),),
-            )  # fmt: skip
+                "no-such-cell",
+                f"The sheet has no cell {name}.",
+                "Choose one of its cells.",
+                (
+                    Fault(
+                        field="cells",
+                        given=name,
+                        allowed=", ".join(sorted(known)),
+                        cure="Choose one of the sheet's cells.",
+                    ),
+                ),
+            )
     return found
 
 
@@ -56,9 +64,11 @@ def drawn_cloth(labels: NDArray[np.int32], px_per_mm: float, margin_mm: float) -
     box = cv2.minAreaRect(np.column_stack([columns, rows]).astype(np.float32))
     width = labels.shape[1] - 2 * margin_mm * px_per_mm
     return FoundCloth(
-        inner=_shrunk(whole, px_per_mm), whole=whole, corners_px=cv2.boxPoints(box).astype(float),
+        inner=_shrunk(whole, px_per_mm),
+        whole=whole,
+        corners_px=cv2.boxPoints(box).astype(float),
         width_share=float(min(box[1]) / width),
-    )  # fmt: skip
+    )
 
 
 def drawn_zones(labels: NDArray[np.int32], px_per_mm: float) -> tuple[ZoneMap, tuple[int, ...]]:

@@ -17,13 +17,7 @@ from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import Floats, lab_to_hex
 from zesty_grid.core.read.colour_words import colour_words
-from zesty_grid.core.read.measurement import (
-    CellMeasurement,
-    Lab,
-    Measurement,
-    Taught,
-    ZoneMeasurement,
-)
+from zesty_grid.core.read.measurement import CellMeasurement, Lab, Measurement, Taught, ZoneMeasurement
 
 FEWEST_SWATCHES = 12
 REACHES = (20.0, 40.0, 80.0)
@@ -59,9 +53,7 @@ class CameraProfile(Frozen):
         return (lightness, a, b), float(nearness.max())
 
 
-def teach(
-    camera: str, camera_labs: Sequence[Lab], true_labs: Sequence[Lab]
-) -> CameraProfile | None:
+def teach(camera: str, camera_labs: Sequence[Lab], true_labs: Sequence[Lab]) -> CameraProfile | None:
     """A profile from swatches that were read both ways; None for fewer than FEWEST_SWATCHES."""
     if len(camera_labs) < FEWEST_SWATCHES:
         return None
@@ -74,12 +66,13 @@ def teach(
         left_out[i] = seen[i] + _kernel(seen[i : i + 1], seen[rest], reach)[0] @ weights
     reach, belief = _best(seen, true)
     return CameraProfile(
-        camera=camera, camera_labs=tuple(camera_labs), reach=reach,
-        weights=tuple((float(w[0]), float(w[1]), float(w[2]))
-                      for w in _weights(seen, true, reach, belief)),
+        camera=camera,
+        camera_labs=tuple(camera_labs),
+        reach=reach,
+        weights=tuple((float(w[0]), float(w[1]), float(w[2])) for w in _weights(seen, true, reach, belief)),
         before_de00=float(delta_e_2000(seen, true).mean()),
         after_de00=float(delta_e_2000(left_out, true).mean()),
-    )  # fmt: skip
+    )
 
 
 def with_profile(measurement: Measurement, profile: CameraProfile) -> Measurement:
@@ -87,11 +80,10 @@ def with_profile(measurement: Measurement, profile: CameraProfile) -> Measuremen
     calibration = measurement.calibration.model_copy(
         update={
             "taught": Taught(
-                swatches=len(profile.camera_labs), before_de00=profile.before_de00,
-                after_de00=profile.after_de00,
+                swatches=len(profile.camera_labs), before_de00=profile.before_de00, after_de00=profile.after_de00
             )
         }
-    )  # fmt: skip
+    )
     cells = tuple(_cell(cell, profile) for cell in measurement.cells)
     return measurement.model_copy(update={"calibration": calibration, "cells": cells})
 
@@ -100,25 +92,25 @@ def _cell(cell: CellMeasurement, profile: CameraProfile) -> CellMeasurement:
     if cell.lab is None or cell.uncertainty_de00 is None:
         return cell
     zones = tuple(
-        zone.model_copy(update=_changed(zone, zone.lab, zone.uncertainty_de00, profile))
-        for zone in cell.zones
+        zone.model_copy(update=_changed(zone, zone.lab, zone.uncertainty_de00, profile)) for zone in cell.zones
     )
     update = _changed(cell, cell.lab, cell.uncertainty_de00, profile)
     return cell.model_copy(update=update | {"zones": zones})
 
 
 def _changed(
-    part: CellMeasurement | ZoneMeasurement, lab: Lab, uncertainty_de00: float,
-    profile: CameraProfile,
-) -> dict[str, object]:  # fmt: skip
+    part: CellMeasurement | ZoneMeasurement, lab: Lab, uncertainty_de00: float, profile: CameraProfile
+) -> dict[str, object]:
     untaught = part.untaught_lab or lab
     taught, nearness = profile.taught_lab(untaught)
     gain = 1 - profile.after_de00 / profile.before_de00
     return {
-        "untaught_lab": untaught, "lab": taught, "hex": lab_to_hex(np.array(taught)),
+        "untaught_lab": untaught,
+        "lab": taught,
+        "hex": lab_to_hex(np.array(taught)),
         "colour_words": colour_words(np.array(taught)),
         "uncertainty_de00": uncertainty_de00 * (1 - nearness * gain),
-    }  # fmt: skip
+    }
 
 
 def _best(seen: Floats, true: Floats) -> tuple[float, float]:

@@ -22,9 +22,7 @@ class CellLabel(Frozen):
     code: str
 
 
-def labels_in_cells(
-    picture: Picture, page: FoundPage, cells: Iterable[SheetCell]
-) -> tuple[CellLabel, ...]:
+def labels_in_cells(picture: Picture, page: FoundPage, cells: Iterable[SheetCell]) -> tuple[CellLabel, ...]:
     """The label in each cell, where there is one that can be read."""
     detector = cv2.QRCodeDetectorAruco()
     found = []

@@ -39,9 +39,7 @@ class CellPixels:
     map_de00: NDArray[np.float32]
 
 
-def cell_pixels(
-    photo: Calibrated, cell: SheetCell, by_hand: CellByHand | None = None
-) -> CellPixels | None:
+def cell_pixels(photo: Calibrated, cell: SheetCell, by_hand: CellByHand | None = None) -> CellPixels | None:
     """None where no cloth was found in the cell."""
     view = view_cell(photo, cell, by_hand)
     if view is None:
@@ -50,9 +48,7 @@ def cell_pixels(
     size = (view.codes.shape[1], view.codes.shape[0])
 
     def enlarged(mask: NDArray[np.bool_] | NDArray[np.int32]) -> NDArray[np.uint8]:
-        return np.asarray(
-            cv2.resize(mask.astype(np.uint8), size, interpolation=cv2.INTER_NEAREST), dtype=np.uint8
-        )
+        return np.asarray(cv2.resize(mask.astype(np.uint8), size, interpolation=cv2.INTER_NEAREST), dtype=np.uint8)
 
     whole, inner = enlarged(view.cloth.whole) > 0, enlarged(view.cloth.inner) > 0
     zone = enlarged(piece.zones.labels)
@@ -61,8 +57,6 @@ def cell_pixels(
     use[inner] = PixelUse.LEFT_OUT
     use[inner & (piece.labels == 0)] = PixelUse.BORDER
     use[piece.used & (piece.labels > 0)] = PixelUse.USED
-    small, inside = at_one_scale(
-        photo.correction.lab(piece.reduced), view.cloth.whole, SEARCH_PX_PER_MM
-    )
+    small, inside = at_one_scale(photo.correction.lab(piece.reduced), view.cloth.whole, SEARCH_PX_PER_MM)
     away = cv2.resize(levelness_map(small, inside), size, interpolation=cv2.INTER_LINEAR)
     return CellPixels(view.codes, use, zone, np.asarray(away, dtype=np.float32))

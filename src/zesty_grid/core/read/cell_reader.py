@@ -6,13 +6,7 @@ from typing import Any
 import cv2
 import numpy as np
 
-from zesty_grid.core.read.cell_view import (
-    SEARCH_PX_PER_MM,
-    Calibrated,
-    CellPlace,
-    CellView,
-    view_cell,
-)
+from zesty_grid.core.read.cell_view import SEARCH_PX_PER_MM, Calibrated, CellPlace, CellView, view_cell
 from zesty_grid.core.read.cloth_finder import SMALLEST_SHARE, FoundCloth, Mask
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import Floats, lab_to_hex
@@ -53,17 +47,17 @@ class Colour:
     def facts(self, mean_light: Floats) -> dict[str, Any]:
         """What a cell and a zone both say of their colour, rounded."""
         return {
-            "lab": _rounded(self.lab, 3), "hex": lab_to_hex(self.lab),
-            "colour_words": colour_words(self.lab), "parts": self.parts,
+            "lab": _rounded(self.lab, 3),
+            "hex": lab_to_hex(self.lab),
+            "colour_words": colour_words(self.lab),
+            "parts": self.parts,
             "levelness_de00": round(self.levelness_de00, 3),
             "uncertainty_de00": round(self.parts.combined_de00, 3),
             "light": _rounded(mean_light, 6),
-        }  # fmt: skip
+        }
 
 
-def read_cell(
-    photo: Calibrated, cell: SheetCell, by_hand: CellByHand | None = None
-) -> CellMeasurement:
+def read_cell(photo: Calibrated, cell: SheetCell, by_hand: CellByHand | None = None) -> CellMeasurement:
     """Finds the cloth in the cell and measures it; status 'empty' where there is none.
 
     `by_hand`: what a person says of it.
@@ -100,13 +94,7 @@ def read_cell(
         flags=(*flags, *piece.flags, *beyond),
         outline_px=outline_px,
         zones=tuple(
-            _zone(
-                photo,
-                view,
-                piece,
-                number,
-                printed[number - 1] if printed else _drawn_name(by_hand, piece, number),
-            )
+            _zone(photo, view, piece, number, printed[number - 1] if printed else _drawn_name(by_hand, piece, number))
             for number in zones
         ),
         unevenness=uneven,
@@ -118,9 +106,7 @@ def _corners(rect: RectMm) -> Floats:
     return np.array([[x, y], [x + w, y], [x + w, y + h], [x, y + h]])
 
 
-def measure_colour(
-    photo: Calibrated, view: CellView, mean_light: Floats, blocks: Floats, piece: Piece
-) -> Colour:
+def measure_colour(photo: Calibrated, view: CellView, mean_light: Floats, blocks: Floats, piece: Piece) -> Colour:
     """The colour of some light (3,) over that of paper, with its uncertainty. `blocks` (n, 3): the
     light of parts of it."""
     through = piece.through
@@ -135,7 +121,9 @@ def measure_colour(
         with_page = mean_light * (1 - through) + through * np.exp(photo.dots.log_mean)
         backing = float(delta_e_2000(lab, correction.lab(with_page[None])[0]))
     parts = uncertainty_parts(
-        lab, photo.patch_reference_lab, correction.unseen_de00,
+        lab,
+        photo.patch_reference_lab,
+        correction.unseen_de00,
         residual_ratio=float(np.hypot(photo.light.residual_ratio, local.doubt_ratio)),
         shadow_ratio=abs(local.shift_ratio),
         levelness_de00=levelness,
@@ -143,12 +131,10 @@ def measure_colour(
         disagreement_de00=correction.disagreement_de00(mean_light, lab),
         leverage=leverage,
         rendering_de00=float(
-            np.hypot(
-                _rendering_de00(photo, view.place, mean_light, lab), YARN_DE00 if piece.yarn else 0
-            )
+            np.hypot(_rendering_de00(photo, view.place, mean_light, lab), YARN_DE00 if piece.yarn else 0)
         ),
         backing_de00=backing,
-    )  # fmt: skip
+    )
     return Colour(lab, levelness, parts, leverage > BEYOND_CHART_LEVERAGE)
 
 
@@ -157,8 +143,7 @@ def _rendering_de00(photo: Calibrated, place: CellPlace, mean_light: Floats, lab
     depth = abs(float(np.log(max(float(mean_light.mean()), 1e-3))))
     bent = abs(place.contrast / photo.chart_contrast - 1) * depth
     tone = (float(lab[0]) + 16) / 3 * bent / 2
-    return float(np.hypot(np.hypot(tone, OTHER_LIGHT_DE00 * place.other_light_ratio),
-                          photo.page_doubt_de00))  # fmt: skip
+    return float(np.hypot(np.hypot(tone, OTHER_LIGHT_DE00 * place.other_light_ratio), photo.page_doubt_de00))
 
 
 def _drawn_name(by_hand: CellByHand | None, piece: Piece, number: int) -> str:
@@ -168,9 +153,7 @@ def _drawn_name(by_hand: CellByHand | None, piece: Piece, number: int) -> str:
     return by_hand.areas[piece.areas[number - 1] - 1].name
 
 
-def _zone(
-    photo: Calibrated, view: CellView, piece: Piece, number: int, name: str
-) -> ZoneMeasurement:
+def _zone(photo: Calibrated, view: CellView, piece: Piece, number: int, name: str) -> ZoneMeasurement:
     own = piece.zones.labels == number
     mean_light = piece.mean_light(number)
     blocks = mean_light[None]
@@ -193,17 +176,12 @@ def _outlines(mask: Mask) -> list[Floats]:
     contours, _ = cv2.findContours(mask.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
     slack_px = OUTLINE_SLACK_MM * SEARCH_PX_PER_MM
     ordered = sorted(contours, key=cv2.contourArea, reverse=True)
-    return [
-        cv2.approxPolyDP(contour, slack_px, True).reshape(-1, 2).astype(float) + 0.5
-        for contour in ordered
-    ]
+    return [cv2.approxPolyDP(contour, slack_px, True).reshape(-1, 2).astype(float) + 0.5 for contour in ordered]
 
 
 def _to_photo(photo: Calibrated, view: CellView, points_px: Floats) -> tuple[PointPx, ...]:
     points_mm = points_px / SEARCH_PX_PER_MM + np.array(view.origin_mm)
-    return tuple(
-        (round(float(x), 1), round(float(y), 1)) for x, y in photo.page.to_photo(points_mm)
-    )
+    return tuple((round(float(x), 1), round(float(y), 1)) for x, y in photo.page.to_photo(points_mm))
 
 
 def _rounded(values: Floats, digits: int) -> Lab:
@@ -222,9 +200,7 @@ def _place_flags(place: CellPlace, photo: Calibrated) -> tuple[str, ...]:
     return tuple(flags)
 
 
-def _cloth_flags(
-    picture: Picture, cloth: FoundCloth, codes: Pixels, clipped: float
-) -> tuple[str, ...]:
+def _cloth_flags(picture: Picture, cloth: FoundCloth, codes: Pixels, clipped: float) -> tuple[str, ...]:
     flags = []
     if clipped > CLIPPED_SHARE:
         flags.append("clipped")

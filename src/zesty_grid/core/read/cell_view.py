@@ -8,14 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from zesty_grid.core.read.by_hand import drawn_cloth, filled
-from zesty_grid.core.read.cloth_finder import (
-    RAVEL_MM,
-    FoundCloth,
-    Mask,
-    find_cloth,
-    find_cloth_on_dots,
-    whole_cell,
-)
+from zesty_grid.core.read.cloth_finder import RAVEL_MM, FoundCloth, Mask, find_cloth, find_cloth_on_dots, whole_cell
 from zesty_grid.core.read.colour_space import Floats, brightness_of
 from zesty_grid.core.read.correction import Correction
 from zesty_grid.core.read.dot_pattern import DotsSeen, OpenDots, open_ring, see_dots
@@ -88,9 +81,7 @@ class CellView:
     areas: NDArray[np.int32] | None = None
 
 
-def view_cell(
-    photo: Calibrated, cell: SheetCell, by_hand: CellByHand | None = None
-) -> CellView | None:
+def view_cell(photo: Calibrated, cell: SheetCell, by_hand: CellByHand | None = None) -> CellView | None:
     """The cell with the cloth found and the light on it known; None where there is no cloth."""
     if by_hand and by_hand.empty:
         return None
@@ -101,10 +92,10 @@ def view_cell(
     evened = photo.picture.linear(codes) / _light_over(photo.light, rect, codes)
     reduced = np.asarray(
         cv2.resize(
-            evened, None, fx=SEARCH_PX_PER_MM / scale, fy=SEARCH_PX_PER_MM / scale,
-            interpolation=cv2.INTER_AREA,
-        ), dtype=float,
-    )  # fmt: skip
+            evened, None, fx=SEARCH_PX_PER_MM / scale, fy=SEARCH_PX_PER_MM / scale, interpolation=cv2.INTER_AREA
+        ),
+        dtype=float,
+    )
     seen = None
     cloth: FoundCloth | None
     if photo.cut_out:
@@ -112,11 +103,7 @@ def view_cell(
     elif photo.dots:
         seen = see_dots(brightness_of(reduced), SEARCH_PX_PER_MM, photo.dots)
         cloth = find_cloth_on_dots(
-            _roughly_lab(reduced),
-            seen,
-            _roughly_lab(photo.dots.samples),
-            SEARCH_PX_PER_MM,
-            MARGIN_MM,
+            _roughly_lab(reduced), seen, _roughly_lab(photo.dots.samples), SEARCH_PX_PER_MM, MARGIN_MM
         )
     else:
         cloth = find_cloth(_roughly_lab(reduced), SEARCH_PX_PER_MM, MARGIN_MM)
@@ -135,15 +122,10 @@ def view_cell(
     bend = photo.chart_contrast / place.contrast
     if bend != 1.0:
         reduced, evened = (np.maximum(v, 1e-6) ** bend for v in (reduced, evened))
-    return CellView(
-        cell, (rect[0], rect[1]), scale, codes, np.asarray(evened), reduced, cloth, seen,
-        place, areas,
-    )  # fmt: skip
+    return CellView(cell, (rect[0], rect[1]), scale, codes, np.asarray(evened), reduced, cloth, seen, place, areas)
 
 
-def _in_crop(
-    photo: Calibrated, rect: RectMm, drawn: Iterable[Area | tuple[PointPx, ...]]
-) -> list[Floats]:
+def _in_crop(photo: Calibrated, rect: RectMm, drawn: Iterable[Area | tuple[PointPx, ...]]) -> list[Floats]:
     """Outlines in the photo's pixels, in those of the search in the crop."""
     page_from_photo: Floats = np.linalg.inv(photo.page.photo_from_page).astype(float)
     outlines = []
@@ -162,9 +144,7 @@ def _without(
     shape = (cloth.inner.shape[0], cloth.inner.shape[1])
     kept = filled(_in_crop(photo, rect, left_out), shape) == 0
     if not (cloth.inner & kept).any():
-        raise Refusal(
-            "nothing-left", "All of the piece was left out.", "Leave out less, or the whole cell."
-        )
+        raise Refusal("nothing-left", "All of the piece was left out.", "Leave out less, or the whole cell.")
     return replace(cloth, inner=cloth.inner & kept, whole=cloth.whole & kept)
 
 
@@ -187,9 +167,7 @@ def _place_of(
         inset = round(MARGIN_MM * SEARCH_PX_PER_MM)
         part = (slice(inset, -inset), slice(inset, -inset))
         ring = ring.joined(
-            open_ring(
-                reduced[part], seen.part(part), away_px[part], photo.dots, SEARCH_PX_PER_MM, (x, y)
-            )
+            open_ring(reduced[part], seen.part(part), away_px[part], photo.dots, SEARCH_PX_PER_MM, (x, y))
         )
     local = fit_local_light(ring, centre)
     contrast = photo.greys.contrast_near(cell.rect_mm, GREYS_REACH_MM) if photo.greys else None
@@ -204,8 +182,7 @@ def _place_of(
 def _overhung(at_mm: Floats, whole: Mask, rect: RectMm) -> Mask:
     """Places close outside of a cell's edge where the cloth within reaches that edge."""
     x, y, w, h = rect
-    inside_mm = np.clip(at_mm, (x + EDGE_BAND_MM, y + EDGE_BAND_MM),
-                        (x + w - EDGE_BAND_MM, y + h - EDGE_BAND_MM))  # fmt: skip
+    inside_mm = np.clip(at_mm, (x + EDGE_BAND_MM, y + EDGE_BAND_MM), (x + w - EDGE_BAND_MM, y + h - EDGE_BAND_MM))
     index = ((inside_mm - np.array([x - MARGIN_MM, y - MARGIN_MM])) * SEARCH_PX_PER_MM).astype(int)
     reaching = cv2.dilate(whole.astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
     covered = reaching[index[:, 1], index[:, 0]]

@@ -124,17 +124,14 @@ class Chart(Frozen):
         chroma = np.hypot(self.lab[:, 1], self.lab[:, 2])
         coloured = len(self.patches) - len(self.greys)
         said = [
-            f"{len(self.greys)} greys from L* {lab[:, 0].min():.0f} to {lab[:, 0].max():.0f} for "
-            "the tone curve",
+            f"{len(self.greys)} greys from L* {lab[:, 0].min():.0f} to {lab[:, 0].max():.0f} for the tone curve",
             f"{coloured} coloured patches, the most vivid of chroma {chroma.max():.0f}: colours "
             "beyond it are read with less certainty, and this is said",
         ]
         if lab[:, 0].min() > DARK_ENOUGH_L:
             said.append("no dark grey: very dark cloth is read with less certainty")
         if coloured < USUAL_COLOURS:
-            said.append(
-                f"fewer colours than the usual {USUAL_COLOURS}: expect larger uncertainties"
-            )
+            said.append(f"fewer colours than the usual {USUAL_COLOURS}: expect larger uncertainties")
         return tuple(said)
 
     @property
@@ -152,9 +149,11 @@ def patch24() -> Chart:
     """The common 24-patch chart."""
     labs = xyz_to_lab(patch24_xyz())
     return Chart(
-        name=PATCH24, rows=ROWS, columns=COLUMNS,
+        name=PATCH24,
+        rows=ROWS,
+        columns=COLUMNS,
         patches=tuple(
             ChartPatch(name=name, lab=(float(lab[0]), float(lab[1]), float(lab[2])))
             for name, lab in zip(PATCH_NAMES, labs, strict=True)
         ),
-    )  # fmt: skip
+    )

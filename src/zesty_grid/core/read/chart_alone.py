@@ -132,15 +132,12 @@ def _find_card(picture: Picture, chart: Chart) -> Floats:
             f"No {chart.label} was found in this photo.",
             "Let the chart fill a third of the picture, flat, sharp and free of reflections.",
         )
-    half_pixel = np.array([[1 / scale, 0, 0.5 / scale - 0.5], [0, 1 / scale, 0.5 / scale - 0.5],
-                           [0, 0, 1]])  # fmt: skip
+    half_pixel = np.array([[1 / scale, 0, 0.5 / scale - 0.5], [0, 1 / scale, 0.5 / scale - 0.5], [0, 0, 1]])
     result: Floats = half_pixel @ best[1]
     return result
 
 
-def _card_at_level(
-    linear: NDArray[np.float32], level: float, chart: Chart
-) -> tuple[float, Floats] | None:
+def _card_at_level(linear: NDArray[np.float32], level: float, chart: Chart) -> tuple[float, Floats] | None:
     """Misfit and small-picture pixels from page mm, with edges stronger than `level`."""
     blobs = _patch_like_blobs(linear, level)
     best: tuple[float, Floats] | None = None
@@ -220,10 +217,7 @@ def _grow_lattice(blobs: list[_Blob], seed: int) -> dict[int, tuple[int, int]]:
 
 
 def _best_window(
-    linear: NDArray[np.float32],
-    blobs: list[_Blob],
-    lattice: dict[int, tuple[int, int]],
-    chart: Chart,
+    linear: NDArray[np.float32], blobs: list[_Blob], lattice: dict[int, tuple[int, int]], chart: Chart
 ) -> tuple[float, Floats] | None:
     """The placement of the chart's window on the lattice whose colours fit it best."""
     centres = np.array([blobs[i].centre for i in lattice])
@@ -234,9 +228,7 @@ def _best_window(
     place = place[np.ravel(kept) > 0]
     slot = _slot_of(chart)
     page_mm = np.array([patch.centre_mm for patch in slot.patches], dtype=float)
-    index = np.array(
-        [divmod(i, chart.columns)[::-1] for i in range(len(chart.patches))], dtype=float
-    )
+    index = np.array([divmod(i, chart.columns)[::-1] for i in range(len(chart.patches))], dtype=float)
     best: tuple[float, Floats] | None = None
     for quarter in range(4):
         cos, sin = ((1, 0), (0, 1), (-1, 0), (0, -1))[quarter]
@@ -258,17 +250,9 @@ def _best_window(
 def _misfit(linear: NDArray[np.float32], seen_px: Floats, chart: Chart) -> float | None:
     column, row = np.round(seen_px).astype(int).T
     height, width = linear.shape[:2]
-    if (
-        (column < 3).any()
-        or (row < 3).any()
-        or (column > width - 4).any()
-        or (row > height - 4).any()
-    ):
+    if (column < 3).any() or (row < 3).any() or (column > width - 4).any() or (row > height - 4).any():
         return None
     patches = np.array(
-        [
-            linear[r - 2 : r + 3, c - 2 : c + 3].mean(axis=(0, 1))
-            for c, r in zip(column, row, strict=True)
-        ]
+        [linear[r - 2 : r + 3, c - 2 : c + 3].mean(axis=(0, 1)) for c, r in zip(column, row, strict=True)]
     )
     return seen_misfit(patches.astype(float), tuple(range(len(chart.patches))), chart)

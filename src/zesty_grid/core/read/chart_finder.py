@@ -38,9 +38,7 @@ def place_points(place: ChartPlace, points_mm: Floats, centre_mm: Floats) -> Flo
     """Slot points (n, 2) moved to where the card really lies."""
     angle = np.radians(place.turn_deg)
     turn = np.array([[np.cos(angle), -np.sin(angle)], [np.sin(angle), np.cos(angle)]])
-    moved: Floats = (
-        place.size_ratio * (points_mm - centre_mm) @ turn.T + centre_mm + np.array(place.shift_mm)
-    )
+    moved: Floats = place.size_ratio * (points_mm - centre_mm) @ turn.T + centre_mm + np.array(place.shift_mm)
     return moved
 
 
@@ -48,9 +46,7 @@ def slot_centre_mm(slot: ChartSlot) -> Floats:
     return np.asarray(np.mean([patch.centre_mm for patch in slot.patches], axis=0))
 
 
-def find_chart(
-    log_light: Floats, origin_mm: Floats, px_per_mm: float, slot: ChartSlot
-) -> ChartPlace:
+def find_chart(log_light: Floats, origin_mm: Floats, px_per_mm: float, slot: ChartSlot) -> ChartPlace:
     """The place at which every patch window is most nearly of one colour.
 
     `log_light` is the logarithm of the slot's linear light, (height, width, 3), with its top left
@@ -71,9 +67,7 @@ def find_chart(
         values = grey[row * width + column].reshape(window.shape[0], -1)
         return float(np.log(values.std(axis=1) + 0.01).mean())
 
-    coarse = [
-        ChartPlace((x, y), turn, 1.0) for x in SHIFTS_MM for y in SHIFTS_MM for turn in TURNS_DEG
-    ]
+    coarse = [ChartPlace((x, y), turn, 1.0) for x in SHIFTS_MM for y in SHIFTS_MM for turn in TURNS_DEG]
     best = min(coarse, key=unevenness)
     for step in (1.0, 0.5, 0.25, 0.12):
         best = _descend(best, unevenness, step)
@@ -106,9 +100,7 @@ def _window_points(slot: ChartSlot, share: float, per_side: int) -> Floats:
     """Points (24, per_side², 2) spread evenly over the middle `share` of each patch, in mm."""
     line = (np.arange(per_side) + 0.5) / per_side - 0.5
     grid = np.stack(np.meshgrid(line, line), axis=-1).reshape(-1, 2) * share
-    return np.array(
-        [np.array(patch.centre_mm) + grid * np.array(patch.size_mm) for patch in slot.patches]
-    )
+    return np.array([np.array(patch.centre_mm) + grid * np.array(patch.size_mm) for patch in slot.patches])
 
 
 def _rim(window: Floats, per_side: int) -> Floats:

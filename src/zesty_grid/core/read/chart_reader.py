@@ -27,9 +27,8 @@ class PatchReadings:
 
 
 def read_patches(
-    picture: Picture, crop: Pixels, origin_mm: Floats, px_per_mm: float,
-    slot: ChartSlot, place: ChartPlace,
-) -> PatchReadings:  # fmt: skip
+    picture: Picture, crop: Pixels, origin_mm: Floats, px_per_mm: float, slot: ChartSlot, place: ChartPlace
+) -> PatchReadings:
     """Trimmed mean light within each patch of the card as it lies in the crop."""
     points = patch_window_points(slot, place)
     index = np.floor((points - origin_mm) * px_per_mm).astype(int)
@@ -40,8 +39,7 @@ def read_patches(
     linear = np.sort(picture.linear(codes).astype(float), axis=1)
     trim = linear.shape[1] // 10
     return PatchReadings(
-        linear[:, trim:-trim].mean(axis=1),
-        tuple(int(i) for i in np.flatnonzero(clipped_share > CLIPPED_SHARE)),
+        linear[:, trim:-trim].mean(axis=1), tuple(int(i) for i in np.flatnonzero(clipped_share > CLIPPED_SHARE))
     )
 
 

@@ -85,9 +85,13 @@ def _watch(chart: Chart, photos: Sequence[ChartPhoto]) -> ChartWatch:
     before, after = labs[:first_count], labs[-NEWEST_PHOTOS:]
     drifts = [_drift(chart, i, before[:, i], after[:, i]) for i in every]
     return ChartWatch(
-        camera=photos[0].camera, photos=len(photos), since=photos[0].taken_on,
-        until=photos[-1].taken_on, patches=tuple(drifts), words=_words(drifts, photos[0].taken_on),
-    )  # fmt: skip
+        camera=photos[0].camera,
+        photos=len(photos),
+        since=photos[0].taken_on,
+        until=photos[-1].taken_on,
+        patches=tuple(drifts),
+        words=_words(drifts, photos[0].taken_on),
+    )
 
 
 def _drift(chart: Chart, patch: int, before: Floats, after: Floats) -> PatchDrift:
@@ -98,10 +102,13 @@ def _drift(chart: Chart, patch: int, before: Floats, after: Floats) -> PatchDrif
     de00 = float(delta_e_2000(usual, now))
     lightness, a, b = (float(value) for value in now - usual)
     return PatchDrift(
-        name=chart.patches[patch].name, hex=lab_to_hex(chart.lab[patch]), de00=de00,
-        standard_error_de00=error, moved=(lightness, a, b),
+        name=chart.patches[patch].name,
+        hex=lab_to_hex(chart.lab[patch]),
+        de00=de00,
+        standard_error_de00=error,
+        moved=(lightness, a, b),
         is_real=de00 > max(HARMFUL_DE00, STANDARD_ERRORS * error),
-    )  # fmt: skip
+    )
 
 
 def _words(drifts: Sequence[PatchDrift], since: str) -> str:

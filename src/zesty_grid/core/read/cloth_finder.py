@@ -59,9 +59,7 @@ def find_cloth(lab: Floats, px_per_mm: float, margin_mm: float) -> FoundCloth | 
     weave = cv2.GaussianBlur(fine, (0, 0), sigma_px * 1.5)
     features = np.dstack([smooth, weave]).astype(float)
     height, width = weave.shape
-    inset_px = margin_mm * px_per_mm + MIDDLE_INSET * (
-        min(height, width) - 2 * margin_mm * px_per_mm
-    )
+    inset_px = margin_mm * px_per_mm + MIDDLE_INSET * (min(height, width) - 2 * margin_mm * px_per_mm)
     ring = _ring(weave.shape, round(margin_mm * px_per_mm))
     middle = ~_ring(weave.shape, round(inset_px))
     paper, centre = np.median(features[ring], axis=0), np.median(features[middle], axis=0)
@@ -111,18 +109,14 @@ def whole_cell(shape: tuple[int, int], px_per_mm: float, margin_mm: float) -> Fo
     return FoundCloth(_deep(whole, px_per_mm), whole, corners, 1.0)
 
 
-def _sharpened(
-    covered: Mask, lab: Floats, seen: DotsSeen, page_lab: Floats, px_per_mm: float
-) -> Mask:
+def _sharpened(covered: Mask, lab: Floats, seen: DotsSeen, page_lab: Floats, px_per_mm: float) -> Mask:
     """The covered part with its edge where the colour of the page ends, as far as that can be told.
 
     Dots are seen no more sharply than they are wide. Close to the edge, what has no colour of the
     page is cloth; what has it is page, unless the cloth has it too.
     """
     low, high = np.percentile(page_lab, [3, 97], axis=0)
-    neutral = np.asarray(
-        ((lab > low - PAGE_SLACK_BELOW) & (lab < high + PAGE_SLACK_ABOVE))[..., 1:].all(axis=-1)
-    )
+    neutral = np.asarray(((lab > low - PAGE_SLACK_BELOW) & (lab < high + PAGE_SLACK_ABOVE))[..., 1:].all(axis=-1))
     clear = neutral & seen.lie_open(px_per_mm) & (lab[..., 0] > DEEPEST_SHADOW_L)
     # In a shadow the page is darker than elsewhere.
     shade = 0.0
@@ -156,9 +150,7 @@ def _outline(mask: Mask, px_per_mm: float, margin_mm: float) -> FoundCloth | Non
     areas = stats[1:, cv2.CC_STAT_AREA]
     largest = 1 + int(np.argmax(areas))
     pieces = int((areas > SECOND_PIECE_SHARE * areas.max()).sum())
-    contours, _ = cv2.findContours(
-        (labels == largest).astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE
-    )
+    contours, _ = cv2.findContours((labels == largest).astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
     contour = max(contours, key=cv2.contourArea)
     solid = np.zeros(mask.shape, dtype=np.uint8)
     cv2.drawContours(solid, [contour], -1, 1, cv2.FILLED)
@@ -168,9 +160,12 @@ def _outline(mask: Mask, px_per_mm: float, margin_mm: float) -> FoundCloth | Non
     if shorter_px < 0.15 * cell_width_px or cv2.contourArea(contour) < 0.5 * shorter_px * longer_px:
         return None
     return FoundCloth(
-        _deep(solid.astype(bool), px_per_mm), solid.astype(bool), cv2.boxPoints(box).astype(float),
-        float(shorter_px / cell_width_px), pieces,
-    )  # fmt: skip
+        _deep(solid.astype(bool), px_per_mm),
+        solid.astype(bool),
+        cv2.boxPoints(box).astype(float),
+        float(shorter_px / cell_width_px),
+        pieces,
+    )
 
 
 def _deep(whole: Mask, px_per_mm: float) -> Mask:

@@ -16,9 +16,7 @@ LEAST_SIDE_PX = 8
 MOST_SIDE_PX = 240
 
 
-def cloth_picture(
-    photo: Calibrated, cell: SheetCell, by_hand: CellByHand | None = None
-) -> Floats | None:
+def cloth_picture(photo: Calibrated, cell: SheetCell, by_hand: CellByHand | None = None) -> Floats | None:
     """L*a*b* (h, w, 3) of the largest upright rectangle of cloth in a cell, as fine as the photo,
     at most 6 pixels a millimetre; weave, blotches and zones are those of the photo. None where no
     cloth was found."""
@@ -39,9 +37,7 @@ def _no_larger(light: Floats) -> Floats:
     share = MOST_SIDE_PX / max(light.shape[:2])
     if share >= 1:
         return light
-    return np.asarray(
-        cv2.resize(light, None, fx=share, fy=share, interpolation=cv2.INTER_AREA), dtype=float
-    )
+    return np.asarray(cv2.resize(light, None, fx=share, fy=share, interpolation=cv2.INTER_AREA), dtype=float)
 
 
 def _times(part: slice, factor: float) -> slice:

@@ -72,9 +72,8 @@ def mean_colour(readings: Sequence[ClothReading]) -> MeanColour | None:
     least = min(one.uncertainty_de00 for one in readings)
     lightness, a, b = (float(value) for value in lab)
     return MeanColour(
-        lab=(lightness, a, b), hex=lab_to_hex(lab), colour_words=colour_words(lab),
-        uncertainty_de00=least,
-    )  # fmt: skip
+        lab=(lightness, a, b), hex=lab_to_hex(lab), colour_words=colour_words(lab), uncertainty_de00=least
+    )
 
 
 def tile_drift(readings: Sequence[ClothReading]) -> Drift | None:
@@ -101,7 +100,6 @@ def tile_drift(readings: Sequence[ClothReading]) -> Drift | None:
         f"It was read {de00:.1f} ΔE00 from its usual colour, where {2 * uncertainty:.1f} is "
         "chance: the photo, the chart or the tile has changed."
         if is_real
-        else f"As usual: {de00:.1f} ΔE00 from its earlier readings, within chance "
-        f"({2 * uncertainty:.1f})."
+        else f"As usual: {de00:.1f} ΔE00 from its earlier readings, within chance ({2 * uncertainty:.1f})."
     )
     return Drift(de00=de00, uncertainty_de00=uncertainty, is_real=is_real, words=words)

@@ -21,8 +21,7 @@ def directions_2000(lab_1: Floats, lab_2: Floats) -> Floats:
     11664-6, the terms under the root.
     """
     first, second = np.asarray(lab_1, float), np.asarray(lab_2, float)
-    chroma_mean = (np.hypot(first[..., 1], first[..., 2]) + np.hypot(second[..., 1],
-                   second[..., 2])) / 2  # fmt: skip
+    chroma_mean = (np.hypot(first[..., 1], first[..., 2]) + np.hypot(second[..., 1], second[..., 2])) / 2
     seventh = chroma_mean**7
     stretch = 1.5 - 0.5 * np.sqrt(seventh / (seventh + 25.0**7))
     a_1, a_2 = first[..., 1] * stretch, second[..., 1] * stretch
@@ -35,9 +34,12 @@ def directions_2000(lab_1: Floats, lab_2: Floats) -> Floats:
     h_mean = np.where(grey, h_1 + h_2, (h_1 + turn / 2) % 360)
     l_mean, c_mean = (first[..., 0] + second[..., 0]) / 2, (c_1 + c_2) / 2
     t = (
-        1 - 0.17 * np.cos(np.radians(h_mean - 30)) + 0.24 * np.cos(np.radians(2 * h_mean))
-        + 0.32 * np.cos(np.radians(3 * h_mean + 6)) - 0.20 * np.cos(np.radians(4 * h_mean - 63))
-    )  # fmt: skip
+        1
+        - 0.17 * np.cos(np.radians(h_mean - 30))
+        + 0.24 * np.cos(np.radians(2 * h_mean))
+        + 0.32 * np.cos(np.radians(3 * h_mean + 6))
+        - 0.20 * np.cos(np.radians(4 * h_mean - 63))
+    )
     s_l = 1 + 0.015 * (l_mean - 50) ** 2 / np.sqrt(20 + (l_mean - 50) ** 2)
     s_c, s_h = 1 + 0.045 * c_mean, 1 + 0.015 * c_mean * t
     theta = np.radians(30 * np.exp(-(((h_mean - 275) / 25) ** 2)))
@@ -46,10 +48,7 @@ def directions_2000(lab_1: Floats, lab_2: Floats) -> Floats:
     # x² + y² + r·x·y as a sum of squares that treats both alike.
     root = np.sqrt(np.maximum(1 - (r_t / 2) ** 2, 0))
     wide, narrow = np.sqrt((1 + root) / 2), r_t / 2 / np.sqrt(2 * (1 + root))
-    return np.stack(
-        [(second[..., 0] - first[..., 0]) / s_l, wide * x + narrow * y, narrow * x + wide * y],
-        axis=-1,
-    )
+    return np.stack([(second[..., 0] - first[..., 0]) / s_l, wide * x + narrow * y, narrow * x + wide * y], axis=-1)
 
 
 class ColourDifference(BaseModel):
@@ -85,8 +84,13 @@ def cielab_differences(reference_labs: Floats, sample_labs: Floats) -> list[Colo
     de_ab = np.sqrt((apart**2).sum(axis=1))
     return [
         ColourDifference(
-            de00=float(de00[i]), de_ab=float(de_ab[i]), dl=float(apart[i, 0]),
-            da=float(apart[i, 1]), db=float(apart[i, 2]), dc=float(dc[i]), dh=float(dh[i]),
+            de00=float(de00[i]),
+            de_ab=float(de_ab[i]),
+            dl=float(apart[i, 0]),
+            da=float(apart[i, 1]),
+            db=float(apart[i, 2]),
+            dc=float(dc[i]),
+            dh=float(dh[i]),
         )
         for i in range(len(apart))
-    ]  # fmt: skip
+    ]

@@ -62,7 +62,5 @@ def hex_to_lab(code: str) -> Floats:
 def _srgb_from_xyz() -> Floats:
     """Linear sRGB from XYZ under D50, (3, 3), for row vectors; adapted to the screen's white as
     sRGB's own profile does (Bradford; ICC.1, annex E)."""
-    adapted = colour.XYZ_to_RGB(
-        np.eye(3), _SRGB, illuminant=_D50_XY, chromatic_adaptation_transform="Bradford"
-    )
+    adapted = colour.XYZ_to_RGB(np.eye(3), _SRGB, illuminant=_D50_XY, chromatic_adaptation_transform="Bradford")
     return np.asarray(adapted)

@@ -36,10 +36,7 @@ def root_polynomial_terms(rgb: Floats, degree: int) -> Floats:
         terms += [sr * sg, sg * sb, sr * sb]
     if degree >= 3:
         cr, cg, cb = np.cbrt(r), np.cbrt(g), np.cbrt(b)
-        terms += [
-            cr * cg * cg, cg * cb * cb, cr * cb * cb, cg * cr * cr,
-            cb * cg * cg, cb * cr * cr, cr * cg * cb,
-        ]  # fmt: skip
+        terms += [cr * cg * cg, cg * cb * cb, cr * cb * cb, cg * cr * cr, cb * cg * cg, cb * cr * cr, cr * cg * cb]
     return np.stack(terms, axis=-1)
 
 
@@ -48,9 +45,7 @@ def perceptual_weights(xyz: Floats) -> Floats:
     return np.asarray(np.maximum(xyz, 0.008856).T ** (-4 / 3))
 
 
-def _normal_equations(
-    terms: Floats, xyz: Floats, weight: Floats | float = 1.0
-) -> tuple[Floats, Floats]:
+def _normal_equations(terms: Floats, xyz: Floats, weight: Floats | float = 1.0) -> tuple[Floats, Floats]:
     """Squared weights (3, n) and the inverse normal matrices (3, terms, terms), per channel."""
     weights = perceptual_weights(xyz) * weight
     normal = np.swapaxes(weights[..., None] * terms, 1, 2) @ terms
@@ -229,15 +224,18 @@ def choose_correction(
     if support and best.degree > 1:
         return _kept_to_cloth(best.tone_terms, tone, patch_linear, chart, used, response, support)
     _, inverse = _normal_equations(root_polynomial_terms(rgb, best.degree), reference)
-    return Correction(
-        best, tone, matrix, inverse, (other, other_matrix), patch_lab, errors[best], used, response
-    )
+    return Correction(best, tone, matrix, inverse, (other, other_matrix), patch_lab, errors[best], used, response)
 
 
 def _kept_to_cloth(
-    tone_terms: int, tone: ToneCurve, patch_linear: Floats, chart: Chart, used: tuple[int, ...],
-    response: Floats, support: Support,
-) -> Correction:  # fmt: skip
+    tone_terms: int,
+    tone: ToneCurve,
+    patch_linear: Floats,
+    chart: Chart,
+    used: tuple[int, ...],
+    response: Floats,
+    support: Support,
+) -> Correction:
     """The mean of the polynomials of degree 2 and 3, each fitted on patches and cloths.
 
     With cloths beside them the richer one no longer goes astray between patches, and the mean errs
@@ -248,21 +246,25 @@ def _kept_to_cloth(
     lower, higher = (fit_root_polynomial(rgb, reference, d, support=support) for d in (2, 3))
     matrix = higher / 2
     matrix[: len(lower)] += lower / 2
-    unseen = [
-        _unseen_xyz(Model(tone_terms, degree), tone, patch_linear, chart, used, support)
-        for degree in (2, 3)
-    ]
+    unseen = [_unseen_xyz(Model(tone_terms, degree), tone, patch_linear, chart, used, support) for degree in (2, 3)]
     patch_xyz = root_polynomial_terms(tone.apply(patch_linear), 3) @ matrix
     weight = np.concatenate([np.ones(len(rgb)), np.full(len(support.rgb), support.weight)])
     _, inverse = _normal_equations(
         root_polynomial_terms(np.vstack([rgb, support.rgb]), LEVERAGE_DEGREE),
-        np.vstack([reference, support.xyz]), weight,
-    )  # fmt: skip
+        np.vstack([reference, support.xyz]),
+        weight,
+    )
     return Correction(
-        Model(tone_terms, 3, with_cloth=True), tone, matrix, inverse,
-        (Model(tone_terms, 2), lower), xyz_to_lab(np.maximum(patch_xyz, DARKEST)),
-        _apart_from(np.mean(unseen, axis=0), reference), used, response,
-    )  # fmt: skip
+        Model(tone_terms, 3, with_cloth=True),
+        tone,
+        matrix,
+        inverse,
+        (Model(tone_terms, 2), lower),
+        xyz_to_lab(np.maximum(patch_xyz, DARKEST)),
+        _apart_from(np.mean(unseen, axis=0), reference),
+        used,
+        response,
+    )
 
 
 def usable_greys(used: tuple[int, ...], chart: Chart) -> list[int]:
@@ -277,9 +279,7 @@ def usable_greys(used: tuple[int, ...], chart: Chart) -> list[int]:
     return greys
 
 
-def _unseen_de00(
-    model: Model, tone: ToneCurve, linear: Floats, chart: Chart, used: tuple[int, ...]
-) -> Floats:
+def _unseen_de00(model: Model, tone: ToneCurve, linear: Floats, chart: Chart, used: tuple[int, ...]) -> Floats:
     """ΔE00 of each used patch as predicted by the model fitted without it; `linear` (n, 3)."""
     predicted = _unseen_xyz(model, tone, linear, chart, used)
     return _apart_from(predicted, chart.xyz[list(used)])
@@ -290,9 +290,8 @@ def _apart_from(predicted_xyz: Floats, xyz: Floats) -> Floats:
 
 
 def _unseen_xyz(
-    model: Model, tone: ToneCurve, linear: Floats, chart: Chart, used: tuple[int, ...],
-    support: Support | None = None,
-) -> Floats:  # fmt: skip
+    model: Model, tone: ToneCurve, linear: Floats, chart: Chart, used: tuple[int, ...], support: Support | None = None
+) -> Floats:
     """XYZ of each used patch as predicted by the model fitted without it; `linear` (n, 3).
 
     For least squares this needs no second fit: leaving a row out multiplies its residual by
@@ -320,9 +319,8 @@ def _unseen_xyz(
             own = [i for i in greys if i != grey]
             without = fit_tone_curve(linear[own], reference_xyz[own], model.tone_terms)
             fitted = fit_root_polynomial(
-                without.apply(linear[others]), reference_xyz[others], model.degree,
-                support=support,
-            )  # fmt: skip
+                without.apply(linear[others]), reference_xyz[others], model.degree, support=support
+            )
             left_out = root_polynomial_terms(without.apply(linear[grey][None]), model.degree)
             predicted[rows.index(grey)] = (left_out @ fitted)[0]
     return np.asarray(predicted)

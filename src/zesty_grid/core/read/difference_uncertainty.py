@@ -70,9 +70,7 @@ def response_distance(first: Sequence[Lab], second: Sequence[Lab]) -> float:
     return float(np.sqrt(np.mean(apart**2)))
 
 
-def difference_uncertainty(
-    first: Sequence[Sequence[Seen]], second: Sequence[Sequence[Seen]]
-) -> DifferenceUncertainty:
+def difference_uncertainty(first: Sequence[Sequence[Seen]], second: Sequence[Sequence[Seen]]) -> DifferenceUncertainty:
     """Of the mean colour of some pieces against that of others; at least one reading of each.
 
     Each side holds the readings of its pieces, piece by piece: a piece counts once, by the mean
@@ -94,17 +92,15 @@ def difference_uncertainties(
     ]
     found = [np.array([one.lab for one in readings]) for readings, _ in sides]
     # Were the two really the same, the readings of both would lie about one colour.
-    alike = [
-        labs + (weights < 0)[:, None] * (weights @ labs)
-        for labs, (_, weights) in zip(found, sides, strict=True)
-    ]
+    alike = [labs + (weights < 0)[:, None] * (weights @ labs) for labs, (_, weights) in zip(found, sides, strict=True)]
     apart = _all_apart([*found, *alike])
     variances = [_variance(*sides[i % len(sides)], matrix) for i, matrix in enumerate(apart)]
     return [
-        DifferenceUncertainty(uncertainty_de00=float(np.sqrt(as_found)),
-                              limit_de00=COVERAGE_FACTOR * float(np.sqrt(same)))
+        DifferenceUncertainty(
+            uncertainty_de00=float(np.sqrt(as_found)), limit_de00=COVERAGE_FACTOR * float(np.sqrt(same))
+        )
         for as_found, same in zip(variances[: len(pairs)], variances[len(pairs) :], strict=True)
-    ]  # fmt: skip
+    ]
 
 
 def _all_apart(groups: Sequence[Floats]) -> list[Floats]:
@@ -115,10 +111,7 @@ def _all_apart(groups: Sequence[Floats]) -> list[Floats]:
     second = np.concatenate([np.tile(labs, (len(labs), 1)) for labs in groups])
     flat = np.asarray(delta_e_2000(first, second))
     ends = np.cumsum([len(labs) ** 2 for labs in groups])[:-1]
-    return [
-        own.reshape(len(labs), len(labs))
-        for own, labs in zip(np.split(flat, ends), groups, strict=True)
-    ]
+    return [own.reshape(len(labs), len(labs)) for own, labs in zip(np.split(flat, ends), groups, strict=True)]
 
 
 def mean_uncertainty(readings: Sequence[Seen], uncertainties_de00: Sequence[float]) -> float:
@@ -157,9 +150,7 @@ def _apart(labs: Floats) -> Floats:
 def _covariance(readings: Sequence[Seen], apart: Floats) -> Floats:
     closeness = np.exp(-apart / COLOUR_SCALE_DE00)
     photo = np.array([one.photo for one in readings])
-    capture = np.array(
-        [one.capture if one.capture is not None else -1 - one.photo for one in readings]
-    )
+    capture = np.array([one.capture if one.capture is not None else -1 - one.photo for one in readings])
     names = [one.camera or f"? {c}" for one, c in zip(readings, capture, strict=True)]
     camera = np.unique(names, return_inverse=True)[1]
     by_camera = np.array([not one.instrument for one in readings])
@@ -168,9 +159,7 @@ def _covariance(readings: Sequence[Seen], apart: Floats) -> Floats:
         common += SHARED_DE00[name] ** 2 * (key[:, None] == key[None])
     instruments = np.array([one.instrument for one in readings])
     same = instruments[:, None] == instruments[None]
-    common = np.where(
-        by_camera[:, None] & by_camera[None], common, SHARED_INSTRUMENT_DE00**2 * same
-    )
+    common = np.where(by_camera[:, None] & by_camera[None], common, SHARED_INSTRUMENT_DE00**2 * same)
     scale = np.array([max(1.0, one.chart_de00 / USUAL_CHART_DE00) for one in readings])
     place = np.where(by_camera, OWN_DE00, 0.0)
     own = place**2 + np.array([one.evenness_de00 for one in readings]) ** 2

@@ -65,9 +65,7 @@ def see_dots(evened_grey: Floats, px_per_mm: float, dots: OpenDots) -> DotsSeen:
     return DotsSeen(strength, strength * usual / np.maximum(level, DARKEST_LEVEL))
 
 
-def seen_through(
-    evened: Floats, seen: DotsSeen, inner: NDArray[np.bool_], dots: OpenDots
-) -> Floats:
+def seen_through(evened: Floats, seen: DotsSeen, inner: NDArray[np.bool_], dots: OpenDots) -> Floats:
     """What of the page's light is seen through a piece or in its holes, by channel (3,).
 
     `evened` (h, w, 3) and `seen` at the scale of the search; 0 where there is next to nothing.
@@ -75,8 +73,7 @@ def seen_through(
     if float(np.percentile(seen.share[inner], CALM_PERCENTILE)) < NEXT_TO_NOTHING:
         return np.zeros(3)
     shares = [
-        np.median(dot_strength(evened[..., channel], REFERENCE_PX_PER_MM, dots.step_mm)[inner])
-        for channel in range(3)
+        np.median(dot_strength(evened[..., channel], REFERENCE_PX_PER_MM, dots.step_mm)[inner]) for channel in range(3)
     ]
     return np.asarray(shares, dtype=float) / dots.strength
 
@@ -130,9 +127,8 @@ def read_open_dots(
 
 
 def open_ring(
-    evened: Floats, seen: DotsSeen, away_px: Floats, dots: OpenDots, px_per_mm: float,
-    origin_mm: tuple[float, float],
-) -> Ring:  # fmt: skip
+    evened: Floats, seen: DotsSeen, away_px: Floats, dots: OpenDots, px_per_mm: float, origin_mm: tuple[float, float]
+) -> Ring:
     """Dotted paper left open around a piece, as paper that shows the light there.
 
     `evened` (h, w, 3) is over the light field; blocks of one period of the lattice hold whole dots.

@@ -21,13 +21,7 @@ from zesty_grid.core.read.colour_table import ColourRow, ColourTable
 from zesty_grid.core.read.colour_words import colour_words
 from zesty_grid.core.read.measurement import Lab
 from zesty_grid.core.read.readings import Piece
-from zesty_grid.core.read.spectra import (
-    Illuminant,
-    Observer,
-    spectrum_lab,
-    white_point_xyz,
-    xyz_lab,
-)
+from zesty_grid.core.read.spectra import Illuminant, Observer, spectrum_lab, white_point_xyz, xyz_lab
 from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.core.row_number import RowNumber
 
@@ -38,9 +32,13 @@ ONE_PLACE_DE00 = 0.5
 LEAST_SPREAD_DE00 = 0.2
 DISAGREES_DE00 = 1.0
 PIECES: dict[str, Piece] = {
-    "dark": "dark", "covered": "dark", "light": "light", "exposed": "light", "wash": "wash",
+    "dark": "dark",
+    "covered": "dark",
+    "light": "light",
+    "exposed": "light",
+    "wash": "wash",
     "washed": "wash",
-}  # fmt: skip
+}
 
 
 class ViewedUnder(Frozen):
@@ -109,9 +107,7 @@ class NewInstrumentFile(Frozen):
     named: Annotated[tuple[SampleNamed, ...], Field(max_length=5000)] = ()
 
 
-def as_named(
-    samples: Sequence[InstrumentSample], named: Sequence[SampleNamed]
-) -> list[InstrumentSample]:
+def as_named(samples: Sequence[InstrumentSample], named: Sequence[SampleNamed]) -> list[InstrumentSample]:
     """The samples with what a person says that they are."""
     said = {one.name: one for one in named}
     return [
@@ -122,9 +118,7 @@ def as_named(
     ]
 
 
-def samples_of(
-    table: ColourTable, codes: Collection[str], said: ViewedUnder | None = None
-) -> list[InstrumentSample]:
+def samples_of(table: ColourTable, codes: Collection[str], said: ViewedUnder | None = None) -> list[InstrumentSample]:
     """The samples of a file, in its order; measurements of one swatch, or of one name, are one.
 
     `said`: the light and observer, for a file that does not name them. Raises Refusal where they
@@ -152,28 +146,33 @@ def named_swatch(name: str, codes: Collection[str]) -> tuple[str | None, Piece]:
 def _under(table: ColourTable, said: ViewedUnder | None) -> ViewedUnder | None:
     if table.illuminant and table.observer:
         if table.illuminant in get_args(Illuminant) and table.observer in get_args(Observer):
-            return ViewedUnder.model_validate(
-                {"illuminant": table.illuminant, "observer": table.observer}
-            )
+            return ViewedUnder.model_validate({"illuminant": table.illuminant, "observer": table.observer})
         named = f"{table.illuminant}/{table.observer}°"
         raise Refusal(
-            "unknown-light", f"The file is for {named}, which is not known here.",
+            "unknown-light",
+            f"The file is for {named}, which is not known here.",
             "Export it with spectra, or for a standard illuminant.",
-        )  # fmt: skip
+        )
     if said is None and not table.wavelengths_nm:
         raise Refusal(
-            "which-light", "The file does not say for which light and observer its values are.",
+            "which-light",
+            "The file does not say for which light and observer its values are.",
             "Look at the instrument's settings, and say which.",
-            (Fault(field="illuminant", given="", allowed="the light and the observer",
-                   cure="Choose them; with spectra they need not be known."),),
-        )  # fmt: skip
+            (
+                Fault(
+                    field="illuminant",
+                    given="",
+                    allowed="the light and the observer",
+                    cure="Choose them; with spectra they need not be known.",
+                ),
+            ),
+        )
     return said
 
 
 def _sample(
-    rows: Sequence[ColourRow], swatch: str | None, piece: Piece, nm: tuple[float, ...],
-    under: ViewedUnder | None,
-) -> InstrumentSample:  # fmt: skip
+    rows: Sequence[ColourRow], swatch: str | None, piece: Piece, nm: tuple[float, ...], under: ViewedUnder | None
+) -> InstrumentSample:
     given = [lab for row in rows if (lab := _given(row, under)) is not None]
     spectra = [row.reflectance for row in rows if row.reflectance]
     ours: list[Lab] = [spectrum_lab(nm, spectrum) for spectrum in spectra]
@@ -183,16 +182,21 @@ def _sample(
     spread = _spread(np.array(told))
     lab = _mean(ours) if ours else None
     return InstrumentSample(
-        name=rows[0].name, swatch=swatch, piece=piece, lab=lab,
+        name=rows[0].name,
+        swatch=swatch,
+        piece=piece,
+        lab=lab,
         hex=lab_to_hex(np.array(lab)) if lab else "",
         colour_words=colour_words(np.array(lab)) if lab else "",
         given_lab=_mean(given) if given else None,
         given_under=under.words if under and given else "",
         wavelengths_nm=nm if spectra else (),
         reflectance=tuple(float(v) for v in np.mean(spectra, axis=0)) if spectra else (),
-        repeats=len(rows), spread_de00=spread, uncertainty_de00=_uncertainty(len(rows), spread),
+        repeats=len(rows),
+        spread_de00=spread,
+        uncertainty_de00=_uncertainty(len(rows), spread),
         warnings=tuple(_disagreement(nm, spectra, given, under)),
-    )  # fmt: skip
+    )
 
 
 def _given(row: ColourRow, under: ViewedUnder | None) -> Lab | None:
@@ -219,9 +223,8 @@ def _uncertainty(repeats: int, spread: float | None) -> float:
 
 
 def _disagreement(
-    nm: tuple[float, ...], spectra: Sequence[tuple[float, ...]], given: Sequence[Lab],
-    under: ViewedUnder | None,
-) -> list[str]:  # fmt: skip
+    nm: tuple[float, ...], spectra: Sequence[tuple[float, ...]], given: Sequence[Lab], under: ViewedUnder | None
+) -> list[str]:
     """Says where a file's values are not those of its own spectra."""
     if not spectra or not given or under is None:
         return []
@@ -229,7 +232,4 @@ def _disagreement(
     apart = float(delta_e_2000(np.array(own), np.array(_mean(given))))
     if apart <= DISAGREES_DE00:
         return []
-    return [
-        f"its L*a*b* lies {apart:.1f} ΔE00 from what its spectrum gives for {under.words}; the "
-        "spectrum is used"
-    ]
+    return [f"its L*a*b* lies {apart:.1f} ΔE00 from what its spectrum gives for {under.words}; the spectrum is used"]

@@ -77,9 +77,7 @@ def agreements(both: Sequence[BothRead]) -> list[Agreement]:
 def teach_by(camera: str, both: Sequence[BothRead]) -> CameraProfile | None:
     """What a camera learns in one light: each state of a swatch counts once, by its last photo."""
     last = {(one.swatch, one.run): one for one in both}.values()
-    return teach(
-        camera, [one.untaught_lab for one in last], [one.instrument_lab for one in last]
-    )  # fmt: skip
+    return teach(camera, [one.untaught_lab for one in last], [one.instrument_lab for one in last])
 
 
 def _agreement(camera: str, capture: int | None, both: Sequence[BothRead]) -> Agreement:
@@ -88,29 +86,37 @@ def _agreement(camera: str, capture: int | None, both: Sequence[BothRead]) -> Ag
     apart = delta_e_2000(seen, true)
     bias = (seen - true).mean(axis=0)
     profile = teach_by(camera, both)
-    allowed = np.hypot(
-        [one.camera_uncertainty_de00 for one in both],
-        [one.instrument_uncertainty_de00 for one in both],
-    )
+    allowed = np.hypot([one.camera_uncertainty_de00 for one in both], [one.instrument_uncertainty_de00 for one in both])
     lightness, red, yellow = (float(value) for value in bias)
     return Agreement(
-        camera=camera, capture=capture, pairs=tuple(_shown(one) for one in both),
-        mean_de00=float(apart.mean()), p95_de00=float(np.percentile(apart, 95)),
+        camera=camera,
+        capture=capture,
+        pairs=tuple(_shown(one) for one in both),
+        mean_de00=float(apart.mean()),
+        p95_de00=float(np.percentile(apart, 95)),
         bias=(lightness, red, yellow),
         bias_de00=float(delta_e_2000(true.mean(axis=0) + bias, true.mean(axis=0))),
         scatter_de00=float(delta_e_2000(seen - bias, true).mean()),
         within_twice=float((apart <= 2 * allowed).mean()),
         teaching=Teaching(
-            swatches=len(profile.camera_labs), before_de00=profile.before_de00,
-            after_de00=profile.after_de00, is_worth_it=profile.is_worth_it,
-        ) if profile else None,
-    )  # fmt: skip
+            swatches=len(profile.camera_labs),
+            before_de00=profile.before_de00,
+            after_de00=profile.after_de00,
+            is_worth_it=profile.is_worth_it,
+        )
+        if profile
+        else None,
+    )
 
 
 def _shown(one: BothRead) -> PairShown:
     seen, true = np.array(one.camera_lab), np.array(one.instrument_lab)
     return PairShown(
-        swatch=one.swatch, run=one.run, camera_lab=one.camera_lab, camera_hex=lab_to_hex(seen),
-        instrument_lab=one.instrument_lab, instrument_hex=lab_to_hex(true),
+        swatch=one.swatch,
+        run=one.run,
+        camera_lab=one.camera_lab,
+        camera_hex=lab_to_hex(seen),
+        instrument_lab=one.instrument_lab,
+        instrument_hex=lab_to_hex(true),
         de00=cielab_difference(true, seen).de00,
-    )  # fmt: skip
+    )

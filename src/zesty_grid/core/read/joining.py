@@ -14,24 +14,9 @@ from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import Floats, lab_to_hex, lab_to_xyz
 from zesty_grid.core.read.colour_words import colour_words
 from zesty_grid.core.read.difference_uncertainty import same_response
-from zesty_grid.core.read.joint_correction import (
-    MOST_LIGHTS,
-    JointCorrection,
-    fit_joint_correction,
-)
-from zesty_grid.core.read.measurement import (
-    CellMeasurement,
-    JoinedPhoto,
-    Lab,
-    Measurement,
-    Residual,
-    ZoneMeasurement,
-)
-from zesty_grid.core.read.uncertainty import (
-    UncertaintyParts,
-    calibration_uncertainty,
-    extrapolation,
-)
+from zesty_grid.core.read.joint_correction import MOST_LIGHTS, JointCorrection, fit_joint_correction
+from zesty_grid.core.read.measurement import CellMeasurement, JoinedPhoto, Lab, Measurement, Residual, ZoneMeasurement
+from zesty_grid.core.read.uncertainty import UncertaintyParts, calibration_uncertainty, extrapolation
 from zesty_grid.core.refusal import Refusal
 
 Part = CellMeasurement | ZoneMeasurement
@@ -55,21 +40,13 @@ def join(measurements: Sequence[Measurement], names: Sequence[str] = ()) -> Meas
     """
     first = measurements[0]
     if any(one.sheet_id != first.sheet_id for one in measurements):
-        raise Refusal(
-            "other-sheet", "The photos show different sheets.", "Join photos of one sheet only."
-        )
+        raise Refusal("other-sheet", "The photos show different sheets.", "Join photos of one sheet only.")
     if any(not one.calibration.patch_light for one in measurements):
-        raise Refusal(
-            "measured-before", "One of the photos was read by an older version.",
-            "Read it again first.",
-        )  # fmt: skip
+        raise Refusal("measured-before", "One of the photos was read by an older version.", "Read it again first.")
     groups = _lights(measurements)
     lights = groups[:MOST_LIGHTS]
     fitted = _fit(measurements, lights)
-    cells = tuple(
-        _joined_cell([one.cells[i] for one in measurements], lights, fitted)
-        for i in range(len(first.cells))
-    )
+    cells = tuple(_joined_cell([one.cells[i] for one in measurements], lights, fitted) for i in range(len(first.cells)))
     warnings = dict.fromkeys(said for one in measurements for said in one.calibration.warnings)
     calibration = first.calibration.model_copy(update={"warnings": tuple(warnings)})
     if fitted:
@@ -91,13 +68,14 @@ def join(measurements: Sequence[Measurement], names: Sequence[str] = ()) -> Meas
             "photos": tuple(
                 JoinedPhoto(
                     name=names[i] if i < len(names) else f"photo {i + 1}",
-                    model=one.calibration.model, camera=one.calibration.camera,
+                    model=one.calibration.model,
+                    camera=one.calibration.camera,
                     light=next(n for n, light in enumerate(groups, 1) if i in light.photos),
                 )
                 for i, one in enumerate(measurements)
             ),
         }
-    )  # fmt: skip
+    )
 
 
 def _lights(measurements: Sequence[Measurement]) -> list[_Light]:
@@ -111,10 +89,7 @@ def _lights(measurements: Sequence[Measurement]) -> list[_Light]:
             groups.append([i])
     groups.sort(key=lambda group: (-len(group), group[0]))
     return [
-        _Light(
-            group,
-            np.mean([np.array(measurements[i].calibration.patch_light) for i in group], axis=0),
-        )
+        _Light(group, np.mean([np.array(measurements[i].calibration.patch_light) for i in group], axis=0))
         for group in groups
     ]
 
@@ -133,9 +108,7 @@ def _reference_xyz(measurement: Measurement) -> Floats:
     return lab_to_xyz(np.array([patch.reference_lab for patch in measurement.patches]))
 
 
-def _joined_cell(
-    seen: list[CellMeasurement], lights: list[_Light], fitted: JointCorrection | None
-) -> CellMeasurement:
+def _joined_cell(seen: list[CellMeasurement], lights: list[_Light], fitted: JointCorrection | None) -> CellMeasurement:
     """A cell from all photos in which something was measured there."""
     lead = next((one for one in seen if one.status == "measured"), seen[0])
     if lead.lab is None:
@@ -145,18 +118,16 @@ def _joined_cell(
     zones = lead.zones
     if len(counts) == 1:
         zones = tuple(
-            _joined_zone(zone, [_match(zone, one.zones) if one.lab else None for one in seen],
-                         lights, fitted)
+            _joined_zone(zone, [_match(zone, one.zones) if one.lab else None for one in seen], lights, fitted)
             for zone in lead.zones
-        )  # fmt: skip
+        )
     changes = _joined(list(seen), lights, fitted)
     return lead.model_copy(update={**changes, "flags": flags, "zones": zones})
 
 
 def _joined_zone(
-    lead: ZoneMeasurement, seen: Sequence[ZoneMeasurement | None], lights: list[_Light],
-    fitted: JointCorrection | None,
-) -> ZoneMeasurement:  # fmt: skip
+    lead: ZoneMeasurement, seen: Sequence[ZoneMeasurement | None], lights: list[_Light], fitted: JointCorrection | None
+) -> ZoneMeasurement:
     changes = _joined(list(seen), lights, fitted)
     return lead.model_copy(update={k: v for k, v in changes.items() if k != "agreement_de00"})
 
@@ -167,9 +138,7 @@ def _match(zone: ZoneMeasurement, others: Sequence[ZoneMeasurement]) -> ZoneMeas
     return min(others, key=lambda other: float(delta_e_2000(own, np.array(other.lab))))
 
 
-def _joined(
-    seen: list[Part | None], lights: list[_Light], fitted: JointCorrection | None
-) -> dict[str, object]:
+def _joined(seen: list[Part | None], lights: list[_Light], fitted: JointCorrection | None) -> dict[str, object]:
     """Colour, words, uncertainty and agreement of one thing seen in several photos."""
     there = {i: one for i, one in enumerate(seen) if one is not None and one.lab is not None}
     labs = np.array([one.lab for one in there.values()])
@@ -198,9 +167,13 @@ def _joined(
     )
     rounded: Lab = (round(float(lab[0]), 3), round(float(lab[1]), 3), round(float(lab[2]), 3))
     return {
-        "lab": rounded, "hex": lab_to_hex(lab), "colour_words": colour_words(lab), "parts": joined,
-        "uncertainty_de00": round(joined.combined_de00, 3), "agreement_de00": round(agreement, 3),
-    }  # fmt: skip
+        "lab": rounded,
+        "hex": lab_to_hex(lab),
+        "colour_words": colour_words(lab),
+        "parts": joined,
+        "uncertainty_de00": round(joined.combined_de00, 3),
+        "agreement_de00": round(agreement, 3),
+    }
 
 
 def _mean_light(light: _Light, there: dict[int, Part]) -> Floats | None:

@@ -46,11 +46,7 @@ class JointCorrection:
 
 def fit_joint_correction(patch_lights: Sequence[Floats], reference_xyz: Floats) -> JointCorrection:
     """`patch_lights`: for each light the patches' light over that of paper, (n, 3), linear."""
-    fits = [
-        _fit(_terms(patch_lights, roots), reference_xyz, roots, ridge)
-        for roots in ROOTS
-        for ridge in RIDGES
-    ]
+    fits = [_fit(_terms(patch_lights, roots), reference_xyz, roots, ridge) for roots in ROOTS for ridge in RIDGES]
     return min(fits, key=lambda one: float(one.unseen_de00.mean()))
 
 
@@ -76,6 +72,4 @@ def _fit(terms: Floats, xyz: Floats, roots: bool, ridge: float) -> JointCorrecti
     leverage = weights * np.einsum("ni,cij,nj->cn", terms, inverse, terms)
     predicted = xyz - (xyz - terms @ coefficients) / np.maximum(1 - leverage.T, 1e-6)
     unseen = delta_e_2000(xyz_to_lab(np.maximum(predicted, DARKEST)), xyz_to_lab(xyz))
-    return JointCorrection(
-        roots, ridge, np.asarray(coefficients), np.asarray(inverse), unseen, xyz_to_lab(xyz)
-    )
+    return JointCorrection(roots, ridge, np.asarray(coefficients), np.asarray(inverse), unseen, xyz_to_lab(xyz))

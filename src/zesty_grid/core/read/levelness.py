@@ -49,9 +49,7 @@ def at_one_scale(lab: Floats, mask: Mask, px_per_mm: float) -> tuple[Floats, Mas
     scale = PX_PER_MM / px_per_mm
     smooth = smooth_within(lab, mask, SMOOTH_MM * px_per_mm)
     small = cv2.resize(smooth, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
-    share = cv2.resize(
-        mask.astype(np.float32), None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA
-    )
+    share = cv2.resize(mask.astype(np.float32), None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
     return np.asarray(small, dtype=float), np.asarray(share > 0.9)
 
 
@@ -68,9 +66,12 @@ def unevenness(lab: Floats, mask: Mask, px_per_mm: float) -> Unevenness | None:
     signed = _along_main_direction(small, inside)
     streaks, angle = _streaks(signed, inside)
     return Unevenness(
-        rms_de00=round(rms, 2), worst_de00=round(worst, 2), blotch_mm=_blotch_mm(signed, inside),
-        streaks=round(streaks, 2), streak_angle_deg=round(angle, 0),
-    )  # fmt: skip
+        rms_de00=round(rms, 2),
+        worst_de00=round(worst, 2),
+        blotch_mm=_blotch_mm(signed, inside),
+        streaks=round(streaks, 2),
+        streak_angle_deg=round(angle, 0),
+    )
 
 
 def _along_main_direction(lab: Floats, inside: Mask) -> Floats:
@@ -103,10 +104,7 @@ def _streaks(signed: Floats, inside: Mask) -> tuple[float, float]:
     deep = cv2.erode(inside.astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
     if not deep.any():
         return 0.0, 0.0
-    xx, yy, xy = (
-        float(np.mean(np.asarray(a * b)[deep]))
-        for a, b in ((across, across), (down, down), (across, down))
-    )
+    xx, yy, xy = (float(np.mean(np.asarray(a * b)[deep])) for a, b in ((across, across), (down, down), (across, down)))
     one_way = float(np.hypot(xx - yy, 2 * xy) / (xx + yy + 1e-12))
     across_angle = 0.5 * np.arctan2(2 * xy, xx - yy)
     return one_way, float(np.degrees(-(across_angle + np.pi / 2)) % 180)

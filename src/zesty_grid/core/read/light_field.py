@@ -43,9 +43,7 @@ class PaperSamples:
 
     @cached_property
     def open_paper(self) -> "PaperSamples":
-        return PaperSamples(
-            self.at_mm[~self.in_slot], self.linear[~self.in_slot], self.in_slot[~self.in_slot]
-        )
+        return PaperSamples(self.at_mm[~self.in_slot], self.linear[~self.in_slot], self.in_slot[~self.in_slot])
 
 
 @dataclass(frozen=True)
@@ -135,10 +133,7 @@ def fit_light_field(samples: PaperSamples, page_mm: tuple[float, float]) -> Ligh
     scatter = (target - terms @ coefficients)[kept, 1]
     light = np.exp(terms @ coefficients)[:, 1]
     return LightField(
-        coefficients,
-        page_mm,
-        residual_ratio=float(scatter.std()),
-        evenness_ratio=float(light.min() / light.max()),
+        coefficients, page_mm, residual_ratio=float(scatter.std()), evenness_ratio=float(light.min() / light.max())
     )
 
 
@@ -159,9 +154,7 @@ def _taken(shape: tuple[int, ...], rects: Iterable[tuple[RectMm, float]], tile_m
     margins."""
     taken = np.zeros(shape, dtype=bool)
     for (left, top, w, h), margin in rects:
-        first_column, first_row = (
-            max(0, math.ceil((low - margin) / tile_mm - 0.5)) for low in (left, top)
-        )
+        first_column, first_row = (max(0, math.ceil((low - margin) / tile_mm - 0.5)) for low in (left, top))
         last_column, last_row = (
             max(0, math.floor((high + margin) / tile_mm - 0.5) + 1) for high in (left + w, top + h)
         )

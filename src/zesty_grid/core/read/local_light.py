@@ -84,9 +84,7 @@ def paper_around(samples: PaperSamples, light: LightField, rect_mm: RectMm) -> R
     return _ring(paper, light, outside_mm(paper.at_mm, rect_mm), 0.0)
 
 
-def paper_around_card(
-    samples: PaperSamples, light: LightField, slot: ChartSlot, place: ChartPlace
-) -> Ring:
+def paper_around_card(samples: PaperSamples, light: LightField, slot: ChartSlot, place: ChartPlace) -> Ring:
     """Paper close around the card as it lies, within its slot too."""
     (x0, y0), (x1, y1) = slot.quad_mm[0], slot.quad_mm[2]
     as_printed = place_points(place.undone(), samples.at_mm, slot_centre_mm(slot))

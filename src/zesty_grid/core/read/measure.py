@@ -17,26 +17,11 @@ from zesty_grid.core.read.chart import Chart
 from zesty_grid.core.read.chart_finder import ChartPlace, find_chart, patch_window_points
 from zesty_grid.core.read.chart_reader import PatchReadings, check_chart, fits_better, read_patches
 from zesty_grid.core.read.colour_space import Floats
-from zesty_grid.core.read.correction import (
-    Correction,
-    choose_correction,
-    fit_tone_curve,
-    usable_greys,
-)
+from zesty_grid.core.read.correction import Correction, choose_correction, fit_tone_curve, usable_greys
 from zesty_grid.core.read.dot_pattern import read_open_dots
-from zesty_grid.core.read.light_field import (
-    LightField,
-    PaperSamples,
-    fit_light_field,
-    sample_paper,
-)
+from zesty_grid.core.read.light_field import LightField, PaperSamples, fit_light_field, sample_paper
 from zesty_grid.core.read.local_light import LocalLight, fit_local_light, paper_around_card
-from zesty_grid.core.read.measurement import (
-    Calibration,
-    Measurement,
-    PatchMeasurement,
-    Residual,
-)
+from zesty_grid.core.read.measurement import Calibration, Measurement, PatchMeasurement, Residual
 from zesty_grid.core.read.page_checks import look_at_page
 from zesty_grid.core.read.page_finder import FoundPage, find_page
 from zesty_grid.core.read.picture import Picture
@@ -57,10 +42,7 @@ DOUBTFUL_RESIDUAL_DE00 = 3.0
 
 
 def measure_sheet(
-    picture: Picture,
-    sheet: Sheet,
-    page: FoundPage | None = None,
-    by_hand: Iterable[CellByHand] = (),
+    picture: Picture, sheet: Sheet, page: FoundPage | None = None, by_hand: Iterable[CellByHand] = ()
 ) -> Measurement:
     """Measures every cell of the sheet; raises Refusal where the photo cannot be measured.
 
@@ -78,17 +60,11 @@ def measure_sheet(
         sheet_id=sheet.id,
         photo_size_px=(picture.width, picture.height),
         calibration=describe_calibration(
-            photo.correction,
-            sheet.chart.chart,
-            found.warnings,
-            picture.camera,
-            found.patch_light,
+            photo.correction, sheet.chart.chart, found.warnings, picture.camera, found.patch_light
         ),
         cells=cells,
         labels=labels_in_cells(photo.picture, photo.page, sheet.cells),
-        patches=describe_patches(
-            photo.correction, sheet.chart.chart, _patch_outlines(photo.page, sheet, found.place)
-        ),
+        patches=describe_patches(photo.correction, sheet.chart.chart, _patch_outlines(photo.page, sheet, found.place)),
     )
 
 
@@ -148,8 +124,7 @@ def calibrate(picture: Picture, sheet: Sheet, page: FoundPage | None = None) -> 
     if chart.light.evenness_ratio < UNEVEN_REFUSED:
         raise Refusal(
             "uneven-light",
-            f"The darkest part of the sheet gets only {chart.light.evenness_ratio:.0%} of the "
-            "light.",
+            f"The darkest part of the sheet gets only {chart.light.evenness_ratio:.0%} of the light.",
             "Turn the sheet or add a light from the other side, and take the photo again.",
         )
     photo = _calibrated(straightened, sheet, page, chart, correction)
@@ -198,10 +173,18 @@ def _calibrated(
     if sheet.pattern:
         dots = read_open_dots(picture, page, sheet.pattern, chart.samples, chart.light)
     return Calibrated(
-        picture, page, chart.samples, chart.light, colour - colour.mean(), greys,
-        contrast or 1.0, dots, correction, reference_lab[list(correction.used)],
+        picture,
+        page,
+        chart.samples,
+        chart.light,
+        colour - colour.mean(),
+        greys,
+        contrast or 1.0,
+        dots,
+        correction,
+        reference_lab[list(correction.used)],
         cut_out=sheet.kind == "window",
-    )  # fmt: skip
+    )
 
 
 def _middle(points_mm: Floats) -> tuple[float, float]:
@@ -209,9 +192,7 @@ def _middle(points_mm: Floats) -> tuple[float, float]:
     return (float(x), float(y))
 
 
-def straighten(
-    picture: Picture, patch_linear: Floats, used: tuple[int, ...], chart: Chart
-) -> Picture:
+def straighten(picture: Picture, patch_linear: Floats, used: tuple[int, ...], chart: Chart) -> Picture:
     """The same picture on the scale of light that the chart's greys ask for.
 
     Uneven light can be divided out only on a scale that is linear in light.
@@ -242,11 +223,7 @@ def unbend(
 
 
 def describe_calibration(
-    correction: Correction,
-    chart: Chart,
-    warnings: tuple[str, ...],
-    camera: str,
-    patch_light: Floats | None = None,
+    correction: Correction, chart: Chart, warnings: tuple[str, ...], camera: str, patch_light: Floats | None = None
 ) -> Calibration:
     errors = correction.unseen_de00
     said = list(warnings)
@@ -269,15 +246,11 @@ def describe_calibration(
         warnings=tuple(said),
         camera=camera,
         response=tuple(_triple(patch) for patch in correction.response),
-        patch_light=tuple(_triple(patch, 6) for patch in patch_light)
-        if patch_light is not None
-        else (),
+        patch_light=tuple(_triple(patch, 6) for patch in patch_light) if patch_light is not None else (),
     )
 
 
-def describe_patches(
-    correction: Correction, chart: Chart, outlines_px: Floats
-) -> tuple[PatchMeasurement, ...]:
+def describe_patches(correction: Correction, chart: Chart, outlines_px: Floats) -> tuple[PatchMeasurement, ...]:
     """Each patch as measured, beside its reference; `outlines_px` is (n, 4, 2)."""
     reference_lab = chart.lab
     return tuple(

@@ -98,11 +98,17 @@ class CellMeasurement(Frozen):
         if self.zones or self.lab is None or self.parts is None:
             return self
         whole = ZoneMeasurement(
-            zone="1", share=1.0, lab=self.lab, hex=self.hex or "",
-            colour_words=self.colour_words or "", levelness_de00=self.levelness_de00 or 0.0,
-            uncertainty_de00=self.uncertainty_de00 or 0.0, parts=self.parts, light=self.light,
+            zone="1",
+            share=1.0,
+            lab=self.lab,
+            hex=self.hex or "",
+            colour_words=self.colour_words or "",
+            levelness_de00=self.levelness_de00 or 0.0,
+            uncertainty_de00=self.uncertainty_de00 or 0.0,
+            parts=self.parts,
+            light=self.light,
             outline_px=self.outline_px,
-        )  # fmt: skip
+        )
         return self.model_copy(update={"zones": (whole,)})
 
 

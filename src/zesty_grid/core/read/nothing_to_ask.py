@@ -19,8 +19,11 @@ def what_it_asks(photo: Photo, odd: Sequence[OddPiece], stage: int | None) -> li
             continue
         if cell.status != "measured":
             asks.append(f"{cell.cell} ({swatch}): {cell.status}.")
-        asks += [f"{cell.cell} ({swatch}): {flag}." for flag in cell.flags
-                 if cell.status == "measured" and flag not in ASKS_NOTHING]  # fmt: skip
+        asks += [
+            f"{cell.cell} ({swatch}): {flag}."
+            for flag in cell.flags
+            if cell.status == "measured" and flag not in ASKS_NOTHING
+        ]
     if photo.sheet.trial is not None and stage is None:
         asks.append("All stages of its trial are read: which one is this?")
     if photo.read_before:
@@ -37,9 +40,7 @@ def everything_of(photo: Photo, stage: int | None, today: date) -> NewReadings:
     day = date.fromisoformat(photo.taken_on) if photo.taken_on else today
     return NewReadings(
         measurement_id=photo.measurement_id,
-        cells=tuple(
-            cell.cell for cell in photo.measurement.cells if cell.cell in measured & assigned
-        ),
+        cells=tuple(cell.cell for cell in photo.measurement.cells if cell.cell in measured & assigned),
         zones=zones,
         lies=tuple(lies for lies in photo.cloths if lies.cell in measured - assigned - zoned),
         taken_on=min(day, today),

@@ -60,11 +60,13 @@ def questions(pieces: Sequence[SeenPiece], expected: Mapping[str, Expected]) -> 
             words = f"{piece.swatch} looks like {other.swatch}, and the other way round: swapped?"
         asked.append(
             OddPiece(
-                cell=piece.cell, swatch=piece.swatch, words=words,
+                cell=piece.cell,
+                swatch=piece.swatch,
+                words=words,
                 expected_hex=lab_to_hex(np.array(own.lab)),
                 looks_like=other.swatch if other else None,
             )
-        )  # fmt: skip
+        )
     return asked
 
 
@@ -72,13 +74,14 @@ def by_labels(labels: Sequence[CellLabel], assigned: Mapping[str, str]) -> list[
     """Asks about each cell whose label is another swatch's than the sheet says."""
     return [
         OddPiece(
-            cell=label.cell, swatch=assigned[label.cell], looks_like=label.code,
+            cell=label.cell,
+            swatch=assigned[label.cell],
+            looks_like=label.code,
             words=f"The label in {label.cell} says {label.code}, the sheet {assigned[label.cell]}.",
         )
         for label in labels
-        if label.cell in assigned
-        and label.code not in (assigned[label.cell], on_label(assigned[label.cell]))
-    ]  # fmt: skip
+        if label.cell in assigned and label.code not in (assigned[label.cell], on_label(assigned[label.cell]))
+    ]
 
 
 def _swapped_with(

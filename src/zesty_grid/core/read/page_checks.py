@@ -19,9 +19,6 @@ PAGE_SCALE_OFF = 0.025
 BLACK_PX_PER_MM = 4.0
 # A sheen that takes the print from L* 17 to 2 misreads cloth by about 4 (measured by simulation).
 SHEEN_DE00_PER_L = 0.25
-# Slope of L* over relative luminance near white (CIE 15); good photos stay under the usual doubt.
-SHADE_DE00 = 33.0
-USUAL_DOUBT = 0.002
 
 
 @dataclass(frozen=True)
@@ -33,9 +30,7 @@ class PageLooks:
     doubt_de00: float
 
 
-def look_at_page(
-    photo: Calibrated, sheet: Sheet, chart_light: LocalLight, card_size_ratio: float
-) -> PageLooks:
+def look_at_page(photo: Calibrated, sheet: Sheet, chart_light: LocalLight, card_size_ratio: float) -> PageLooks:
     """Looks at paper and print through the finished correction, and at the light on the chart."""
     paper = photo.correction.lab(np.ones((1, 3)))[0]
     black = _printed_black_l(photo, sheet)
@@ -48,9 +43,7 @@ def look_at_page(
     lightness = float(paper[0])
     beyond = max(0.0, lightness - LIGHTEST_PAPER_L, DARKEST_PAPER_L - lightness)
     sheen = SHEEN_DE00_PER_L * max(0.0, DARKEST_PRINT_L - black)
-    doubt = float(
-        np.hypot(beyond / 2, np.hypot(sheen, 33 * max(0.0, chart_light.doubt_ratio - 0.002)))
-    )
+    doubt = float(np.hypot(beyond / 2, np.hypot(sheen, 33 * max(0.0, chart_light.doubt_ratio - 0.002))))
     return PageLooks(tuple(warnings), doubt)
 
 

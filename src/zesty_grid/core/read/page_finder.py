@@ -38,9 +38,8 @@ class FoundPage:
         """The upright pixels of a rectangle of the page, at `px_per_mm`."""
         x, y, w, h = rect_mm
         page_from_crop = np.array(
-            [[1 / px_per_mm, 0, x + 0.5 / px_per_mm], [0, 1 / px_per_mm, y + 0.5 / px_per_mm],
-             [0, 0, 1]]
-        )  # fmt: skip
+            [[1 / px_per_mm, 0, x + 0.5 / px_per_mm], [0, 1 / px_per_mm, y + 0.5 / px_per_mm], [0, 0, 1]]
+        )
         size = (max(1, round(w * px_per_mm)), max(1, round(h * px_per_mm)))
         warped: Pixels = cv2.warpPerspective(  # type: ignore[assignment]
             picture.pixels,
@@ -117,9 +116,8 @@ def _page(
 
 
 def _missing(
-    grey: NDArray[np.uint8], found: dict[int, Floats], markers: tuple[Marker, ...],
-    missing: list[int],
-) -> Refusal:  # fmt: skip
+    grey: NDArray[np.uint8], found: dict[int, Floats], markers: tuple[Marker, ...], missing: list[int]
+) -> Refusal:
     """Why markers were not seen: those that lie where they should and are unsharp, or hidden."""
     blurred = [place for place in missing if _looks_like(grey, found, markers, place)]
     names = " and ".join(CORNER_NAMES[place] for place in blurred or missing)
@@ -133,15 +131,12 @@ def _missing(
         )
     return Refusal(
         "marker-hidden",
-        f"The {names} corner {'markers are' if plural else 'marker is'} covered or outside the "
-        "picture.",
+        f"The {names} corner {'markers are' if plural else 'marker is'} covered or outside the picture.",
         "Uncover the corner, or step back so that all four are in the picture.",
     )
 
 
-def _looks_like(
-    grey: NDArray[np.uint8], found: dict[int, Floats], markers: tuple[Marker, ...], place: int
-) -> bool:
+def _looks_like(grey: NDArray[np.uint8], found: dict[int, Floats], markers: tuple[Marker, ...], place: int) -> bool:
     """Whether what lies where a marker should be resembles it, however unsharp."""
     seen = [marker for marker in markers if marker.id in found]
     page_points = np.array([corner for m in seen for corner in m.corners_mm])
@@ -151,9 +146,7 @@ def _looks_like(
     corner = np.array(markers[place].corners_mm[0])
     pixels = MARKER_MODULES * 8
     side_mm = float(np.ptp([x for x, _ in markers[place].corners_mm]))
-    page_from_crop = np.array(
-        [[side_mm / pixels, 0, corner[0]], [0, side_mm / pixels, corner[1]], [0, 0, 1]]
-    )
+    page_from_crop = np.array([[side_mm / pixels, 0, corner[0]], [0, side_mm / pixels, corner[1]], [0, 0, 1]])
     crop = cv2.warpPerspective(
         grey, matrix @ page_from_crop, (pixels, pixels), flags=cv2.INTER_AREA | cv2.WARP_INVERSE_MAP
     )
@@ -190,9 +183,7 @@ def detect_markers(grey: NDArray[np.uint8], wanted: set[int], enough: int = 0) -
         corners, ids, _ = detector.detectMarkers(small)
         found = {
             int(marker_id): (quad[0].astype(float) + 0.5) / scale - 0.5
-            for quad, marker_id in zip(
-                corners, np.ravel(ids) if ids is not None else [], strict=True
-            )
+            for quad, marker_id in zip(corners, np.ravel(ids) if ids is not None else [], strict=True)
             if int(marker_id) in wanted
         }
         if len(found) > len(best):
@@ -221,9 +212,7 @@ def _refined(grey: NDArray[np.uint8], quad: Floats) -> Floats:
     side_px = float(np.linalg.norm(quad[0] - quad[1]))
     half = int(np.clip(side_px / 20, 2, 12))
     criteria = (cv2.TERM_CRITERIA_EPS + cv2.TERM_CRITERIA_MAX_ITER, 30, 0.02)
-    corners = cv2.cornerSubPix(
-        grey, quad.astype(np.float32).reshape(-1, 1, 2), (half, half), (-1, -1), criteria
-    )
+    corners = cv2.cornerSubPix(grey, quad.astype(np.float32).reshape(-1, 1, 2), (half, half), (-1, -1), criteria)
     return np.asarray(corners, dtype=float).reshape(4, 2)
 
 

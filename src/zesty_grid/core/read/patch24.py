@@ -13,12 +13,31 @@ from zesty_grid.core.read.colour_space import D50_XYZ, Floats
 
 ROWS, COLUMNS = 4, 6
 PATCH_NAMES = (
-    "dark brown", "pale tan", "sky blue", "leaf green", "lavender blue", "aqua",
-    "orange", "violet blue", "brick pink", "dark purple", "yellow green", "amber",
-    "blue", "green", "red", "yellow", "magenta", "cyan",
-    "white", "grey 8", "grey 6.5", "grey 5", "grey 3.5", "black",
-)  # fmt: skip
-GREY_ROW = slice(18, 24)
+    "dark brown",
+    "pale tan",
+    "sky blue",
+    "leaf green",
+    "lavender blue",
+    "aqua",
+    "orange",
+    "violet blue",
+    "brick pink",
+    "dark purple",
+    "yellow green",
+    "amber",
+    "blue",
+    "green",
+    "red",
+    "yellow",
+    "magenta",
+    "cyan",
+    "white",
+    "grey 8",
+    "grey 6.5",
+    "grey 5",
+    "grey 3.5",
+    "black",
+)
 WAVELENGTHS_NM = np.arange(380, 731, 10)
 
 

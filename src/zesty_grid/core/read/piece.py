@@ -84,18 +84,7 @@ def look_at_piece(photo: Calibrated, view: CellView, zone_count: int = 0, bands:
     labels, within = enlarged(core), enlarged(view.cloth.inner.astype(np.uint8)) > 0
     flags = ["more than one colour"] if len(zones.shares) > 1 and bands == 0 else []
     if through.mean() > SEEN_THROUGH:
-        return Piece(
-            light,
-            reduced,
-            lab,
-            through,
-            zones,
-            labels,
-            within,
-            False,
-            (*flags, "see-through"),
-            order,
-        )
+        return Piece(light, reduced, lab, through, zones, labels, within, False, (*flags, "see-through"), order)
     glaring = _glaring(light, labels, within, len(zones.shares))
     used = within & ~glaring
     if glaring.sum() > GLARE_SHARE * within.sum():
@@ -105,9 +94,7 @@ def look_at_piece(photo: Calibrated, view: CellView, zone_count: int = 0, bands:
     if angle is not None:
         flags.append("yarn")
         own = [used & (labels == zone) for zone in range(1, len(zones.shares) + 1)]
-        used = np.logical_or.reduce(
-            [facing_the_light(light, one, view.px_per_mm, angle) for one in own if one.any()]
-        )
+        used = np.logical_or.reduce([facing_the_light(light, one, view.px_per_mm, angle) for one in own if one.any()])
     return Piece(light, reduced, lab, through, zones, labels, used, yarn, tuple(flags), order)
 
 
@@ -117,8 +104,7 @@ def _without_page(photo: Calibrated, view: CellView, through: Floats) -> tuple[F
         return view.evened, view.reduced
     page = through * np.exp(photo.dots.log_mean)
     light, reduced = (
-        np.maximum(DARKEST_LIGHT, (values - page) / (1 - through))
-        for values in (view.evened, view.reduced)
+        np.maximum(DARKEST_LIGHT, (values - page) / (1 - through)) for values in (view.evened, view.reduced)
     )
     return light, reduced
 

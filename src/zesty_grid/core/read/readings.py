@@ -133,8 +133,7 @@ def zones_of_pieces(sheet: AssignedSheet, measurement: Measurement) -> tuple[Nam
             continue
         for zone in cell.zones:
             if piece == "neighbour":
-                found.append(NamedZone(cell=cell.cell, zone=zone.zone, name=zone.name,
-                                       piece="neighbour"))  # fmt: skip
+                found.append(NamedZone(cell=cell.cell, zone=zone.zone, name=zone.name, piece="neighbour"))
             elif zone.name == COVERED:
                 found.append(NamedZone(cell=cell.cell, zone=zone.zone, piece="dark"))
             else:
@@ -215,9 +214,7 @@ class ReadingChoice(Frozen):
     note: Annotated[str, Field(max_length=500)] = ""
 
 
-def assign_pages(
-    swatches: list[str], pieces: tuple[Piece, ...], cells_per_page: int
-) -> list[list[tuple[str, Piece]]]:
+def assign_pages(swatches: list[str], pieces: tuple[Piece, ...], cells_per_page: int) -> list[list[tuple[str, Piece]]]:
     """Pieces in the order in which they lie on each page; one swatch's pieces share a page."""
     per_page = max(1, cells_per_page // len(pieces))
     pages = [swatches[i : i + per_page] for i in range(0, len(swatches), per_page)]
@@ -225,9 +222,13 @@ def assign_pages(
 
 
 def next_pages(
-    swatches: list[str], pieces: tuple[Piece, ...], laid: Iterable[AssignedSheet],
-    trial: int | None, cells_per_page: int, anew: bool = False,
-) -> list[tuple[int, list[tuple[str, Piece]]]]:  # fmt: skip
+    swatches: list[str],
+    pieces: tuple[Piece, ...],
+    laid: Iterable[AssignedSheet],
+    trial: int | None,
+    cells_per_page: int,
+    anew: bool = False,
+) -> list[tuple[int, list[tuple[str, Piece]]]]:
     """The pages still to be laid out, each with its number; what lies on a page stays there.
 
     `anew`: also those that lie on a page already, as for a few of many that went on.
@@ -240,9 +241,7 @@ def next_pages(
     return list(enumerate(pages, len(own) + 1))
 
 
-def assigned_page(
-    sheet: Sheet, number: int, trial: int | None, page: list[tuple[str, Piece]]
-) -> AssignedSheet:
+def assigned_page(sheet: Sheet, number: int, trial: int | None, page: list[tuple[str, Piece]]) -> AssignedSheet:
     """A laid-out sheet with its pieces, in the order of its cells."""
     return AssignedSheet(
         sheet=sheet,
@@ -268,7 +267,15 @@ def check_day(day: date, today: date) -> None:
     """Raises Refusal for a day that has not come yet."""
     if day > today:
         raise Refusal(
-            "in-the-future", f"{day:%-d %b %Y} has not come yet.", "Say the day of the photo.",
-            (Fault(field="taken_on", given=day.isoformat(), allowed=f"up to {today.isoformat()}",
-                   cure="Say the day of the photo."),),
-        )  # fmt: skip
+            "in-the-future",
+            f"{day:%-d %b %Y} has not come yet.",
+            "Say the day of the photo.",
+            (
+                Fault(
+                    field="taken_on",
+                    given=day.isoformat(),
+                    allowed=f"up to {today.isoformat()}",
+                    cure="Say the day of the photo.",
+                ),
+            ),
+        )

@@ -7,14 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.read.chart import (
-    FEWEST_PATCHES,
-    MOST_PATCHES,
-    PATCH24,
-    Chart,
-    ChartPatch,
-    patch24,
-)
+from zesty_grid.core.read.chart import FEWEST_PATCHES, MOST_PATCHES, PATCH24, Chart, ChartPatch, patch24
 from zesty_grid.core.read.patch24 import COLUMNS, ROWS
 from zesty_grid.core.refusal import Fault, Refusal
 
@@ -47,13 +40,7 @@ WINDOW_MM = (100.0, 64.0)
 GREY_LEVELS = (0.3, 0.55, 0.78)
 MAX_CELLS = 24
 SHEET_ID = re.compile(r"[A-Za-z0-9-]{1,24}")
-MOST_CELLS: dict[CellKind, int] = {
-    "cuttings": MAX_CELLS,
-    "hanks": 6,
-    "large": 1,
-    "window": 1,
-    "none": MAX_CELLS,
-}
+MOST_CELLS: dict[CellKind, int] = {"cuttings": MAX_CELLS, "hanks": 6, "large": 1, "window": 1, "none": MAX_CELLS}
 
 
 class Marker(Frozen):
@@ -90,15 +77,15 @@ class ChartSlot(Frozen):
         first = self.patches[0]
         across, down = self.patches[1], self.patches[self.columns]
         return Chart(
-            name=self.name, rows=self.rows, columns=self.columns,
-            pitch_mm=(across.centre_mm[0] - first.centre_mm[0],
-                      down.centre_mm[1] - first.centre_mm[1]),
+            name=self.name,
+            rows=self.rows,
+            columns=self.columns,
+            pitch_mm=(across.centre_mm[0] - first.centre_mm[0], down.centre_mm[1] - first.centre_mm[1]),
             patch_mm=first.size_mm,
             patches=tuple(
-                ChartPatch(name=patch.name, lab=lab)
-                for patch, lab in zip(self.patches, self.values, strict=True)
+                ChartPatch(name=patch.name, lab=lab) for patch, lab in zip(self.patches, self.values, strict=True)
             ),
-        )  # fmt: skip
+        )
 
 
 class GreySpot(Frozen):
@@ -145,11 +132,7 @@ class Sheet(Frozen):
 
 
 def lay_out_sheet(
-    sheet_id: str,
-    cell_count: int = 12,
-    kind: CellKind = "cuttings",
-    paper: Paper = "A4",
-    chart: Chart | None = None,
+    sheet_id: str, cell_count: int = 12, kind: CellKind = "cuttings", paper: Paper = "A4", chart: Chart | None = None
 ) -> Sheet:
     """The sheet with room for `cell_count` pieces; raises Refusal for more than its kind holds."""
     most = MOST_CELLS[kind]
@@ -158,15 +141,10 @@ def lay_out_sheet(
             "cells-out-of-range",
             f"A sheet for {kind} holds 1 to {most} swatches.",
             "Use more than one sheet.",
-            (Fault(field="cells", given=str(cell_count), allowed=f"1 to {most}",
-                   cure="Use more than one sheet."),),
-        )  # fmt: skip
-    if not SHEET_ID.fullmatch(sheet_id):
-        raise Refusal(
-            "sheet-id",
-            "A sheet's name is 1 to 24 letters, digits and hyphens.",
-            "Choose another name.",
+            (Fault(field="cells", given=str(cell_count), allowed=f"1 to {most}", cure="Use more than one sheet."),),
         )
+    if not SHEET_ID.fullmatch(sheet_id):
+        raise Refusal("sheet-id", "A sheet's name is 1 to 24 letters, digits and hyphens.", "Choose another name.")
     page_mm = PAGES_MM[paper]
     columns, rows = _rows_and_columns(cell_count, kind)
     cells = _cells(cell_count, columns, rows, page_mm)
@@ -190,10 +168,7 @@ def lay_out_sheet(
 def no_sheet(sheet_id: str, chart: Chart) -> Sheet:
     """Stands for a sheet where a photo has none: its cells are areas that are drawn by hand."""
     laid = lay_out_sheet(sheet_id, MAX_CELLS, chart=chart)
-    cells = tuple(
-        SheetCell(cell=str(number), rect_mm=cell.rect_mm)
-        for number, cell in enumerate(laid.cells, 1)
-    )
+    cells = tuple(SheetCell(cell=str(number), rect_mm=cell.rect_mm) for number, cell in enumerate(laid.cells, 1))
     return laid.model_copy(update={"kind": "none", "cells": cells, "greys": (), "pattern": None})
 
 
@@ -208,8 +183,7 @@ def with_chart(sheet: Sheet, chart: Chart) -> Sheet:
             "Print a sheet for this chart.",
         )
     patches = tuple(
-        patch.model_copy(update={"name": name})
-        for patch, name in zip(slot.patches, chart.names, strict=True)
+        patch.model_copy(update={"name": name}) for patch, name in zip(slot.patches, chart.names, strict=True)
     )
     values = tuple(patch.lab for patch in chart.patches)
     changed = {"name": chart.name, "patches": patches, "values": values}
@@ -229,9 +203,7 @@ def _markers(page_mm: tuple[float, float], first: int) -> tuple[Marker, ...]:
     near = MARKER_INSET_MM
     right, bottom = (side - near - MARKER_MM for side in page_mm)
     places = ((near, near), (right, near), (right, bottom), (near, bottom))
-    return tuple(
-        Marker(id=first + i, corners_mm=_square(x, y, MARKER_MM)) for i, (x, y) in enumerate(places)
-    )
+    return tuple(Marker(id=first + i, corners_mm=_square(x, y, MARKER_MM)) for i, (x, y) in enumerate(places))
 
 
 def _card_rect(chart: Chart) -> RectMm:
@@ -259,10 +231,13 @@ def _chart_slot(chart: Chart) -> ChartSlot:
         for column in range(chart.columns)
     )
     return ChartSlot(
-        name=chart.name, rows=chart.rows, columns=chart.columns,
-        quad_mm=((x, y), (x + w, y), (x + w, y + h), (x, y + h)), patches=patches,
+        name=chart.name,
+        rows=chart.rows,
+        columns=chart.columns,
+        quad_mm=((x, y), (x + w, y), (x + w, y + h), (x, y + h)),
+        patches=patches,
         values=() if chart == patch24() else tuple(patch.lab for patch in chart.patches),
-    )  # fmt: skip
+    )
 
 
 def _rows_and_columns(count: int, kind: CellKind) -> tuple[int, int]:
@@ -311,16 +286,17 @@ def _greys_round_cells(columns: int, rows: int, page_mm: tuple[float, float]) ->
     return [
         GreySpot(
             rect_mm=(
-                round(BAND_SIDE_MM + column * pitch_x + CELL_GAP_MM / 2 + (n + 0.5) * step
-                      - size / 2, 3),
-                round(BAND_TOP_MM + row * pitch_y, 3), round(size, 3), GREYS_MM,
+                round(BAND_SIDE_MM + column * pitch_x + CELL_GAP_MM / 2 + (n + 0.5) * step - size / 2, 3),
+                round(BAND_TOP_MM + row * pitch_y, 3),
+                round(size, 3),
+                GREYS_MM,
             ),
             level=(n + row) % len(GREY_LEVELS),
         )
         for row in range(rows + 1)
         for column in range(columns)
         for n in range(each)
-    ]  # fmt: skip
+    ]
 
 
 def _greys_round_chart(chart: Chart) -> list[GreySpot]:

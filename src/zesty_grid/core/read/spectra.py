@@ -19,9 +19,11 @@ FEWEST_NM, COARSEST_NM = (430.0, 660.0), 20.5
 
 
 def spectrum_xyz(
-    wavelengths_nm: Sequence[float], reflectance: Sequence[float], illuminant: Illuminant = "D50",
+    wavelengths_nm: Sequence[float],
+    reflectance: Sequence[float],
+    illuminant: Illuminant = "D50",
     observer: Observer = "2",
-) -> Floats:  # fmt: skip
+) -> Floats:
     """XYZ, (3,), with Y = 1 for the perfect diffuser, by the method of ASTM E308.
 
     `reflectance` (0 to 1) at rising wavelengths. Raises Refusal for a spectrum that covers too
@@ -30,14 +32,16 @@ def spectrum_xyz(
     nm = np.asarray(wavelengths_nm, dtype=float)
     if len(nm) < 2 or nm[0] > FEWEST_NM[0] or nm[-1] < FEWEST_NM[1]:
         raise Refusal(
-            "spectrum-too-narrow", "The spectrum does not cover what is visible.",
+            "spectrum-too-narrow",
+            "The spectrum does not cover what is visible.",
             f"Give it from {FEWEST_NM[0]:.0f} to {FEWEST_NM[1]:.0f} nm at least.",
-        )  # fmt: skip
+        )
     if np.diff(nm).min() <= 0 or np.diff(nm).max() > COARSEST_NM:
         raise Refusal(
-            "spectrum-too-coarse", "The spectrum's wavelengths are too far apart or not in order.",
+            "spectrum-too-coarse",
+            "The spectrum's wavelengths are too far apart or not in order.",
             "Give it in steps of 20 nm or finer.",
-        )  # fmt: skip
+        )
     step = 5 if np.diff(nm).max() <= 5 else 10 if np.diff(nm).max() <= 10 else 20
     grid = np.arange(np.ceil(nm[0] / step) * step, nm[-1] + 0.1, step)
     values = np.interp(grid, nm, np.asarray(reflectance, dtype=float))
@@ -45,16 +49,17 @@ def spectrum_xyz(
     # The library tells of wavelengths that it leaves out; what may be left out is checked above.
     with colour.utilities.suppress_warnings(colour_runtime_warnings=True):
         xyz = colour.sd_to_XYZ(
-            spectrum, colour.MSDS_CMFS[OBSERVERS[observer]], colour.SDS_ILLUMINANTS[illuminant],
-            method="ASTM E308",
-        )  # fmt: skip
+            spectrum, colour.MSDS_CMFS[OBSERVERS[observer]], colour.SDS_ILLUMINANTS[illuminant], method="ASTM E308"
+        )
     return np.asarray(xyz, dtype=float) / 100
 
 
 def spectrum_lab(
-    wavelengths_nm: Sequence[float], reflectance: Sequence[float], illuminant: Illuminant = "D50",
+    wavelengths_nm: Sequence[float],
+    reflectance: Sequence[float],
+    illuminant: Illuminant = "D50",
     observer: Observer = "2",
-) -> tuple[float, float, float]:  # fmt: skip
+) -> tuple[float, float, float]:
     """L*a*b* under the illuminant, referred to its own white."""
     xyz = spectrum_xyz(wavelengths_nm, reflectance, illuminant, observer)
     return xyz_lab(xyz, white_point_xyz(illuminant, observer))

@@ -62,9 +62,13 @@ class UncertaintyParts(Frozen):
     def combined_de00(self) -> float:
         """Independent parts, added in quadrature."""
         parts = (
-            self.chart_de00, self.light_de00, self.evenness_de00, self.material_de00,
-            self.rendering_de00, self.backing_de00,
-        )  # fmt: skip
+            self.chart_de00,
+            self.light_de00,
+            self.evenness_de00,
+            self.material_de00,
+            self.rendering_de00,
+            self.backing_de00,
+        )
         return float(np.sqrt(sum(part**2 for part in parts)))
 
 

@@ -78,7 +78,5 @@ def _smoothed_along(grey: Floats, angle: float, px_per_mm: float) -> Floats:
     x, y = np.meshgrid(line, line)
     along = x * np.cos(angle) + y * np.sin(angle)
     across = -x * np.sin(angle) + y * np.cos(angle)
-    kernel = np.exp(
-        -0.5 * ((along / (ALONG_MM * px_per_mm)) ** 2 + (across / (ACROSS_MM * px_per_mm)) ** 2)
-    )
+    kernel = np.exp(-0.5 * ((along / (ALONG_MM * px_per_mm)) ** 2 + (across / (ACROSS_MM * px_per_mm)) ** 2))
     return np.asarray(cv2.filter2D(grey, -1, (kernel / kernel.sum()).astype(np.float32)))

@@ -124,10 +124,7 @@ def _refined(colours: Floats, centres: Floats) -> Floats:
     for _ in range(20):
         nearest = _nearest(colours, centres)
         moved = np.stack(
-            [
-                colours[nearest == i].mean(axis=0) if (nearest == i).any() else centres[i]
-                for i in range(len(centres))
-            ]
+            [colours[nearest == i].mean(axis=0) if (nearest == i).any() else centres[i] for i in range(len(centres))]
         )
         if np.abs(moved - centres).max() < 1e-2:
             break
@@ -139,9 +136,8 @@ def _k_means(colours: Floats, count: int) -> list[Floats]:
     criteria = (cv2.TERM_CRITERIA_EPS + cv2.TERM_CRITERIA_MAX_ITER, 50, 0.01)
     cv2.setRNGSeed(1)
     found = cv2.kmeans(
-        colours.astype(np.float32), min(count, len(colours)), np.empty(0, np.int32), criteria, 5,
-        cv2.KMEANS_PP_CENTERS,
-    )  # fmt: skip
+        colours.astype(np.float32), min(count, len(colours)), np.empty(0, np.int32), criteria, 5, cv2.KMEANS_PP_CENTERS
+    )
     return list(np.asarray(found[2], dtype=float))
 
 
@@ -168,9 +164,7 @@ def _apart(colours: Floats, pair: Floats, total: int) -> bool:
     return bool(between < VALLEY * min(dense[first], dense[second]))
 
 
-def _assign(
-    scaled: Floats, inner: Mask, whole: Mask, centres: list[Floats], px_per_mm: float
-) -> tuple[Labels, Mask]:
+def _assign(scaled: Floats, inner: Mask, whole: Mask, centres: list[Floats], px_per_mm: float) -> tuple[Labels, Mask]:
     """Every pixel of the piece to the nearest colour, and specks, which join what lies around them
     but do not count in its colour."""
     labels = np.zeros(inner.shape, dtype=np.int32)
@@ -186,9 +180,7 @@ def _assign(
             specks |= parts == part
     if not labels.any():
         labels[inner] = 1
-    nearest = ndimage.distance_transform_edt(
-        labels == 0, return_distances=False, return_indices=True
-    )
+    nearest = ndimage.distance_transform_edt(labels == 0, return_distances=False, return_indices=True)
     filled = labels[tuple(nearest)]
     return np.asarray(np.where(whole, filled, 0), dtype=np.int32), specks
 

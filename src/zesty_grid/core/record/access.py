@@ -7,9 +7,7 @@ from typing import Literal
 
 from zesty_grid.core.plan.swatch_codes import ALPHABET
 
-AccessWhat = Literal[
-    "wrong code", "came in", "new code", "code taken back", "device put out", "left"
-]
+AccessWhat = Literal["wrong code", "came in", "new code", "code taken back", "device put out", "left"]
 CodeKind = Literal["full", "guest"]
 GROUPS, GROUP_LENGTH = 3, 4
 FREE_TRIES = 5

@@ -5,15 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.record.measures import (
-    DROP_ML,
-    LIQUID_G_ML,
-    TEASPOONS,
-    VOLUMES_ML,
-    Unit,
-    measure_words,
-    teaspoon_g,
-)
+from zesty_grid.core.record.measures import DROP_ML, LIQUID_G_ML, TEASPOONS, VOLUMES_ML, Unit, measure_words, teaspoon_g
 from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.core.shelf.items import Share, Substance
 from zesty_grid.core.shelf.shelf import Shelf
@@ -58,9 +50,7 @@ def worked_out(addition: Addition, shelf: Shelf) -> Addition:
     if addition.what in ("water", "extract"):
         volume_ml = addition.amount * VOLUMES_ML[addition.unit]
         name = "water" if addition.what == "water" else f"extract of {addition.item}"
-        return addition.model_copy(
-            update={"name": name, "volume_ml": volume_ml, "working": volume_words(volume_ml)}
-        )
+        return addition.model_copy(update={"name": name, "volume_ml": volume_ml, "working": volume_words(volume_ml)})
     if addition.what == "dye lot":
         lot = shelf.dye_lot(addition.item)
         if lot is None:
@@ -84,9 +74,7 @@ def words_of(addition: Addition) -> str:
     return said
 
 
-def far_from_planned(
-    addition: Addition, planned_g: float | None, given_g: float, in_bath_ml: float
-) -> str | None:
+def far_from_planned(addition: Addition, planned_g: float | None, given_g: float, in_bath_ml: float) -> str | None:
     """What to ask before an addition that is far from what was planned; None where it is not.
 
     `planned_g` None: none of it was planned. `in_bath_ml` is the volume of the bath.
@@ -106,27 +94,16 @@ def far_from_planned(
         return f"No {addition.name} is planned for this bath. Put in {grams_words(grams)}?"
     if total <= MOST_AS_PLANNED * planned_g:
         return None
-    in_all = (
-        f", with the {grams_words(given_g)} that are in already {grams_words(total)} in all,"
-        if given_g
-        else ""
-    )
-    return (
-        f"That is {grams_words(grams)}{in_all} where {grams_words(planned_g)} are planned. "
-        "Is that right?"
-    )
+    in_all = f", with the {grams_words(given_g)} that are in already {grams_words(total)} in all," if given_g else ""
+    return f"That is {grams_words(grams)}{in_all} where {grams_words(planned_g)} are planned. Is that right?"
 
 
 def _filled(addition: Addition, name: str, substance: Substance | None) -> Addition:
     grams, volume_ml, working = _grams(addition, name, substance)
-    return addition.model_copy(
-        update={"name": name, "grams": grams, "volume_ml": volume_ml, "working": working}
-    )
+    return addition.model_copy(update={"name": name, "grams": grams, "volume_ml": volume_ml, "working": working})
 
 
-def _grams(
-    addition: Addition, name: str, substance: Substance | None
-) -> tuple[float, float | None, str]:
+def _grams(addition: Addition, name: str, substance: Substance | None) -> tuple[float, float | None, str]:
     """Grams, volume in mL where it is a liquid, and the working."""
     amount, unit = addition.amount, addition.unit
     if unit == "g":
@@ -147,9 +124,7 @@ def _grams(
         raise _never_weighed(addition, name)
     teaspoons = amount * TEASPOONS[unit]
     grams = teaspoons * each_g
-    spoons = (
-        f"{_measure(addition)} = {teaspoons:g} level tsp" if unit != "tsp" else f"{amount:g} tsp"
-    )
+    spoons = f"{_measure(addition)} = {teaspoons:g} level tsp" if unit != "tsp" else f"{amount:g} tsp"
     return grams, None, f"{spoons} × {each_g:g} g = {grams_words(grams)}"
 
 
@@ -159,25 +134,29 @@ def _measure(addition: Addition) -> str:
 
 def _refusal(code: str, words: str, addition: Addition, cure: str) -> Refusal:
     given = f"{addition.amount:g} {addition.unit}"
-    fault = Fault(field="addition", given=given, allowed="a measure that can be told in grams",
-                  cure=cure)  # fmt: skip
+    fault = Fault(field="addition", given=given, allowed="a measure that can be told in grams", cure=cure)
     return Refusal(code, words, cure, (fault,))
 
 
 def _not_there(addition: Addition) -> Refusal:
-    return _refusal("not-on-shelf", f"“{addition.item}” is not on the Shelf.", addition,
-                    "Put it there first, or write a note.")  # fmt: skip
+    return _refusal(
+        "not-on-shelf", f"“{addition.item}” is not on the Shelf.", addition, "Put it there first, or write a note."
+    )
 
 
 def _needs_a_stock(addition: Addition, name: str) -> Refusal:
     return _refusal(
-        "which-stock", f"{name} is a powder: millilitres of it say nothing.", addition,
+        "which-stock",
+        f"{name} is a powder: millilitres of it say nothing.",
+        addition,
         "Say of which stock, in g in 100 mL, or weigh it in grams.",
-    )  # fmt: skip
+    )
 
 
 def _never_weighed(addition: Addition, name: str) -> Refusal:
     return _refusal(
-        "spoon-unknown", f"How much a spoon of {name} weighs is not on the Shelf.", addition,
+        "spoon-unknown",
+        f"How much a spoon of {name} weighs is not on the Shelf.",
+        addition,
         "Weigh a level teaspoon once and write it on the Shelf, or give it in grams.",
-    )  # fmt: skip
+    )

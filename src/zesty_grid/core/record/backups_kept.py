@@ -17,9 +17,7 @@ def kept_backups(made: Sequence[datetime], now: datetime) -> list[datetime]:
     return sorted(kept)
 
 
-def _newest_of_each(
-    newest_first: Sequence[datetime], period: Callable[[date], tuple[int, ...]]
-) -> list[datetime]:
+def _newest_of_each(newest_first: Sequence[datetime], period: Callable[[date], tuple[int, ...]]) -> list[datetime]:
     found: dict[tuple[int, ...], datetime] = {}
     for at in newest_first:
         found.setdefault(period(at.date()), at)

@@ -33,8 +33,11 @@ def facts_of(one: BenchVessel, log: Sequence[BenchEntry]) -> BathFacts:
     leaving = by_key.get(one.leaving_step or "")
     last = by_key[one.steps[-1].key] if one.steps else None
     return BathFacts(
-        begun=has_begun(one, own, steps), begun_at=min(moments, default=None),
+        begun=has_begun(one, own, steps),
+        begun_at=min(moments, default=None),
         ended_at=leaving.done_at if leaving else last.done_at if last else None,
-        finished_at=last.done_at if last else None, ready_at=ready_after(one, steps),
-        steps=tuple(steps), who=who_is_in(one, own, steps),
-    )  # fmt: skip
+        finished_at=last.done_at if last else None,
+        ready_at=ready_after(one, steps),
+        steps=tuple(steps),
+        who=who_is_in(one, own, steps),
+    )

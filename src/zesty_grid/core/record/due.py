@@ -29,8 +29,10 @@ class StageDue:
         if self.days_late < 0:
             return f"next: {self.label}, due {self.due_on:%-d %b %Y}"
         days = "day" if self.days_late == 1 else "days"
-        return (f"“{self.label}” was due {self.days_late} {days} ago: read it now, it counts with "
-                "the dose that it really had")  # fmt: skip
+        return (
+            f"“{self.label}” was due {self.days_late} {days} ago: read it now, it counts with "
+            "the dose that it really had"
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,23 +67,33 @@ def tasks_of(counts: Iterable[StudyCounts]) -> list[Task]:
     for one in counts:
         said: Sequence[tuple[Lens, str, str, int]] = (
             ("dye", "vessel is not finished", "vessels are not finished", one.vessels_open),
-            ("dye", "swatch went another way: say as what it counts",
-             "swatches went another way: say as what they count", one.strays),
-            ("read", "swatch is dry and rested: ready to read",
-             "swatches are dry and rested: ready to read", one.ready),
-            ("read", "swatch has no reading yet", "swatches have no reading yet",
-             max(0, one.unread - one.ready)),
-            ("read", "photo waits to be accepted", "photos wait to be accepted",
-             one.photos_waiting),
+            (
+                "dye",
+                "swatch went another way: say as what it counts",
+                "swatches went another way: say as what they count",
+                one.strays,
+            ),
+            (
+                "read",
+                "swatch is dry and rested: ready to read",
+                "swatches are dry and rested: ready to read",
+                one.ready,
+            ),
+            ("read", "swatch has no reading yet", "swatches have no reading yet", max(0, one.unread - one.ready)),
+            ("read", "photo waits to be accepted", "photos wait to be accepted", one.photos_waiting),
             *(
-                ("fade", f"stage left in “{stage.trial}”; {stage.words}",
-                 f"stages left in “{stage.trial}”; {stage.words}", stage.left)
+                (
+                    "fade",
+                    f"stage left in “{stage.trial}”; {stage.words}",
+                    f"stages left in “{stage.trial}”; {stage.words}",
+                    stage.left,
+                )
                 for stage in one.stages
             ),
-        )  # fmt: skip
+        )
         found += [
             Task(one.study, one.name, lens, single if count == 1 else many, count)
             for lens, single, many, count in said
             if count
-        ]  # fmt: skip
+        ]
     return found

@@ -13,14 +13,42 @@ from zesty_grid.core.row_number import RowNumber
 from zesty_grid.core.shelf.items import Key
 
 EntryKind = Literal[
-    "begun", "done", "undone", "timer", "record", "addition", "reheat", "loaded", "unloaded",
-    "looked", "pulled", "rinses", "hand", "laid", "deviation", "cure", "placed", "probe", "note",
+    "begun",
+    "done",
+    "undone",
+    "timer",
+    "record",
+    "addition",
+    "reheat",
+    "loaded",
+    "unloaded",
+    "looked",
+    "pulled",
+    "rinses",
+    "hand",
+    "laid",
+    "deviation",
+    "cure",
+    "placed",
+    "probe",
+    "note",
     "struck",
-]  # fmt: skip
+]
 Deviation = Literal[
-    "boiled", "ran dry", "too long", "spilled", "wrong swatch", "forgot to stir", "felted",
-    "foamed", "iron spots", "bled from a neighbour", "twisted", "crowded", "other",
-]  # fmt: skip
+    "boiled",
+    "ran dry",
+    "too long",
+    "spilled",
+    "wrong swatch",
+    "forgot to stir",
+    "felted",
+    "foamed",
+    "iron spots",
+    "bled from a neighbour",
+    "twisted",
+    "crowded",
+    "other",
+]
 Cure = Literal["repeat", "replace", "leave out", "keep with a mark"]
 HandWord = Literal["soft", "as before", "stiff", "sticky", "felted"]
 Evenness = Literal["even", "a little uneven", "streaky", "spotted"]
@@ -31,10 +59,23 @@ FIRST_YEAR, LAST_YEAR = 1970, 2200
 CLOCK_OFF = timedelta(seconds=3)
 ENTERED_LATER = timedelta(minutes=1)
 # A bath begins with any of these; the others may be said of one that has not begun.
-BEGINS: frozenset[EntryKind] = frozenset({
-    "begun", "done", "timer", "record", "addition", "reheat", "loaded", "unloaded", "looked",
-    "pulled", "rinses", "laid", "deviation",
-})  # fmt: skip
+BEGINS: frozenset[EntryKind] = frozenset(
+    {
+        "begun",
+        "done",
+        "timer",
+        "record",
+        "addition",
+        "reheat",
+        "loaded",
+        "unloaded",
+        "looked",
+        "pulled",
+        "rinses",
+        "laid",
+        "deviation",
+    }
+)
 # What is done in a vessel must say in which.
 AT_A_VESSEL: frozenset[EntryKind] = BEGINS - {"record", "deviation"} | {"undone"}
 # What an entry must say at least, by kind; one of each group.
@@ -144,9 +185,7 @@ class Moments(Frozen):
     entered_at: datetime
 
 
-def true_times(
-    entry: NewBenchEntry, received_at: datetime, corrects: datetime | None = None
-) -> Moments:
+def true_times(entry: NewBenchEntry, received_at: datetime, corrects: datetime | None = None) -> Moments:
     """The times of an entry; `corrects` is the time of the entry that it corrects.
 
     A device's clock that is off by more than `CLOCK_OFF` is put right by how long before its

@@ -36,8 +36,11 @@ def laid_evenly(zones: Sequence[str]) -> tuple[LaidZone, ...]:
     down = ceil(len(zones) / across)
     return tuple(
         LaidZone(
-            zone=zone, x=(i % across) / across + MARGIN, y=(i // across) / down + MARGIN,
-            width=1 / across - 2 * MARGIN, height=1 / down - 2 * MARGIN,
+            zone=zone,
+            x=(i % across) / across + MARGIN,
+            y=(i // across) / down + MARGIN,
+            width=1 / across - 2 * MARGIN,
+            height=1 / down - 2 * MARGIN,
         )
         for i, zone in enumerate(zones)
-    )  # fmt: skip
+    )

@@ -66,17 +66,17 @@ def step_times(one: BenchVessel, log: Sequence[BenchEntry]) -> list[StepTimes]:
             heat = f" to {entry.temperature_c:g} °C" if entry.temperature_c is not None else ""
             found.append(
                 StepTimes(
-                    key=key, title=f"Heat again{heat}", begun_at=entry.at,
+                    key=key,
+                    title=f"Heat again{heat}",
+                    begun_at=entry.at,
                     due_at=entry.at + timedelta(minutes=minutes) if minutes else None,
                     done_at=ticked_at(by_step.get(key, ()), one.name, key),
                 )
-            )  # fmt: skip
+            )
     return found
 
 
-def has_begun(
-    one: BenchVessel, log: Sequence[BenchEntry], steps: Iterable[StepTimes] | None = None
-) -> bool:
+def has_begun(one: BenchVessel, log: Sequence[BenchEntry], steps: Iterable[StepTimes] | None = None) -> bool:
     """Whether anything was done at a vessel that was not taken back since. `steps`: where its times
     are known already."""
     known = step_times(one, log) if steps is None else steps
@@ -84,10 +84,7 @@ def has_begun(
         return True
     doing = ("loaded", "pulled", "addition", "rinses", "laid", "record", "looked", "deviation")
     inside = loaded(log, one.name)
-    return any(
-        entry.vessel == one.name and entry.kind in doing and (entry.kind != "loaded" or inside)
-        for entry in log
-    )
+    return any(entry.vessel == one.name and entry.kind in doing and (entry.kind != "loaded" or inside) for entry in log)
 
 
 def loaded(entries: Iterable[BenchEntry], vessel: str) -> list[str]:
@@ -110,10 +107,14 @@ def _times(own: Sequence[BenchEntry], step: Step) -> StepTimes:
         more = sum(e.minutes or 0 for e in own if e.kind == "timer" and e.at >= first.at)
         due = first.at + timedelta(minutes=first.minutes + more)
     return StepTimes(
-        key=step.key, title=step.title, begun_at=first.at if first else None, due_at=due,
+        key=step.key,
+        title=step.title,
+        begun_at=first.at if first else None,
+        due_at=due,
         done_at=ticks[-1].at if ticks and ticks[-1].kind == "done" else None,
-        stir_every_min=step.stir_every_min, iron_watch=step.asks == "iron watch",
-    )  # fmt: skip
+        stir_every_min=step.stir_every_min,
+        iron_watch=step.asks == "iron watch",
+    )
 
 
 def _begin(entries: Iterable[BenchEntry]) -> BenchEntry | None:

@@ -30,9 +30,11 @@ class Mark(Frozen):
 
 
 def marks_of(
-    log: Sequence[BenchEntry], vessels: Iterable[BenchVessel],
-    inside: Mapping[str, Iterable[str]], ended: Mapping[str, datetime],
-) -> list[Mark]:  # fmt: skip
+    log: Sequence[BenchEntry],
+    vessels: Iterable[BenchVessel],
+    inside: Mapping[str, Iterable[str]],
+    ended: Mapping[str, datetime],
+) -> list[Mark]:
     """From the standing log; `inside` has who was in each vessel, or is expected there, `ended`
     when its pieces were out. A stock that went wrong spoils no bath that was over by then."""
     every = list(vessels)
@@ -44,11 +46,17 @@ def marks_of(
         for code, through in _touched(entry, every, inside, ended).items():
             found.append(
                 Mark(
-                    swatch=code, entry=entry.id, vessel=entry.vessel, step=entry.step,
-                    at=entry.at, deviation=entry.deviation or "other", note=entry.note,
-                    cure=cures.get(entry.id), through=through,
+                    swatch=code,
+                    entry=entry.id,
+                    vessel=entry.vessel,
+                    step=entry.step,
+                    at=entry.at,
+                    deviation=entry.deviation or "other",
+                    note=entry.note,
+                    cure=cures.get(entry.id),
+                    through=through,
                 )
-            )  # fmt: skip
+            )
     return found
 
 
@@ -67,32 +75,24 @@ def stock_name(name: str, percent: float) -> str:
 
 
 def _touched(
-    entry: BenchEntry, vessels: Sequence[BenchVessel], inside: Mapping[str, Iterable[str]],
+    entry: BenchEntry,
+    vessels: Sequence[BenchVessel],
+    inside: Mapping[str, Iterable[str]],
     ended: Mapping[str, datetime],
-) -> dict[str, str]:  # fmt: skip
+) -> dict[str, str]:
     if entry.swatches:
         return dict.fromkeys(entry.swatches, "")
     if entry.stock:
         taking = [
-            one.name
-            for one in vessels
-            if entry.stock in _stocks_in(one) and ended.get(one.name, entry.at) >= entry.at
+            one.name for one in vessels if entry.stock in _stocks_in(one) and ended.get(one.name, entry.at) >= entry.at
         ]
-        return {
-            code: f"the stock of {entry.stock}" for name in taking for code in inside.get(name, ())
-        }
+        return {code: f"the stock of {entry.stock}" for name in taking for code in inside.get(name, ())}
     own = next((one for one in vessels if one.name == entry.vessel), None)
     if own is not None and own.vessel.bath == "extract":
         drawing = [one.name for one in vessels if one.draws_from == entry.vessel]
-        return {
-            code: f"the extract {entry.vessel}" for name in drawing for code in inside.get(name, ())
-        }
+        return {code: f"the extract {entry.vessel}" for name in drawing for code in inside.get(name, ())}
     return dict.fromkeys(inside.get(entry.vessel, ()), "")
 
 
 def _stocks_in(one: BenchVessel) -> set[str]:
-    return {
-        stock_name(figure.name, figure.stock_percent)
-        for figure in one.amounts.figures
-        if figure.stock_percent
-    }
+    return {stock_name(figure.name, figure.stock_percent) for figure in one.amounts.figures if figure.stock_percent}

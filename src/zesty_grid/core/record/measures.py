@@ -7,9 +7,7 @@ from zesty_grid.core.shelf.items import Substance
 Unit = Literal["g", "mL", "L", "drops", "pinch", "tsp", "tbsp", "cup"]
 DROP_ML, TEASPOON_ML, CUP_ML, PINCH_OF_TEASPOON = 0.05, 5.0, 250.0, 1 / 16
 LIQUID_G_ML = 1.0
-TEASPOONS: dict[str, float] = {
-    "pinch": PINCH_OF_TEASPOON, "tsp": 1.0, "tbsp": 3.0, "cup": CUP_ML / TEASPOON_ML,
-}  # fmt: skip
+TEASPOONS: dict[str, float] = {"pinch": PINCH_OF_TEASPOON, "tsp": 1.0, "tbsp": 3.0, "cup": CUP_ML / TEASPOON_ML}
 VOLUMES_ML: dict[str, float] = {"mL": 1.0, "L": 1000.0, "drops": DROP_ML}
 
 

@@ -31,12 +31,22 @@ class Note(Frozen):
 def notes_in(log: Iterable[BenchEntry]) -> list[Note]:
     """The notes of a standing log, the newest first."""
     notes = [
-        Note(entry=entry.id, key=entry.key, at=entry.at, who=entry.who, of=note_of(entry),
-             words=entry.note, photo=entry.photo, vessel=entry.vessel, swatches=entry.swatches,
-             levels=entry.levels or {}, trial=entry.trial)
+        Note(
+            entry=entry.id,
+            key=entry.key,
+            at=entry.at,
+            who=entry.who,
+            of=note_of(entry),
+            words=entry.note,
+            photo=entry.photo,
+            vessel=entry.vessel,
+            swatches=entry.swatches,
+            levels=entry.levels or {},
+            trial=entry.trial,
+        )
         for entry in log
         if entry.kind == "note"
-    ]  # fmt: skip
+    ]
     return sorted(notes, key=lambda note: (note.at, note.entry), reverse=True)
 
 

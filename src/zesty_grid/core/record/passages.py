@@ -41,9 +41,7 @@ class WhoIsIn(Frozen):
         return frozenset((*(one.swatch for one in self.passages), *self.expected))
 
 
-def who_is_in(
-    one: BenchVessel, log: Sequence[BenchEntry], steps: Iterable[StepTimes] | None = None
-) -> WhoIsIn:
+def who_is_in(one: BenchVessel, log: Sequence[BenchEntry], steps: Iterable[StepTimes] | None = None) -> WhoIsIn:
     """From the standing log. A vessel that was filled without a single tick had all of its own in
     it; where some were ticked in, only those were. `steps`: where its times are known already."""
     own = [entry for entry in log if entry.vessel == one.name]
@@ -73,23 +71,27 @@ def who_is_in(
         seconds = (pulled - begun).total_seconds() if pulled and begun else None
         passages.append(
             Passage(
-                swatch=code, vessel=one.name, in_at=min(in_at, out_at or in_at), out_at=out_at,
-                ended=out_at is not None, known=known,
-                stray=code not in belongs, seconds=seconds,
+                swatch=code,
+                vessel=one.name,
+                in_at=min(in_at, out_at or in_at),
+                out_at=out_at,
+                ended=out_at is not None,
+                known=known,
+                stray=code not in belongs,
+                seconds=seconds,
             )
-        )  # fmt: skip
+        )
     inside = {passage.swatch for passage in passages}
     outside = tuple(code for code in belongs if code not in inside)
     over = entered is not None
     return WhoIsIn(
         passages=tuple(sorted(passages, key=lambda p: (p.in_at, p.swatch))),
-        expected=() if over else outside, missed=outside if over else (),
-    )  # fmt: skip
+        expected=() if over else outside,
+        missed=outside if over else (),
+    )
 
 
-def _entered_at(
-    one: BenchVessel, own: Sequence[BenchEntry], times: dict[str, StepTimes]
-) -> datetime | None:
+def _entered_at(one: BenchVessel, own: Sequence[BenchEntry], times: dict[str, StepTimes]) -> datetime | None:
     """When the pieces were all in: the entering step was ticked off, or something after it."""
     key = one.entry_step
     if key is None:
@@ -146,9 +148,7 @@ def _leavings(own: Iterable[BenchEntry]) -> dict[str, datetime]:
     return out
 
 
-def _dipped(
-    one: BenchVessel, own: Iterable[BenchEntry]
-) -> tuple[dict[str, datetime], datetime | None]:
+def _dipped(one: BenchVessel, own: Iterable[BenchEntry]) -> tuple[dict[str, datetime], datetime | None]:
     """In an iron watch: when single swatches went in, and when all others did."""
     watched = {step.key for step in one.steps if step.asks == "iron watch"}
     begun = [entry for entry in own if entry.kind == "begun" and entry.step in watched]

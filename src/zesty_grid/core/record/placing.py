@@ -21,22 +21,17 @@ class TruePlace(Frozen):
 def true_place(study: PlannedStudy, swatch: Swatch, one: BenchVessel) -> TruePlace:
     """The levels of a swatch that was in a vessel where it did not belong."""
     meant = study.meant_levels(swatch)
-    changed = {
-        kind: level for kind, level in one.settles.items() if meant.get(kind) not in (None, level)
-    }
+    changed = {kind: level for kind, level in one.settles.items() if meant.get(kind) not in (None, level)}
     changed |= _no_iron(study, swatch, one)
     labels_meant, labels_true = study.level_words(meant), study.level_words(changed)
     words = ", ".join(f"{labels_true[kind]}, not {labels_meant[kind]}" for kind in changed)
-    return TruePlace(swatch=swatch.code, levels=meant | changed,
-                     words=words or "the same levels as planned")  # fmt: skip
+    return TruePlace(swatch=swatch.code, levels=meant | changed, words=words or "the same levels as planned")
 
 
 def true_levels_of(log: Iterable[BenchEntry]) -> dict[str, Levels]:
     """By swatch, from the standing log: the newest that was said counts."""
     return {
-        entry.swatches[0]: entry.levels
-        for entry in log
-        if entry.kind == "placed" and entry.swatches and entry.levels
+        entry.swatches[0]: entry.levels for entry in log if entry.kind == "placed" and entry.swatches and entry.levels
     }
 
 

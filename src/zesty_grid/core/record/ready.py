@@ -17,9 +17,6 @@ class Rest(Frozen):
     ready_at: datetime | None
 
 
-ALWAYS_READY = Rest(in_work=False, ready_at=None)
-
-
 def ready_after(one: BenchVessel, times: Sequence[StepTimes]) -> datetime | None:
     """When the pieces of a vessel are dry and rested; None where they do not hang yet.
 

@@ -100,10 +100,18 @@ class StudyColours(Frozen):
 
 # What a piece is called by the kind of bath that it was in last.
 AFTER: dict[BathKind, str] = {
-    "scour": "scoured", "tannin": "with tannin", "mordant": "mordanted", "binder": "bound",
-    "iron mordant": "with iron", "dye": "as dyed", "overdye": "overdyed",
-    "adjust": "after the pH", "iron": "after iron", "wash": "washed", "extract": "extracted",
-}  # fmt: skip
+    "scour": "scoured",
+    "tannin": "with tannin",
+    "mordant": "mordanted",
+    "binder": "bound",
+    "iron mordant": "with iron",
+    "dye": "as dyed",
+    "overdye": "overdyed",
+    "adjust": "after the pH",
+    "iron": "after iron",
+    "wash": "washed",
+    "extract": "extracted",
+}
 
 
 def state_name(run: int, study: int, one: BenchVessel) -> StateName:
@@ -143,10 +151,12 @@ def state_colour(run: int, readings: Sequence[CountedReading]) -> StateColour:
         scatter = float(np.sqrt((apart**2).sum() / (len(readings) - 1)))
     lightness, a, b = (float(value) for value in mean)
     return StateColour(
-        run=run, readings=len(readings), lab=(lightness, a, b), hex=lab_to_hex(mean),
-        colour_words=colour_words(mean), scatter_de00=scatter,
-        uncertainty_de00=mean_uncertainty(
-            [one.seen for one in readings], [one.uncertainty_de00 for one in readings]
-        ),
+        run=run,
+        readings=len(readings),
+        lab=(lightness, a, b),
+        hex=lab_to_hex(mean),
+        colour_words=colour_words(mean),
+        scatter_de00=scatter,
+        uncertainty_de00=mean_uncertainty([one.seen for one in readings], [one.uncertainty_de00 for one in readings]),
         taken_on=max(one.taken_on for one in readings),
-    )  # fmt: skip
+    )

@@ -48,9 +48,7 @@ def number_of(name: str) -> int:
     return int(digits) if digits.isdigit() else 0
 
 
-def names_for(
-    kind: BathKind, letters: str, made: Iterable[tuple[str, frozenset[str]]], taken: Taken
-) -> list[str]:
+def names_for(kind: BathKind, letters: str, made: Iterable[tuple[str, frozenset[str]]], taken: Taken) -> list[str]:
     """Names for the vessels of a kind, each given by its key and its swatches.
 
     As long as nothing was logged they are numbered from 1. After that a vessel keeps the name that
@@ -75,7 +73,7 @@ def names_for(
             if i not in names
             for name, one in free.items()
             if swatches.intersection(one.swatches)
-        ),
+        )
     )
     for _, _, i, name in pairs:
         if i not in names and name in free:

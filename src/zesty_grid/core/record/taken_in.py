@@ -27,7 +27,7 @@ class StudyTaken(Frozen):
 
 class TakenIn(Frozen):
     """`shelf_added` and `shelf_kept` name things of the Shelf: those that are new, and those of
-    which this file keeps its own. `said`: what the package did not hold."""
+    which this file keeps its own."""
 
     filename: Annotated[str, Field(max_length=200)]
     written_at: str
@@ -35,7 +35,6 @@ class TakenIn(Frozen):
     studies: tuple[StudyTaken, ...]
     shelf_added: tuple[str, ...] = ()
     shelf_kept: tuple[str, ...] = ()
-    said: tuple[str, ...] = ()
 
     @property
     def changes(self) -> bool:

@@ -6,17 +6,17 @@ from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.shelf.shelf import Shelf, ShelfKind
 
 FACTORS_OF: dict[ShelfKind, tuple[str, ...]] = {
-    "fibre": ("fibre",), "mordant_route": ("mordant",), "dye_lot": ("dye", "second_dye", "source"),
-}  # fmt: skip
+    "fibre": ("fibre",),
+    "mordant_route": ("mordant",),
+    "dye_lot": ("dye", "second_dye", "source"),
+}
 
 
 def uses_of(kind: ShelfKind, key: str, plans: Iterable[StudyPlan], shelf: Shelf) -> list[str]:
     """Names of what would break without the item: studies, and lots mixed from it."""
     names = [f"“{plan.name}”" for plan in plans if _uses(kind, key, plan)]
     if kind == "dye_lot":
-        names += [
-            lot.name for lot in shelf.dye_lots if any(part.lot == key for part in lot.mixture)
-        ]
+        names += [lot.name for lot in shelf.dye_lots if any(part.lot == key for part in lot.mixture)]
     return names
 
 
@@ -30,7 +30,5 @@ def _uses(kind: ShelfKind, key: str, plan: StudyPlan) -> bool:
             return True
     if kind == "vessel" and any(key in own.vessels for own in plan.own_vessels):
         return True
-    chosen = {
-        "scale": (plan.scale,), "water": (plan.water,), "substance": (plan.acid, plan.alkali)
-    }  # fmt: skip
+    chosen = {"scale": (plan.scale,), "water": (plan.water,), "substance": (plan.acid, plan.alkali)}
     return key in chosen.get(kind, ())

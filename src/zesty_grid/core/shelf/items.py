@@ -190,9 +190,9 @@ class ShelfVessel(OnShelf):
     kind: Literal["vessel"] = "vessel"
     litres: Positive
     form: Literal["pot", "jar", "steamer"] = "pot"
-    material: Literal[
-        "stainless steel", "enamel", "glass", "aluminium", "copper", "iron", "plastic"
-    ] = "stainless steel"
+    material: Literal["stainless steel", "enamel", "glass", "aluminium", "copper", "iron", "plastic"] = (
+        "stainless steel"
+    )
     iron_only: bool = False
     count: Annotated[int, Field(ge=1, le=99)] = 1
 

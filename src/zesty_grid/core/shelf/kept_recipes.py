@@ -9,9 +9,7 @@ def with_kept(live: Shelf, kept: Shelf) -> Shelf:
 
     What is in hand, its price, and whether it is retired follow the Shelf of today.
     """
-    fields = {
-        field: _merged(getattr(live, field), getattr(kept, field)) for field in Shelf.model_fields
-    }
+    fields = {field: _merged(getattr(live, field), getattr(kept, field)) for field in Shelf.model_fields}
     return live.model_copy(update=fields)
 
 
@@ -27,7 +25,5 @@ def _merged(live: tuple[OnShelf, ...], kept: tuple[OnShelf, ...]) -> tuple[OnShe
 def _today(kept: OnShelf, live: OnShelf) -> OnShelf:
     changes: dict[str, object] = {"retired": live.retired}
     if isinstance(live, Stocked):
-        changes |= {
-            "amount_in_hand_g": live.amount_in_hand_g, "price_per_100_g": live.price_per_100_g
-        }  # fmt: skip
+        changes |= {"amount_in_hand_g": live.amount_in_hand_g, "price_per_100_g": live.price_per_100_g}
     return kept.model_copy(update=changes)

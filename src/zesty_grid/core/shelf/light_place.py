@@ -28,20 +28,52 @@ class LightPlace(OnShelf):
 def stay_over_a_year(place: LightPlace, year: int) -> WindowStay:
     """A whole year in the place's window."""
     return WindowStay(
-        latitude=place.latitude, longitude=place.longitude, start=date(year, 1, 1),
-        end=date(year, 12, 31), window=place.window or Window(), sky=place.sky,
+        latitude=place.latitude,
+        longitude=place.longitude,
+        start=date(year, 1, 1),
+        end=date(year, 12, 31),
+        window=place.window or Window(),
+        sky=place.sky,
         sun_share=place.sun_share,
-    )  # fmt: skip
+    )
 
 
 # CIE 157:2004 for the gallery; the others are common practice, from memory.
 KNOWN_PLACES = (
-    LightPlace(key="museum", name="Museum case", lux=50, hours_a_year=3000, uv=False,
-               times_off=1.2, note="50 lx for 3000 h a year, without ultraviolet (CIE 157)."),
-    LightPlace(key="bright-room", name="Bright room", lux=500, hours_a_year=3000, uv=True,
-               times_off=2.0, note="About 500 lx away from the window."),
-    LightPlace(key="sunny-sill", name="Sunny sill", latitude=50, longitude=8, uv=True,
-               window=Window(faces_deg=180), note="A south window at 50° N, single glass."),
-    LightPlace(key="outdoors", name="Worn outdoors", lux=20_000, hours_a_year=700, uv=True,
-               times_off=2.0, note="Two hours a day under the open sky."),
-)  # fmt: skip
+    LightPlace(
+        key="museum",
+        name="Museum case",
+        lux=50,
+        hours_a_year=3000,
+        uv=False,
+        times_off=1.2,
+        note="50 lx for 3000 h a year, without ultraviolet (CIE 157).",
+    ),
+    LightPlace(
+        key="bright-room",
+        name="Bright room",
+        lux=500,
+        hours_a_year=3000,
+        uv=True,
+        times_off=2.0,
+        note="About 500 lx away from the window.",
+    ),
+    LightPlace(
+        key="sunny-sill",
+        name="Sunny sill",
+        latitude=50,
+        longitude=8,
+        uv=True,
+        window=Window(faces_deg=180),
+        note="A south window at 50° N, single glass.",
+    ),
+    LightPlace(
+        key="outdoors",
+        name="Worn outdoors",
+        lux=20_000,
+        hours_a_year=700,
+        uv=True,
+        times_off=2.0,
+        note="Two hours a day under the open sky.",
+    ),
+)

@@ -3,7 +3,16 @@
 from typing import Literal
 
 PhSubstance = Literal[
-    "alum_potassium", "alum_sulphate", "alum_acetate", "cream_of_tartar", "citric_acid",
-    "vinegar_5pct", "soda_ash", "washing_soda_decahydrate", "baking_soda", "ammonia_5pct",
-    "iron_sulphate", "chalk",
-]  # fmt: skip
+    "alum_potassium",
+    "alum_sulphate",
+    "alum_acetate",
+    "cream_of_tartar",
+    "citric_acid",
+    "vinegar_5pct",
+    "soda_ash",
+    "washing_soda_decahydrate",
+    "baking_soda",
+    "ammonia_5pct",
+    "iron_sulphate",
+    "chalk",
+]

@@ -31,6 +31,5 @@ def refuse_materials(item: OnShelf) -> None:
                     "refused-material",
                     f"{material.capitalize()} is not planned here. {REFUSED_MATERIALS[material]}",
                     cure,
-                    (Fault(field="name", given=name, allowed=f"anything without {material}",
-                           cure=cure),),
-                )  # fmt: skip
+                    (Fault(field="name", given=name, allowed=f"anything without {material}", cure=cure),),
+                )

@@ -21,9 +21,18 @@ from zesty_grid.core.shelf.items import (
 from zesty_grid.core.shelf.light_place import LightPlace
 
 ShelfKind = Literal[
-    "fibre", "mordant_route", "dye_lot", "substance", "vessel", "heat_place", "scale", "water",
-    "chart", "cloth", "light_place",
-]  # fmt: skip
+    "fibre",
+    "mordant_route",
+    "dye_lot",
+    "substance",
+    "vessel",
+    "heat_place",
+    "scale",
+    "water",
+    "chart",
+    "cloth",
+    "light_place",
+]
 SHELF_KINDS: tuple[ShelfKind, ...] = get_args(ShelfKind)
 ShelfItem = Annotated[
     Fibre

@@ -12,12 +12,7 @@ from zesty_grid.core.weigh.measuring_out import dry_or_stock
 from zesty_grid.core.weigh.ph_dose import VesselPh, ph_of_vessel
 from zesty_grid.core.weigh.planned_additions import addition_figures, in_order
 from zesty_grid.core.weigh.print_stuffs import print_figures
-from zesty_grid.core.weigh.stock_solution import (
-    Stock,
-    dose_g,
-    least_weighed_g,
-    stock_to_make,
-)
+from zesty_grid.core.weigh.stock_solution import Stock, dose_g, least_weighed_g, stock_to_make
 from zesty_grid.core.weigh.working import Figure, Role, grams_words, volume_words
 
 IRON_NAME = "iron(II) sulphate"
@@ -59,8 +54,7 @@ def weigh_vessel(plan: StudyPlan, vessel: Vessel, shelf: Shelf) -> VesselAmounts
     if vessel.brings_iron_in:
         figures.append(_iron_figure(plan, vessel, mass_g, shelf))
     added = addition_figures(plan, vessel, shelf)
-    first = [f for f, one in zip(added, in_order(vessel.additions), strict=True)
-             if one.moment == "first"]  # fmt: skip
+    first = [f for f, one in zip(added, in_order(vessel.additions), strict=True) if one.moment == "first"]
     if vessel.ph is not None and vessel.has_own_liquor:
         ph = ph_of_vessel(plan, vessel, [*figures, *first], shelf)
         if ph.figure:
@@ -71,11 +65,7 @@ def weigh_vessel(plan: StudyPlan, vessel: Vessel, shelf: Shelf) -> VesselAmounts
         dry_fibre_g=mass_g,
         dry_fibre_working=vessel.fibre_words,
         figures=(
-            *(
-                [_less_straight_in(_water(plan, vessel, mass_g), figures)]
-                if vessel.has_own_liquor
-                else []
-            ),
+            *([_less_straight_in(_water(plan, vessel, mass_g), figures)] if vessel.has_own_liquor else []),
             *figures,
             *added,
         ),
@@ -95,10 +85,11 @@ def stocks_to_make(plan: StudyPlan, shelf: Shelf, amounts: list[VesselAmounts]) 
     scale = shelf.scale(plan.scale)
     least_g = least_weighed_g(scale.resolution_g, plan.weighing_accuracy_percent) if scale else 0.0
     return [
-        stock_to_make(name, ml, percent, least_g,
-                      substance.teaspoon_g if (substance := shelf.substance_named(name)) else None)
+        stock_to_make(
+            name, ml, percent, least_g, substance.teaspoon_g if (substance := shelf.substance_named(name)) else None
+        )
         for (name, percent), ml in wanted.items()
-    ]  # fmt: skip
+    ]
 
 
 def lot_of(vessel: Vessel, shelf: Shelf) -> DyeLot:
@@ -121,19 +112,18 @@ def _water(plan: StudyPlan, vessel: Vessel, mass_g: float) -> Figure:
     chosen = abs(ratio - plan.liquor_ratio_ml_per_g) > 0.01
     name = "water" if vessel.process != "bundle-print" else "water, to soak the cloth"
     return Figure(
-        role="water", name=name, volume_ml=volume_ml,
+        role="water",
+        name=name,
+        volume_ml=volume_ml,
         working=f"{ratio:.3g} mL/g × {grams_words(mass_g)} = {volume_words(volume_ml)}",
-        source="volume chosen for this bath" if chosen else
-        "common practice: liquor ratio 20 to 40 mL/g",
-    )  # fmt: skip
+        source="volume chosen for this bath" if chosen else "common practice: liquor ratio 20 to 40 mL/g",
+    )
 
 
 def _less_straight_in(water: Figure, figures: list[Figure]) -> Figure:
     """Water, less the liquid dye that is poured in."""
     poured_ml = sum(
-        f.volume_ml or 0.0
-        for f in figures
-        if f.words == STRAIGHT_IN and f.stock_percent is None and not f.moment
+        f.volume_ml or 0.0 for f in figures if f.words == STRAIGHT_IN and f.stock_percent is None and not f.moment
     )
     if not poured_ml or water.volume_ml is None:
         return water
@@ -150,28 +140,36 @@ def _mordant_figures(plan: StudyPlan, vessel: Vessel, mass_g: float, shelf: Shel
         if per_100_g := bath.dose_ml_per_100_g or tried:
             return [_by_volume(bath, per_100_g, mass_g, route.source)]
         return [
-            Figure(role=bath.kind, name=bath.substance, words="as much as it takes",
-                   working="Its strength is not known: try it on a strip and write down what you "
-                   "used.", source=route.source)
-        ]  # fmt: skip
+            Figure(
+                role=bath.kind,
+                name=bath.substance,
+                words="as much as it takes",
+                working="Its strength is not known: try it on a strip and write down what you used.",
+                source=route.source,
+            )
+        ]
     parts: list[tuple[Role, str, float]] = [(bath.kind, bath.substance, bath.dose_percent_wof)]
     if bath.assist and bath.assist_percent_wof:
         parts.append(("assist", bath.assist, bath.assist_percent_wof))
     return [
-        dry_or_stock(plan, shelf, role, name, dose_g(percent, mass_g), mass_g,
-                     _dose_working(percent, mass_g), route.source)
+        dry_or_stock(
+            plan, shelf, role, name, dose_g(percent, mass_g), mass_g, _dose_working(percent, mass_g), route.source
+        )
         for role, name, percent in parts
-    ]  # fmt: skip
+    ]
 
 
 def _by_volume(bath: MordantBath, per_100_g: float, mass_g: float, source: str) -> Figure:
     """A liquid, as the route says or as a strip showed."""
     volume_ml = per_100_g * mass_g / 100
     return Figure(
-        role=bath.kind, name=bath.substance, volume_ml=volume_ml, source=source,
+        role=bath.kind,
+        name=bath.substance,
+        volume_ml=volume_ml,
+        source=source,
         working=f"{per_100_g:g} mL for 100 g × {grams_words(mass_g)} = {volume_words(volume_ml)}"
         + ("" if bath.dose_ml_per_100_g else ", as tried on a strip"),
-    )  # fmt: skip
+    )
 
 
 def _liquor_figure(vessel: Vessel) -> Figure:
@@ -182,27 +180,49 @@ def _liquor_figure(vessel: Vessel) -> Figure:
         if vessel.again
         else "Exhaust bath: later dips take what is left, and come out paler."
     )
-    return Figure(role="dye liquor", name=f"the bath of {of}, as it is", words="nothing new",
-                  working=working, source="common practice")  # fmt: skip
+    return Figure(
+        role="dye liquor",
+        name=f"the bath of {of}, as it is",
+        words="nothing new",
+        working=working,
+        source="common practice",
+    )
 
 
 def _soap_figure(vessel: Vessel) -> Figure:
     litres = vessel.volume_ml / 1000
-    return Figure(role="detergent", name="neutral soap", volume_ml=DETERGENT_ML_PER_L * litres,
-                  working=f"{DETERGENT_ML_PER_L:g} mL/L × {litres:.2f} L",
-                  source="common practice")  # fmt: skip
+    return Figure(
+        role="detergent",
+        name="neutral soap",
+        volume_ml=DETERGENT_ML_PER_L * litres,
+        working=f"{DETERGENT_ML_PER_L:g} mL/L × {litres:.2f} L",
+        source="common practice",
+    )
 
 
 def _iron_figure(plan: StudyPlan, vessel: Vessel, mass_g: float, shelf: Shelf) -> Figure:
     if vessel.iron_g:
-        return dry_or_stock(plan, shelf, "iron", IRON_NAME, vessel.iron_g, mass_g,
-                            f"{grams_words(vessel.iron_g)} for this bath, by weight",
-                            "from the plan")  # fmt: skip
+        return dry_or_stock(
+            plan,
+            shelf,
+            "iron",
+            IRON_NAME,
+            vessel.iron_g,
+            mass_g,
+            f"{grams_words(vessel.iron_g)} for this bath, by weight",
+            "from the plan",
+        )
     percent = vessel.iron_percent_wof or 0.0
     return dry_or_stock(
-        plan, shelf, "iron", IRON_NAME, dose_g(percent, mass_g), mass_g,
-        _dose_working(percent, mass_g), "common practice: 0.5 to 2 % WOF as after-bath",
-    )  # fmt: skip
+        plan,
+        shelf,
+        "iron",
+        IRON_NAME,
+        dose_g(percent, mass_g),
+        mass_g,
+        _dose_working(percent, mass_g),
+        "common practice: 0.5 to 2 % WOF as after-bath",
+    )
 
 
 def _dose_working(percent: float, mass_g: float) -> str:
@@ -210,6 +230,4 @@ def _dose_working(percent: float, mass_g: float) -> str:
 
 
 def _gone(what: str, key: str) -> Refusal:
-    return Refusal(
-        "not-on-shelf", f"The {what} “{key}” is not on the Shelf.", "Choose another level."
-    )
+    return Refusal("not-on-shelf", f"The {what} “{key}” is not on the Shelf.", "Choose another level.")

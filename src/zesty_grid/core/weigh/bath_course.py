@@ -31,17 +31,24 @@ def course_of(
     found: list[AfterAdding] = []
     for figure in added:
         for solute in solutes_in_a_litre(vessel, [figure], shelf):
-            whole = tuple(
-                one.model_copy(update={"grams": one.grams * litres}) for one in (*inside, solute)
-            )
+            whole = tuple(one.model_copy(update={"grams": one.grams * litres}) for one in (*inside, solute))
             try:
                 answer = what_adding_does(litres, water, whole[:-1], whole[-1])
             except Refusal as refusal:
-                return (*found, AfterAdding(name=figure.name, moment=figure.moment, ph_before=7.0,
-                                            ph_after=7.0, warnings=(str(refusal),)))  # fmt: skip
+                return (
+                    *found,
+                    AfterAdding(
+                        name=figure.name, moment=figure.moment, ph_before=7.0, ph_after=7.0, warnings=(str(refusal),)
+                    ),
+                )
             found.append(
-                AfterAdding(name=figure.name, moment=figure.moment, ph_before=answer.ph_before,
-                            ph_after=answer.ph_after, warnings=answer.warnings)
-            )  # fmt: skip
+                AfterAdding(
+                    name=figure.name,
+                    moment=figure.moment,
+                    ph_before=answer.ph_before,
+                    ph_after=answer.ph_after,
+                    warnings=answer.warnings,
+                )
+            )
             inside = (*inside, solute)
     return tuple(found)

@@ -45,13 +45,14 @@ class BenchPapers(Frozen):
 
 
 def bench_papers(
-    study: PlannedStudy, begun: Iterable[Weighed] = (), liquors: Iterable[Liquor] = (),
+    study: PlannedStudy,
+    begun: Iterable[Weighed] = (),
+    liquors: Iterable[Liquor] = (),
     scours: Iterable[VesselAmounts] = (),
-) -> BenchPapers:  # fmt: skip
+) -> BenchPapers:
     """Everything for the bench: what has begun as it was kept, the rest by the plan."""
     kept = list(begun)
-    vessels = [*(one.vessel for one in kept if one.vessel.bath not in ("scour", "extract")),
-               *vessels_of(study)]  # fmt: skip
+    vessels = [*(one.vessel for one in kept if one.vessel.bath not in ("scour", "extract")), *vessels_of(study)]
     goes_into: dict[str, list[str]] = {}
     for vessel in vessels:
         for code in vessel.swatches:
@@ -62,18 +63,26 @@ def bench_papers(
         cell = study.cell(swatch)
         swatches.append(
             BenchSwatch(
-                code=swatch.code, tie=swatch.tie, words=study.words(swatch), cell=cell,
-                replicate=swatch.replicate, control=control_of.get(cell) or "",
-                added=swatch.added, mass_g=swatch.mass_g,
+                code=swatch.code,
+                tie=swatch.tie,
+                words=study.words(swatch),
+                cell=cell,
+                replicate=swatch.replicate,
+                control=control_of.get(cell) or "",
+                added=swatch.added,
+                mass_g=swatch.mass_g,
                 levels=study.level_words(study.levels(swatch)),
                 vessels=tuple(goes_into.get(swatch.code, ())),
                 zones=laid_evenly(_zones(study, swatch)),
             )
-        )  # fmt: skip
+        )
     return BenchPapers(
-        plan=study.plan, swatches=tuple(swatches), vessels=tuple(vessels),
-        weighing=weigh_study(study, kept, liquors, scours), cut_list=cut_list(study),
-    )  # fmt: skip
+        plan=study.plan,
+        swatches=tuple(swatches),
+        vessels=tuple(vessels),
+        weighing=weigh_study(study, kept, liquors, scours),
+        cut_list=cut_list(study),
+    )
 
 
 def _zones(study: PlannedStudy, swatch: Swatch) -> list[str]:

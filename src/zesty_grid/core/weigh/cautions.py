@@ -27,12 +27,8 @@ FELT = (
     "and let it cool in the bath before rinsing."
 )
 IRON_ON_PROTEIN = "Over 2 % iron makes wool and silk harsh, and weakens them with time."
-ALKALI_ON_PROTEIN = (
-    "Over pH 10 alkali dissolves wool and silk: less time, less heat, or less alkali."
-)
-ALUM_MEETS_ALKALI = (
-    "Alum and alkali in one bath foam and turn to slime: rinse mordanted pieces well first."
-)
+ALKALI_ON_PROTEIN = "Over pH 10 alkali dissolves wool and silk: less time, less heat, or less alkali."
+ALUM_MEETS_ALKALI = "Alum and alkali in one bath foam and turn to slime: rinse mordanted pieces well first."
 SUN_JAR = "A jar in the sun or in a water bath is covered, never sealed: it must let gas out."
 GLASS = "Glass cracks on bare heat: stand the jar in a pot of water, a cloth under it."
 COPPER = "Copper: gloves; poisonous to water life, never down a drain. " + DEFER
@@ -40,12 +36,10 @@ POISONOUS_RAW = "This one is poisonous raw: gloves, no tasting, away from food a
 STAINS = "It stains skin, wood and enamel: gloves, an old apron, wipe up at once."
 HAMMER = "Hammering: eye and ear protection, fingers away; a board that is for dyeing only."
 PLANTS = "Some plants are poisonous raw or cooked: identify, do not taste, ventilate."
-OF_A_LOT: dict[KnownFor, str] = {
-    "poisonous raw": POISONOUS_RAW, "stains": STAINS, "fumes": FUMES,
-}  # fmt: skip
+OF_A_LOT: dict[KnownFor, str] = {"poisonous raw": POISONOUS_RAW, "stains": STAINS, "fumes": FUMES}
 POWDERS = frozenset({"tannin", "mordant", "assist", "iron", "adjuster"})
 WARM_C, JUMP_C, ROOM_C = 40.0, 20.0, 20.0
-STRONG_ALKALI_PH, ALKALI_PH, ACID_PH = 11.0, 7.5, 6.5
+ALKALI_PH, ACID_PH = 7.5, 6.5
 IRON_LIMIT_PERCENT_WOF = 2.0
 PROTEIN_LIMIT_PH = 10.0
 
@@ -63,42 +57,99 @@ class SubstanceCard(Frozen):
 CARDS: dict[str, SubstanceCard] = {
     card.name.lower(): card
     for card in (
-        SubstanceCard(name="potassium alum", harms="Dust irritates eyes and throat.",
-                      wear="Mask, gloves.", spilled="Sweep up damp.", waste="Dilute; neutral."),
-        SubstanceCard(name="aluminium sulphate", harms="Acid in water: can harm eyes for good.",
-                      wear="Mask, gloves, goggles.", spilled="Sweep up damp, then soda water.",
-                      waste="Soda until pH 7, dilute."),
-        SubstanceCard(name="aluminium acetate", harms="Dust irritates; smells of vinegar.",
-                      wear="Mask, gloves.", spilled="Sweep up damp.", waste="Dilute; neutral."),
-        SubstanceCard(name="aluminium triformate", harms="Dust irritates eyes and skin.",
-                      wear="Mask, gloves, goggles.", spilled="Sweep up damp.", waste="Dilute."),
-        SubstanceCard(name="tannin", harms="Fine dust; stains and irritates the lungs.",
-                      wear="Mask, gloves.", spilled="Wipe up damp.", waste="Dilute."),
-        SubstanceCard(name="cream of tartar", harms="Mild; dust irritates eyes.",
-                      wear="Mask.", spilled="Sweep up.", waste="Dilute."),
-        SubstanceCard(name="iron(II) sulphate",
-                      harms="Harmful if swallowed, dangerous to small children; irritates.",
-                      wear="Mask, gloves, goggles.", spilled="Sweep up dry; water spreads stains.",
-                      waste="Soda until it drops out as rust; settle, dilute."),
-        SubstanceCard(name="copper sulphate",
-                      harms="Harmful if swallowed, harms eyes for good, kills water life.",
-                      wear="Mask, gloves, goggles.", spilled="Sweep up dry into a jar.",
-                      waste="Never down a drain: take it to a collection point."),
-        SubstanceCard(name="soda ash", harms="Irritates eyes badly; its solution is caustic.",
-                      wear="Mask, gloves, goggles.", spilled="Sweep up, then vinegar water.",
-                      waste="Vinegar until pH 8, dilute."),
-        SubstanceCard(name="washing soda", harms="Irritates eyes badly.",
-                      wear="Gloves, goggles.", spilled="Sweep up.", waste="Vinegar, dilute."),
-        SubstanceCard(name="citric acid", harms="Irritates eyes badly; dust stings.",
-                      wear="Mask, gloves, goggles.", spilled="Sweep up, then soda water.",
-                      waste="Baking soda until it stops foaming, dilute."),
-        SubstanceCard(name="vinegar", harms="Steam stings eyes and throat.",
-                      wear="Gloves; ventilate.", spilled="Wipe up.", waste="Dilute."),
-        SubstanceCard(name="ammonia", harms="Fumes burn eyes and lungs. Never near bleach.",
-                      wear="Gloves, goggles; ventilate.", spilled="Air the room, then much water.",
-                      waste="Vinegar until it does not smell, dilute."),
+        SubstanceCard(
+            name="potassium alum",
+            harms="Dust irritates eyes and throat.",
+            wear="Mask, gloves.",
+            spilled="Sweep up damp.",
+            waste="Dilute; neutral.",
+        ),
+        SubstanceCard(
+            name="aluminium sulphate",
+            harms="Acid in water: can harm eyes for good.",
+            wear="Mask, gloves, goggles.",
+            spilled="Sweep up damp, then soda water.",
+            waste="Soda until pH 7, dilute.",
+        ),
+        SubstanceCard(
+            name="aluminium acetate",
+            harms="Dust irritates; smells of vinegar.",
+            wear="Mask, gloves.",
+            spilled="Sweep up damp.",
+            waste="Dilute; neutral.",
+        ),
+        SubstanceCard(
+            name="aluminium triformate",
+            harms="Dust irritates eyes and skin.",
+            wear="Mask, gloves, goggles.",
+            spilled="Sweep up damp.",
+            waste="Dilute.",
+        ),
+        SubstanceCard(
+            name="tannin",
+            harms="Fine dust; stains and irritates the lungs.",
+            wear="Mask, gloves.",
+            spilled="Wipe up damp.",
+            waste="Dilute.",
+        ),
+        SubstanceCard(
+            name="cream of tartar",
+            harms="Mild; dust irritates eyes.",
+            wear="Mask.",
+            spilled="Sweep up.",
+            waste="Dilute.",
+        ),
+        SubstanceCard(
+            name="iron(II) sulphate",
+            harms="Harmful if swallowed, dangerous to small children; irritates.",
+            wear="Mask, gloves, goggles.",
+            spilled="Sweep up dry; water spreads stains.",
+            waste="Soda until it drops out as rust; settle, dilute.",
+        ),
+        SubstanceCard(
+            name="copper sulphate",
+            harms="Harmful if swallowed, harms eyes for good, kills water life.",
+            wear="Mask, gloves, goggles.",
+            spilled="Sweep up dry into a jar.",
+            waste="Never down a drain: take it to a collection point.",
+        ),
+        SubstanceCard(
+            name="soda ash",
+            harms="Irritates eyes badly; its solution is caustic.",
+            wear="Mask, gloves, goggles.",
+            spilled="Sweep up, then vinegar water.",
+            waste="Vinegar until pH 8, dilute.",
+        ),
+        SubstanceCard(
+            name="washing soda",
+            harms="Irritates eyes badly.",
+            wear="Gloves, goggles.",
+            spilled="Sweep up.",
+            waste="Vinegar, dilute.",
+        ),
+        SubstanceCard(
+            name="citric acid",
+            harms="Irritates eyes badly; dust stings.",
+            wear="Mask, gloves, goggles.",
+            spilled="Sweep up, then soda water.",
+            waste="Baking soda until it stops foaming, dilute.",
+        ),
+        SubstanceCard(
+            name="vinegar",
+            harms="Steam stings eyes and throat.",
+            wear="Gloves; ventilate.",
+            spilled="Wipe up.",
+            waste="Dilute.",
+        ),
+        SubstanceCard(
+            name="ammonia",
+            harms="Fumes burn eyes and lungs. Never near bleach.",
+            wear="Gloves, goggles; ventilate.",
+            spilled="Air the room, then much water.",
+            waste="Vinegar until it does not smell, dilute.",
+        ),
     )
-}  # fmt: skip
+}
 
 
 def weighing_cautions(amounts: Iterable[VesselAmounts]) -> tuple[str, ...]:
@@ -118,9 +169,13 @@ def weighing_cautions(amounts: Iterable[VesselAmounts]) -> tuple[str, ...]:
 
 
 def vessel_cautions(
-    vessel: Vessel, own: VesselAmounts, classes: frozenset[FibreClass], alum_comes_in: bool,
-    glass: bool = False, known_for: frozenset[KnownFor] = frozenset(),
-) -> tuple[str, ...]:  # fmt: skip
+    vessel: Vessel,
+    own: VesselAmounts,
+    classes: frozenset[FibreClass],
+    alum_comes_in: bool,
+    glass: bool = False,
+    known_for: frozenset[KnownFor] = frozenset(),
+) -> tuple[str, ...]:
     """The cautions of one bath: its substances, amounts, heat, the fibres in it, and whether they
     bring alum. `glass`: its vessel is made of that; `known_for` is what its dye is."""
     said = list(weighing_cautions([own]))

@@ -73,13 +73,15 @@ def cut_list(study: PlannedStudy) -> CutList:
     total = len(uncut)
     return CutList(
         pieces=plan.pieces,
-        fibres=tuple(_fibre_cut(plan.pieces, key, mass_g, parent, count, study.shelf.fibre(key))
-                     for (key, mass_g, parent), count in counts.items()),
+        fibres=tuple(
+            _fibre_cut(plan.pieces, key, mass_g, parent, count, study.shelf.fibre(key))
+            for (key, mass_g, parent), count in counts.items()
+        ),
         swatches=total,
         grams=sum(swatch.mass_g for swatch in uncut),
         sheets_as_dyed=ceil(total / PIECES_ON_A_SHEET),
         sheets_of_pieces=ceil(total * kept / PIECES_ON_A_SHEET),
-    )  # fmt: skip
+    )
 
 
 def lay_out(count: int, width_cm: float, a_cm: float, b_cm: float) -> tuple[int, int, float]:
@@ -112,17 +114,19 @@ def swatch_size_cm(mass_g: float, mass_g_m2: float, pieces: int) -> tuple[float,
 
 
 def _fibre_cut(
-    pieces: tuple[PieceUse, ...], key: str, mass_g: float, parent: str | None, count: int,
-    fibre: Fibre | None,
-) -> FibreCut:  # fmt: skip
+    pieces: tuple[PieceUse, ...], key: str, mass_g: float, parent: str | None, count: int, fibre: Fibre | None
+) -> FibreCut:
     grams = count * mass_g
     of_parent = f"; cut from {parent}" if parent else ""
     base = FibreCut(
-        fibre=key, name=fibre.name if fibre else key, form=fibre.form if fibre else "cloth",
-        swatches=count, grams=grams, cut_from=parent,
-        working=f"{counted(count, 'swatch')} × {mass_g:g} g = "
-        f"{grams_words(grams)}{of_parent}",
-    )  # fmt: skip
+        fibre=key,
+        name=fibre.name if fibre else key,
+        form=fibre.form if fibre else "cloth",
+        swatches=count,
+        grams=grams,
+        cut_from=parent,
+        working=f"{counted(count, 'swatch')} × {mass_g:g} g = {grams_words(grams)}{of_parent}",
+    )
     if fibre is None or parent:
         return base
     base = base.model_copy(update={"tie_words": TIED[fibre.form]})
@@ -131,9 +135,7 @@ def _fibre_cut(
     if fibre.form == "yarn":
         return _yarn(base, mass_g, fibre)
     if fibre.mass_g_m2 is None:
-        return base.model_copy(
-            update={"working": f"{base.working}; its g/m² is not on the Shelf: cut by weight"}
-        )
+        return base.model_copy(update={"working": f"{base.working}; its g/m² is not on the Shelf: cut by weight"})
     return _cloth(base, mass_g, len(pieces), fibre, fibre.mass_g_m2)
 
 
@@ -153,8 +155,12 @@ def _yarn(base: FibreCut, mass_g: float, fibre: Fibre) -> FibreCut:
 
 def _cloth(base: FibreCut, mass_g: float, pieces: int, fibre: Fibre, mass_g_m2: float) -> FibreCut:
     wide, high, down, across_pieces = swatch_size_cm(mass_g, mass_g_m2, pieces)
-    sizes = {"width_cm": wide, "height_cm": high, "piece_width_cm": wide / down,
-             "piece_height_cm": high / across_pieces}  # fmt: skip
+    sizes = {
+        "width_cm": wide,
+        "height_cm": high,
+        "piece_width_cm": wide / down,
+        "piece_height_cm": high / across_pieces,
+    }
     said = (
         f"{mass_g:g} g ÷ {mass_g_m2:g} g/m² = {wide:.1f} × {high:.1f} cm, in "
         f"{pieces} pieces of {wide / down:.1f} × {high / across_pieces:.1f} cm"
@@ -169,8 +175,11 @@ def _cloth(base: FibreCut, mass_g: float, pieces: int, fibre: Fibre, mass_g_m2: 
     buy = ceil((length + 2 * EDGE_CM) / BUY_STEP_CM) * BUY_STEP_CM
     return base.model_copy(
         update={
-            **sizes, "across": across, "rows": rows, "cloth_length_cm": buy,
+            **sizes,
+            "across": across,
+            "rows": rows,
+            "cloth_length_cm": buy,
             "working": f"{said}; {across} across {fibre.width_cm:g} cm, {rows} rows = "
             f"{length:.0f} cm, with edges {buy:.0f} cm",
         }
-    )  # fmt: skip
+    )

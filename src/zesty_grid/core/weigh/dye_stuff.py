@@ -25,16 +25,23 @@ def dye_figure(plan: StudyPlan, vessel: Vessel, lot: DyeLot, shelf: Shelf) -> Fi
     percent = vessel.strength_percent_wof or lot.strength_percent_wof
     amount = vessel.dose_g or dose_g(percent, mass_g)
     working = (
-        f"{grams_words(amount)} for this bath, by weight" if vessel.dose_g
+        f"{grams_words(amount)} for this bath, by weight"
+        if vessel.dose_g
         else f"{percent:g} % × {grams_words(mass_g)} = {grams_words(amount)}"
-    )  # fmt: skip
+    )
     if lot.measured == "liquid":
         return _liquid(lot, amount, working, source)
     if lot.goes_straight_in:
         figure = dry_or_stock(plan, shelf, "dye stuff", lot.name, amount, mass_g, working, source)
         return figure.model_copy(update={"words": STRAIGHT_IN, "spelled": _spelled(lot, amount)})
-    return Figure(role="dye stuff", name=lot.name, grams=amount, working=working, source=source,
-                  spelled=spelled_out(lot, amount, shelf))  # fmt: skip
+    return Figure(
+        role="dye stuff",
+        name=lot.name,
+        grams=amount,
+        working=working,
+        source=source,
+        spelled=spelled_out(lot, amount, shelf),
+    )
 
 
 def parts_taken(figure: Figure, lot: DyeLot, shelf: Shelf) -> list[tuple[DyeLot, float]]:
@@ -59,14 +66,18 @@ def _liquid(lot: DyeLot, amount: float, working: str, source: str) -> Figure:
         grams: float | None = amount
     else:
         volume_ml, grams = amount, None
-        said = working.replace(grams_words(amount), volume_words(amount)).replace(
-            " % ×", " mL for 100 g ×"
-        )
-    drops = (
-        f"about {counted(round(volume_ml / DROP_ML), 'drop')}" if volume_ml < FEW_DROPS_ML else ""
+        said = working.replace(grams_words(amount), volume_words(amount)).replace(" % ×", " mL for 100 g ×")
+    drops = f"about {counted(round(volume_ml / DROP_ML), 'drop')}" if volume_ml < FEW_DROPS_ML else ""
+    return Figure(
+        role="dye stuff",
+        name=lot.name,
+        grams=grams,
+        volume_ml=volume_ml,
+        words=STRAIGHT_IN,
+        spelled=drops,
+        working=said,
+        source=source,
     )
-    return Figure(role="dye stuff", name=lot.name, grams=grams, volume_ml=volume_ml,
-                  words=STRAIGHT_IN, spelled=drops, working=said, source=source)  # fmt: skip
 
 
 def _counted(lot: DyeLot, mass_g: float, source: str) -> Figure:
@@ -79,8 +90,7 @@ def _counted(lot: DyeLot, mass_g: float, source: str) -> Figure:
         return Figure(role="dye stuff", name=lot.name, words=count, working=said, source=source)
     grams = number * lot.piece_g
     said += f" of {grams_words(lot.piece_g)} = {grams_words(grams)}"
-    return Figure(role="dye stuff", name=lot.name, grams=grams, spelled=count, working=said,
-                  source=source)  # fmt: skip
+    return Figure(role="dye stuff", name=lot.name, grams=grams, spelled=count, working=said, source=source)
 
 
 def _mixture(lot: DyeLot, grams: float, shelf: Shelf) -> str:
@@ -89,8 +99,7 @@ def _mixture(lot: DyeLot, grams: float, shelf: Shelf) -> str:
     if len(parts) < 2:
         return ""
     return " + ".join(
-        f"{grams_words(own)} {part.name}{f' ({part.preparation})' if part.preparation else ''}"
-        for part, own in parts
+        f"{grams_words(own)} {part.name}{f' ({part.preparation})' if part.preparation else ''}" for part, own in parts
     )
 
 

@@ -50,9 +50,7 @@ class Effort(Frozen):
     neutralise: tuple[str, ...]
 
 
-def effort_of(
-    plan: StudyPlan, vessels: list[Vessel], extractions: list[Extraction], shelf: Shelf
-) -> Effort:
+def effort_of(plan: StudyPlan, vessels: list[Vessel], extractions: list[Extraction], shelf: Shelf) -> Effort:
     around = _water_around(vessels, shelf)
     each = [_vessel_effort(plan, vessel, shelf, around.get(vessel.name, 0.0)) for vessel in vessels]
     extracts = [
@@ -67,10 +65,7 @@ def effort_of(
     ]
     rinse_l = sum(vessel.dry_fibre_g for vessel in vessels) * RINSE_L_FOR_EACH_G
     # A liquor that is used again was counted where it was filled.
-    water_l = sum(
-        one.heat.water_l for vessel, one in zip(vessels, each, strict=True)
-        if vessel.has_own_liquor
-    )  # fmt: skip
+    water_l = sum(one.heat.water_l for vessel, one in zip(vessels, each, strict=True) if vessel.has_own_liquor)
     extract_kwh = sum(one.warm_kwh + one.hold_kwh for one in extracts)
     return Effort(
         vessels=tuple(each),
@@ -85,11 +80,7 @@ def effort_of(
 
 def _water_around(vessels: list[Vessel], shelf: Shelf) -> dict[str, float]:
     """Litres of water around each jar in a water bath: its share of the pot's."""
-    return {
-        name: bath.water_l / len(bath.vessels)
-        for bath in water_baths(vessels, shelf)
-        for name in bath.vessels
-    }
+    return {name: bath.water_l / len(bath.vessels) for bath in water_baths(vessels, shelf) for name in bath.vessels}
 
 
 def _vessel_effort(plan: StudyPlan, vessel: Vessel, shelf: Shelf, around_l: float) -> VesselEffort:
@@ -100,29 +91,27 @@ def _vessel_effort(plan: StudyPlan, vessel: Vessel, shelf: Shelf, around_l: floa
         heat = heat_of_steaming(litres, min(power, STEAM_POWER_W), minutes)
     else:
         in_sun = vessel.process == "sun-jar"
-        heat = heat_of_bath(litres, None if in_sun else vessel.temperature_c, minutes,
-                            plan.lidded, vessel.reheats)  # fmt: skip
+        heat = heat_of_bath(litres, None if in_sun else vessel.temperature_c, minutes, plan.lidded, vessel.reheats)
         if in_sun:
             heat = heat.model_copy(update={"working": "The sun warms it: no electricity."})
     stirs = min(MOST_STIRS, int(minutes // STIR_EVERY_MIN))
     count = len(vessel.swatches)
     hands = START_MIN + LIFT_MIN + stirs * STIR_MIN + count * A_SWATCH_MIN
     return VesselEffort(
-        vessel=vessel.name, heat=heat, hands_min=hands,
+        vessel=vessel.name,
+        heat=heat,
+        hands_min=hands,
         hands_working=f"{START_MIN:g} min to start + {stirs} × {STIR_MIN:g} min stirring + "
         f"{counted(count, 'swatch')} × {A_SWATCH_MIN:g} min + {LIFT_MIN:g} min to lift = "
         f"{hands:.0f} min",
-    )  # fmt: skip
+    )
 
 
-def _routes(
-    vessels: list[Vessel], each: list[VesselEffort], extracts: list[BathHeat]
-) -> list[RouteEffort]:
+def _routes(vessels: list[Vessel], each: list[VesselEffort], extracts: list[BathHeat]) -> list[RouteEffort]:
     found: dict[str, list[VesselEffort]] = {}
     water_of = {
-        vessel.name: one.heat.water_l for vessel, one in zip(vessels, each, strict=True)
-        if vessel.has_own_liquor
-    }  # fmt: skip
+        vessel.name: one.heat.water_l for vessel, one in zip(vessels, each, strict=True) if vessel.has_own_liquor
+    }
     for vessel, effort in zip(vessels, each, strict=True):
         name = vessel.title.split(", run")[0].split(", pot ")[0]
         heat = "hot" if (vessel.temperature_c or 0) > HOT_C else "cold"
@@ -130,21 +119,24 @@ def _routes(
         found.setdefault(title, []).append(effort)
     routes = [
         RouteEffort(
-            title=title, baths=len(own), water_l=sum(water_of.get(one.vessel, 0.0) for one in own),
+            title=title,
+            baths=len(own),
+            water_l=sum(water_of.get(one.vessel, 0.0) for one in own),
             energy_kwh=sum(one.heat.warm_kwh + one.heat.hold_kwh for one in own),
             hands_h=sum(one.hands_min for one in own) / 60,
         )
         for title, own in found.items()
-    ]  # fmt: skip
+    ]
     if extracts:
         routes.append(
             RouteEffort(
-                title="Extracting the dyes", baths=len(extracts),
+                title="Extracting the dyes",
+                baths=len(extracts),
                 water_l=sum(one.water_l for one in extracts),
                 energy_kwh=sum(one.warm_kwh + one.hold_kwh for one in extracts),
                 hands_h=len(extracts) * START_MIN / 60,
             )
-        )  # fmt: skip
+        )
     return routes
 
 

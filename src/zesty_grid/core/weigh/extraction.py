@@ -134,15 +134,16 @@ def _share_of(liquor: Liquor, vessel: Vessel, figure: Figure) -> ExtractShare:
     grams = figure.grams or 0.0
     volume_ml = grams / liquor.strength_g_ml
     return ExtractShare(
-        vessel=vessel.name, grams=grams, volume_ml=volume_ml, moment=figure.moment,
+        vessel=vessel.name,
+        grams=grams,
+        volume_ml=volume_ml,
+        moment=figure.moment,
         working=f"put by in {liquor.name}: {grams_words(grams)} ÷ "
         f"{1000 * liquor.strength_g_ml:.1f} g/L = {volume_words(volume_ml)}",
-    )  # fmt: skip
+    )
 
 
-def _with_extract(
-    own: VesselAmounts, shares: Mapping[tuple[str, str], ExtractShare]
-) -> VesselAmounts:
+def _with_extract(own: VesselAmounts, shares: Mapping[tuple[str, str], ExtractShare]) -> VesselAmounts:
     """The amounts of a vessel that draws its dye from a shared extract, and so less water; what
     tops it up later comes on top."""
     first = shares.get((own.vessel, ""))
@@ -152,15 +153,10 @@ def _with_extract(
         if figure.role == "dye stuff" and share is not None:
             words = f"{volume_words(share.volume_ml)} of the extract"
             working = f"{figure.working}; {share.working}"
-            return figure.model_copy(
-                update={"volume_ml": share.volume_ml, "words": words, "working": working}
-            )
+            return figure.model_copy(update={"volume_ml": share.volume_ml, "words": words, "working": working})
         if figure.role == "water" and figure.volume_ml is not None and first is not None:
             left_ml = figure.volume_ml - first.volume_ml
-            working = (
-                f"{figure.working}; less {volume_words(first.volume_ml)} of extract = "
-                f"{volume_words(left_ml)}"
-            )
+            working = f"{figure.working}; less {volume_words(first.volume_ml)} of extract = {volume_words(left_ml)}"
             return figure.model_copy(update={"volume_ml": left_ml, "working": working})
         return figure
 
@@ -179,13 +175,16 @@ def _extraction(key: str, there: list[tuple[Vessel, Figure]], shelf: Shelf) -> E
     water_ml = grams / strength_g_ml
     shares = tuple(
         ExtractShare(
-            vessel=vessel.name, grams=own, volume_ml=own / strength_g_ml, moment=moment,
+            vessel=vessel.name,
+            grams=own,
+            volume_ml=own / strength_g_ml,
+            moment=moment,
             drawn_after=vessel.recipe.drawn_after if vessel.recipe else None,
             working=f"{grams_words(own)} of {grams_words(grams)} × {volume_words(water_ml)} = "
             f"{volume_words(own / strength_g_ml)}",
         )
         for vessel, moment, own in wanted
-    )  # fmt: skip
+    )
     apart = f", for {first.name}" if recipe.kept == "apart" else ""
     return Extraction(
         key=key,
@@ -195,8 +194,7 @@ def _extraction(key: str, there: list[tuple[Vessel, Figure]], shelf: Shelf) -> E
         water_ml=water_ml,
         temperature_c=recipe.temperature_c if recipe.is_hot else COLD_WAYS_C.get(way_key, 20.0),
         duration_min=recipe.duration_min,
-        note=f"{_note(way_key, first.recipe)} Make it up to {volume_words(water_ml)} again before "
-        "you share it out.",
+        note=f"{_note(way_key, first.recipe)} Make it up to {volume_words(water_ml)} again before you share it out.",
         shares=shares,
         dye=lot.key,
         extraction=way_key,

@@ -48,9 +48,7 @@ def saturation_pressure_kpa(temperature_c: float) -> float:
 
 def evaporation_kg_s_m2(temperature_c: float) -> float:
     """Water that leaves an open surface in still room air."""
-    drop_kpa = saturation_pressure_kpa(temperature_c) - ROOM_HUMIDITY * saturation_pressure_kpa(
-        ROOM_C
-    )
+    drop_kpa = saturation_pressure_kpa(temperature_c) - ROOM_HUMIDITY * saturation_pressure_kpa(ROOM_C)
     return max(0.0, drop_kpa) * 0.089 / (EVAPORATION_J_KG / 1000)
 
 
@@ -76,8 +74,14 @@ def heat_of_bath(
     """Water and energy for one bath, warmed anew `reheats` times; a cold one needs only water."""
     goal = ROOM_C if temperature_c is None else temperature_c
     if goal <= ROOM_C + 5:
-        return BathHeat(water_l=litres, warm_kwh=0, hold_kwh=0, evaporated_l=0,
-                        steam_water_l=None, working="At room temperature: no heat.")  # fmt: skip
+        return BathHeat(
+            water_l=litres,
+            warm_kwh=0,
+            hold_kwh=0,
+            evaporated_l=0,
+            steam_water_l=None,
+            working="At room temperature: no heat.",
+        )
     times = 1 + reheats
     warm = times * warming_j(litres, goal - ROOM_C) / J_KWH / PLACE_EFFICIENCY
     watts = holding_w(litres, goal, lidded)
@@ -87,12 +91,16 @@ def heat_of_bath(
     gone = evaporation_kg_s_m2(goal) * surface * duration_min * 60 * (LID_LEAKS if lidded else 1)
     lid = "lidded" if lidded else "open"
     return BathHeat(
-        water_l=litres, warm_kwh=warm, hold_kwh=hold, evaporated_l=gone, steam_water_l=None,
+        water_l=litres,
+        warm_kwh=warm,
+        hold_kwh=hold,
+        evaporated_l=gone,
+        steam_water_l=None,
         working=(f"{times} × " if reheats else "")
         + f"{litres:.2f} L × 4.186 kJ/(kg K) × {goal - ROOM_C:.0f} K ÷ {PLACE_EFFICIENCY:.0%}"
         f" = {warm:.2f} kWh to warm; {watts:.0f} W lost, {lid}, for {duration_min} min ÷ "
         f"{PLACE_EFFICIENCY:.0%} = {hold:.2f} kWh to hold",
-    )  # fmt: skip
+    )
 
 
 def steamer_water_l(power_w: float, duration_min: float) -> float:
@@ -112,8 +120,11 @@ def heat_of_steaming(fibre_l: float, power_w: float, duration_min: int) -> BathH
     hold = power_w * duration_min * 60 / J_KWH
     boiled = water / STEAMER_SPARE
     return BathHeat(
-        water_l=water + fibre_l, warm_kwh=warm, hold_kwh=hold, evaporated_l=boiled,
+        water_l=water + fibre_l,
+        warm_kwh=warm,
+        hold_kwh=hold,
+        evaporated_l=boiled,
         steam_water_l=water,
         working=f"{power_w:.0f} W × {PLACE_EFFICIENCY:.0%} × {duration_min} min ÷ 2257 kJ/kg = "
         f"{boiled:.1f} L boil away; × {STEAMER_SPARE:g} to be safe = {water:.1f} L",
-    )  # fmt: skip
+    )

@@ -38,21 +38,30 @@ _BRINGS: dict[PhSubstance, tuple[float, dict[str, float]]] = {
     "chalk": (100.09, {"Ca": 1, "C": 1}),
 }
 WORDS: dict[PhSubstance, str] = {
-    "alum_potassium": "potassium alum", "alum_sulphate": "aluminium sulphate",
-    "alum_acetate": "aluminium acetate", "cream_of_tartar": "cream of tartar",
-    "citric_acid": "citric acid", "vinegar_5pct": "vinegar", "soda_ash": "soda ash",
-    "washing_soda_decahydrate": "washing soda", "baking_soda": "baking soda",
-    "ammonia_5pct": "ammonia", "iron_sulphate": "iron(II) sulphate", "chalk": "chalk",
-}  # fmt: skip
+    "alum_potassium": "potassium alum",
+    "alum_sulphate": "aluminium sulphate",
+    "alum_acetate": "aluminium acetate",
+    "cream_of_tartar": "cream of tartar",
+    "citric_acid": "citric acid",
+    "vinegar_5pct": "vinegar",
+    "soda_ash": "soda ash",
+    "washing_soda_decahydrate": "washing soda",
+    "baking_soda": "baking soda",
+    "ammonia_5pct": "ammonia",
+    "iron_sulphate": "iron(II) sulphate",
+    "chalk": "chalk",
+}
 # Moles of H+ that one mole gives off on its way to pH 7.
 _ACID_EQUIVALENTS: dict[PhSubstance, float] = {
-    "alum_potassium": 3, "alum_sulphate": 6, "alum_acetate": 3, "cream_of_tartar": 1,
-    "citric_acid": 3, "vinegar_5pct": 1,
-}  # fmt: skip
+    "alum_potassium": 3,
+    "alum_sulphate": 6,
+    "alum_acetate": 3,
+    "cream_of_tartar": 1,
+    "citric_acid": 3,
+    "vinegar_5pct": 1,
+}
 ACIDS: frozenset[PhSubstance] = frozenset({"cream_of_tartar", "citric_acid", "vinegar_5pct"})
-CARBONATES: frozenset[PhSubstance] = frozenset(
-    {"soda_ash", "washing_soda_decahydrate", "baking_soda", "chalk"}
-)
+CARBONATES: frozenset[PhSubstance] = frozenset({"soda_ash", "washing_soda_decahydrate", "baking_soda", "chalk"})
 ALUMINIUM: frozenset[PhSubstance] = frozenset({"alum_potassium", "alum_sulphate", "alum_acetate"})
 
 
@@ -100,9 +109,8 @@ def bath_equilibrium(volume_l: float, water: BathWater, solutes: tuple[Solute, .
         return equilibrium(totals, chalk)
     except ValueError as error:
         raise Refusal(
-            "too-strong", "This bath is too strong for its pH to be computed.",
-            "Check the amounts and the volume.",
-        ) from error  # fmt: skip
+            "too-strong", "This bath is too strong for its pH to be computed.", "Check the amounts and the volume."
+        ) from error
 
 
 def dose_for_ph(question: PhQuestion) -> PhAnswer:
@@ -131,17 +139,16 @@ def dose_for_ph(question: PhQuestion) -> PhAnswer:
     return _answer(question, grams, start.ph, after)
 
 
-def what_adding_does(
-    volume_l: float, water: BathWater, there: tuple[Solute, ...], added: Solute
-) -> PhAnswer:
+def what_adding_does(volume_l: float, water: BathWater, there: tuple[Solute, ...], added: Solute) -> PhAnswer:
     """The pH before and after something goes into a bath, with the foam and slime that it makes.
 
     Raises Refusal where the bath is too strong to be computed.
     """
     before = bath_equilibrium(volume_l, water, there)
     after = bath_equilibrium(volume_l, water, (*there, added))
-    question = PhQuestion(volume_l=volume_l, water=water, solutes=there, target_ph=after.ph,
-                          adjust_with=added.substance)  # fmt: skip
+    question = PhQuestion(
+        volume_l=volume_l, water=water, solutes=there, target_ph=after.ph, adjust_with=added.substance
+    )
     return _answer(question, added.grams, before.ph, after)
 
 
@@ -167,10 +174,18 @@ def _unreachable(question: PhQuestion, start_ph: float, lower: bool) -> Refusal:
         reason = f"{name.capitalize()} is too weak for pH {question.target_ph:g}.{there}"
         cure = "Take a stronger one, or another target."
     return Refusal(
-        "ph-out-of-reach", reason, cure,
-        (Fault(field="target_ph", given=f"{question.target_ph:g}",
-               allowed=f"what {name} can reach from pH {start_ph:.1f}", cure=cure),),
-    )  # fmt: skip
+        "ph-out-of-reach",
+        reason,
+        cure,
+        (
+            Fault(
+                field="target_ph",
+                given=f"{question.target_ph:g}",
+                allowed=f"what {name} can reach from pH {start_ph:.1f}",
+                cure=cure,
+            ),
+        ),
+    )
 
 
 def _as_far_as_it_goes(question: PhQuestion, start_ph: float, lower: bool) -> float:
@@ -187,10 +202,14 @@ def _answer(question: PhQuestion, grams: float, before: float, after: Equilibriu
     gas_l = _gas_mol(question, grams) * CO2_L_MOL
     gel_g = after.aluminium_hydroxide_mol_l * question.volume_l * ALUMINIUM_HYDROXIDE_G_MOL
     return PhAnswer(
-        grams=grams, grams_first=grams / 2, ph_before=before, ph_after=after.ph,
-        carbon_dioxide_l=gas_l, aluminium_hydroxide_g=gel_g,
+        grams=grams,
+        grams_first=grams / 2,
+        ph_before=before,
+        ph_after=after.ph,
+        carbon_dioxide_l=gas_l,
+        aluminium_hydroxide_g=gel_g,
         warnings=tuple(_warnings(question, after, gas_l, gel_g)),
-    )  # fmt: skip
+    )
 
 
 def _gas_mol(question: PhQuestion, grams: float) -> float:
@@ -210,8 +229,7 @@ def _warnings(question: PhQuestion, after: Equilibrium, gas_l: float, gel_g: flo
     said = []
     if there & CARBONATES and gas_l > FOAMS_ABOVE_L:
         said.append(
-            f"It foams: up to {gas_l:.1f} L of carbon dioxide. Add a little at a time, in a pot "
-            "with room above."
+            f"It foams: up to {gas_l:.1f} L of carbon dioxide. Add a little at a time, in a pot with room above."
         )
     if gel_g > 0.05:
         said.append(
@@ -233,9 +251,7 @@ def _warnings(question: PhQuestion, after: Equilibrium, gas_l: float, gel_g: flo
     return said
 
 
-def totals_of(
-    volume_l: float, water: BathWater, solutes: tuple[Solute, ...]
-) -> tuple[dict[str, float], float]:
+def totals_of(volume_l: float, water: BathWater, solutes: tuple[Solute, ...]) -> tuple[dict[str, float], float]:
     """Totals (mol/L) by component, and chalk (mol/L), for the water with what is in it."""
     totals = dict(_water_totals(water))
     chalk = 0.0

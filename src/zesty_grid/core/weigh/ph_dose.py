@@ -71,9 +71,7 @@ class NextDose(Frozen):
     words: str
 
 
-def ph_of_vessel(
-    plan: StudyPlan, vessel: Vessel, figures: Iterable[Figure], shelf: Shelf
-) -> VesselPh:
+def ph_of_vessel(plan: StudyPlan, vessel: Vessel, figures: Iterable[Figure], shelf: Shelf) -> VesselPh:
     """The dose for one vessel, from its water, what is in it, and the chosen adjuster."""
     target = vessel.ph or 7.0
     on_shelf = shelf.water(plan.water)
@@ -82,21 +80,41 @@ def ph_of_vessel(
     before = bath_equilibrium(1.0, water, solutes).ph
     name = on_shelf.name if on_shelf else "plain water"
     if abs(before - target) <= CLOSE_ENOUGH_PH:
-        return VesselPh(target_ph=target, ph_before=before, figure=None, grams_first=0.0,
-                        words=f"{name} is at pH {before:.1f} already: read before you add "
-                        "anything.", warnings=(), question=None)  # fmt: skip
+        return VesselPh(
+            target_ph=target,
+            ph_before=before,
+            figure=None,
+            grams_first=0.0,
+            words=f"{name} is at pH {before:.1f} already: read before you add anything.",
+            warnings=(),
+            question=None,
+        )
     adjuster = _adjuster(plan, shelf, vessel.adjuster, acid=target < before)
     if adjuster is None or adjuster.chemistry is None:
         kind = "acid" if target < before else "alkali"
-        return VesselPh(target_ph=target, ph_before=before, figure=None, grams_first=0.0,
-                        words=f"The Shelf has no {kind} whose strength is known: go by reading.",
-                        warnings=(), question=None)  # fmt: skip
-    for_a_litre = PhQuestion(volume_l=1.0, water=water, solutes=solutes, target_ph=target,
-                             adjust_with=adjuster.chemistry)  # fmt: skip
+        return VesselPh(
+            target_ph=target,
+            ph_before=before,
+            figure=None,
+            grams_first=0.0,
+            words=f"The Shelf has no {kind} whose strength is known: go by reading.",
+            warnings=(),
+            question=None,
+        )
+    for_a_litre = PhQuestion(
+        volume_l=1.0, water=water, solutes=solutes, target_ph=target, adjust_with=adjuster.chemistry
+    )
     answer = _dose(for_a_litre)
     if isinstance(answer, Refusal):
-        return VesselPh(target_ph=target, ph_before=before, figure=None, grams_first=0.0,
-                        words=str(answer), warnings=(), question=None)  # fmt: skip
+        return VesselPh(
+            target_ph=target,
+            ph_before=before,
+            figure=None,
+            grams_first=0.0,
+            words=str(answer),
+            warnings=(),
+            question=None,
+        )
     return _told(plan, shelf, vessel, name, adjuster, answer, for_a_litre)
 
 
@@ -104,21 +122,21 @@ def bath_water(plan: StudyPlan, shelf: Shelf) -> BathWater:
     on_shelf = shelf.water(plan.water)
     if on_shelf is None:
         return PLAIN_WATER
-    return BathWater(ph=on_shelf.ph, alkalinity_mg_l_caco3=on_shelf.alkalinity_mg_l_caco3,
-                     hardness_mg_l_caco3=on_shelf.hardness_mg_l_caco3)  # fmt: skip
+    return BathWater(
+        ph=on_shelf.ph,
+        alkalinity_mg_l_caco3=on_shelf.alkalinity_mg_l_caco3,
+        hardness_mg_l_caco3=on_shelf.hardness_mg_l_caco3,
+    )
 
 
-def solutes_in_a_litre(
-    vessel: Vessel, figures: Iterable[Figure], shelf: Shelf
-) -> tuple[Solute, ...]:
+def solutes_in_a_litre(vessel: Vessel, figures: Iterable[Figure], shelf: Shelf) -> tuple[Solute, ...]:
     """What of some figures counts for the pH, in g for each litre of the bath."""
     litres = vessel.volume_ml / 1000
     return tuple(
         Solute(substance=substance.chemistry, grams=figure.grams / litres)
         for figure in figures
-        if figure.grams and (substance := shelf.substance_named(figure.name))
-        and substance.chemistry
-    )  # fmt: skip
+        if figure.grams and (substance := shelf.substance_named(figure.name)) and substance.chemistry
+    )
 
 
 def next_dose(readings: TwoReadings) -> NextDose:
@@ -137,9 +155,15 @@ def next_dose(readings: TwoReadings) -> NextDose:
             f"From pH {readings.ph_first:g} to {readings.ph_second:g}: that is no step towards "
             f"pH {readings.question.target_ph:g} that a reading can show.",
             cure,
-            (Fault(field="ph_second", given=f"{readings.ph_second:g}",
-                   allowed="a reading at least 0.1 nearer to the target", cure=cure),),
-        )  # fmt: skip
+            (
+                Fault(
+                    field="ph_second",
+                    given=f"{readings.ph_second:g}",
+                    allowed="a reading at least 0.1 nearer to the target",
+                    cure=cure,
+                ),
+            ),
+        )
     grams, buffer = _rest(readings)
     tries = [grams]
     for off in (-READING_ERROR_PH, READING_ERROR_PH):
@@ -153,8 +177,7 @@ def next_dose(readings: TwoReadings) -> NextDose:
         if grams > 0
         else "It is there, or past it: give no more."
     )
-    return NextDose(grams=grams, least_g=least, most_g=most, buffer_mmol_l_ph=1000 * buffer,
-                    words=words)  # fmt: skip
+    return NextDose(grams=grams, least_g=least, most_g=most, buffer_mmol_l_ph=1000 * buffer, words=words)
 
 
 def _rest(readings: TwoReadings) -> tuple[float, float]:
@@ -180,8 +203,7 @@ def _rest(readings: TwoReadings) -> tuple[float, float]:
     while missing(0.0) * missing(most) > 0 and most < 400 * asked.volume_l:
         most *= 2
     if missing(0.0) * missing(most) > 0:
-        raise Refusal("ph-out-of-reach", "The adjuster is too weak for this bath.",
-                      "Take a stronger one.")  # fmt: skip
+        raise Refusal("ph-out-of-reach", "The adjuster is too weak for this bath.", "Take a stronger one.")
     total = float(brentq(missing, 0.0, most, xtol=1e-6 * asked.volume_l))
     return max(0.0, total - readings.grams_given), buffer
 
@@ -196,9 +218,7 @@ def _dose(question: PhQuestion) -> PhAnswer | Refusal:
 
 
 def _adjuster(plan: StudyPlan, shelf: Shelf, own: str | None, acid: bool) -> Substance | None:
-    role, chosen, default = (
-        ("acid", plan.acid, DEFAULT_ACID) if acid else ("alkali", plan.alkali, DEFAULT_ALKALI)
-    )
+    role, chosen, default = ("acid", plan.acid, DEFAULT_ACID) if acid else ("alkali", plan.alkali, DEFAULT_ALKALI)
     usable = [s for s in shelf.substances if s.role == role and s.chemistry and not s.retired]
     for key in (own, chosen, default):
         found = next((s for s in usable if s.key == key), None)
@@ -208,29 +228,42 @@ def _adjuster(plan: StudyPlan, shelf: Shelf, own: str | None, acid: bool) -> Sub
 
 
 def _told(
-    plan: StudyPlan, shelf: Shelf, vessel: Vessel, water: str, adjuster: Substance,
-    answer: PhAnswer, question: PhQuestion,
-) -> VesselPh:  # fmt: skip
+    plan: StudyPlan,
+    shelf: Shelf,
+    vessel: Vessel,
+    water: str,
+    adjuster: Substance,
+    answer: PhAnswer,
+    question: PhQuestion,
+) -> VesselPh:
     target, litres = question.target_ph, vessel.volume_ml / 1000
     grams = answer.grams * litres
     figure = dry_or_stock(
-        plan, shelf, "adjuster", adjuster.name.lower(), grams,
+        plan,
+        shelf,
+        "adjuster",
+        adjuster.name.lower(),
+        grams,
         vessel.dry_fibre_g,
         f"{water} with what is in it is at pH {answer.ph_before:.1f}; to pH {target:g} it takes "
         f"{answer.grams:.3g} g/L × {litres:.2f} L = {grams_words(grams)}",
         "equilibrium at 25 °C, closed to the air; estimate for water alone",
-    ).model_copy(update={"words": "half of it first"})  # fmt: skip
+    ).model_copy(update={"words": "half of it first"})
     own = question.model_copy(
         update={
             "volume_l": litres,
-            "solutes": tuple(
-                one.model_copy(update={"grams": one.grams * litres}) for one in question.solutes
-            ),
+            "solutes": tuple(one.model_copy(update={"grams": one.grams * litres}) for one in question.solutes),
         }
     )
     # Gas and gel were worked out for one litre; so are their warnings.
     whole = _dose(own) if answer.warnings else None
     warnings = whole.warnings if isinstance(whole, PhAnswer) else ()
-    return VesselPh(target_ph=target, ph_before=answer.ph_before, figure=figure,
-                    grams_first=grams / 2, words=PLANT_BATHS, warnings=warnings,
-                    question=own)  # fmt: skip
+    return VesselPh(
+        target_ph=target,
+        ph_before=answer.ph_before,
+        figure=figure,
+        grams_first=grams / 2,
+        words=PLANT_BATHS,
+        warnings=warnings,
+        question=own,
+    )

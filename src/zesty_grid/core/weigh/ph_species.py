@@ -8,13 +8,22 @@ looked up. Complexes of aluminium with citrate and tartrate are real and not in 
 
 from dataclasses import dataclass
 
-COMPONENTS = (
-    "H", "Na", "K", "Ca", "N", "Al", "Fe", "Cl", "S", "C", "Ac", "Cit", "Tar"
-)  # fmt: skip
+COMPONENTS = ("H", "Na", "K", "Ca", "N", "Al", "Fe", "Cl", "S", "C", "Ac", "Cit", "Tar")
 CHARGE = {
-    "H": 1, "Na": 1, "K": 1, "Ca": 2, "N": 1, "Al": 3, "Fe": 2, "Cl": -1, "S": -2, "C": -2,
-    "Ac": -1, "Cit": -3, "Tar": -2,
-}  # fmt: skip
+    "H": 1,
+    "Na": 1,
+    "K": 1,
+    "Ca": 2,
+    "N": 1,
+    "Al": 3,
+    "Fe": 2,
+    "Cl": -1,
+    "S": -2,
+    "C": -2,
+    "Ac": -1,
+    "Cit": -3,
+    "Tar": -2,
+}
 LOG_KW = -13.995
 
 
@@ -66,7 +75,7 @@ SPECIES = (
     _species("CaCO3", 3.224, Ca=1, C=1),
     _species("CaHCO3", 11.435, Ca=1, C=1, H=1),
     _species("CaSO4", 2.25, Ca=1, S=1),
-)  # fmt: skip
+)
 
 # Amorphous aluminium hydroxide: Al(OH)3 + 3 H+ = Al3+ + 3 H2O.
 LOG_KS_ALUMINIUM_HYDROXIDE = 10.8

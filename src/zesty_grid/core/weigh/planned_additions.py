@@ -5,13 +5,7 @@ from collections.abc import Iterable
 from zesty_grid.core.plan.planned_addition import PlannedAddition
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessel import Vessel
-from zesty_grid.core.record.measures import (
-    LIQUID_G_ML,
-    TEASPOONS,
-    VOLUMES_ML,
-    measure_words,
-    teaspoon_g,
-)
+from zesty_grid.core.record.measures import LIQUID_G_ML, TEASPOONS, VOLUMES_ML, measure_words, teaspoon_g
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.items import DyeLot, Substance
 from zesty_grid.core.shelf.shelf import Shelf
@@ -45,8 +39,7 @@ def _figure(plan: StudyPlan, vessel: Vessel, added: PlannedAddition, shelf: Shel
     name = substance.name.lower()
     grams, working = _grams(vessel, added)
     if grams is not None:
-        figure = dry_or_stock(plan, shelf, "addition", name, grams, vessel.dry_fibre_g, working,
-                              FROM_PLAN)  # fmt: skip
+        figure = dry_or_stock(plan, shelf, "addition", name, grams, vessel.dry_fibre_g, working, FROM_PLAN)
         return figure.model_copy(update={"moment": added.when_words})
     return _by_measure(vessel, added, substance, name)
 
@@ -57,9 +50,7 @@ def _grams(vessel: Vessel, added: PlannedAddition) -> tuple[float | None, str]:
         return added.amount, grams_words(added.amount)
     if added.unit == "% WOF":
         grams = dose_g(added.amount, vessel.dry_fibre_g)
-        return grams, (
-            f"{added.amount:g} % × {grams_words(vessel.dry_fibre_g)} = {grams_words(grams)}"
-        )
+        return grams, (f"{added.amount:g} % × {grams_words(vessel.dry_fibre_g)} = {grams_words(grams)}")
     if added.unit == "g/L":
         grams = added.amount * litres
         return grams, f"{added.amount:g} g/L × {litres:.2f} L = {grams_words(grams)}"
@@ -77,21 +68,16 @@ def _by_measure(vessel: Vessel, added: PlannedAddition, substance: Substance, na
             return Figure.model_validate(common | {"words": measure, "working": working})
         grams = added.amount * TEASPOONS[added.unit] * each_g
         working = f"{measure}, {each_g:g} g a level teaspoon = {grams_words(grams)}"
-        return Figure.model_validate(
-            common | {"grams": grams, "spoons": measure, "working": working}
-        )
+        return Figure.model_validate(common | {"grams": grams, "spoons": measure, "working": working})
     working = measure
     volume_ml = added.amount * VOLUMES_ML.get(added.unit, 1.0)
     if added.unit == "mL/L":
         volume_ml = added.amount * vessel.volume_ml / 1000
-        working = (
-            f"{added.amount:g} mL/L × {vessel.volume_ml / 1000:.2f} L = {volume_words(volume_ml)}"
-        )
+        working = f"{added.amount:g} mL/L × {vessel.volume_ml / 1000:.2f} L = {volume_words(volume_ml)}"
     is_liquid = substance.stock_percent is not None
     return Figure.model_validate(
-        common | {"volume_ml": volume_ml, "working": working,
-                  "grams": volume_ml * LIQUID_G_ML if is_liquid else None}
-    )  # fmt: skip
+        common | {"volume_ml": volume_ml, "working": working, "grams": volume_ml * LIQUID_G_ML if is_liquid else None}
+    )
 
 
 def _more_dye(vessel: Vessel, added: PlannedAddition, shelf: Shelf) -> Figure:
@@ -100,12 +86,9 @@ def _more_dye(vessel: Vessel, added: PlannedAddition, shelf: Shelf) -> Figure:
         raise _gone(added.item)
     more_g, working = _grams(vessel, added)
     return Figure(
-        role="dye stuff", name=lot.name, grams=more_g, working=working, source=FROM_PLAN,
-        moment=added.when_words,
-    )  # fmt: skip
+        role="dye stuff", name=lot.name, grams=more_g, working=working, source=FROM_PLAN, moment=added.when_words
+    )
 
 
 def _gone(item: str) -> Refusal:
-    return Refusal(
-        "not-on-shelf", f"“{item}” is not on the Shelf.", "Put it there, or add something else."
-    )
+    return Refusal("not-on-shelf", f"“{item}” is not on the Shelf.", "Put it there, or add something else.")

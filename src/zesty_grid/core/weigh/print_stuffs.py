@@ -14,13 +14,22 @@ def print_figures(vessel: Vessel, shelf: Shelf) -> list[Figure]:
         name = lot.name if lot else key
         prepared = f"; {lot.preparation}" if lot and lot.preparation else ""
         found.append(
-            Figure(role="dye stuff", name=name, words=f"to cover its zones on {cloths}",
-                   working=f"laid, not weighed{prepared}", source="common practice")
-        )  # fmt: skip
+            Figure(
+                role="dye stuff",
+                name=name,
+                words=f"to cover its zones on {cloths}",
+                working=f"laid, not weighed{prepared}",
+                source="common practice",
+            )
+        )
     for label in vessel.pretreatments:
         found.append(
-            Figure(role="addition", name=f"{label.lower()} for the plants", words="as you take it",
-                   working="log how strong it is and how long they lie in it",
-                   source="common practice")
-        )  # fmt: skip
+            Figure(
+                role="addition",
+                name=f"{label.lower()} for the plants",
+                words="as you take it",
+                working="log how strong it is and how long they lie in it",
+                source="common practice",
+            )
+        )
     return found

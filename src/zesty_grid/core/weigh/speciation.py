@@ -11,12 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import brentq
 
-from zesty_grid.core.weigh.ph_species import (
-    COMPONENTS,
-    LOG_KS_ALUMINIUM_HYDROXIDE,
-    LOG_KS_CALCITE,
-    SPECIES,
-)
+from zesty_grid.core.weigh.ph_species import COMPONENTS, LOG_KS_ALUMINIUM_HYDROXIDE, LOG_KS_CALCITE, SPECIES
 
 Vector = NDArray[np.float64]
 LN10 = float(np.log(10))
@@ -96,16 +91,16 @@ class _Solver:
                 return self._calcite_index(self._speciate(ph, self._with_chalk(part))[0])
 
             least = self.chalk * 1e-6
-            dissolved = float(brentq(excess, least, self.chalk, xtol=1e-9)) if excess(
-                least
-            ) < 0 else 0.0  # fmt: skip
+            dissolved = float(brentq(excess, least, self.chalk, xtol=1e-9)) if excess(least) < 0 else 0.0
             found, solid = self._speciate(ph, self._with_chalk(dissolved))
         return Equilibrium(
-            ph=ph, ionic_strength=self.strength,
+            ph=ph,
+            ionic_strength=self.strength,
             concentration=dict(zip(self.names, found.tolist(), strict=True)),
-            aluminium_hydroxide_mol_l=solid, undissolved_chalk_mol_l=self.chalk - dissolved,
+            aluminium_hydroxide_mol_l=solid,
+            undissolved_chalk_mol_l=self.chalk - dissolved,
             charge_mol_l=float(self.charges @ found),
-        )  # fmt: skip
+        )
 
     def _with_chalk(self, dissolved: float) -> Vector:
         added = np.array([dissolved if c in ("Ca", "C") else 0.0 for c in self.there])
@@ -154,9 +149,7 @@ class _Solver:
         ln_gamma = self._ln_gamma()
         # Activity of H+ is given; free concentrations of the components are sought.
         own = np.array([self.names.index(c) for c in self.there], int)
-        constant = (
-            self.ln_k - self.h_count * ph * LN10 - ln_gamma + self.counts @ ln_gamma[own]
-        )  # fmt: skip
+        constant = self.ln_k - self.h_count * ph * LN10 - ln_gamma + self.counts @ ln_gamma[own]
         x = self.ln_free.copy()
         for i, value in fixed.items():
             x[i] = value

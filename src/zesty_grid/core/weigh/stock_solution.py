@@ -60,9 +60,8 @@ def stock_percent_for(grams: float, bath_ml: float) -> float:
 
 
 def stock_to_make(
-    name: str, wanted_ml: float, stock_percent: float, least_g: float = 0.0,
-    teaspoon_g: float | None = None,
-) -> Stock:  # fmt: skip
+    name: str, wanted_ml: float, stock_percent: float, least_g: float = 0.0, teaspoon_g: float | None = None
+) -> Stock:
     """Enough stock for all vessels, with a tenth to spare, rounded up to 10 mL.
 
     A scale that cannot weigh less than `least_g` well enough weighs that much into a stronger
@@ -78,8 +77,9 @@ def stock_to_make(
     )
     spoons = spoon_words(grams, teaspoon_g)
     if grams >= least_g:
-        return Stock(name=name, strength_percent=stock_percent, volume_ml=volume_ml, grams=grams,
-                     spoons=spoons, working=said)  # fmt: skip
+        return Stock(
+            name=name, strength_percent=stock_percent, volume_ml=volume_ml, grams=grams, spoons=spoons, working=said
+        )
     strong_percent = STOCK_PERCENTS[-1]
     strong_ml = least_g * 100 / strong_percent
     dilute_ml = volume_ml * stock_percent / strong_percent
@@ -89,9 +89,14 @@ def stock_to_make(
         else "it is this stock, and more than is needed"
     )
     return Stock(
-        name=name, strength_percent=stock_percent, volume_ml=volume_ml, grams=least_g,
-        spoons=spoons, strong_ml=strong_ml, dilute_ml=dilute_ml,
+        name=name,
+        strength_percent=stock_percent,
+        volume_ml=volume_ml,
+        grams=least_g,
+        spoons=spoons,
+        strong_ml=strong_ml,
+        dilute_ml=dilute_ml,
         working=f"{said}: the scale does not show that little well enough. Weigh "
         f"{grams_words(least_g)} into {volume_words(strong_ml)} ({strong_percent:g} %); {diluted}."
         + (f" By spoon, roughly: {spoons} in {volume_words(volume_ml)}." if spoons else ""),
-    )  # fmt: skip
+    )

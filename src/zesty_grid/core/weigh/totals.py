@@ -41,9 +41,12 @@ def needed_words(total: Total) -> str:
 
 
 def totals_of_study(
-    study: PlannedStudy, ahead: list[VesselAmounts], used: list[VesselAmounts],
-    stocks: list[Stock], put_by: Collection[str],
-) -> list[Total]:  # fmt: skip
+    study: PlannedStudy,
+    ahead: list[VesselAmounts],
+    used: list[VesselAmounts],
+    stocks: list[Stock],
+    put_by: Collection[str],
+) -> list[Total]:
     """Fibres, dye lots (mixtures taken apart), substances and detergents, for baths ahead and those
     begun, scours among them.
 
@@ -71,11 +74,19 @@ def _detergents(ahead: list[VesselAmounts], used: list[VesselAmounts]) -> list[T
             if figure.role == "detergent" and figure.volume_ml is not None:
                 found.setdefault(figure.name, []).append(figure.volume_ml)
     return [
-        Total(kind="substance", name=name, grams=0.0, used_g=0.0, in_hand_g=None, short_g=None,
-              cost=None, volume_ml=sum(volumes),
-              working=f"{len(volumes)} baths together: {volume_words(sum(volumes))}")
+        Total(
+            kind="substance",
+            name=name,
+            grams=0.0,
+            used_g=0.0,
+            in_hand_g=None,
+            short_g=None,
+            cost=None,
+            volume_ml=sum(volumes),
+            working=f"{len(volumes)} baths together: {volume_words(sum(volumes))}",
+        )
         for name, volumes in found.items()
-    ]  # fmt: skip
+    ]
 
 
 def _lots(every: list[VesselAmounts], used: list[VesselAmounts], shelf: Shelf) -> list[Total]:
@@ -91,11 +102,10 @@ def _lots(every: list[VesselAmounts], used: list[VesselAmounts], shelf: Shelf) -
 
     needed, gone = wanted(every), wanted(used)
     return [
-        _total("dye lot", lot.name, grams, gone.get(key, 0.0), lot,
-               f"all vessels together: {grams_words(grams)}")
+        _total("dye lot", lot.name, grams, gone.get(key, 0.0), lot, f"all vessels together: {grams_words(grams)}")
         for key, grams in needed.items()
         if (lot := shelf.dye_lot(key))
-    ]  # fmt: skip
+    ]
 
 
 def _substances(
@@ -117,20 +127,29 @@ def _substances(
     for name, grams in gone.items():
         needed[name] = needed.get(name, 0.0) + grams
     return [
-        _total("substance", name, grams, gone.get(name, 0.0), shelf.substance_named(name),
-               f"weighed in and made into stock: {grams_words(grams)}")
+        _total(
+            "substance",
+            name,
+            grams,
+            gone.get(name, 0.0),
+            shelf.substance_named(name),
+            f"weighed in and made into stock: {grams_words(grams)}",
+        )
         for name, grams in needed.items()
-    ]  # fmt: skip
+    ]
 
 
-def _total(
-    kind: TotalKind, name: str, grams: float, used_g: float, item: Stocked | None, working: str
-) -> Total:
+def _total(kind: TotalKind, name: str, grams: float, used_g: float, item: Stocked | None, working: str) -> Total:
     in_hand = item.amount_in_hand_g if item else None
     price = item.price_per_100_g if item else None
     said = f"{working}; {grams_words(used_g)} of it in baths that have begun" if used_g else working
     return Total(
-        kind=kind, name=name, grams=grams, used_g=used_g, in_hand_g=in_hand,
+        kind=kind,
+        name=name,
+        grams=grams,
+        used_g=used_g,
+        in_hand_g=in_hand,
         short_g=max(0.0, grams - used_g - in_hand) if in_hand is not None else None,
-        cost=grams * price / 100 if price is not None else None, working=said,
-    )  # fmt: skip
+        cost=grams * price / 100 if price is not None else None,
+        working=said,
+    )

@@ -7,12 +7,7 @@ from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.weigh.amounts import VesselAmounts, stocks_to_make, weigh_vessel
-from zesty_grid.core.weigh.cautions import (
-    SubstanceCard,
-    cards_for,
-    vessel_cautions,
-    weighing_cautions,
-)
+from zesty_grid.core.weigh.cautions import SubstanceCard, cards_for, vessel_cautions, weighing_cautions
 from zesty_grid.core.weigh.effort import Effort, effort_of
 from zesty_grid.core.weigh.extraction import Extraction, Liquor, draw_extracts
 from zesty_grid.core.weigh.pieces_in import alum_comes_in, classes_in, is_glass, known_for
@@ -46,9 +41,11 @@ class Weighing(Frozen):
 
 
 def weigh_study(
-    study: PlannedStudy, begun: Iterable[Weighed] = (), liquors: Iterable[Liquor] = (),
+    study: PlannedStudy,
+    begun: Iterable[Weighed] = (),
+    liquors: Iterable[Liquor] = (),
     scours: Iterable[VesselAmounts] = (),
-) -> Weighing:  # fmt: skip
+) -> Weighing:
     """The baths to come by the plan, beside those that have begun. `scours`: what the scours to
     come take; they count in the totals."""
     begun = list(begun)
@@ -73,10 +70,13 @@ def weigh_study(
     }
     vessels = [*(one.vessel for one in kept), *ahead]
     return Weighing(
-        vessels=tuple(amounts), begun=tuple(one.vessel.name for one in kept),
-        extractions=drawn.extractions, stocks=tuple(stocks),
-        totals=tuple(totals_of_study(study, [*drawn.amounts, *scours], [*used, *scoured],
-                                     stocks, drawn.from_begun)),
+        vessels=tuple(amounts),
+        begun=tuple(one.vessel.name for one in kept),
+        extractions=drawn.extractions,
+        stocks=tuple(stocks),
+        totals=tuple(totals_of_study(study, [*drawn.amounts, *scours], [*used, *scoured], stocks, drawn.from_begun)),
         effort=effort_of(study.plan, vessels, list(drawn.extractions), study.shelf),
-        cautions=weighing_cautions(amounts), vessel_cautions=cautions, cards=cards_for(amounts),
-    )  # fmt: skip
+        cautions=weighing_cautions(amounts),
+        vessel_cautions=cautions,
+        cards=cards_for(amounts),
+    )

@@ -12,9 +12,8 @@ from pathlib import Path
 from typing import Any, BinaryIO, NamedTuple, Protocol
 
 from zesty_grid.core.refusal import Fault, Refusal
-from zesty_grid.formats.package.older import brought_up_to_date
 from zesty_grid.formats.package.table import Column, Table
-from zesty_grid.formats.package.tables import ALIKE, FORMAT, TABLES, VERSION
+from zesty_grid.formats.package.tables import FORMAT, TABLES, VERSION
 from zesty_grid.formats.photo import MAX_BYTES
 from zesty_grid.formats.spreadsheet_text import as_it_was
 
@@ -32,13 +31,11 @@ class _Files(Protocol):
 
 
 class PackageRead(NamedTuple):
-    """`rows` by table, as `package_files` was given them; `said` tells what an older version of
-    the format did not hold."""
+    """`rows` by table, as `package_files` was given them."""
 
     created: str
     rows: dict[str, list[Row]]
     files: _Files
-    said: tuple[str, ...]
 
     def photo(self, path: str) -> bytes | None:
         return self.files.read(path, MAX_BYTES)
@@ -97,26 +94,22 @@ class _Zip:
 
 def _read(files: _Files) -> PackageRead:
     described = _description(files)
-    version = str(described.get("version", ""))
     rows: dict[str, list[Row]] = {}
     faults: list[Fault] = []
     for table in TABLES:
         data = files.read(f"{table.name}.csv", MOST_BYTES_OF_TABLE)
         if data is None:
-            if version in ALIKE:
-                faults.append(_fault(f"{table.name}.csv", "", "the file", "Pack it again."))
-            rows[table.name] = []
-            continue
-        rows[table.name] = _rows_of(table, data, version, faults)
+            faults.append(_fault(f"{table.name}.csv", "", "the file", "Pack it again."))
+        else:
+            rows[table.name] = _rows_of(table, data, faults)
     if faults:
         raise Refusal(
-            "broken-package", f"The package holds what cannot be: {faults[0].field}.",
-            "Write it again from the file that it came from.", tuple(faults[:MOST_FAULTS]),
-        )  # fmt: skip
-    said: tuple[str, ...] = ()
-    if version not in ALIKE:
-        said = brought_up_to_date(version, rows, lambda path: files.read(path, MAX_BYTES))
-    return PackageRead(str(described.get("created", "")), rows, files, said)
+            "broken-package",
+            f"The package holds what cannot be: {faults[0].field}.",
+            "Write it again from the file that it came from.",
+            tuple(faults[:MOST_FAULTS]),
+        )
+    return PackageRead(str(described.get("created", "")), rows, files)
 
 
 def _description(files: _Files) -> dict[str, Any]:
@@ -131,9 +124,16 @@ def _description(files: _Files) -> dict[str, Any]:
         raise _no_package("It was not written by Zesty Grid.")
     if _parts(described.get("version")) > _parts(VERSION):
         raise Refusal(
-            "newer-package", "The package was written by a newer version of Zesty Grid.",
+            "newer-package",
+            "The package was written by a newer version of Zesty Grid.",
             "Bring this one up to date first.",
-        )  # fmt: skip
+        )
+    if described.get("version") != VERSION:
+        raise Refusal(
+            "older-package",
+            "The package was written by a version that was never released.",
+            "Write it again from the file that it came from.",
+        )
     return described
 
 
@@ -144,19 +144,20 @@ def _parts(version: Any) -> tuple[int, ...]:
         raise _no_package("It does not say its version.") from error
 
 
-def _rows_of(table: Table, data: bytes, version: str, faults: list[Fault]) -> list[Row]:
+def _rows_of(table: Table, data: bytes, faults: list[Fault]) -> list[Row]:
     try:
         reader = csv.DictReader(io.StringIO(data.decode("utf-8"), newline=""), strict=True)
         header = set(reader.fieldnames or ())
-        # A column that an older version did not have is filled in later.
-        for column in table.columns if version in ALIKE else ():
+        for column in table.columns:
             if column.name not in header:
-                faults.append(_fault(f"{table.name}.csv", ", ".join(sorted(header))[:80],
-                                     f"a column {column.name}", "Pack it again."))  # fmt: skip
+                faults.append(
+                    _fault(
+                        f"{table.name}.csv", ", ".join(sorted(header))[:80], f"a column {column.name}", "Pack it again."
+                    )
+                )
         return [_row(table, number, cells, faults) for number, cells in enumerate(reader, 2)]
     except (UnicodeDecodeError, csv.Error) as error:
-        faults.append(_fault(f"{table.name}.csv", str(error)[:80], "CSV in UTF-8",
-                             "Pack it again."))  # fmt: skip
+        faults.append(_fault(f"{table.name}.csv", str(error)[:80], "CSV in UTF-8", "Pack it again."))
         return []
 
 
@@ -168,9 +169,14 @@ def _row(table: Table, number: int, cells: Mapping[str, Any], faults: list[Fault
             row[column.name] = _value(column, cell)
         except (ValueError, RecursionError):
             row[column.name] = None
-            faults.append(_fault(f"{table.name}.csv, row {number}, {column.name}", cell[:60],
-                                 f"a value of type {column.type}", "Put it right, or pack it "
-                                 "again."))  # fmt: skip
+            faults.append(
+                _fault(
+                    f"{table.name}.csv, row {number}, {column.name}",
+                    cell[:60],
+                    f"a value of type {column.type}",
+                    "Put it right, or pack it again.",
+                )
+            )
     return row
 
 
@@ -204,11 +210,15 @@ def _fault(field: str, given: str, allowed: str, cure: str) -> Fault:
 
 def _no_package(why: str) -> Refusal:
     return Refusal(
-        "no-package", f"This is no package of studies. {why}",
+        "no-package",
+        f"This is no package of studies. {why}",
         "Choose a zip that “Package” of Tell others or the verb export has written.",
-    )  # fmt: skip
+    )
 
 
 def _too_large(path: str, most: int) -> Refusal:
-    return Refusal("package-too-large", f"{path} in the package is larger than {most >> 20} MB.",
-                   "Write the package again from the file that it came from.")  # fmt: skip
+    return Refusal(
+        "package-too-large",
+        f"{path} in the package is larger than {most >> 20} MB.",
+        "Write the package again from the file that it came from.",
+    )

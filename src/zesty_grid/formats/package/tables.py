@@ -6,6 +6,4 @@ from zesty_grid.formats.package.table import Table
 
 FORMAT = "zesty-grid/study-package"
 VERSION = "1.2.0"
-# With the same tables: since 1.2.0 an entry may be a note of a level or of a trial.
-ALIKE = frozenset({"1.1.0", VERSION})
 TABLES: tuple[Table, ...] = (*ANSWER_TABLES, *RECORD_TABLES)

@@ -22,16 +22,11 @@ MOMENT_IN_ZIP = (1980, 1, 1, 0, 0, 0)
 
 
 def package_files(
-    rows: Mapping[str, Iterable[Row]], factors: Iterable[str], files: Iterable[tuple[str, bytes]],
-    created: str,
-) -> Iterator[tuple[str, bytes]]:  # fmt: skip
+    rows: Mapping[str, Iterable[Row]], factors: Iterable[str], files: Iterable[tuple[str, bytes]], created: str
+) -> Iterator[tuple[str, bytes]]:
     """Every file of the package with its path. `factors` become columns of the swatches."""
-    wide = tuple(
-        Column(name, "string", f"Level of the factor {name} that it really got")
-        for name in factors
-    )  # fmt: skip
-    tables = [one._replace(columns=one.columns + wide) if one.name == "swatches" else one
-              for one in TABLES]  # fmt: skip
+    wide = tuple(Column(name, "string", f"Level of the factor {name} that it really got") for name in factors)
+    tables = [one._replace(columns=one.columns + wide) if one.name == "swatches" else one for one in TABLES]
     yield "datapackage.json", _described(tables, created)
     for table in tables:
         yield f"{table.name}.csv", _as_csv(table, rows[table.name])
@@ -92,21 +87,22 @@ def _described(tables: Iterable[Table], created: str) -> bytes:
 
 
 def _resource(table: Table) -> dict[str, Any]:
-    schema: dict[str, Any] = {
-        "fields": [_field(column) for column in table.columns],
-        "primaryKey": list(table.key),
-    }
+    schema: dict[str, Any] = {"fields": [_field(column) for column in table.columns], "primaryKey": list(table.key)}
     if table.refers:
         schema["foreignKeys"] = [
-            {"fields": list(columns),
-             "reference": {"resource": other, "fields": list(_key_of(other))}}
+            {"fields": list(columns), "reference": {"resource": other, "fields": list(_key_of(other))}}
             for columns, other in table.refers
-        ]  # fmt: skip
+        ]
     return {
-        "name": table.name, "path": f"{table.name}.csv", "profile": "tabular-data-resource",
-        "description": table.description, "format": "csv", "mediatype": "text/csv",
-        "encoding": "utf-8", "schema": schema,
-    }  # fmt: skip
+        "name": table.name,
+        "path": f"{table.name}.csv",
+        "profile": "tabular-data-resource",
+        "description": table.description,
+        "format": "csv",
+        "mediatype": "text/csv",
+        "encoding": "utf-8",
+        "schema": schema,
+    }
 
 
 def _key_of(name: str) -> tuple[str, ...]:
@@ -114,8 +110,7 @@ def _key_of(name: str) -> tuple[str, ...]:
 
 
 def _field(column: Column) -> dict[str, Any]:
-    described: dict[str, Any] = {"name": column.name, "type": column.type,
-                                 "description": column.description}  # fmt: skip
+    described: dict[str, Any] = {"name": column.name, "type": column.type, "description": column.description}
     if column.unit:
         described["unit"] = column.unit
     if column.required:

@@ -15,10 +15,14 @@ def factors_of(connection: sqlite3.Connection, study_id: int) -> Rows:
     standing = standing_study(connection, study_id)
     rows = set(standing.plan.rows)
     return [
-        {"study": _uid(connection, study_id), "factor": str(factor.kind), "position": position,
-         "axis": "row" if factor.kind in rows else "column"}
+        {
+            "study": _uid(connection, study_id),
+            "factor": str(factor.kind),
+            "position": position,
+            "axis": "row" if factor.kind in rows else "column",
+        }
         for position, factor in enumerate(standing.plan.factors)
-    ]  # fmt: skip
+    ]
 
 
 def cells_of(swatches: Rows) -> Rows:
@@ -39,17 +43,23 @@ def effects_of(connection: sqlite3.Connection, study_id: int) -> Rows:
         return []
     return [
         {
-            "study": _uid(connection, study_id), "factor": one.factor,
-            "from_level": one.from_level, "to_level": one.to_level,
-            "delta_lightness": one.delta_lab[0], "delta_a_star": one.delta_lab[1],
-            "delta_b_star": one.delta_lab[2], "de00": one.de00, "low_de00": one.low_de00,
-            "high_de00": one.high_de00, "p": one.p, "verdict": one.verdict, "error": one.error,
+            "study": _uid(connection, study_id),
+            "factor": one.factor,
+            "from_level": one.from_level,
+            "to_level": one.to_level,
+            "delta_lightness": one.delta_lab[0],
+            "delta_a_star": one.delta_lab[1],
+            "delta_b_star": one.delta_lab[2],
+            "de00": one.de00,
+            "low_de00": one.low_de00,
+            "high_de00": one.high_de00,
+            "p": one.p,
+            "verdict": one.verdict,
+            "error": one.error,
         }
         for one in real_effects(looked.question()).effects
-    ]  # fmt: skip
+    ]
 
 
 def _uid(connection: sqlite3.Connection, study_id: int) -> str:
-    return str(
-        connection.execute("SELECT uid FROM study WHERE id = ?", (study_id,)).fetchone()["uid"]
-    )
+    return str(connection.execute("SELECT uid FROM study WHERE id = ?", (study_id,)).fetchone()["uid"])

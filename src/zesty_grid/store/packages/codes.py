@@ -44,9 +44,7 @@ def with_logs(document: dict[str, Any], new: Mapping[Any, Any]) -> dict[str, Any
     """An entry of a trial whose sources of light name their logs otherwise."""
     if "sources" not in document:
         return document
-    sources = [
-        one | {"log": new[one["log"]]} if "log" in one else one for one in document["sources"]
-    ]
+    sources = [one | {"log": new[one["log"]]} if "log" in one else one for one in document["sources"]]
     return document | {"sources": sources}
 
 

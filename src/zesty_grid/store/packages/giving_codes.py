@@ -7,9 +7,7 @@ from itertools import chain
 from zesty_grid.core.plan.swatch_codes import brought_marks, on_label, serial_of
 
 
-def codes_here(
-    connection: sqlite3.Connection, names: Iterable[str], given: Mapping[str, str]
-) -> dict[str, str]:
+def codes_here(connection: sqlite3.Connection, names: Iterable[str], given: Mapping[str, str]) -> dict[str, str]:
     """The new swatches of one study, by their names in the package: their own codes, or all of them
     with one mark before them where one of the codes is given already. `given`: what other studies
     of the same package got."""
@@ -39,14 +37,9 @@ def serials_for(connection: sqlite3.Connection, codes: Iterable[str]) -> dict[st
 def _own_serial(connection: sqlite3.Connection, code: str) -> bool:
     serial = serial_of(code)
     return (
-        serial is not None
-        and connection.execute("SELECT 1 FROM swatch WHERE serial = ?", (serial,)).fetchone()
-        is None
+        serial is not None and connection.execute("SELECT 1 FROM swatch WHERE serial = ?", (serial,)).fetchone() is None
     )
 
 
 def _is_given(connection: sqlite3.Connection, codes: Iterable[str]) -> bool:
-    return any(
-        connection.execute("SELECT 1 FROM swatch WHERE code = ?", (code,)).fetchone()
-        for code in codes
-    )
+    return any(connection.execute("SELECT 1 FROM swatch WHERE code = ?", (code,)).fetchone() for code in codes)

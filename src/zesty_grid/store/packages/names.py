@@ -15,17 +15,19 @@ NUMBERED = {
     "trial": ("SELECT id, study_id AS of FROM trial WHERE study_id = ?", "/trial-{:03d}"),
     "reading": (
         "SELECT reading.id, swatch.study_id AS of FROM reading JOIN swatch "
-        "ON swatch.id = swatch_id WHERE swatch.study_id = ?", "/reading-{:06d}",
+        "ON swatch.id = swatch_id WHERE swatch.study_id = ?",
+        "/reading-{:06d}",
     ),
     "sample": (
         "SELECT instrument_sample.id, study_id AS of FROM instrument_sample JOIN instrument_file "
-        "ON instrument_file.id = file_id WHERE study_id = ?", "/sample-{:05d}",
+        "ON instrument_file.id = file_id WHERE study_id = ?",
+        "/sample-{:05d}",
     ),
     "measurement": (
-        "SELECT measurement.id, study_id AS of FROM measurement JOIN photo ON photo.id = photo_id "
-        "WHERE study_id = ?", "/{:05d}.json",
+        "SELECT measurement.id, study_id AS of FROM measurement JOIN photo ON photo.id = photo_id WHERE study_id = ?",
+        "/{:05d}.json",
     ),
-}  # fmt: skip
+}
 # Told apart by their study: the same photo may have been read in two.
 OF_A_STUDY = frozenset({"photo", "file"})
 GIVEN = {
@@ -68,12 +70,9 @@ def names_of(connection: sqlite3.Connection, study_ids: Iterable[int]) -> Names:
                 names.rows[kind, row["id"]] = start + pattern.format(number)
         for kind, sql in GIVEN.items():
             for row in connection.execute(sql, (study_id,)):
-                names.rows[kind, row["id"]] = (
-                    f"{uid}/{row['name']}" if kind in OF_A_STUDY else row["name"]
-                )
+                names.rows[kind, row["id"]] = f"{uid}/{row['name']}" if kind in OF_A_STUDY else row["name"]
     for number, trial in names.numbers("trial").items():
-        logs = connection.execute("SELECT id FROM light_log WHERE trial_id = ? ORDER BY id",
-                                  (number,))  # fmt: skip
+        logs = connection.execute("SELECT id FROM light_log WHERE trial_id = ? ORDER BY id", (number,))
         for place, row in enumerate(logs, 1):
             names.rows["log", row["id"]] = f"{trial}/log-{place:02d}"
     for row in connection.execute("SELECT * FROM capture"):

@@ -14,17 +14,13 @@ from zesty_grid.store.packages.names import Names, light_name, names_of
 from zesty_grid.store.plan import list_study_ids
 from zesty_grid.store.relatives import studies_after, studies_before
 
-ENDINGS = {b"\xff\xd8\xff": "jpg", b"\x89PNG": "png", b"RIFF": "webp", b"II*\0": "tif",
-           b"MM\0*": "tif"}  # fmt: skip
+ENDINGS = {b"\xff\xd8\xff": "jpg", b"\x89PNG": "png", b"RIFF": "webp", b"II*\0": "tif", b"MM\0*": "tif"}
 Row = dict[str, Any]
 Rows = list[Row]
-NUMBERED_TABLES = ("protocols", "day_plans", "trial_entries", "reading_choices", "probe_readings",
-                   "cloth_readings")  # fmt: skip
+NUMBERED_TABLES = ("protocols", "day_plans", "trial_entries", "reading_choices", "probe_readings", "cloth_readings")
 
 
-def packed_rows(
-    connection: sqlite3.Connection, study_ids: Iterable[int]
-) -> tuple[dict[str, Rows], list[str]]:
+def packed_rows(connection: sqlite3.Connection, study_ids: Iterable[int]) -> tuple[dict[str, Rows], list[str]]:
     """The rows of each table, and the factors that the swatches have a column for."""
     ids = list(study_ids)
     rows = recorded_rows(connection, ids)
@@ -39,16 +35,16 @@ def packed_rows(
         planned = json.loads(row.pop("levels"))
         true = row.pop("true_levels")
         got = json.loads(true) if true else planned
-        row |= {"cell": ";".join(f"{kind}={level}" for kind, level in planned.items()),
-                "misplaced": true is not None, **got}  # fmt: skip
+        row |= {
+            "cell": ";".join(f"{kind}={level}" for kind, level in planned.items()),
+            "misplaced": true is not None,
+            **got,
+        }
         kinds |= got.keys()
     rows["cells"] = cells_of(rows["swatches"])
     rows["shelf"] = [
         dict(row)
-        for row in connection.execute(
-            "SELECT kind, key, document ->> '$.name' AS name, document FROM shelf_item "
-            "ORDER BY kind, position, key"
-        )
+        for row in connection.execute("SELECT kind, key, name, document FROM shelf_item ORDER BY kind, position, key")
     ]
     return rows, [kind for kind in get_args(FactorKind) if kind in kinds]
 
@@ -58,8 +54,7 @@ def recorded_rows(connection: sqlite3.Connection, study_ids: Iterable[int]) -> d
     ids = list(study_ids)
     names = names_of(connection, ids)
     rows: dict[str, Rows] = {
-        table.name: [row for one in ids for row in _rows(connection, table, one, names)]
-        for table in HELD
+        table.name: [row for one in ids for row in _rows(connection, table, one, names)] for table in HELD
     }
     rows["cloth_readings"] += _typed_cloths(connection, names)
     rows["lights"] = _lights(connection, {row["light"] for row in rows["photos"]})
@@ -72,28 +67,22 @@ def recorded_rows(connection: sqlite3.Connection, study_ids: Iterable[int]) -> d
     return rows
 
 
-def packed_files(
-    connection: sqlite3.Connection, study_ids: Iterable[int]
-) -> Iterator[tuple[str, bytes]]:
+def packed_files(connection: sqlite3.Connection, study_ids: Iterable[int]) -> Iterator[tuple[str, bytes]]:
     """Calibrations and photographs, one at a time, with their paths; each photo once."""
     ids = list(study_ids)
     names = names_of(connection, ids)
     for number, path in sorted(names.numbers("measurement").items()):
-        document = connection.execute(
-            "SELECT document FROM measurement WHERE id = ?", (number,)
-        ).fetchone()["document"]
+        document = connection.execute("SELECT document FROM measurement WHERE id = ?", (number,)).fetchone()["document"]
         yield path, f"{document}\n".encode()
     seen = set()
     for study_id in ids:
         for row in connection.execute(
-            "SELECT sha256 FROM photo WHERE study_id = ?1 UNION SELECT document ->> '$.photo' "
-            "FROM bench_entry WHERE study_id = ?1 AND document ->> '$.photo' IS NOT NULL "
+            "SELECT sha256 FROM photo WHERE study_id = ?1 UNION SELECT photo "
+            "FROM bench_entry WHERE study_id = ?1 AND photo IS NOT NULL "
             "ORDER BY 1",
             (study_id,),
         ).fetchall():
-            found = connection.execute(
-                "SELECT bytes FROM photo_file WHERE sha256 = ?", (row["sha256"],)
-            ).fetchone()
+            found = connection.execute("SELECT bytes FROM photo_file WHERE sha256 = ?", (row["sha256"],)).fetchone()
             if found is not None and row["sha256"] not in seen:
                 seen.add(row["sha256"])
                 yield _photo_path(row["sha256"], found["bytes"][:4]), found["bytes"]
@@ -116,21 +105,16 @@ def studies_named(connection: sqlite3.Connection, names: Iterable[str]) -> list[
 
 def _one_named(connection: sqlite3.Connection, name: str) -> int:
     found = connection.execute(
-        "SELECT id FROM study WHERE deleted_at IS NULL AND (CAST(id AS TEXT) = ?1 OR name = ?1 "
-        "OR uid = ?1)",
-        (name,),
+        "SELECT id FROM study WHERE deleted_at IS NULL AND (CAST(id AS TEXT) = ?1 OR name = ?1 OR uid = ?1)", (name,)
     ).fetchall()
     if len(found) == 1:
         return int(found[0]["id"])
     if found:
-        raise Refusal("two-studies", f"{len(found)} studies are called “{name}”.",
-                      "Name it by its number.")  # fmt: skip
+        raise Refusal("two-studies", f"{len(found)} studies are called “{name}”.", "Name it by its number.")
     raise Refusal("no-study", f"There is no study “{name}”.", "Name it by its number.")
 
 
-def _rows(
-    connection: sqlite3.Connection, table: HeldTable, study_id: int, names: Names
-) -> Iterator[Row]:
+def _rows(connection: sqlite3.Connection, table: HeldTable, study_id: int, names: Names) -> Iterator[Row]:
     columns = ", ".join(f'{held.expression} AS "{held.column}"' for held in table.columns)
     found = connection.execute(
         f"SELECT {columns} FROM {table.as_rows or table.stored} {table.joins} "
@@ -166,22 +150,20 @@ def _typed_cloths(connection: sqlite3.Connection, names: Names) -> Iterator[Row]
 
 def _lights(connection: sqlite3.Connection, wanted: set[str | None]) -> Rows:
     rows = [
-        {"light": light_name(row["camera"], row["response"]), "camera": row["camera"],
-         "response": row["response"]}
+        {"light": light_name(row["camera"], row["response"]), "camera": row["camera"], "response": row["response"]}
         for row in connection.execute("SELECT camera, response FROM capture ORDER BY id")
-    ]  # fmt: skip
+    ]
     return list({row["light"]: row for row in rows if row["light"] in wanted}.values())
 
 
 def _pictures_in_log(connection: sqlite3.Connection, study_id: int, names: Names) -> Rows:
     found = connection.execute(
-        "SELECT document ->> '$.photo' AS photo, min(received_at) AS uploaded_at FROM bench_entry "
-        "WHERE study_id = ?1 AND document ->> '$.photo' IS NOT NULL AND document ->> '$.photo' "
+        "SELECT photo, min(received_at) AS uploaded_at FROM bench_entry "
+        "WHERE study_id = ?1 AND photo IS NOT NULL AND photo "
         "NOT IN (SELECT sha256 FROM photo WHERE study_id = ?1) GROUP BY 1 ORDER BY 2, 1",
         (study_id,),
     )
-    return [dict(row) | {"study": names.of("study", study_id), "filename": "", "camera": ""}
-            for row in found]  # fmt: skip
+    return [dict(row) | {"study": names.of("study", study_id), "filename": "", "camera": ""} for row in found]
 
 
 def _number(rows: Rows) -> None:

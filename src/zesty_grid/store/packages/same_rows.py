@@ -36,9 +36,7 @@ def row_key(table: HeldTable, row: Row) -> RowKey:
     return tuple(_plain(row.get(held.column)) for held in table.columns if not held.derived)
 
 
-def compared(
-    ours: Mapping[str, Iterable[Row]], theirs: Mapping[str, Iterable[Row]], uid: str, name: str
-) -> Comparison:
+def compared(ours: Mapping[str, Iterable[Row]], theirs: Mapping[str, Iterable[Row]], uid: str, name: str) -> Comparison:
     """Raises Refusal where both have gone on since they were the same."""
     here: dict[str, frozenset[RowKey]] = {}
     missing = added = 0

@@ -21,9 +21,7 @@ class ShelfTaken(NamedTuple):
     kept: tuple[str, ...]
 
 
-def take_shelf(
-    connection: sqlite3.Connection, rows: Mapping[str, list[Row]], starting: Shelf
-) -> ShelfTaken:
+def take_shelf(connection: sqlite3.Connection, rows: Mapping[str, list[Row]], starting: Shelf) -> ShelfTaken:
     """Adds what is not there. Of what is there in another form this file keeps its own, but for
     things that nobody has touched since they came with the application. A file without studies
     whose Shelf is as it came takes the package's Shelf as a whole.
@@ -75,9 +73,7 @@ def _document(kind: str, text: str) -> Row:
     return document if "kind" in document else {"kind": kind} | document
 
 
-def _put(
-    connection: sqlite3.Connection, kind: str, key: str, document: Row, is_new: bool
-) -> None:  # fmt: skip
+def _put(connection: sqlite3.Connection, kind: str, key: str, document: Row, is_new: bool) -> None:
     if is_new:
         connection.execute(
             "INSERT INTO shelf_item (kind, key, position, document) VALUES (?1, ?2, (SELECT "
@@ -86,16 +82,12 @@ def _put(
         )
     else:
         connection.execute(
-            "UPDATE shelf_item SET document = ? WHERE kind = ? AND key = ?",
-            (as_text(document), kind, key),
+            "UPDATE shelf_item SET document = ? WHERE kind = ? AND key = ?", (as_text(document), kind, key)
         )
 
 
 def _keep_recipes(rows: Mapping[str, list[Row]], theirs: Mapping[ItemKey, Row]) -> None:
-    shelf = {
-        FIELD[kind]: [document for (one, _), document in theirs.items() if one == kind]
-        for kind in SHELF_KINDS
-    }
+    shelf = {FIELD[kind]: [document for (one, _), document in theirs.items() if one == kind] for kind in SHELF_KINDS}
     for row in rows["studies"]:
         if row["kept_shelf"] is None:
             row["kept_shelf"] = as_text(shelf)

@@ -26,25 +26,34 @@ from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.core.shelf.shelf import Shelf, ShelfItem
 
 _KINDS: dict[tuple[str, str], Any] = {
-    ("studies", "plan"): StudyPlan, ("studies", "kept_shelf"): Shelf,
-    ("plan_versions", "plan"): StudyPlan, ("levels", "document"): Level,
-    ("protocols", "document"): Protocol, ("day_plans", "document"): DayPlan,
-    ("runs", "document"): BenchVessel, ("trials", "plan"): TrialPlan,
-    ("sheets", "layout"): Sheet, ("sheets", "assignments"): tuple[Assignment, ...],
+    ("studies", "plan"): StudyPlan,
+    ("studies", "kept_shelf"): Shelf,
+    ("plan_versions", "plan"): StudyPlan,
+    ("levels", "document"): Level,
+    ("protocols", "document"): Protocol,
+    ("day_plans", "document"): DayPlan,
+    ("runs", "document"): BenchVessel,
+    ("trials", "plan"): TrialPlan,
+    ("sheets", "layout"): Sheet,
+    ("sheets", "assignments"): tuple[Assignment, ...],
     ("light_logs", "samples"): tuple[LightSample, ...],
     ("instrument_samples", "document"): InstrumentSample,
-    ("measurements", "document"): Measurement, ("shelf", "document"): ShelfItem,
-    ("trial_entries", "document"): TrialEntry, ("places", "levels"): Levels,
-    ("swatches", "pieces"): tuple[PieceUse, ...], ("readings", "flags"): tuple[str, ...],
-    ("readings", "warnings"): tuple[str, ...], ("cloth_readings", "flags"): tuple[str, ...],
-}  # fmt: skip
+    ("measurements", "document"): Measurement,
+    ("shelf", "document"): ShelfItem,
+    ("trial_entries", "document"): TrialEntry,
+    ("places", "levels"): Levels,
+    ("swatches", "pieces"): tuple[PieceUse, ...],
+    ("readings", "flags"): tuple[str, ...],
+    ("readings", "warnings"): tuple[str, ...],
+    ("cloth_readings", "flags"): tuple[str, ...],
+}
 _WORDS: dict[tuple[str, str], frozenset[Any]] = {
     ("levels", "factor"): frozenset(FACTOR_ORDER),
     ("runs", "bath"): frozenset(get_args(BathKind)),
     ("planned_vessels", "bath"): frozenset(get_args(BathKind)),
     ("readings", "piece"): frozenset(get_args(Piece)),
     ("places", "control"): frozenset({None, *get_args(ControlKind)}),
-}  # fmt: skip
+}
 _ADAPTERS = {place: TypeAdapter(kind) for place, kind in _KINDS.items()}
 
 
@@ -78,11 +87,18 @@ def broken(table: str, number: int, column: str, why: str) -> Refusal:
     """What is wrong with a row; the first line of a table has the names of its columns."""
     place = f"{table}.csv, row {number + 1}, {column}"
     return Refusal(
-        "broken-package", f"The package holds what cannot be: {place}. {why}",
+        "broken-package",
+        f"The package holds what cannot be: {place}. {why}",
         "Write it again from the file that it came from. Nothing was taken in.",
-        (Fault(field=place, given=why[:200], allowed="what the application writes there",
-               cure="Write the package again from the file that it came from."),),
-    )  # fmt: skip
+        (
+            Fault(
+                field=place,
+                given=why[:200],
+                allowed="what the application writes there",
+                cure="Write the package again from the file that it came from.",
+            ),
+        ),
+    )
 
 
 def _checked(check: Callable[[], Any], table: str, number: int, column: str) -> None:

@@ -31,8 +31,6 @@ class Package(Protocol):
     def created(self) -> str: ...
     @property
     def rows(self) -> dict[str, list[Row]]: ...
-    @property
-    def said(self) -> tuple[str, ...]: ...
     def photo(self, path: str) -> bytes | None: ...
     def calibration(self, path: str) -> str | None: ...
 
@@ -45,9 +43,7 @@ class _Columns(NamedTuple):
     may_be_null: frozenset[str]
 
 
-def take_in(
-    connection: sqlite3.Connection, package: Package, filename: str, starting: Shelf, at: datetime
-) -> TakenIn:
+def take_in(connection: sqlite3.Connection, package: Package, filename: str, starting: Shelf, at: datetime) -> TakenIn:
     """`starting`: what stands on the Shelf of a new file. Raises Refusal where the package does not
     hold together, or a study went on here and there."""
     try:
@@ -62,13 +58,18 @@ def take_in(
     except (ValueError, LookupError, TypeError, sqlite3.IntegrityError) as error:
         # Each row is sound by itself, and together they are not.
         raise Refusal(
-            "broken-package", "The tables of the package do not hold together.",
+            "broken-package",
+            "The tables of the package do not hold together.",
             "Write it again from the file that it came from. Nothing was taken in.",
-        ) from error  # fmt: skip
+        ) from error
     report = TakenIn(
-        filename=filename[:200], written_at=package.created, at=at, studies=taking.report(),
-        shelf_added=shelf.added, shelf_kept=shelf.kept, said=package.said,
-    )  # fmt: skip
+        filename=filename[:200],
+        written_at=package.created,
+        at=at,
+        studies=taking.report(),
+        shelf_added=shelf.added,
+        shelf_kept=shelf.kept,
+    )
     if report.changes:
         connection.execute(
             "INSERT INTO taken_in (at, document) VALUES (?, ?)",
@@ -106,13 +107,17 @@ class _Taking:
     def report(self) -> tuple[StudyTaken, ...]:
         return tuple(
             StudyTaken(
-                study=self.ids["study", uid], name=row["name"], how=self.how[uid],
-                swatches=self._count("swatches", uid), readings=self._count("readings", uid),
-                mark=self.marks.get(uid, ""), added=dict(self.added.get(uid, {})),
+                study=self.ids["study", uid],
+                name=row["name"],
+                how=self.how[uid],
+                swatches=self._count("swatches", uid),
+                readings=self._count("readings", uid),
+                mark=self.marks.get(uid, ""),
+                added=dict(self.added.get(uid, {})),
             )
             for row in self._package.rows["studies"]
             if (uid := row["study"])
-        )  # fmt: skip
+        )
 
     def _count(self, table: str, uid: str) -> int:
         return sum(row["study"] == uid for row in self._package.rows[table])
@@ -121,9 +126,7 @@ class _Taking:
         """Studies that are here already, and the names of all their rows."""
         here: dict[str, int] = {}
         for row in self._package.rows["studies"]:
-            found = self._connection.execute(
-                "SELECT id FROM study WHERE uid = ?", (row["study"],)
-            ).fetchone()
+            found = self._connection.execute("SELECT id FROM study WHERE uid = ?", (row["study"],)).fetchone()
             if found:
                 here[row["study"]] = found["id"]
         if not here:
@@ -133,12 +136,7 @@ class _Taking:
         for row in self._package.rows["studies"]:
             if row["study"] in here:
                 uid, name = row["study"], row["name"]
-                # A package of an older version lacks too much to go on from.
-                self._same[uid] = (
-                    Comparison("here", {})
-                    if self._package.said
-                    else compared(ours, self._package.rows, uid, name)
-                )
+                self._same[uid] = compared(ours, self._package.rows, uid, name)
         self._know(names)
 
     def _know(self, names: Names) -> None:
@@ -155,9 +153,7 @@ class _Taking:
             self.codes |= codes
             first = next(iter(codes))
             self.marks[uid] = codes[first].removesuffix(first)
-        self._serials = serials_for(
-            self._connection, (self.codes[name] for names in new.values() for name in names)
-        )
+        self._serials = serials_for(self._connection, (self.codes[name] for names in new.values() for name in names))
 
     def _group_lights(self) -> None:
         known = {
@@ -206,10 +202,9 @@ class _Taking:
             self._connection.execute(
                 "SELECT 1 FROM cloth_reading WHERE source = 'typed' AND cloth = ? AND lab_l = ? "
                 "AND lab_a = ? AND lab_b = ? AND taken_on = ? AND kept_at = ?",
-                (row["cloth"], row["lightness"], row["a_star"], row["b_star"], row["taken_on"],
-                 row["kept_at"]),
+                (row["cloth"], row["lightness"], row["a_star"], row["b_star"], row["taken_on"], row["kept_at"]),
             ).fetchone()
-        )  # fmt: skip
+        )
 
     def _put(self, table: HeldTable, number: int, row: Row) -> None:
         values = self._values(table, number, row)
@@ -227,8 +222,7 @@ class _Taking:
             raise broken(table.name, number, table.columns[0].column, str(error)) from error
         if table.name == "entries" and row.get("device"):
             self._connection.execute(
-                "INSERT INTO brought_signature (written, row_id, device) "
-                "VALUES ('bench_entry', ?, ?)",
+                "INSERT INTO brought_signature (written, row_id, device) VALUES ('bench_entry', ?, ?)",
                 (self.ids["entry", row["entry"]], row["device"]),
             )
 
@@ -237,29 +231,22 @@ class _Taking:
         if known is not None:
             values.pop("serial", None)
             sets = ", ".join(f"{column} = ?" for column in values)
-            self._connection.execute(
-                f"UPDATE {table.stored} SET {sets} WHERE id = ?", (*values.values(), known)
-            )
+            self._connection.execute(f"UPDATE {table.stored} SET {sets} WHERE id = ?", (*values.values(), known))
             return
         keys = self._columns(table).keys
         rest = ", ".join(f"{one} = excluded.{one}" for one in values if one not in keys)
         over = ""
         if not table.grows and (keys != ("id",) or "id" in values):
-            over = f" ON CONFLICT ({', '.join(keys)}) DO " + (
-                f"UPDATE SET {rest}" if rest else "NOTHING"
-            )
+            over = f" ON CONFLICT ({', '.join(keys)}) DO " + (f"UPDATE SET {rest}" if rest else "NOTHING")
         made = self._connection.execute(
-            f"INSERT INTO {table.stored} ({', '.join(values)}) "
-            f"VALUES ({', '.join('?' * len(values))}){over}",
+            f"INSERT INTO {table.stored} ({', '.join(values)}) VALUES ({', '.join('?' * len(values))}){over}",
             tuple(values.values()),
         )
         if table.own:
             self.ids[self._own_key(table, row)] = int(made.lastrowid or 0)
 
     def _must_be_free(self, number: int, sheet: Row) -> None:
-        there = self._connection.execute(
-            "SELECT study_id FROM sheet WHERE id = ?", (sheet["id"],)
-        ).fetchone()
+        there = self._connection.execute("SELECT study_id FROM sheet WHERE id = ?", (sheet["id"],)).fetchone()
         if there and there["study_id"] != sheet["study_id"]:
             why = f"A sheet {sheet['id']} of another study is in this file."
             raise broken("sheets", number, "sheet", why)
@@ -335,9 +322,15 @@ class _Taking:
             if about is None:
                 raise broken("entries", number, "about", f"“{row['about']}” is no entry before it.")
             document["about"] = about
-        columns = {"vessel": row["vessel"], "step": row["step"], "kind": row["kind"],
-                   "who": row["who"], "key": row["entry"], "at": row["at"],
-                   "entered_at": row["entered_at"]}  # fmt: skip
+        columns = {
+            "vessel": row["vessel"],
+            "step": row["step"],
+            "kind": row["kind"],
+            "who": row["who"],
+            "key": row["entry"],
+            "at": row["at"],
+            "entered_at": row["entered_at"],
+        }
         must_be_an_entry(number, columns, document)
         return as_text(document)
 
@@ -351,9 +344,7 @@ class _Taking:
     def _take_photo(self, number: int, row: Row, uid: str | None) -> None:
         if uid is not None and self.how[uid] == "here":
             return
-        known = self._connection.execute(
-            "SELECT 1 FROM photo_file WHERE sha256 = ?", (row["photo"],)
-        ).fetchone()
+        known = self._connection.execute("SELECT 1 FROM photo_file WHERE sha256 = ?", (row["photo"],)).fetchone()
         if known:
             return
         data = self._package.photo(row["path"] or "")
@@ -361,9 +352,7 @@ class _Taking:
             raise broken("photos", number, "path", "The file is missing.")
         if hashlib.sha256(data).hexdigest() != row["photo"]:
             raise broken("photos", number, "photo", "The file was changed.")
-        self._connection.execute(
-            "INSERT INTO photo_file (sha256, bytes) VALUES (?, ?)", (row["photo"], data)
-        )
+        self._connection.execute("INSERT INTO photo_file (sha256, bytes) VALUES (?, ?)", (row["photo"], data))
 
 
 def _columns_of(connection: sqlite3.Connection, table: str) -> _Columns:

@@ -27,21 +27,19 @@ RICH_SHELF = STARTING_SHELF.model_copy(
     update={
         "vessels": (
             *STARTING_SHELF.vessels,
-            ShelfVessel(
-                key="iron-steamer", name="Steamer for iron", litres=8, form="steamer",
-                iron_only=True,
-            ),
+            ShelfVessel(key="iron-steamer", name="Steamer for iron", litres=8, form="steamer", iron_only=True),
         )
     }
-)  # fmt: skip
+)
 DYES = ("dried-flowers", "dried-bark", "dye-extract", "insect-dye")
 
 
 def work_for(plan: StudyPlan, protocol: Protocol = USUAL, start=TUESDAY, **more) -> Work:
     shelf = more.pop("shelf", STARTING_SHELF)
     bench = bench_for(plan, protocol, shelf)
-    return Work(bench=tuple(bench.values()), shelf=shelf, protocol=protocol, start=start,
-                so_far=more.pop("so_far", SoFar()))  # fmt: skip
+    return Work(
+        bench=tuple(bench.values()), shelf=shelf, protocol=protocol, start=start, so_far=more.pop("so_far", SoFar())
+    )
 
 
 def random_study(rng: Random) -> StudyPlan:
@@ -60,21 +58,29 @@ def random_study(rng: Random) -> StudyPlan:
     factors += rng.sample(more, rng.randint(0, 2))
     columns = [f["kind"] for f in factors[2:]]
     return StudyPlan.model_validate(
-        small_plan(factors=factors, columns=columns, controls=[], replicates=rng.choice([1, 1, 2]),
-                   replicate_vessels=rng.choice(["shared", "apart"]),
-                   swatch_mass_g=rng.choice([3, 6]))
-    )  # fmt: skip
+        small_plan(
+            factors=factors,
+            columns=columns,
+            controls=[],
+            replicates=rng.choice([1, 1, 2]),
+            replicate_vessels=rng.choice(["shared", "apart"]),
+            swatch_mass_g=rng.choice([3, 6]),
+        )
+    )
 
 
 def random_protocol(rng: Random) -> Protocol:
     hours = WorkingHours(opens_min=rng.choice([480, 540]), closes_min=rng.choice([1020, 1140]))
     week = tuple(hours if day < rng.choice([4, 5, 6]) or day == 0 else None for day in range(7))
     return Protocol(
-        week=week, pairs_of_hands=rng.choice([1, 1, 2]), scour=rng.random() < 0.7,
-        wet_within_h=rng.choice([None, None, 72]), extract_keeps_h=rng.choice([48, 96]),
+        week=week,
+        pairs_of_hands=rng.choice([1, 1, 2]),
+        scour=rng.random() < 0.7,
+        wet_within_h=rng.choice([None, None, 72]),
+        extract_keeps_h=rng.choice([48, 96]),
         days_off=(date(2026, 11, 26),) if rng.random() < 0.3 else (),
         iron_last=rng.random() < 0.8,
-    )  # fmt: skip
+    )
 
 
 @pytest.mark.parametrize("block", range(8))
@@ -140,18 +146,16 @@ def test_iron_comes_last_in_its_day_and_dips_keep_their_pot():
         {"kind": "dip", "levels": valued("dip", 1, 2)},
         {"kind": "iron", "levels": valued("iron", 0, 1)},
     ]
-    plan = StudyPlan.model_validate(
-        small_plan(factors=factors, columns=["dye", "dip", "iron"], controls=[])
-    )
+    plan = StudyPlan.model_validate(small_plan(factors=factors, columns=["dye", "dip", "iron"], controls=[]))
     work = work_for(plan)
     planned = make_day_plan(work, 4, lambda *_: None, lambda _: None, Stop()).plan
     assert planned is not None
     for iron in (one for one in planned.work if one.vessel[0] == "F"):
         after = [
-            one for one in planned.work
-            if one.starts_at.date() == iron.starts_at.date()
-            and one.starts_at > iron.starts_at and not one.iron
-        ]  # fmt: skip
+            one
+            for one in planned.work
+            if one.starts_at.date() == iron.starts_at.date() and one.starts_at > iron.starts_at and not one.iron
+        ]
         assert after == []
     assert sum(stay.vessel in ("D1", "D2") for stay in planned.stays) == 1
     second = next(one for one in planned.work if one.vessel == "D2")
@@ -161,8 +165,7 @@ def test_iron_comes_last_in_its_day_and_dips_keep_their_pot():
 
 
 def test_times_of_ones_own_and_a_second_pair_of_hands_change_the_days():
-    slow = Protocol(step_times=(StepTime(bath="mordant", step="cool", shortest_min=1200,
-                                         longest_min=1440),))  # fmt: skip
+    slow = Protocol(step_times=(StepTime(bath="mordant", step="cool", shortest_min=1200, longest_min=1440),))
     usual = solve(work_for(SMALL).problem().problem, 3, tidy=False).solution
     slower = solve(work_for(SMALL, slow).problem().problem, 3, tidy=False).solution
     helped = work_for(SMALL, Protocol(pairs_of_hands=2)).problem().problem
@@ -172,8 +175,7 @@ def test_times_of_ones_own_and_a_second_pair_of_hands_change_the_days():
 
 def test_the_plan_says_how_good_it_is_and_when_it_is_late():
     by = date(2026, 11, 25)
-    planned = make_day_plan(work_for(SMALL, Protocol(finish_by=by)), 3, lambda *_: None,
-                            lambda _: None, Stop())  # fmt: skip
+    planned = make_day_plan(work_for(SMALL, Protocol(finish_by=by)), 3, lambda *_: None, lambda _: None, Stop())
     plan = planned.plan
     assert plan.bound_at <= plan.ready_at
     assert 0 <= plan.could_be_shorter_percent < 100
@@ -193,8 +195,9 @@ def test_what_fits_into_no_day_is_said_and_longer_hours_cure_it():
     assert answer.solution is None
     said = what_is_short(made, work.names(made))
     assert any("the longest working day has 9 h 00 min" in one for one in said)
-    cures = cures_for(list(work.bench), work.shelf, work.protocol, work.start, work.so_far,
-                      None, made, Stop(), lambda _: None)  # fmt: skip
+    cures = cures_for(
+        list(work.bench), work.shelf, work.protocol, work.start, work.so_far, None, made, Stop(), lambda _: None
+    )
     assert [cure.words for cure in cures] == ["An hour more at each end of the day"]
 
 
@@ -202,9 +205,7 @@ def test_without_heat_or_without_a_vessel_the_shelf_is_named():
     cold = STARTING_SHELF.model_copy(update={"heat_places": ()})
     with pytest.raises(Refusal, match="no heat place"):
         work_for(SMALL, shelf=cold).problem()
-    bare = STARTING_SHELF.model_copy(
-        update={"vessels": tuple(v for v in STARTING_SHELF.vessels if not v.iron_only)}
-    )
+    bare = STARTING_SHELF.model_copy(update={"vessels": tuple(v for v in STARTING_SHELF.vessels if not v.iron_only)})
     bench = list(bench_for(SMALL, USUAL, bare).values())
     with pytest.raises(Refusal, match="no vessel on the Shelf is right"):
         problem_of(bench, bare, USUAL, TUESDAY)

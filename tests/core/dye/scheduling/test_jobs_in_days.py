@@ -18,27 +18,34 @@ from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 SHELF = STARTING_SHELF.model_copy(
     update={
         "dye_lots": (*STARTING_SHELF.dye_lots, *(DyeLot.model_validate(one) for one in LOTS)),
-        "vessels": (
-            *STARTING_SHELF.vessels, *(ShelfVessel.model_validate(one) for one in VESSELS),
-        ),
+        "vessels": (*STARTING_SHELF.vessels, *(ShelfVessel.model_validate(one) for one in VESSELS)),
     }
-)  # fmt: skip
+)
 PLANS = {name: plan_for(name) for name in JOBS} | {
     "a pot sampled by the minute": {
-        "name": "Sampled", "rows": [], "columns": ["fibre", "dye", "duration"],
-        "factors": [{"kind": "fibre", "levels": levels("wool")},
-                    {"kind": "dye", "levels": levels("sea-aster")},
-                    {"kind": "duration", "levels": valued("d", 5, 15, 45)}],
-        "swatch_mass_g": 20, "taken_out": "one vessel",
+        "name": "Sampled",
+        "rows": [],
+        "columns": ["fibre", "dye", "duration"],
+        "factors": [
+            {"kind": "fibre", "levels": levels("wool")},
+            {"kind": "dye", "levels": levels("sea-aster")},
+            {"kind": "duration", "levels": valued("d", 5, 15, 45)},
+        ],
+        "swatch_mass_g": 20,
+        "taken_out": "one vessel",
     },
     "soya milk before earth": {
-        "name": "Coated", "rows": [], "columns": ["fibre", "mordant", "dye"],
-        "factors": [{"kind": "fibre", "levels": levels("cotton")},
-                    {"kind": "mordant", "levels": levels("soya-milk")},
-                    {"kind": "dye", "levels": levels("sea-aster")}],
+        "name": "Coated",
+        "rows": [],
+        "columns": ["fibre", "mordant", "dye"],
+        "factors": [
+            {"kind": "fibre", "levels": levels("cotton")},
+            {"kind": "mordant", "levels": levels("soya-milk")},
+            {"kind": "dye", "levels": levels("sea-aster")},
+        ],
         "swatch_mass_g": 20,
     },
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("name", PLANS)

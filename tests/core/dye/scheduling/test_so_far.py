@@ -42,8 +42,7 @@ def test_a_stretch_is_begun_with_its_first_step_and_done_with_its_last():
     begun = so_far(entry(1, "done", 5, **where, step="fill"))
     assert begun.begun == {first: plain(START) + timedelta(minutes=5)}
     assert begun.done == {}
-    done = so_far(entry(1, "done", 5, **where, step="fill"),
-                  entry(2, "done", 20, **where, step="set-ph"))  # fmt: skip
+    done = so_far(entry(1, "done", 5, **where, step="fill"), entry(2, "done", 20, **where, step="set-ph"))
     assert done.done == {first: plain(START) + timedelta(minutes=20)}
     assert second not in done.begun
 

@@ -26,16 +26,11 @@ FT06_OPTIMUM = 55
 
 def job_shop(jobs) -> ScheduleProblem:
     tasks = [
-        Task(key=f"{j}.{i}", length=time,
-             needs=(Need(resource=f"machine {machine}", start=0, end=time),))
+        Task(key=f"{j}.{i}", length=time, needs=(Need(resource=f"machine {machine}", start=0, end=time),))
         for j, job in enumerate(jobs)
         for i, (machine, time) in enumerate(job)
-    ]  # fmt: skip
-    links = [
-        Link(first=f"{j}.{i}", then=f"{j}.{i + 1}")
-        for j, job in enumerate(jobs)
-        for i in range(len(job) - 1)
     ]
+    links = [Link(first=f"{j}.{i}", then=f"{j}.{i + 1}") for j, job in enumerate(jobs) for i in range(len(job) - 1)]
     machines = {f"machine {machine}": 1 for job in jobs for machine, _ in job}
     return ScheduleProblem(tasks=tuple(tasks), links=tuple(links), capacity=machines)
 
@@ -70,29 +65,55 @@ def random_bench(seed: int) -> ScheduleProblem:
         needs = [Need(resource="hands", start=0, end=hands)]
         if hot:
             needs.append(Need(resource="heat", start=hands, end=hands + hot))
-        tasks.append(Task(key=f"{chain} in", chain=chain, length=hands + hot, needs=tuple(needs),
-                          open_ticks=hands + hot, lead=rng.choice([0, 2]), late=late))  # fmt: skip
-        tasks.append(Task(key=f"{chain} out", chain=chain, length=1, open_ticks=1, late=late,
-                          needs=(Need(resource="hands", start=0, end=1),),
-                          tail=rng.choice([0, 30])))  # fmt: skip
+        tasks.append(
+            Task(
+                key=f"{chain} in",
+                chain=chain,
+                length=hands + hot,
+                needs=tuple(needs),
+                open_ticks=hands + hot,
+                lead=rng.choice([0, 2]),
+                late=late,
+            )
+        )
+        tasks.append(
+            Task(
+                key=f"{chain} out",
+                chain=chain,
+                length=1,
+                open_ticks=1,
+                late=late,
+                needs=(Need(resource="hands", start=0, end=1),),
+                tail=rng.choice([0, 30]),
+            )
+        )
         least = rng.randint(0, 6)
-        links.append(Link(first=f"{chain} in", then=f"{chain} out", least=least,
-                          most=rng.choice([None, least + 40, least + DAY * 3])))  # fmt: skip
+        links.append(
+            Link(
+                first=f"{chain} in",
+                then=f"{chain} out",
+                least=least,
+                most=rng.choice([None, least + 40, least + DAY * 3]),
+            )
+        )
         if b and rng.random() < 0.4:
             most = rng.choice([None, DAY * 4])
             links.append(Link(first=f"bath {rng.randrange(b)} out", then=f"{chain} in", most=most))
         choices = rng.choice([("pot",), ("jar",), ("pot", "jar")])
         alike = "runs" if len(choices) == 2 and rng.random() < 0.5 else None
-        claims.append(Claim(key=chain, first=f"{chain} in", last=f"{chain} out", choices=choices,
-                            alike=alike))  # fmt: skip
-    windows = tuple((d * DAY + 10, d * DAY + 10 + rng.randint(16, 24)) for d in range(14)
-                    if d % 7 < 5)  # fmt: skip
+        claims.append(Claim(key=chain, first=f"{chain} in", last=f"{chain} out", choices=choices, alike=alike))
+    windows = tuple((d * DAY + 10, d * DAY + 10 + rng.randint(16, 24)) for d in range(14) if d % 7 < 5)
     fixed = {"bath 0 in": windows[0][0] + 2} if seed % 4 == 0 else {}
     return ScheduleProblem(
-        tasks=tuple(tasks), links=tuple(links), claims=tuple(claims), windows=windows,
+        tasks=tuple(tasks),
+        links=tuple(links),
+        claims=tuple(claims),
+        windows=windows,
         capacity={"hands": rng.randint(1, 2), "heat": 1, "pot": rng.randint(1, 2), "jar": 1},
-        day_ticks=DAY, fixed=fixed, not_before=fixed.get("bath 0 in", 0) + 1 if fixed else 0,
-    )  # fmt: skip
+        day_ticks=DAY,
+        fixed=fixed,
+        not_before=fixed.get("bath 0 in", 0) + 1 if fixed else 0,
+    )
 
 
 @pytest.mark.parametrize("block", range(10))
@@ -115,13 +136,20 @@ def test_hundreds_of_random_benches_are_sound_and_never_below_their_bound(block)
 
 def test_what_cannot_be_done_is_proven_not_to_be():
     """Two baths of a whole day each, one pot, and one day."""
-    problem = random_bench(1).model_copy(update={
-        "tasks": tuple(Task(key=k, chain=k, length=20, open_ticks=20,
-                            needs=(Need(resource="hands", start=0, end=1),)) for k in "ab"),
-        "links": (), "windows": ((0, 20),), "fixed": {}, "not_before": 0,
-        "claims": tuple(Claim(key=k, first=k, last=k, choices=("pot",)) for k in "ab"),
-        "capacity": {"hands": 1, "pot": 1},
-    })  # fmt: skip
+    problem = random_bench(1).model_copy(
+        update={
+            "tasks": tuple(
+                Task(key=k, chain=k, length=20, open_ticks=20, needs=(Need(resource="hands", start=0, end=1),))
+                for k in "ab"
+            ),
+            "links": (),
+            "windows": ((0, 20),),
+            "fixed": {},
+            "not_before": 0,
+            "claims": tuple(Claim(key=k, first=k, last=k, choices=("pot",)) for k in "ab"),
+            "capacity": {"hands": 1, "pot": 1},
+        }
+    )
     answer = solve(problem, 5)
     assert answer.solution is None
     assert answer.proven
@@ -130,18 +158,15 @@ def test_what_cannot_be_done_is_proven_not_to_be():
 def test_with_the_same_finish_work_is_kept_to_few_days():
     """A long bath sets the finish; short ones may go on any day: they go on one of its own."""
     hands = (Need(resource="hands", start=0, end=2),)
-    long_ones = [
-        Task(key=f"long {i}", chain="long", length=2, open_ticks=2, needs=hands) for i in range(2)
-    ]
-    short = [
-        Task(key=f"short {i}", chain=f"short {i}", length=2, open_ticks=2, needs=hands)
-        for i in range(3)
-    ]
+    long_ones = [Task(key=f"long {i}", chain="long", length=2, open_ticks=2, needs=hands) for i in range(2)]
+    short = [Task(key=f"short {i}", chain=f"short {i}", length=2, open_ticks=2, needs=hands) for i in range(3)]
     problem = ScheduleProblem(
-        tasks=(*long_ones, *short), links=(Link(first="long 0", then="long 1", least=3 * DAY),),
-        capacity={"hands": 1}, day_ticks=DAY,
+        tasks=(*long_ones, *short),
+        links=(Link(first="long 0", then="long 1", least=3 * DAY),),
+        capacity={"hands": 1},
+        day_ticks=DAY,
         windows=tuple((d * DAY, d * DAY + 20) for d in range(8)),
-    )  # fmt: skip
+    )
     answer = solve(problem, 10)
     days = {start // DAY for start in answer.solution.starts.values()}
     assert answer.solution.starts["long 1"] // DAY == 3

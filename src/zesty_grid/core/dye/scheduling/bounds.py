@@ -70,22 +70,26 @@ class _Work(NamedTuple):
 
 
 def work_bound(
-    problem: ScheduleProblem, resource: str, capacity: int, heads: dict[str, int],
-    tails: dict[str, int],
-) -> Bound:  # fmt: skip
+    problem: ScheduleProblem, resource: str, capacity: int, heads: dict[str, int], tails: dict[str, int]
+) -> Bound:
     """All work on a resource that can start only at r and needs q after it, for every r and q.
 
     A run that may not be cut fills a working day only as far as whole runs fit into it, after what
     must come before it on the same day; what follows the last run keeps to working hours too.
     """
     jobs = [
-        _Work(heads[task.key] + need.start, need.end - need.start,
-              tails[task.key] + task.length - need.end, task, need.start)
+        _Work(
+            heads[task.key] + need.start,
+            need.end - need.start,
+            tails[task.key] + task.length - need.end,
+            task,
+            need.start,
+        )
         for task in problem.tasks
         if task.key not in problem.fixed
         for need in task.needs
         if need.resource == resource and need.end > need.start
-    ]  # fmt: skip
+    ]
     best = 0
     inside = all(job.task.open_ticks >= job.offset + job.length for job in jobs)
     for release in {job.head for job in jobs}:
@@ -122,11 +126,7 @@ def _finish_after(problem: ScheduleProblem, job: _Work, end: int) -> int:
     ends = {job.task.key: end + job.task.length - job.offset - job.length}
     finish = ends[job.task.key] + job.task.tail
     for task in problem.in_order:
-        after = [
-            ends[link.first] + link.least
-            for link in problem.links_into[task.key]
-            if link.first in ends
-        ]
+        after = [ends[link.first] + link.least for link in problem.links_into[task.key] if link.first in ends]
         if not after or task.key in ends:
             continue
         start = problem.next_start(task, max(after))
@@ -147,9 +147,7 @@ def next_finish(problem: ScheduleProblem, after: int, heads: dict[str, int]) -> 
     return min(moments, default=after)
 
 
-def _fill_hours(
-    problem: ScheduleProblem, release: int, before: int, lengths: list[int], capacity: int
-) -> int:
+def _fill_hours(problem: ScheduleProblem, release: int, before: int, lengths: list[int], capacity: int) -> int:
     """When so much work is done at the earliest, on `capacity` places side by side."""
     left = sum(lengths)
     sums = _reachable(sorted(set(lengths)), max(c - o for o, c in problem.windows))
@@ -174,9 +172,7 @@ def _reachable(lengths: list[int], most: int) -> list[int]:
     return [total for total, there in enumerate(can) if there]
 
 
-def vessel_bounds(
-    problem: ScheduleProblem, heads: dict[str, int], tails: dict[str, int]
-) -> list[Bound]:
+def vessel_bounds(problem: ScheduleProblem, heads: dict[str, int], tails: dict[str, int]) -> list[Bound]:
     """Claims on the same vessels: the fullest vessel holds one after the other."""
     groups: dict[frozenset[str], list[Claim]] = {}
     for claim in problem.claims:
@@ -200,9 +196,8 @@ def vessel_bounds(
 
 
 def _claim_work_bound(
-    problem: ScheduleProblem, claims: list[Claim], vessels: int, heads: dict[str, int],
-    tails: dict[str, int],
-) -> int:  # fmt: skip
+    problem: ScheduleProblem, claims: list[Claim], vessels: int, heads: dict[str, int], tails: dict[str, int]
+) -> int:
     """Every stay takes working hours of its vessel; each night hides one wait of each vessel."""
     if not problem.windows:
         return 0

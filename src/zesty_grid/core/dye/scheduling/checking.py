@@ -30,8 +30,10 @@ def _order(made: BenchProblem, solution: Solution, names: dict[str, str]) -> lis
                 f"{names[link.first]} comes first."
             )
         if link.most is not None and start > end + link.most and link.first not in problem.fixed:
-            found.append(f"{names[link.then]} is to begin by {_clock(made, end + link.most)}: "
-                         f"{names[link.first]} may not wait longer.")  # fmt: skip
+            found.append(
+                f"{names[link.then]} is to begin by {_clock(made, end + link.most)}: "
+                f"{names[link.first]} may not wait longer."
+            )
     return found
 
 
@@ -45,8 +47,7 @@ def _hours(made: BenchProblem, solution: Solution, names: dict[str, str]) -> lis
         if start < problem.not_before:
             found.append(f"{names[task.key]} would begin in the past.")
         elif problem.next_start(task, start) != start:
-            found.append(f"{names[task.key]} does not fit into the working hours at "
-                         f"{_clock(made, start)}.")  # fmt: skip
+            found.append(f"{names[task.key]} does not fit into the working hours at {_clock(made, start)}.")
     return found
 
 

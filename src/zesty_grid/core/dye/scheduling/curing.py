@@ -33,15 +33,24 @@ def what_is_short(made: BenchProblem, names: dict[str, str]) -> list[str]:
             continue
         wanted = task.lead + task.open_ticks
         if wanted > longest:
-            said.append(f"{names[task.key]} takes {_hours(wanted)} in one stretch; the longest "
-                        f"working day has {_hours(longest)}.")  # fmt: skip
+            said.append(
+                f"{names[task.key]} takes {_hours(wanted)} in one stretch; the longest "
+                f"working day has {_hours(longest)}."
+            )
     return said
 
 
 def cures_for(
-    bench: list[BenchVessel], shelf: Shelf, protocol: Protocol, start: datetime, so_far: SoFar,
-    known: Solution | None, made: BenchProblem, stop: Stop, tell: Callable[[str], None],
-) -> list[Cure]:  # fmt: skip
+    bench: list[BenchVessel],
+    shelf: Shelf,
+    protocol: Protocol,
+    start: datetime,
+    so_far: SoFar,
+    known: Solution | None,
+    made: BenchProblem,
+    stop: Stop,
+    tell: Callable[[str], None],
+) -> list[Cure]:
     """Each single change that makes it possible, or sooner, the best first."""
     # The solver takes half a second to load, and most sessions plan no days.
     from zesty_grid.core.dye.scheduling.solver import solve
@@ -61,36 +70,41 @@ def cures_for(
     return sorted(found, key=lambda cure: cure.ready_at)
 
 
-def _changes(
-    made: BenchProblem, shelf: Shelf, protocol: Protocol
-) -> list[tuple[str, Shelf, Protocol]]:
+def _changes(made: BenchProblem, shelf: Shelf, protocol: Protocol) -> list[tuple[str, Shelf, Protocol]]:
     changes: list[tuple[str, Shelf, Protocol]] = []
     hours = next(day for day in protocol.week if day)
     longer = WorkingHours(
-        opens_min=max(0, hours.opens_min - AN_HOUR),
-        closes_min=min(MIDNIGHT, hours.closes_min + AN_HOUR),
+        opens_min=max(0, hours.opens_min - AN_HOUR), closes_min=min(MIDNIGHT, hours.closes_min + AN_HOUR)
     )
     if protocol.week[SATURDAY] is None:
         week = (*protocol.week[:SATURDAY], hours, *protocol.week[SATURDAY + 1 :])
         changes.append(("Work on Saturdays too", shelf, protocol.model_copy(update={"week": week})))
     week = tuple(longer if day else None for day in protocol.week)
-    changes.append(("An hour more at each end of the day", shelf,
-                    protocol.model_copy(update={"week": week})))  # fmt: skip
+    changes.append(("An hour more at each end of the day", shelf, protocol.model_copy(update={"week": week})))
     hands = protocol.pairs_of_hands + 1
-    changes.append((f"{_count(hands)} pairs of hands", shelf,
-                    protocol.model_copy(update={"pairs_of_hands": hands})))  # fmt: skip
+    changes.append((f"{_count(hands)} pairs of hands", shelf, protocol.model_copy(update={"pairs_of_hands": hands})))
     used = {name for claim in made.problem.claims for name in claim.choices}
     for pot in shelf.vessels:
         if pot.key in used:
             more = pot.model_copy(update={"count": pot.count + 1})
             others = tuple(more if one.key == pot.key else one for one in shelf.vessels)
-            changes.append((f"One more of “{pot.name}” ({pot.count + 1} in all)",
-                            shelf.model_copy(update={"vessels": others}), protocol))  # fmt: skip
+            changes.append(
+                (
+                    f"One more of “{pot.name}” ({pot.count + 1} in all)",
+                    shelf.model_copy(update={"vessels": others}),
+                    protocol,
+                )
+            )
     if shelf.heat_places:
         first = shelf.heat_places[0]
         more_heat = first.model_copy(update={"count": first.count + 1})
-        changes.append(("One more heat place", shelf.model_copy(
-            update={"heat_places": (more_heat, *shelf.heat_places[1:])}), protocol))  # fmt: skip
+        changes.append(
+            (
+                "One more heat place",
+                shelf.model_copy(update={"heat_places": (more_heat, *shelf.heat_places[1:])}),
+                protocol,
+            )
+        )
     return changes
 
 

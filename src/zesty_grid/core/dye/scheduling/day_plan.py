@@ -70,10 +70,11 @@ class DayPlan(Frozen):
     def stretches(self) -> list[StretchOfWork]:
         """The stretches of work as they were planned, in the order of each vessel."""
         return [
-            StretchOfWork(task=one.task, vessel=one.vessel, steps=one.steps, runs=None,
-                          hands_ticks=0, lead_ticks=0, iron=one.iron)
+            StretchOfWork(
+                task=one.task, vessel=one.vessel, steps=one.steps, runs=None, hands_ticks=0, lead_ticks=0, iron=one.iron
+            )
             for one in sorted(self.work, key=lambda one: (one.vessel, one.starts_at))
-        ]  # fmt: skip
+        ]
 
 
 WHY = {
@@ -87,9 +88,14 @@ WHY = {
 
 
 def day_plan(
-    made: BenchProblem, solution: Solution, answer: Answer, bench: list[BenchVessel], shelf: Shelf,
-    done: set[str], pinned: set[str],
-) -> DayPlan:  # fmt: skip
+    made: BenchProblem,
+    solution: Solution,
+    answer: Answer,
+    bench: list[BenchVessel],
+    shelf: Shelf,
+    done: set[str],
+    pinned: set[str],
+) -> DayPlan:
     """A solution in the bench's own terms."""
     problem = made.problem
     stays = _stays(made, solution, bench, shelf)
@@ -106,18 +112,23 @@ def day_plan(
         hands = min(stretch.hands_ticks, task.length)
         work.append(
             PlannedWork(
-                task=stretch.task, vessel=stretch.vessel,
-                vessel_title=one.vessel.title, steps=stretch.steps,
+                task=stretch.task,
+                vessel=stretch.vessel,
+                vessel_title=one.vessel.title,
+                steps=stretch.steps,
                 words="; ".join(step.title for step in steps if step.hands_min > 0),
                 then="; ".join(step.title for step in steps if _only_waits(step)),
                 runs=_run_words(run.title, run.temperature_c, run.duration_min) if run else "",
                 soak_from=made.moment(at - stretch.lead_ticks) if stretch.lead_ticks else None,
-                starts_at=made.moment(at), hands_until=made.moment(at + hands),
+                starts_at=made.moment(at),
+                hands_until=made.moment(at + hands),
                 ends_at=made.moment(at + task.length),
                 pot=pot_of.get(task.chain or stretch.vessel, ""),
-                iron=stretch.iron, state=state, pinned=stretch.task in pinned,
+                iron=stretch.iron,
+                state=state,
+                pinned=stretch.task in pinned,
             )
-        )  # fmt: skip
+        )
     hands_min, idle_min, days = _hands(problem, solution)
     finish, bound = solution.finish, min(answer.bound.finish, solution.finish)
     whole = max(1, finish - problem.not_before)
@@ -130,13 +141,13 @@ def day_plan(
         could_be_shorter_percent=round(100 * (finish - bound) / whole, 1),
         proven=answer.proven or bound >= finish,
         why=_why(answer.bound.why, shelf),
-        first_come_ready_at=(
-            made.moment(answer.first_come_finish) if answer.first_come_finish else None
-        ),
-        working_days=days, hands_min=hands_min, idle_min=idle_min,
+        first_come_ready_at=(made.moment(answer.first_come_finish) if answer.first_come_finish else None),
+        working_days=days,
+        hands_min=hands_min,
+        idle_min=idle_min,
         pairs_of_hands=problem.capacity[HANDS],
         against_list=_against_list(made, finish, bound, answer, _why(answer.bound.why, shelf)),
-    )  # fmt: skip
+    )
 
 
 def _against_list(made: BenchProblem, finish: int, bound: int, answer: Answer, why: str) -> str:
@@ -188,9 +199,7 @@ def _hands(problem: ScheduleProblem, solution: Solution) -> tuple[int, int, int]
     return worked * minutes, idle * minutes, len(spans)
 
 
-def _stays(
-    made: BenchProblem, solution: Solution, bench: list[BenchVessel], shelf: Shelf
-) -> list[Stay]:
+def _stays(made: BenchProblem, solution: Solution, bench: list[BenchVessel], shelf: Shelf) -> list[Stay]:
     """Which of the equal vessels each bath takes: the first that is free."""
     dips = {task.key: task for task in made.problem.tasks}
     free_at: dict[tuple[str, int], int] = {}
@@ -198,17 +207,19 @@ def _stays(
     for claim in sorted(made.problem.claims, key=lambda one: solution.starts[one.first]):
         kind = solution.choices[claim.key]
         start, end = solution.starts[claim.first], _end(dips[claim.last], solution)
-        number = next(
-            n for n in range(1, len(made.problem.claims) + 2) if free_at.get((kind, n), 0) <= start
-        )
+        number = next(n for n in range(1, len(made.problem.claims) + 2) if free_at.get((kind, n), 0) <= start)
         free_at[kind, number] = end
         pot = shelf.vessel(kind)
         one_of = f" {number}" if pot and pot.count > 1 else ""
         stays.append(
-            Stay(vessel=claim.key, kind=kind,
-                 pot=f"{pot.name if pot else kind}{f', no.{one_of}' if one_of else ''}",
-                 starts_at=made.moment(start), ends_at=made.moment(end))
-        )  # fmt: skip
+            Stay(
+                vessel=claim.key,
+                kind=kind,
+                pot=f"{pot.name if pot else kind}{f', no.{one_of}' if one_of else ''}",
+                starts_at=made.moment(start),
+                ends_at=made.moment(end),
+            )
+        )
     return stays
 
 

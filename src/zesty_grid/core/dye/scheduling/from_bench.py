@@ -8,14 +8,7 @@ from pydantic import Field
 from zesty_grid.core.dye.bench import liquors_taken_over
 from zesty_grid.core.dye.extracting import drawing_step
 from zesty_grid.core.dye.protocol import Protocol
-from zesty_grid.core.dye.scheduling.problem import (
-    HANDS,
-    Claim,
-    Link,
-    Need,
-    ScheduleProblem,
-    Task,
-)
+from zesty_grid.core.dye.scheduling.problem import HANDS, Claim, Link, Need, ScheduleProblem, Task
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.filling import CLOSE, room_ml
@@ -32,8 +25,21 @@ LEAST_FILL = 0.2
 MOST_DAYS = 365
 WATER_BATH_CLAIM = ", the water bath"
 # Steps of an iron vessel at which hands meet the iron.
-TOUCHES_IRON = ("enter", "dip", "stock", "iron", "finish", "rinse", "dissolve", "add", "out", "air",
-                "unfold", "again", "unroll")  # fmt: skip
+TOUCHES_IRON = (
+    "enter",
+    "dip",
+    "stock",
+    "iron",
+    "finish",
+    "rinse",
+    "dissolve",
+    "add",
+    "out",
+    "air",
+    "unfold",
+    "again",
+    "unroll",
+)
 # Jars may stand so long in the pot before and after its heat.
 SLACK_MIN = 12 * 60
 
@@ -83,9 +89,13 @@ def ticks(minutes: float) -> int:
 
 
 def problem_of(
-    bench: list[BenchVessel], shelf: Shelf, protocol: Protocol, start: datetime,
-    so_far: SoFar | None = None, days: int = 120,
-) -> BenchProblem:  # fmt: skip
+    bench: list[BenchVessel],
+    shelf: Shelf,
+    protocol: Protocol,
+    start: datetime,
+    so_far: SoFar | None = None,
+    days: int = 120,
+) -> BenchProblem:
     """Everything on the bench from `start` (the bench's own time) on.
 
     Raises Refusal where the Shelf lacks a vessel or a heat place for a bath.
@@ -117,17 +127,12 @@ def problem_of(
                 links.append(_wait(stretch.task, own[i + 1][0].task, waits))
         key = one.name
         first_of[key], last_of[key] = own[0][0].task, own[-1][0].task
-        enter_of[key] = next(
-            (s.task for s, _, _ in own if {"enter", "dip"} & set(s.steps)), own[0][0].task
-        )
+        enter_of[key] = next((s.task for s, _, _ in own if {"enter", "dip"} & set(s.steps)), own[0][0].task)
         if key not in first_dip and (one.vessel.on_shelf or not one.begun):
             claims.append(_claim(one.vessel, first_of[key], last_of[key], shelf))
         hot = next((s.task for s, run, _ in own if run is not None), None)
         if one.water_bath and one.water_bath.pot and hot and not follows and not one.begun:
-            claims.append(
-                Claim(key=f"{key}{WATER_BATH_CLAIM}", first=hot, last=hot,
-                      choices=(one.water_bath.pot,))
-            )  # fmt: skip
+            claims.append(Claim(key=f"{key}{WATER_BATH_CLAIM}", first=hot, last=hot, choices=(one.water_bath.pot,)))
         rests_of[key] = sum(ticks(step.shortest_min) for step in own[-1][2])
     links += _in_one_pot(leader_of, stretches, links)
     drawn_in = {(s.vessel, step): s.task for s in stretches for step in s.steps}
@@ -148,17 +153,17 @@ def problem_of(
         ]
     last_dip = {first: dip for dip, first in first_dip.items()}
     problem = ScheduleProblem(
-        tasks=tuple(tasks), links=tuple(links),
+        tasks=tuple(tasks),
+        links=tuple(links),
         claims=tuple(
-            claim.model_copy(
-                update={"last": last_of.get(last_dip.get(claim.key, claim.key), claim.last)}
-            )
+            claim.model_copy(update={"last": last_of.get(last_dip.get(claim.key, claim.key), claim.last)})
             for claim in claims
         ),
         capacity=_capacity(shelf, protocol, tasks),
-        windows=windows_of(protocol, origin.date(), days), day_ticks=DAY_TICKS,
+        windows=windows_of(protocol, origin.date(), days),
+        day_ticks=DAY_TICKS,
         not_before=ticks((start - origin).total_seconds() / 60),
-    )  # fmt: skip
+    )
     made = BenchProblem(problem=problem, stretches=tuple(stretches), origin=origin)
     return made.model_copy(update={"problem": _as_it_stands(made, so_far)})
 
@@ -170,8 +175,7 @@ def _capacity(shelf: Shelf, protocol: Protocol, tasks: list[Task]) -> dict[str, 
     if places:
         capacity[HEAT] = places
     elif any(need.resource == HEAT for task in tasks for need in task.needs):
-        raise Refusal("no-heat-place", "There is no heat place on the Shelf.",
-                      "Add one there, or dye cold.")  # fmt: skip
+        raise Refusal("no-heat-place", "There is no heat place on the Shelf.", "Add one there, or dye cold.")
     return capacity
 
 
@@ -191,9 +195,7 @@ def _as_it_stands(made: BenchProblem, so_far: SoFar) -> ScheduleProblem:
         if task.key in begun:
             ended = task.key in so_far.done
             left = tuple(
-                need
-                for need in task.needs
-                if need.resource != HANDS and begun[task.key] + need.end > now and not ended
+                need for need in task.needs if need.resource != HANDS and begun[task.key] + need.end > now and not ended
             )
             for need in left:
                 running[need.resource] += 1
@@ -214,18 +216,20 @@ def _as_it_stands(made: BenchProblem, so_far: SoFar) -> ScheduleProblem:
     }
     return problem.model_copy(
         update={
-            "tasks": tuple(tasks), "links": tuple(links), "claims": tuple(claims),
-            "fixed": begun | pinned, "chosen": chosen,
+            "tasks": tuple(tasks),
+            "links": tuple(links),
+            "claims": tuple(claims),
+            "fixed": begun | pinned,
+            "chosen": chosen,
             "capacity": {k: max(n, running[k]) for k, n in problem.capacity.items()},
         }
-    )  # fmt: skip
+    )
 
 
 def _wait(first: str, then: str, waits: list[Step]) -> Link:
     least = sum(ticks(step.shortest_min) for step in waits)
     most = _most(waits)
-    return Link(first=first, then=then, least=least,
-                most=None if most is None else max(least, most))  # fmt: skip
+    return Link(first=first, then=then, least=least, most=None if most is None else max(least, most))
 
 
 def windows_of(protocol: Protocol, first: date, days: int) -> tuple[tuple[int, int], ...]:
@@ -251,16 +255,13 @@ def _leaders(bench: list[BenchVessel]) -> dict[str, str]:
     return found
 
 
-def _in_one_pot(
-    leader_of: dict[str, str], stretches: list[StretchOfWork], links: list[Link]
-) -> list[Link]:
+def _in_one_pot(leader_of: dict[str, str], stretches: list[StretchOfWork], links: list[Link]) -> list[Link]:
     """The pot is heated once all jars are in, and none comes out before."""
     hot_of = {one.vessel: one.task for one in stretches if one.runs and one.vessel in leader_of}
     found = []
     for name, leader in leader_of.items():
         hot = hot_of.get(leader)
-        entry = next((one for one in stretches if one.vessel == name and "enter" in one.steps),
-                     None)  # fmt: skip
+        entry = next((one for one in stretches if one.vessel == name and "enter" in one.steps), None)
         if name == leader or hot is None or entry is None:
             continue
         found.append(Link(first=entry.task, then=hot))
@@ -268,9 +269,7 @@ def _in_one_pot(
     return found
 
 
-def _stretches(
-    one: BenchVessel, follows: bool = False
-) -> list[tuple[StretchOfWork, Step | None, list[Step]]]:
+def _stretches(one: BenchVessel, follows: bool = False) -> list[tuple[StretchOfWork, Step | None, list[Step]]]:
     """Steps done in one go, the hot run at their end if there is one, and the waits after it.
 
     `follows`: another jar in the same pot has the heat; for this one it is a wait.
@@ -285,10 +284,14 @@ def _stretches(
         nonlocal steps, hands, lead, waits, run
         if steps:
             stretch = StretchOfWork(
-                task=f"{one.name}|{steps[0]}", vessel=one.name, steps=tuple(steps),
-                runs=run.key if run else None, hands_ticks=max(1, ticks(hands)), lead_ticks=lead,
+                task=f"{one.name}|{steps[0]}",
+                vessel=one.name,
+                steps=tuple(steps),
+                runs=run.key if run else None,
+                hands_ticks=max(1, ticks(hands)),
+                lead_ticks=lead,
                 iron=one.vessel.has_iron,
-            )  # fmt: skip
+            )
             found.append((stretch, run, waits))
         steps, hands, lead, waits, run = [], 0.0, 0, [], None
 
@@ -314,9 +317,7 @@ def _stretches(
     return found
 
 
-def _task(
-    one: BenchVessel, stretch: StretchOfWork, run: Step | None, protocol: Protocol, final: bool
-) -> Task:
+def _task(one: BenchVessel, stretch: StretchOfWork, run: Step | None, protocol: Protocol, final: bool) -> Task:
     hands = stretch.hands_ticks
     hot = ticks(run.warm_min + (run.duration_min or run.shortest_min)) if run else 0
     needs = [Need(resource=HANDS, start=0, end=hands)]
@@ -324,11 +325,14 @@ def _task(
         needs.append(Need(resource=HEAT, start=hands, end=hands + hot))
     dries = final and any(step.key == "dry" for step in one.steps)
     return Task(
-        key=stretch.task, length=hands + hot, needs=tuple(needs),
-        open_ticks=hands + hot if run and run.attended else hands, lead=stretch.lead_ticks,
+        key=stretch.task,
+        length=hands + hot,
+        needs=tuple(needs),
+        open_ticks=hands + hot if run and run.attended else hands,
+        lead=stretch.lead_ticks,
         tail=ticks(60 * (protocol.dry_h + protocol.rest_h)) if dries else 0,
         late=protocol.iron_last and one.vessel.has_iron and not _clean(stretch),
-    )  # fmt: skip
+    )
 
 
 def _clean(stretch: StretchOfWork) -> bool:
@@ -345,30 +349,35 @@ def _most(waits: list[Step]) -> int | None:
 def _claim(vessel: Vessel, first: str, last: str, shelf: Shelf) -> Claim:
     if vessel.on_shelf is None:
         raise Refusal(
-            "no-vessel", f"{vessel.name} {vessel.title}: no vessel on the Shelf is right for it.",
+            "no-vessel",
+            f"{vessel.name} {vessel.title}: no vessel on the Shelf is right for it.",
             "Add one on the Shelf: large enough, for iron only where iron goes in.",
-        )  # fmt: skip
+        )
     others = [
         pot.key
         for pot in shelf.vessels
-        if fits(vessel, pot) and pot.key != vessel.on_shelf
+        if fits(vessel, pot)
+        and pot.key != vessel.on_shelf
         and room_ml(pot.litres) * (1 + CLOSE) >= vessel.volume_ml
         and vessel.volume_ml >= LEAST_FILL * pot.litres * 1000
-    ]  # fmt: skip
+    ]
     runs_apart = vessel.replicate is not None or vessel.parts > 1
     alike = vessel.key.split(":run-")[0].split(":pot-")[0] if runs_apart else None
-    return Claim(key=vessel.name, first=first, last=last, choices=(vessel.on_shelf, *others),
-                 alike=alike)  # fmt: skip
+    return Claim(key=vessel.name, first=first, last=last, choices=(vessel.on_shelf, *others), alike=alike)
 
 
 def _between(
-    before: Vessel, after: Vessel, protocol: Protocol, takes_over: dict[str, str],
-    first_of: dict[str, str], enter_of: dict[str, str], last_of: dict[str, str],
+    before: Vessel,
+    after: Vessel,
+    protocol: Protocol,
+    takes_over: dict[str, str],
+    first_of: dict[str, str],
+    enter_of: dict[str, str],
+    last_of: dict[str, str],
     rests_of: dict[str, int],
-) -> Link:  # fmt: skip
+) -> Link:
     if before.bath == "extract":
-        return Link(first=last_of[before.name], then=first_of[after.name],
-                    most=ticks(60 * protocol.extract_keeps_h))  # fmt: skip
+        return Link(first=last_of[before.name], then=first_of[after.name], most=ticks(60 * protocol.extract_keeps_h))
     if takes_over.get(after.name) == before.name:
         return Link(first=last_of[before.name], then=first_of[after.name])
     wet = protocol.wet_within_h
@@ -379,9 +388,7 @@ def _between(
     return Link(first=last_of[before.name], then=enter_of[after.name], least=least, most=most)
 
 
-def _drawn_early(
-    extract: BenchVessel, vessel: str, drawn_in: dict[tuple[str, str], str]
-) -> dict[str, str]:
+def _drawn_early(extract: BenchVessel, vessel: str, drawn_in: dict[tuple[str, str], str]) -> dict[str, str]:
     """Where a share is drawn off while the extract goes on, the task that draws it."""
     recipe = extract.vessel.recipe
     step = drawing_step(extract.shares, vessel, recipe.rounds) if recipe else None

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable
 
-from zesty_grid.core.dye.scheduling.problem import HANDS, Claim, ScheduleProblem, Solution, Task
+from zesty_grid.core.dye.scheduling.problem import Claim, ScheduleProblem, Solution, Task
 
 MOST_PUSHES = 4000
 MOST_RESTARTS = 40
@@ -22,9 +22,7 @@ def list_schedule(problem: ScheduleProblem, order: Iterable[str] | None = None) 
             return None
         late = _too_late(problem, run.starts)
         if late is None:
-            return Solution(
-                starts=run.starts, choices=run.choices, finish=problem.finish_of(run.starts)
-            )
+            return Solution(starts=run.starts, choices=run.choices, finish=problem.finish_of(run.starts))
         floors[late[0]] = late[1]
     return None
 
@@ -59,10 +57,7 @@ class _Run:
         open_ones = [task for task in chain if task.key not in self.problem.fixed]
         if not open_ones:
             return True
-        floor = {
-            task.key: max(self.problem.not_before, self.floors.get(task.key, 0))
-            for task in open_ones
-        }
+        floor = {task.key: max(self.problem.not_before, self.floors.get(task.key, 0)) for task in open_ones}
         for _ in range(MOST_PUSHES):
             tried = self._lay(open_ones, floor)
             if tried is None:
@@ -108,9 +103,11 @@ class _Run:
                     if other.resource == need.resource
                 ]
                 busy = _busy_until(
-                    [*self.taken[need.resource], *own], within + need.start, within + need.end,
+                    [*self.taken[need.resource], *own],
+                    within + need.start,
+                    within + need.end,
                     self.problem.capacity[need.resource],
-                )  # fmt: skip
+                )
                 if busy is not None:
                     later = max(later, busy - need.start)
             if later <= within:
@@ -153,8 +150,7 @@ class _Run:
                 continue
             start, end = self._span(claim, tried)
             frees = [
-                _busy_until(self.taken[name], start, end, self.problem.capacity[name])
-                for name in self._allowed(claim)
+                _busy_until(self.taken[name], start, end, self.problem.capacity[name]) for name in self._allowed(claim)
             ]
             if all(free is not None for free in frees):
                 return claim.first, min(free for free in frees if free is not None)
@@ -169,8 +165,7 @@ class _Run:
                 free = (
                     name
                     for name in self._allowed(claim)
-                    if _busy_until(self.taken[name], start, end, self.problem.capacity[name])
-                    is None
+                    if _busy_until(self.taken[name], start, end, self.problem.capacity[name]) is None
                 )
                 choice = next(free, self._allowed(claim)[0])
                 found.append((claim, choice))
@@ -197,9 +192,7 @@ class _Run:
         self.taken[choice].append(self._span(claim, {}))
 
 
-def _busy_until(
-    taken: list[tuple[int, int]], start: int, end: int, capacity: int
-) -> int | None:  # fmt: skip
+def _busy_until(taken: list[tuple[int, int]], start: int, end: int, capacity: int) -> int | None:
     """When one of those in the way ends, if all are taken at some moment; None where it is free."""
     if start >= end:
         return None
@@ -253,13 +246,3 @@ def _way_to_go(problem: ScheduleProblem) -> dict[str, int]:
             first = problem.task[link.first]
             togo[first.key] = max(togo[first.key], first.length + link.least + togo[task.key])
     return togo
-
-
-def hands_at(problem: ScheduleProblem, starts: dict[str, int]) -> list[tuple[int, int, str]]:
-    """When hands are needed: start, end and task, in order of time."""
-    return sorted(
-        (starts[task.key] + need.start, starts[task.key] + need.end, task.key)
-        for task in problem.tasks
-        for need in task.needs
-        if need.resource == HANDS
-    )

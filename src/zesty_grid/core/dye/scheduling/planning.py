@@ -49,15 +49,17 @@ class Work(Frozen):
 
     def as_plan(self, made: BenchProblem, solution: Solution, answer: Answer) -> DayPlan:
         pinned = set(self.so_far.pinned) & {stretch.task for stretch in made.stretches}
-        return day_plan(made, solution, answer, list(self.bench), self.shelf,
-                        set(self.so_far.done), pinned)  # fmt: skip
+        return day_plan(made, solution, answer, list(self.bench), self.shelf, set(self.so_far.done), pinned)
 
 
 def make_day_plan(
-    work: Work, seconds: float, tell: Callable[[Progress, DayPlan], None],
+    work: Work,
+    seconds: float,
+    tell: Callable[[Progress, DayPlan], None],
     say: Callable[[str], None],
-    stop: Stop, with_cures: bool = False,
-) -> Planned:  # fmt: skip
+    stop: Stop,
+    with_cures: bool = False,
+) -> Planned:
     """The best plan within `seconds`; cures are tried where there is none, it is late, or asked."""
     # The solver takes half a second to load, and most sessions plan no days.
     from zesty_grid.core.dye.scheduling.solver import solve
@@ -65,8 +67,12 @@ def make_day_plan(
     made = work.problem()
 
     def told(progress: Progress) -> None:
-        so_far = Answer(solution=progress.solution, proven=False, first_come_finish=None,
-                        bound=Bound(finish=progress.bound, why="search"))  # fmt: skip
+        so_far = Answer(
+            solution=progress.solution,
+            proven=False,
+            first_come_finish=None,
+            bound=Bound(finish=progress.bound, why="search"),
+        )
         tell(progress, work.as_plan(made, progress.solution, so_far))
 
     answer = solve(made.problem, seconds, told, stop)
@@ -80,16 +86,15 @@ def make_day_plan(
         short.append("No plan was found: the waits between the baths leave no way through.")
     cures: list[Cure] = []
     if (short or with_cures) and not stop.asked:
-        cures = cures_for(list(work.bench), work.shelf, work.protocol, work.start, work.so_far,
-                          answer.solution, made, stop, say)  # fmt: skip
+        cures = cures_for(
+            list(work.bench), work.shelf, work.protocol, work.start, work.so_far, answer.solution, made, stop, say
+        )
     if plan:
         plan = plan.model_copy(update={"short": tuple(short)})
     return Planned(plan=plan, short=tuple(short), cures=tuple(cures))
 
 
-def move_by_hand(
-    work: Work, old: DayPlan, task: str, to: datetime
-) -> tuple[list[str], DayPlan | None]:
+def move_by_hand(work: Work, old: DayPlan, task: str, to: datetime) -> tuple[list[str], DayPlan | None]:
     """The plan with one stretch of work moved, all others as they were, and what is wrong then.
 
     Raises Refusal where the task is not in the plan, is done or runs, or the plan is outdated.
@@ -97,11 +102,11 @@ def move_by_hand(
     made = work.problem()
     starts = {one.task: made.tick(one.starts_at) for one in old.work}
     if set(starts) != {stretch.task for stretch in made.stretches}:
-        raise Refusal("plan-outdated", "The study has changed since this day plan was made.",
-                      "Plan anew, then move.")  # fmt: skip
+        raise Refusal("plan-outdated", "The study has changed since this day plan was made.", "Plan anew, then move.")
     if task not in starts or task in work.so_far.begun:
-        raise Refusal("cannot-move", "This step has begun already, or is not in the day plan.",
-                      "Move one that has not begun.")  # fmt: skip
+        raise Refusal(
+            "cannot-move", "This step has begun already, or is not in the day plan.", "Move one that has not begun."
+        )
     starts |= made.problem.fixed
     starts[task] = made.tick(to)
     kinds = {stay.vessel: stay.kind for stay in old.stays}
@@ -113,6 +118,4 @@ def move_by_hand(
     bound = Bound(finish=made.tick(old.bound_at), why="search")
     answer = Answer(solution=solution, bound=bound, proven=False, first_come_finish=None)
     moved = work.as_plan(made, solution, answer)
-    return [], moved.model_copy(
-        update={"why": old.why, "first_come_ready_at": old.first_come_ready_at}
-    )
+    return [], moved.model_copy(update={"why": old.why, "first_come_ready_at": old.first_come_ready_at})

@@ -132,10 +132,7 @@ class ScheduleProblem(Frozen):
         low = self.not_before
         if not self.windows or not task.open_ticks:
             return [(low, latest)] if low <= latest else []
-        found = [
-            (max(low, opens + task.lead), min(latest, closes - task.open_ticks))
-            for opens, closes in self.windows
-        ]
+        found = [(max(low, opens + task.lead), min(latest, closes - task.open_ticks)) for opens, closes in self.windows]
         return [(start, end) for start, end in found if start <= end]
 
     def finish_of(self, starts: dict[str, int]) -> int:

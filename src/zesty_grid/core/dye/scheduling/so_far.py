@@ -10,10 +10,12 @@ from zesty_grid.core.record.log import begun_at, ticked_at
 
 
 def so_far_of(
-    stretches: Iterable[StretchOfWork], log: list[BenchEntry],
+    stretches: Iterable[StretchOfWork],
+    log: list[BenchEntry],
     own_time: Callable[[datetime], datetime],
-    vessels: dict[str, str], pinned: dict[str, datetime],
-) -> SoFar:  # fmt: skip
+    vessels: dict[str, str],
+    pinned: dict[str, datetime],
+) -> SoFar:
     """`own_time` turns a logged moment into the bench's own time.
 
     A stretch is done when its last step is ticked, or when a later one of its vessel was begun.
@@ -34,5 +36,6 @@ def so_far_of(
         if before.vessel == after.vessel and after.task in begun:
             begun.setdefault(before.task, begun[after.task])
             done.setdefault(before.task, begun[after.task])
-    return SoFar(begun=begun, done=done, vessels=vessels,
-                 pinned={task: at for task, at in pinned.items() if task not in begun})  # fmt: skip
+    return SoFar(
+        begun=begun, done=done, vessels=vessels, pinned={task: at for task, at in pinned.items() if task not in begun}
+    )

@@ -6,12 +6,7 @@ from typing import Literal
 from ortools.sat.python import cp_model
 
 from zesty_grid.core.dye.scheduling.answer import Answer, Progress, Stop
-from zesty_grid.core.dye.scheduling.bounds import (
-    Bound,
-    best_bound,
-    earliest_starts,
-    next_finish,
-)
+from zesty_grid.core.dye.scheduling.bounds import Bound, best_bound, earliest_starts, next_finish
 from zesty_grid.core.dye.scheduling.list_schedule import best_list_schedule, list_schedule
 from zesty_grid.core.dye.scheduling.problem import Claim, ScheduleProblem, Solution, Task
 
@@ -21,9 +16,12 @@ FINISH_SHARE = 0.6
 
 
 def solve(
-    problem: ScheduleProblem, seconds: float, tell: Callable[[Progress], None] | None = None,
-    stop: Stop | None = None, tidy: bool = True,
-) -> Answer:  # fmt: skip
+    problem: ScheduleProblem,
+    seconds: float,
+    tell: Callable[[Progress], None] | None = None,
+    stop: Stop | None = None,
+    tidy: bool = True,
+) -> Answer:
     """The best schedule found within `seconds`.
 
     First a plain list schedule, at once; then the shortest finish; then, with that finish, the
@@ -52,13 +50,10 @@ def solve(
         model = _Model(problem, bound.finish, best.finish)
         spare = seconds * (1 - FINISH_SHARE - REFUTE_SHARE) if not proven else seconds / 2
         best = model.tidiest(spare, best, bound.finish, say, halt)
-    return Answer(solution=best, bound=bound, proven=proven,
-                  first_come_finish=plain.finish if plain else None)  # fmt: skip
+    return Answer(solution=best, bound=bound, proven=proven, first_come_finish=plain.finish if plain else None)
 
 
-def _after_refuting(
-    problem: ScheduleProblem, bound: Bound, finish: int, seconds: float, stop: Stop
-) -> Bound:
+def _after_refuting(problem: ScheduleProblem, bound: Bound, finish: int, seconds: float, stop: Stop) -> Bound:
     """Raises the bound past each working day by which the search proves it cannot be done."""
     heads = earliest_starts(problem)
     tail = min((task.tail for task in problem.tasks if task.tail), default=0)
@@ -76,8 +71,9 @@ def _after_refuting(
 
 
 class _Telling(cp_model.CpSolverSolutionCallback):
-    def __init__(self, model: "_Model", aim: Literal["finish", "days"], bound: int,
-                 say: Callable[[Progress], None]) -> None:  # fmt: skip
+    def __init__(
+        self, model: "_Model", aim: Literal["finish", "days"], bound: int, say: Callable[[Progress], None]
+    ) -> None:
         super().__init__()
         self._model, self._aim, self._bound, self._say = model, aim, bound, say
 
@@ -95,10 +91,15 @@ class _Model:
         ends = [closes for _, closes in problem.windows]
         work = sum(task.length + task.tail for task in problem.tasks)
         longest_wait = sum(link.least for link in problem.links)
-        self.horizon = latest if latest is not None else (
-            max(ends) + max((t.tail for t in problem.tasks), default=0)
-            if ends else problem.not_before + work + longest_wait
-        )  # fmt: skip
+        self.horizon = (
+            latest
+            if latest is not None
+            else (
+                max(ends) + max((t.tail for t in problem.tasks), default=0)
+                if ends
+                else problem.not_before + work + longest_wait
+            )
+        )
         self.finish = self.cp.new_int_var(min(earliest, self.horizon), self.horizon, "finish")
         self.starts = {task.key: self._start(task) for task in problem.tasks}
         self.taken: dict[str, list[cp_model.IntervalVar]] = {n: [] for n in problem.capacity}
@@ -107,10 +108,9 @@ class _Model:
             for need in task.needs:
                 self.taken[need.resource].append(
                     self.cp.new_fixed_size_interval_var(
-                        self.starts[task.key] + need.start, need.end - need.start,
-                        f"{task.key} {need.resource}",
+                        self.starts[task.key] + need.start, need.end - need.start, f"{task.key} {need.resource}"
                     )
-                )  # fmt: skip
+                )
         for link in problem.links:
             self._link(link.first, link.then, link.least, link.most)
         self.presence: dict[str, dict[str, cp_model.IntVar]] = {}
@@ -155,9 +155,7 @@ class _Model:
                 self.alike[claim.alike] = known
         self.presence[claim.key] = known
         for name, there in known.items():
-            self.taken[name].append(
-                self.cp.new_optional_interval_var(start, size, end, there, claim.key)
-            )
+            self.taken[name].append(self.cp.new_optional_interval_var(start, size, end, there, claim.key))
 
     def _keep_capacity(self, name: str, intervals: list[cp_model.IntervalVar]) -> None:
         capacity = self.problem.capacity[name]
@@ -209,9 +207,8 @@ class _Model:
         return bool(solver.solve(self.cp) == cp_model.INFEASIBLE)
 
     def tidiest(
-        self, seconds: float, hint: Solution, bound: int, say: Callable[[Progress], None],
-        stop: Stop,
-    ) -> Solution:  # fmt: skip
+        self, seconds: float, hint: Solution, bound: int, say: Callable[[Progress], None], stop: Stop
+    ) -> Solution:
         """With the finish kept: few days with work, and short stretches of hands on each."""
         self.cp.minimize(self._days_and_stretches())
         self._hint(hint)
