@@ -8,6 +8,7 @@ from typing import NamedTuple
 
 import numpy as np
 from tests.cloth_spectra import NM, UNDYED, dyed
+from tests.photographs import photograph
 
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import Floats, xyz_to_lab
@@ -17,7 +18,7 @@ from zesty_grid.core.read.measure import measure_sheet
 from zesty_grid.core.read.patch24 import spectra_to_xyz
 from zesty_grid.core.read.sheet_layout import lay_out_sheet
 from zesty_grid.formats.photo import open_photo
-from zesty_grid.standins.camera import CAMERAS, LIGHTS, Shot, photograph
+from zesty_grid.standins.camera import CAMERAS, LIGHTS, Shot
 from zesty_grid.standins.cloth import Cloth
 from zesty_grid.standins.scene import Scene
 

@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 from tests.cloth_spectra import NM, cloths_on, dyed, true_lab
+from tests.photographs import photograph
 
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import Floats
@@ -17,7 +18,7 @@ from zesty_grid.core.read.measurement import CellMeasurement
 from zesty_grid.core.read.sheet_layout import RectMm, Sheet, lay_out_sheet
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.formats.photo import open_photo
-from zesty_grid.standins.camera import Shot, photograph
+from zesty_grid.standins.camera import Shot
 from zesty_grid.standins.cloth import Cloth, Motif
 from zesty_grid.standins.scene import PAPER, ChartFault, Scene, Shade
 

@@ -39,7 +39,7 @@ def snapshot(connection: sqlite3.Connection) -> dict[str, Any]:
             f"{run['id']})"
         )
         # An extract's mishap touches all that draw from it.
-        found["who"][key] = {row["code"] for row in who}
+        found["who"].setdefault(key, set()).update(row["code"] for row in who)
         draws = json.loads(run["document"])["draws_from"]
         if draws:
             found["who"].setdefault((run["study_id"], draws), set())

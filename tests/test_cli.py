@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 from PIL import Image
 from tests.cloth_spectra import cloths_on, true_lab
+from tests.photographs import photograph
 from tests.seeded_readings import new_study
 from tests.small_study import small_plan
 
@@ -18,7 +19,7 @@ from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.sheet_layout import Sheet
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 from zesty_grid.demo.station_chart import station_chart, station_spectra
-from zesty_grid.standins.camera import Shot, photograph
+from zesty_grid.standins.camera import Shot
 from zesty_grid.standins.cloth import Motif
 from zesty_grid.standins.scene import Scene
 from zesty_grid.store.database import Database

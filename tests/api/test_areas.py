@@ -6,13 +6,14 @@ import numpy as np
 import pytest
 from tests.api.test_photos import accepted, readings_of
 from tests.cloth_spectra import dyed, true_lab
+from tests.photographs import photograph
 from tests.small_study import small_plan
 
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.measure import calibrate
 from zesty_grid.core.read.sheet_layout import lay_out_sheet
 from zesty_grid.formats.photo import open_photo
-from zesty_grid.standins.camera import Shot, photograph
+from zesty_grid.standins.camera import Shot
 from zesty_grid.standins.cloth import Cloth
 from zesty_grid.standins.scene import Scene
 

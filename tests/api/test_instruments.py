@@ -6,12 +6,12 @@ import numpy as np
 import pytest
 from tests.api.test_photos import SHOT, accepted, dropped, laid_on, measured, plain, readings_of
 from tests.cloth_spectra import NM, dyed, true_lab
+from tests.photographs import photograph
 from tests.small_study import small_plan
 
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.sheet_layout import Sheet
 from zesty_grid.demo.station_chart import station_chart, station_spectra
-from zesty_grid.standins.camera import photograph
 from zesty_grid.standins.cloth import Cloth
 from zesty_grid.standins.scene import Scene
 from zesty_grid.standins.spectrophotometer import Spectrophotometer

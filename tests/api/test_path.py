@@ -3,11 +3,12 @@
 import numpy as np
 import pytest
 from tests.cloth_spectra import dyed, true_lab
+from tests.photographs import photograph
 from tests.small_study import levels, small_plan
 
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.sheet_layout import Sheet
-from zesty_grid.standins.camera import Shot, photograph
+from zesty_grid.standins.camera import Shot
 from zesty_grid.standins.cloth import Cloth
 from zesty_grid.standins.scene import Scene
 

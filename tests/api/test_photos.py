@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 from PIL import Image
 from tests.cloth_spectra import NM, dyed, true_lab
+from tests.photographs import photograph
 from tests.seeded_readings import add_readings, new_study
 from tests.small_study import small_plan
 
@@ -14,7 +15,7 @@ from zesty_grid.api import cloth_pictures
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.readings import Photo
 from zesty_grid.core.read.sheet_layout import Sheet
-from zesty_grid.standins.camera import Shot, photograph
+from zesty_grid.standins.camera import Shot
 from zesty_grid.standins.cloth import Cloth, Motif
 from zesty_grid.standins.scene import ChartFault, Scene
 

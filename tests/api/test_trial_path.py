@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 from PIL import Image
 from tests.cloth_spectra import NM
+from tests.photographs import photograph
 from tests.small_study import small_plan
 
 from zesty_grid.core.fade.trial import MULTIFIBRE
@@ -15,7 +16,7 @@ from zesty_grid.core.fade.trial_entry import WindowLight
 from zesty_grid.core.fade.trial_state import stay_of
 from zesty_grid.core.read.kubelka_munk import absorption_over_scattering, reflectance_of
 from zesty_grid.core.read.sheet_layout import Sheet
-from zesty_grid.standins.camera import Shot, photograph
+from zesty_grid.standins.camera import Shot
 from zesty_grid.standins.cloth import Cloth
 from zesty_grid.standins.light_logger import Weather, log_window, logger_csv
 from zesty_grid.standins.scene import Scene

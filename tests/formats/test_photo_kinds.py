@@ -11,6 +11,7 @@ import rawpy
 import tifffile
 from PIL import Image
 from tests.cloth_spectra import cloths_on, true_lab
+from tests.photographs import photograph
 
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.measure import measure_sheet
@@ -18,7 +19,7 @@ from zesty_grid.core.read.sheet_layout import lay_out_sheet
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.formats.exif import camera_notes
 from zesty_grid.formats.photo import open_photo
-from zesty_grid.standins.camera import Shot, photograph, sensor_light
+from zesty_grid.standins.camera import Shot, sensor_light
 from zesty_grid.standins.scene import Scene
 
 SHEET = lay_out_sheet("KINDS")

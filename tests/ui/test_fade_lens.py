@@ -7,11 +7,12 @@ import numpy as np
 import pytest
 from playwright.sync_api import Page, Route, expect
 from tests.cloth_spectra import NM
+from tests.photographs import photograph
 from tests.seeded_readings import add_readings, new_study
 from tests.small_study import small_plan
 
 from zesty_grid.core.read.sheet_layout import Sheet
-from zesty_grid.standins.camera import Shot, photograph
+from zesty_grid.standins.camera import Shot
 from zesty_grid.standins.cloth import Cloth
 from zesty_grid.standins.scene import Scene
 from zesty_grid.store.database import Database

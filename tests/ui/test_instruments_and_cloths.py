@@ -10,11 +10,11 @@ from playwright.sync_api import Page, expect
 from tests import patient_http as http
 from tests.api.test_areas import bare
 from tests.cloth_spectra import NM
+from tests.photographs import photograph
 from tests.ui.test_photo_session import SHOT, cloths_of, look, read_lens, sheet, study, taken
 
 from zesty_grid.core.read.sheet_layout import Sheet
 from zesty_grid.demo.station_chart import station_chart, station_spectra
-from zesty_grid.standins.camera import photograph
 from zesty_grid.standins.cloth import Cloth
 from zesty_grid.standins.scene import Scene, Shade
 from zesty_grid.standins.spectrophotometer import Spectrophotometer

@@ -8,10 +8,11 @@ import pytest
 from playwright.sync_api import Locator, Page, expect
 from tests import patient_http as http
 from tests.cloth_spectra import NM, dyed
+from tests.photographs import photograph
 from tests.small_study import small_plan
 
 from zesty_grid.core.read.sheet_layout import Sheet
-from zesty_grid.standins.camera import Shot, photograph
+from zesty_grid.standins.camera import Shot
 from zesty_grid.standins.cloth import Cloth, Motif
 from zesty_grid.standins.scene import Scene, Shade
 

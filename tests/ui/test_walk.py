@@ -9,9 +9,10 @@ import pytest
 from playwright.sync_api import Page, Route, expect
 from tests import patient_http as http
 from tests.cloth_spectra import dyed
+from tests.photographs import photograph
 
 from zesty_grid.core.read.sheet_layout import Sheet
-from zesty_grid.standins.camera import Shot, photograph
+from zesty_grid.standins.camera import Shot
 from zesty_grid.standins.cloth import Cloth
 from zesty_grid.standins.scene import Scene
 

@@ -9,11 +9,11 @@ import pytest
 from playwright.sync_api import Locator, Page, expect
 from tests import patient_http as http
 from tests.api.test_photos import RED, SHOT, STRAW
+from tests.photographs import photograph
 from tests.small_study import levels
 from tests.ui.at_the_bench import bench_of, entries_of, now_step, open_bench, tick
 
 from zesty_grid.core.read.sheet_layout import Sheet
-from zesty_grid.standins.camera import photograph
 from zesty_grid.standins.cloth import Cloth, Motif
 from zesty_grid.standins.scene import Scene
 

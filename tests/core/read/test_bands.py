@@ -3,6 +3,7 @@
 import numpy as np
 import pytest
 from tests.cloth_spectra import NM, dyed, true_lab
+from tests.photographs import photograph
 
 from zesty_grid.core.read.bands import find_bands
 from zesty_grid.core.read.colour_difference import delta_e_2000
@@ -10,7 +11,7 @@ from zesty_grid.core.read.measure import measure_sheet
 from zesty_grid.core.read.readings import AssignedSheet, Assignment, zones_of_pieces
 from zesty_grid.core.read.sheet_layout import lay_out_sheet
 from zesty_grid.formats.photo import open_photo
-from zesty_grid.standins.camera import Shot, photograph
+from zesty_grid.standins.camera import Shot
 from zesty_grid.standins.cloth import Cloth
 from zesty_grid.standins.scene import Scene
 

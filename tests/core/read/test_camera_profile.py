@@ -5,13 +5,14 @@ from dataclasses import replace
 import numpy as np
 import pytest
 from tests.cloth_spectra import dyed, true_lab
+from tests.photographs import photograph
 
 from zesty_grid.core.read.camera_profile import FEWEST_SWATCHES, teach, with_profile
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.measure import measure_sheet
 from zesty_grid.core.read.sheet_layout import lay_out_sheet
 from zesty_grid.formats.photo import open_photo
-from zesty_grid.standins.camera import Shot, photograph
+from zesty_grid.standins.camera import Shot
 from zesty_grid.standins.cloth import Cloth
 from zesty_grid.standins.scene import Scene
 

@@ -5,6 +5,7 @@ import numpy as np
 import pytest
 import segno
 from tests.cloth_spectra import dyed, true_lab
+from tests.photographs import photograph
 
 from zesty_grid.core.plan.swatch_codes import label_code_text, swatch_code
 from zesty_grid.core.read.cell_labels import CellLabel
@@ -14,7 +15,7 @@ from zesty_grid.core.read.odd_ones import by_labels
 from zesty_grid.core.read.picture import Picture
 from zesty_grid.core.read.sheet_layout import Sheet, lay_out_sheet
 from zesty_grid.formats.photo import open_photo
-from zesty_grid.standins.camera import Shot, photograph
+from zesty_grid.standins.camera import Shot
 from zesty_grid.standins.cloth import Cloth
 from zesty_grid.standins.scene import Scene
 

@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 from pydantic import ValidationError
 from tests.cloth_spectra import cloths_on, true_lab
+from tests.photographs import photograph
 
 from zesty_grid.core.read.chart import Chart, patch24
 from zesty_grid.core.read.chart_alone import measure_chart
@@ -15,7 +16,7 @@ from zesty_grid.core.read.sheet_layout import Sheet, lay_out_sheet, with_chart
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.demo.station_chart import station_chart, station_spectra
 from zesty_grid.formats.photo import open_photo
-from zesty_grid.standins.camera import Shot, photograph
+from zesty_grid.standins.camera import Shot
 from zesty_grid.standins.scene import Scene
 
 SHOT = Shot(width_px=2600, height_px=1950)

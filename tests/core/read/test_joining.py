@@ -5,6 +5,7 @@ from itertools import combinations
 import numpy as np
 import pytest
 from tests.cloth_spectra import UNDYED, cloths_on, dyed, true_lab
+from tests.photographs import photograph
 
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import xyz_to_lab
@@ -16,7 +17,7 @@ from zesty_grid.core.read.patch24 import patch24_spectra, patch24_xyz, spectra_t
 from zesty_grid.core.read.sheet_layout import lay_out_sheet
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.formats.photo import open_photo
-from zesty_grid.standins.camera import LIGHTS, Shot, photograph, rendering_matrix
+from zesty_grid.standins.camera import LIGHTS, Shot, rendering_matrix
 from zesty_grid.standins.scene import Scene
 
 SHEET = lay_out_sheet("JOINED")

@@ -6,6 +6,7 @@ import cv2
 import numpy as np
 import pytest
 from tests.cloth_spectra import cloths_on, true_lab
+from tests.photographs import photograph
 
 from zesty_grid.core.read.chart_alone import measure_chart
 from zesty_grid.core.read.colour_difference import delta_e_2000
@@ -14,7 +15,7 @@ from zesty_grid.core.read.sheet_code import read_sheet_id
 from zesty_grid.core.read.sheet_layout import lay_out_sheet
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.formats.photo import open_photo
-from zesty_grid.standins.camera import CAMERAS, LIGHTS, Shot, photograph
+from zesty_grid.standins.camera import CAMERAS, LIGHTS, Shot
 from zesty_grid.standins.cloth import Cloth
 from zesty_grid.standins.scene import Scene
 

@@ -6,6 +6,7 @@ import cv2
 import numpy as np
 import pytest
 from tests.cloth_spectra import cloths_on
+from tests.photographs import photograph
 
 from zesty_grid.core.read.chart_finder import ChartPlace, find_chart, place_points, slot_centre_mm
 from zesty_grid.core.read.cloth_finder import find_cloth
@@ -24,7 +25,7 @@ from zesty_grid.core.read.uncertainty import (
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.formats.photo import open_photo
 from zesty_grid.formats.sheet_page import sheet_image, sheet_pdf
-from zesty_grid.standins.camera import Shot, photograph
+from zesty_grid.standins.camera import Shot
 from zesty_grid.standins.scene import Scene
 
 SHEET = lay_out_sheet("STEPS")

@@ -6,6 +6,7 @@ import cv2
 import numpy as np
 import pytest
 from tests.cloth_spectra import NM, cloths_on, dyed, true_lab
+from tests.photographs import photograph
 
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.measure import measure_sheet
@@ -13,7 +14,7 @@ from zesty_grid.core.read.sheet_layout import lay_out_sheet
 from zesty_grid.core.read.yarn import facing_the_light, strands_angle
 from zesty_grid.core.read.zones import find_zones
 from zesty_grid.formats.photo import open_photo
-from zesty_grid.standins.camera import Shot, photograph
+from zesty_grid.standins.camera import Shot
 from zesty_grid.standins.cloth import Cloth, Motif
 from zesty_grid.standins.scene import Scene
 
