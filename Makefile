@@ -5,8 +5,12 @@ BIN := .venv/bin
 STAMPS := .stamps
 WEB := src/zesty_grid/web/index.html
 WEB_SOURCES := $(shell find frontend/src frontend/public -type f) frontend/index.html frontend/vite.config.ts
+API_SOURCES := $(shell find src/zesty_grid -name '*.py')
+API_TYPES := frontend/src/api/schema.d.ts
+# Data files of the tests lie in memory where there is such a place: each of them is synced to the disk often.
+PYTEST := TMPDIR=$(firstword $(wildcard /dev/shm /tmp)) $(BIN)/python -m pytest -n auto --maxprocesses 4
 
-.PHONY: setup demo test dev bench fuzz api-types screenshots
+.PHONY: setup demo test test-long check lint dev bench fuzz screenshots
 
 setup: $(STAMPS)/python $(WEB)
 
@@ -22,22 +26,44 @@ $(STAMPS)/node: frontend/package-lock.json frontend/package.json
 	cd frontend && npm ci --no-audit --no-fund --loglevel=error
 	@touch $@
 
-$(WEB): $(STAMPS)/node $(WEB_SOURCES)
+# The API's description and its types in TypeScript, made by the code; anew only where they would be others.
+$(STAMPS)/api-types: $(STAMPS)/python $(STAMPS)/node $(API_SOURCES)
+	$(BIN)/zesty-grid openapi > frontend/openapi.json.new
+	cmp -s frontend/openapi.json.new frontend/openapi.json && test -f $(API_TYPES) || \
+	{ mv frontend/openapi.json.new frontend/openapi.json && cd frontend && npm run api-types --silent; }
+	@rm -f frontend/openapi.json.new
+	@touch $@
+
+$(API_TYPES): $(STAMPS)/api-types ;
+
+$(WEB): $(API_TYPES) $(WEB_SOURCES)
 	cd frontend && npm run build --silent -- --logLevel warn
 	@touch $@
 
 demo: setup
 	$(BIN)/zesty-grid serve --demo --data $(DATA) --port $(PORT)
 
-test: setup
-	.ci/chromium
+lint: setup
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy --strict -p zesty_grid.core
 	$(BIN)/mypy -p zesty_grid
 	$(BIN)/lint-imports --no-cache
-	cd frontend && npm run lint --silent && npm run types --silent && npm run api-types-fresh --silent && npm test --silent
-	$(BIN)/python -m pytest -n auto --maxprocesses 4
+	cd frontend && npm run lint --silent && npm run types --silent
+
+test: lint
+	.ci/chromium
+	cd frontend && npm test --silent
+	$(PYTEST)
+
+# For the inner loop: lint, types, components and the core.
+check: lint
+	cd frontend && npm test --silent
+	$(PYTEST) tests/core -m "not slow"
+
+test-long: setup
+	.ci/chromium
+	TEST_DEPTH=long $(PYTEST)
 
 dev: setup
 	$(BIN)/zesty-grid serve --demo --data $(DATA) --port 8750 & \
@@ -58,10 +84,6 @@ bench: setup
 
 fuzz: setup
 	$(BIN)/python bench/fuzz_api.py
-
-api-types: setup
-	$(BIN)/zesty-grid openapi > frontend/openapi.json
-	cd frontend && npm run api-types --silent
 
 screenshots: setup
 	.ci/chromium

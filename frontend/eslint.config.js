@@ -14,9 +14,19 @@ export default tseslint.config(
       "react-hooks/incompatible-library": "off",
       "no-restricted-syntax": [
         "error",
-        { selector: "JSXAttribute[name.name='type'][value.value='number']", message: "Numbers are typed with a comma or a point and in the person's unit: QuantityField, NumberField or LateNumber." },
-        { selector: "TemplateElement[value.raw=/\\$$/]", message: "A dollar sign before what is put in is seen on the screen." },
-        { selector: "TemplateLiteral > LogicalExpression[operator='&&'][left.operator=/[=<>!]/]", message: "Where it is not so, \"false\" is seen on the screen." },
+        {
+          selector: "JSXAttribute[name.name='type'][value.value='number']",
+          message:
+            "Numbers are typed with a comma or a point and in the person's unit: QuantityField, NumberField or LateNumber.",
+        },
+        {
+          selector: "TemplateElement[value.raw=/\\$$/]",
+          message: "A dollar sign before what is put in is seen on the screen.",
+        },
+        {
+          selector: "TemplateLiteral > LogicalExpression[operator='&&'][left.operator=/[=<>!]/]",
+          message: 'Where it is not so, "false" is seen on the screen.',
+        },
       ],
     },
   },

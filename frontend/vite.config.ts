@@ -3,13 +3,23 @@ import { defineConfig } from "vite";
 import { VitePWA } from "vite-plugin-pwa";
 
 // What the bench needs when the network is away: the newest answer that this device has seen.
-const AT_THE_BENCH = /\/api\/(access|shelf|studies(\/\d+(\/dye(\/protocol|\/notes)?|\/colours|\/revision)?)?|today(\/bench)?)(\?.*)?$/;
+const AT_THE_BENCH =
+  /\/api\/(access|shelf|studies(\/\d+(\/dye(\/protocol|\/notes)?|\/colours|\/revision)?)?|today(\/bench)?)(\?.*)?$/;
 
 // What several parts share, in few files: a browser asks for six at a time, and dozens of small ones hold up the first grid.
 // The page itself loads the first two; the grid, the panels and their controls come as parts.
 const SHARED_CHUNKS = [
-  { name: "base", test: /node_modules[\\/](react|react-dom|scheduler|@emotion|@tanstack[\\/](query-core|react-query)|openapi-fetch|@mui[\\/](system|styled-engine|utils|material[\\/](styles|utils|Box|Button|ButtonBase|CircularProgress|CssBaseline|useMediaQuery)))[\\/]/, priority: 2 },
-  { name: "shared", test: /frontend[\\/]src[\\/](api|grid[\\/](?!swatch-picker|below-button)|settings|read[\\/]colours|dye[\\/]outbox|shell[\\/](counted|csv|dates|durations|place|said))/, minShareCount: 2, priority: 2 },
+  {
+    name: "base",
+    test: /node_modules[\\/](react|react-dom|scheduler|@emotion|@tanstack[\\/](query-core|react-query)|openapi-fetch|@mui[\\/](system|styled-engine|utils|material[\\/](styles|utils|Box|Button|ButtonBase|CircularProgress|CssBaseline|useMediaQuery)))[\\/]/,
+    priority: 2,
+  },
+  {
+    name: "shared",
+    test: /frontend[\\/]src[\\/](api|grid[\\/](?!swatch-picker|below-button)|settings|read[\\/]colours|dye[\\/]outbox|shell[\\/](counted|csv|dates|durations|place|said))/,
+    minShareCount: 2,
+    priority: 2,
+  },
   { name: "controls", test: /node_modules[\\/]@mui[\\/]material/, minShareCount: 2 },
 ];
 
@@ -41,7 +51,12 @@ export default defineConfig({
           {
             urlPattern: AT_THE_BENCH,
             handler: "NetworkFirst",
-            options: { cacheName: "bench", networkTimeoutSeconds: 8, expiration: { maxEntries: 60 }, cacheableResponse: { statuses: [200] } },
+            options: {
+              cacheName: "bench",
+              networkTimeoutSeconds: 8,
+              expiration: { maxEntries: 60 },
+              cacheableResponse: { statuses: [200] },
+            },
           },
         ],
       },

@@ -3,6 +3,8 @@
 import shutil
 from collections.abc import Iterator
 from pathlib import Path
+from tempfile import TemporaryDirectory
+from typing import Any
 
 import schemathesis
 from fastapi import FastAPI
@@ -48,6 +50,12 @@ def seeded_file(path: Path) -> Path:
 
 def application_on(path: Path) -> FastAPI:
     return create_application(Database(path), HERE)
+
+
+def document() -> dict[str, Any]:
+    """The description of the API, as JSON."""
+    with TemporaryDirectory() as folder:
+        return application_on(Path(folder) / "grid.db").openapi()
 
 
 def start_anew(application: FastAPI, seeded: Path, folder: Path) -> None:

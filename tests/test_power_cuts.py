@@ -10,6 +10,7 @@ from pathlib import Path
 
 import httpx2 as http
 import pytest
+from tests.depth import depth
 from tests.small_study import small_plan
 from tests.ui.conftest import free_port
 
@@ -22,7 +23,7 @@ from zesty_grid.store.plan import list_study_ids
 from zesty_grid.store.safekeeping import check
 from zesty_grid.store.shelf import stock_shelf
 
-CUTS = 100
+CUTS = depth(10, 100)
 
 
 def log_until_it_dies(address: str, study: int, vessel: str, cut: int, kept: list[str]) -> None:

@@ -14,15 +14,18 @@ async function opened(zone: string) {
   return { ...words, order: (dates: Ways["dates"]) => chooseWays({ dates }) };
 }
 
-it.each(["America/Los_Angeles", "UTC", "Europe/Berlin", "Pacific/Auckland"])("writes a day as that day in %s, in each order", async (zone) => {
-  const { dayWords, order } = await opened(zone);
-  order("dmy");
-  expect(dayWords("2026-12-01")).toBe("1 Dec 2026");
-  order("mdy");
-  expect(dayWords("2026-12-01")).toBe("Dec 1, 2026");
-  order("iso");
-  expect(dayWords("2026-12-01")).toBe("2026-12-01");
-});
+it.each(["America/Los_Angeles", "UTC", "Europe/Berlin", "Pacific/Auckland"])(
+  "writes a day as that day in %s, in each order",
+  async (zone) => {
+    const { dayWords, order } = await opened(zone);
+    order("dmy");
+    expect(dayWords("2026-12-01")).toBe("1 Dec 2026");
+    order("mdy");
+    expect(dayWords("2026-12-01")).toBe("Dec 1, 2026");
+    order("iso");
+    expect(dayWords("2026-12-01")).toBe("2026-12-01");
+  },
+);
 
 it("writes a moment by the clock of where one is", async () => {
   const { dayWords, momentWords, order } = await opened("America/Los_Angeles");

@@ -3,7 +3,8 @@ import { describe, expect, it, vi } from "vitest";
 vi.stubGlobal("localStorage", { getItem: () => null, setItem: () => undefined, removeItem: () => undefined });
 
 const { axesOf, inARow, spansOf } = await import("../src/grid/axes");
-const { fittedCell, fromSlider, measuresOf, toSlider, wholeWidth, LARGEST, SMALLEST } = await import("../src/grid/cell-size");
+const { fittedCell, fromSlider, measuresOf, toSlider, wholeWidth, LARGEST, SMALLEST } =
+  await import("../src/grid/cell-size");
 const { columnHeads, labelWidth, rowHeads } = await import("../src/grid/grid-headers");
 const { Selection } = await import("../src/grid/selection");
 const { outlineOf } = await import("../src/grid/outline");
@@ -18,7 +19,13 @@ const MORDANTS = ["none", "alum"];
 function grid(): Grid {
   const cells = FIBRES.flatMap((fibre) =>
     MORDANTS.flatMap((mordant) =>
-      ["4", "9"].map((ph) => ({ key: `fibre=${fibre};mordant=${mordant};ph=${ph}`, levels: { fibre, mordant, ph }, added: false, included: true, swatches: [] })),
+      ["4", "9"].map((ph) => ({
+        key: `fibre=${fibre};mordant=${mordant};ph=${ph}`,
+        levels: { fibre, mordant, ph },
+        added: false,
+        included: true,
+        swatches: [],
+      })),
     ),
   ).filter((cell) => cell.key !== "fibre=silk;mordant=alum;ph=9");
   const factors = [
@@ -34,8 +41,16 @@ describe("axes", () => {
   it("crosses the levels, and nests the headers", () => {
     expect([axes.rows.length, axes.columns.length]).toEqual([3, 4]);
     expect(spansOf(axes.columns).map((spans) => spans.map((span) => [span.label, span.count]))).toEqual([
-      [["none", 2], ["alum", 2]],
-      [["4", 1], ["9", 1], ["4", 1], ["9", 1]],
+      [
+        ["none", 2],
+        ["alum", 2],
+      ],
+      [
+        ["4", 1],
+        ["9", 1],
+        ["4", 1],
+        ["9", 1],
+      ],
     ]);
     expect(axes.cellAt(1, 3)).toBeUndefined();
     expect(axes.cells()).toHaveLength(11);
@@ -105,7 +120,14 @@ describe("selection", () => {
   it("is moved by the keys of a grid, up into its headers", () => {
     const { selection, axes } = laid();
     const heads: unknown[] = [];
-    const reach = { axes, selection, depth: { rows: 1, columns: 2 }, rowsInSight: 2, chooseHead: (spot: unknown) => heads.push(spot), open: () => undefined };
+    const reach = {
+      axes,
+      selection,
+      depth: { rows: 1, columns: 2 },
+      rowsInSight: 2,
+      chooseHead: (spot: unknown) => heads.push(spot),
+      open: () => undefined,
+    };
     const press = (key: string, with_: { shiftKey?: boolean; ctrlKey?: boolean } = {}) =>
       onGridKey({ key, shiftKey: false, ctrlKey: false, metaKey: false, ...with_ } as never, reach);
     press("ArrowDown");
@@ -125,9 +147,20 @@ describe("selection", () => {
 });
 
 it("draws the stitches around what is chosen along its outer edges only", () => {
-  expect(outlineOf([[0, 0], [0, 1]], 40, 30)).toBe("M1.5 1.5H78.5M1.5 28.5H78.5M1.5 1.5V28.5M78.5 1.5V28.5");
+  expect(
+    outlineOf(
+      [
+        [0, 0],
+        [0, 1],
+      ],
+      40,
+      30,
+    ),
+  ).toBe("M1.5 1.5H78.5M1.5 28.5H78.5M1.5 1.5V28.5M78.5 1.5V28.5");
   // A block with a hole: four sides outside and four within.
-  const ring = [0, 1, 2].flatMap((row) => [0, 1, 2].map((column) => [row, column] as const)).filter(([row, column]) => row !== 1 || column !== 1);
+  const ring = [0, 1, 2]
+    .flatMap((row) => [0, 1, 2].map((column) => [row, column] as const))
+    .filter(([row, column]) => row !== 1 || column !== 1);
   expect(outlineOf(ring, 40, 30).split("M").length - 1).toBe(8);
   expect(outlineOf([], 40, 30)).toBe("");
 });

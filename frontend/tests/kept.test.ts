@@ -6,8 +6,12 @@ import { keep, keptOver, readKept } from "../src/shell/kept";
 function holding(kept: Record<string, string>): Storage {
   const all = new Map(Object.entries(kept));
   return {
-    length: all.size, clear: () => all.clear(), key: () => null, removeItem: (name) => void all.delete(name),
-    getItem: (name) => all.get(name) ?? null, setItem: (name, text) => void all.set(name, text),
+    length: all.size,
+    clear: () => all.clear(),
+    key: () => null,
+    removeItem: (name) => void all.delete(name),
+    getItem: (name) => all.get(name) ?? null,
+    setItem: (name, text) => void all.set(name, text),
   };
 }
 
@@ -15,15 +19,22 @@ const PLAIN = { mass: "g", keys: ["a"], pairs: false };
 
 describe("what the browser keeps", () => {
   it("is laid over what holds without it", () => {
-    expect(keptOver(PLAIN, holding({ ways: '{"mass":"oz","keys":["b","c"]}' }), "ways")).toEqual({ mass: "oz", keys: ["b", "c"], pairs: false });
+    expect(keptOver(PLAIN, holding({ ways: '{"mass":"oz","keys":["b","c"]}' }), "ways")).toEqual({
+      mass: "oz",
+      keys: ["b", "c"],
+      pairs: false,
+    });
   });
 
   it("is left where it is of another sort than it is today", () => {
-    expect(keptOver(PLAIN, holding({ ways: '{"mass":7,"keys":{"0":"b"},"pairs":null,"gone":1}' }), "ways")).toEqual(PLAIN);
+    expect(keptOver(PLAIN, holding({ ways: '{"mass":7,"keys":{"0":"b"},"pairs":null,"gone":1}' }), "ways")).toEqual(
+      PLAIN,
+    );
   });
 
   it("is nothing where it cannot be read", () => {
-    for (const text of ['{"mass":', "null", '"oz"', "[1]"]) expect(keptOver(PLAIN, holding({ ways: text }), "ways")).toEqual(PLAIN);
+    for (const text of ['{"mass":', "null", '"oz"', "[1]"])
+      expect(keptOver(PLAIN, holding({ ways: text }), "ways")).toEqual(PLAIN);
     expect(readKept(holding({ ways: "{" }), "ways")).toBeNull();
   });
 
@@ -31,7 +42,12 @@ describe("what the browser keeps", () => {
     const storage = holding({});
     keep(storage, "ways", { ...PLAIN, mass: "oz" });
     expect(keptOver(PLAIN, storage, "ways").mass).toBe("oz");
-    const full = { ...storage, setItem: () => { throw new DOMException("full", "QuotaExceededError"); } };
+    const full = {
+      ...storage,
+      setItem: () => {
+        throw new DOMException("full", "QuotaExceededError");
+      },
+    };
     expect(() => keep(full, "ways", PLAIN)).not.toThrow();
   });
 });

@@ -26,7 +26,8 @@ const KEPT = [
   note(2, { of: "trial", trial: 2 }),
   note(1, { of: "vessel", vessel: "D1" }),
 ];
-const words = (about: Parameters<typeof notesAbout>[0], waiting: Ahead[] = []) => notesAbout(about, KEPT, waiting).map((one) => one.words);
+const words = (about: Parameters<typeof notesAbout>[0], waiting: Ahead[] = []) =>
+  notesAbout(about, KEPT, waiting).map((one) => one.words);
 
 it("gives each thing its own notes, and the study those that name nothing", () => {
   expect(words({})).toEqual(["note 5"]);
@@ -39,7 +40,16 @@ it("gives each thing its own notes, and the study those that name nothing", () =
 });
 
 it("shows what waits to be sent first, and no longer what is about to be struck out", () => {
-  const entry = { swatches: [], zones: [], note: "", vessel: "", step: "", stock: "", sure: false, entered_at: "2026-09-15T08:00:00Z" };
+  const entry = {
+    swatches: [],
+    zones: [],
+    note: "",
+    vessel: "",
+    step: "",
+    stock: "",
+    sure: false,
+    entered_at: "2026-09-15T08:00:00Z",
+  };
   const ahead: Ahead[] = [
     { study: 1, entry: { ...entry, key: "device-aa", kind: "note", note: "written without a network" } },
     { study: 1, entry: { ...entry, key: "device-ab", kind: "struck", replaces: 5 } },
@@ -49,7 +59,16 @@ it("shows what waits to be sent first, and no longer what is about to be struck 
 });
 
 it("shows what was sent until the server says it too, and then once", () => {
-  const entry = { swatches: [], zones: [], vessel: "", step: "", stock: "", sure: false, entered_at: "2026-09-15T08:00:00Z", kind: "note" as const };
+  const entry = {
+    swatches: [],
+    zones: [],
+    vessel: "",
+    step: "",
+    stock: "",
+    sure: false,
+    entered_at: "2026-09-15T08:00:00Z",
+    kind: "note" as const,
+  };
   const sent = (key: string, note: string): Ahead => ({ study: 1, entry: { ...entry, key, note }, sentAt: 1 });
   const shown = notesAbout({}, KEPT, [sent("device-new", "just now"), sent("device-5", "note 5")]);
   expect(shown.map((one) => [one.words, one.waits ?? false, one.entry])).toEqual([

@@ -8,11 +8,26 @@ vi.stubGlobal("localStorage", {
   setItem: (key: string, value: string) => void kept.set(key, value),
   removeItem: (key: string) => void kept.delete(key),
 });
-vi.stubGlobal("window", { location: { origin: "http://localhost" }, addEventListener: () => undefined, removeEventListener: () => undefined });
-vi.stubGlobal("BroadcastChannel", class { postMessage = () => undefined; });
+vi.stubGlobal("window", {
+  location: { origin: "http://localhost" },
+  addEventListener: () => undefined,
+  removeEventListener: () => undefined,
+});
+vi.stubGlobal(
+  "BroadcastChannel",
+  class {
+    postMessage = () => undefined;
+  },
+);
 
 const { keepWaiting, dropWaiting, readWaiting } = await import("../src/dye/kept-outbox");
-const entry = (key: string) => ({ key, kind: "done" as const, vessel: "D1", step: "fill", entered_at: "2026-09-14T08:00:00Z" });
+const entry = (key: string) => ({
+  key,
+  kind: "done" as const,
+  vessel: "D1",
+  step: "fill",
+  entered_at: "2026-09-14T08:00:00Z",
+});
 const keys = async () => (await readWaiting()).map((one) => one.entry.key);
 
 beforeEach(async () => dropWaiting(...(await keys())));
@@ -27,13 +42,22 @@ async function opened() {
 
 it("keeps the order in which entries were written down, with their pictures", async () => {
   const picture = new File(["cloth"], "pot.jpg", { type: "image/jpeg" });
-  await keepWaiting({ study: 1, entry: entry("later"), order: 2, picture }, { study: 1, entry: entry("earlier"), order: 1 });
+  await keepWaiting(
+    { study: 1, entry: entry("later"), order: 2, picture },
+    { study: 1, entry: entry("earlier"), order: 1 },
+  );
   expect(await keys()).toEqual(["earlier", "later"]);
   expect(await (await readWaiting())[1]?.picture?.text()).toBe("cloth");
 });
 
 it("takes over what waited in the device before pictures could", async () => {
-  kept.set(BEFORE, JSON.stringify([{ study: 1, entry: entry("a") }, { study: 2, entry: entry("b") }]));
+  kept.set(
+    BEFORE,
+    JSON.stringify([
+      { study: 1, entry: entry("a") },
+      { study: 2, entry: entry("b") },
+    ]),
+  );
   expect(await keys()).toEqual(["a", "b"]);
   expect(kept.has(BEFORE)).toBe(false);
   expect(await keys()).toEqual(["a", "b"]);
@@ -52,7 +76,13 @@ it("waits with what was not sent, and not with what was refused or taken", async
 });
 
 it("sends again what was asked about once the person says that it is so", async () => {
-  await keepWaiting({ study: 1, entry: entry("b"), order: 2, refused: "That is far from what was planned.", asks: true });
+  await keepWaiting({
+    study: 1,
+    entry: entry("b"),
+    order: 2,
+    refused: "That is far from what was planned.",
+    asks: true,
+  });
   const { isUnsent, itIsSo, lookAgain } = await opened();
   itIsSo("b");
   await lookAgain();
@@ -62,7 +92,13 @@ it("sends again what was asked about once the person says that it is so", async 
 });
 
 it("sends the words alone where the server could not use the picture", async () => {
-  await keepWaiting({ study: 1, entry: entry("p"), order: 1, picture: new File(["?"], "pot.jpg"), refused: "This is not a picture." });
+  await keepWaiting({
+    study: 1,
+    entry: entry("p"),
+    order: 1,
+    picture: new File(["?"], "pot.jpg"),
+    refused: "This is not a picture.",
+  });
   const { isUnsent, lookAgain, withoutPicture } = await opened();
   withoutPicture("p");
   await lookAgain();
@@ -72,7 +108,10 @@ it("sends the words alone where the server could not use the picture", async () 
 });
 
 it("keeps all else when one entry is let go", async () => {
-  await keepWaiting({ study: 1, entry: entry("a"), order: 1, refused: "No such vessel." }, { study: 1, entry: entry("b"), order: 2 });
+  await keepWaiting(
+    { study: 1, entry: entry("a"), order: 1, refused: "No such vessel." },
+    { study: 1, entry: entry("b"), order: 2 },
+  );
   const { forget, lookAgain } = await opened();
   forget("a");
   await lookAgain();

@@ -3,12 +3,27 @@ import { beforeEach, describe, expect, it, vi } from "vitest";
 /** What a browser keeps on its device. */
 function emptyStorage() {
   const kept = new Map<string, string>();
-  return { getItem: (key: string) => kept.get(key) ?? null, setItem: (key: string, value: string) => void kept.set(key, value), removeItem: (key: string) => void kept.delete(key) };
+  return {
+    getItem: (key: string) => kept.get(key) ?? null,
+    setItem: (key: string, value: string) => void kept.set(key, value),
+    removeItem: (key: string) => void kept.delete(key),
+  };
 }
 vi.stubGlobal("localStorage", emptyStorage());
 
 const { PLAIN_WAYS, chooseWays } = await import("../src/settings/ways");
-const { chosenMass, figure, inMyUnits, lengthWords, massWords, temperatureWords, typedMass, typedNumber, typedTemperature, volumeWords } = await import("../src/settings/quantities");
+const {
+  chosenMass,
+  figure,
+  inMyUnits,
+  lengthWords,
+  massWords,
+  temperatureWords,
+  typedMass,
+  typedNumber,
+  typedTemperature,
+  volumeWords,
+} = await import("../src/settings/quantities");
 const { fieldUnit } = await import("../src/settings/field-unit");
 
 beforeEach(() => chooseWays(PLAIN_WAYS));
@@ -47,10 +62,14 @@ describe("in the units of another country", () => {
     expect(inMyUnits("2 Mlx·h at 500 lx")).toBe("0.186 Mfc·h at 46.5 fc");
   });
   it("tells degrees between two temperatures from a temperature", () => {
-    expect(inMyUnits("Wool felts at a jump of more than 20 °C: warm by about 1 °C a minute to 60 °C")).toBe("Wool felts at a jump of more than 36 °F: warm by about 1.8 °F a minute to 140 °F");
+    expect(inMyUnits("Wool felts at a jump of more than 20 °C: warm by about 1 °C a minute to 60 °C")).toBe(
+      "Wool felts at a jump of more than 36 °F: warm by about 1.8 °F a minute to 140 °F",
+    );
     expect(inMyUnits("It cools by 2.5 °C a minute: too steep")).toBe("It cools by 4.5 °F a minute: too steep");
     expect(inMyUnits("A jump of 30 °C: wool felts.")).toBe("A jump of 54 °F: wool felts.");
-    expect(inMyUnits("Too hot: 85 °C, at most 82 °C. Turn it down.")).toBe("Too hot: 185 °F, at most 180 °F. Turn it down.");
+    expect(inMyUnits("Too hot: 85 °C, at most 82 °C. Turn it down.")).toBe(
+      "Too hot: 185 °F, at most 180 °F. Turn it down.",
+    );
   });
   it("takes what is typed, in the unit that it says or the chosen one", () => {
     expect(typedMass("1")).toBeCloseTo(28.349523, 5);
@@ -77,7 +96,9 @@ describe("a field of a quantity", () => {
     expect(fieldUnit("Light, lx").stored("50")).toBeCloseTo(538.2, 1);
     const left = fieldUnit("Left, mL");
     expect([left.label, left.typed(473.176)]).toEqual(["Left, cups", "2"]);
-    expect([left.stored("2"), left.stored("3 tbsp"), left.stored("1,5 L")].map((ml) => Math.round(ml ?? 0))).toEqual([473, 44, 1500]);
+    expect([left.stored("2"), left.stored("3 tbsp"), left.stored("1,5 L")].map((ml) => Math.round(ml ?? 0))).toEqual([
+      473, 44, 1500,
+    ]);
   });
 
   it("tells what is empty from what cannot be read", () => {

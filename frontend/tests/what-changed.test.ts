@@ -22,7 +22,14 @@ it("asks anew for a study that changed and for what tells of all studies, not fo
 });
 
 it("asks anew for all that stands on the Shelf when the Shelf changes", () => {
-  expect(touched("shelf")).toEqual(["study 1 dye", "study 2 dye", "study 2 compare beside 1", "today", "shelf", "questions"]);
+  expect(touched("shelf")).toEqual([
+    "study 1 dye",
+    "study 2 dye",
+    "study 2 compare beside 1",
+    "today",
+    "shelf",
+    "questions",
+  ]);
 });
 
 it("leaves every study alone when tables, the door or the list changes", () => {

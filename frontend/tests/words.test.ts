@@ -22,7 +22,11 @@ it("names of vessels are drawn together in their order", () => {
 });
 
 it("counts, and takes times as they are said", () => {
-  expect([counted(1, "swatch"), counted(3, "swatch"), counted(2, "vessel")]).toEqual(["1 swatch", "3 swatches", "2 vessels"]);
+  expect([counted(1, "swatch"), counted(3, "swatch"), counted(2, "vessel")]).toEqual([
+    "1 swatch",
+    "3 swatches",
+    "2 vessels",
+  ]);
   expect(typedMinutes("2 h 30 min")).toBe(150);
   expect(typedMinutes("3 days")).toBe(4320);
 });

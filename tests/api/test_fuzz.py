@@ -5,6 +5,7 @@ import random
 
 import pytest
 from starlette.testclient import TestClient
+from tests.depth import depth
 from tests.small_study import small_plan
 
 from zesty_grid.api.application import create_application
@@ -138,7 +139,7 @@ BODIES = {
 def test_spoiled_bodies_are_answered_in_words(gentle, path):
     gentle.post("/api/studies", json=small_plan())
     rng = random.Random(path)
-    for _ in range(60):
+    for _ in range(depth(10, 60)):
         body = json.dumps(spoiled(BODIES[path], rng))
         answer = gentle.post(path, content=body, headers={"content-type": "application/json"})
         assert answer.status_code < 500, (path, body[:300])
@@ -157,7 +158,7 @@ def test_bodies_that_are_no_json(gentle, body):
 def test_spoiled_plans_never_damage_a_saved_one(gentle):
     gentle.post("/api/studies", json=small_plan())
     rng = random.Random(7)
-    for _ in range(80):
+    for _ in range(depth(10, 80)):
         revision = gentle.get("/api/studies/1").json()["revision"]
         body = {"revision": revision, "plan": spoiled(small_plan(), rng)}
         answer = gentle.put("/api/studies/1", content=json.dumps(body), headers={"content-type": "application/json"})

@@ -14,6 +14,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from starlette.testclient import TestClient
 from tests.conftest import ADDRESS
+from tests.depth import depth
 from tests.seeded_readings import READ_AT, add_readings, new_study
 from tests.small_study import small_plan
 from tests.store.rich_study import made, rich_study
@@ -255,7 +256,7 @@ def refused(database: Database, package: Path) -> Refusal | None:
 BREAKS = ("§", "", "{}", "[]", "-1", "99999999999999999999", "true", '{"a": 1}')
 
 
-@pytest.mark.parametrize("seed", range(40))
+@pytest.mark.parametrize("seed", range(depth(8, 40)))
 def test_what_cannot_be_is_refused_and_nothing_of_it_stays(package, fresh, tmp_path, seed):
     """One cell of one table is changed; the package is then either still sound, or refused whole
     with the place of the fault."""
@@ -333,7 +334,7 @@ def test_by_the_api_it_is_looked_at_first_and_then_taken(package, client, tmp_pa
 WORDS = st.text(st.characters(codec="utf-8", exclude_characters="\0"), min_size=1, max_size=40)
 
 
-@settings(max_examples=12, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=depth(3, 12), suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(name=WORDS.filter(str.strip), question=WORDS, who=WORDS, note=WORDS)
 def test_whatever_people_typed_comes_back(tmp_path_factory, name, question, who, note):
     folder = tmp_path_factory.mktemp("typed")

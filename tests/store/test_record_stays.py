@@ -14,6 +14,7 @@ from typing import Any
 from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, precondition, rule
+from tests.depth import depth
 from tests.record_snapshot import snapshot
 from tests.seeded_readings import add_readings
 from tests.what_may_change import FIRST, LEVELS, TREATMENTS
@@ -432,5 +433,5 @@ class Record(RuleBasedStateMachine):
         assert check(self.database.path) == []
 
 
-Record.TestCase.settings = settings(max_examples=12, stateful_step_count=24, deadline=None, derandomize=True)
+Record.TestCase.settings = settings(max_examples=depth(3, 12), stateful_step_count=24, deadline=None, derandomize=True)
 TestRecord = Record.TestCase

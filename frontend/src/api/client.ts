@@ -36,7 +36,10 @@ export class Problem extends Error {
   constructor(body: unknown, status: number) {
     const said = (body ?? {}) as Record<string, unknown>;
     super(typeof said["title"] === "string" ? said["title"] : "The server did not answer.");
-    this.code = String(said["type"] ?? "").split(":").pop() ?? "";
+    this.code =
+      String(said["type"] ?? "")
+        .split(":")
+        .pop() ?? "";
     this.status = status;
     this.cure = typeof said["detail"] === "string" ? said["detail"] : "Try again in a moment.";
     this.faults = Array.isArray(said["errors"]) ? (said["errors"] as Fault[]) : [];
@@ -45,7 +48,9 @@ export class Problem extends Error {
 }
 
 /** What the server sends for an operation, as the schema says it: the client's own type makes lists of pairs and triples. */
-type Sent<Operation extends Record<string | number, unknown>, Given, Media extends MediaType> = Given extends { parseAs: "blob" }
+type Sent<Operation extends Record<string | number, unknown>, Given, Media extends MediaType> = Given extends {
+  parseAs: "blob";
+}
   ? Blob
   : SuccessResponse<ResponseObjectMap<Operation>, Media>;
 

@@ -25,10 +25,7 @@ export const useEveryStudy = () =>
   useQuery({ queryKey: ["studies", "every"], queryFn: () => answered(api.GET("/api/studies")) });
 
 export const oneStudy = (id: number) =>
-  queryOptions({
-    queryKey: ["study", id],
-    queryFn: () => answered(api.GET("/api/studies/{study_id}", at(id))),
-  });
+  queryOptions({ queryKey: ["study", id], queryFn: () => answered(api.GET("/api/studies/{study_id}", at(id))) });
 
 export const useStudy = (id: number, wanted = true) => useQuery({ ...oneStudy(id), enabled: wanted });
 
@@ -61,14 +58,9 @@ export const useChoices = (id: number) =>
   });
 
 export const useQuestions = (wanted: boolean) =>
-  useQuery({
-    queryKey: ["questions"],
-    enabled: wanted,
-    queryFn: () => answered(api.GET("/api/questions")),
-  });
+  useQuery({ queryKey: ["questions"], enabled: wanted, queryFn: () => answered(api.GET("/api/questions")) });
 
-export const useShelf = () =>
-  useQuery({ queryKey: ["shelf"], queryFn: () => answered(api.GET("/api/shelf")) });
+export const useShelf = () => useQuery({ queryKey: ["shelf"], queryFn: () => answered(api.GET("/api/shelf")) });
 
 export const useCloth = (key: string) =>
   useQuery({
@@ -80,8 +72,7 @@ export const useChartWatch = (key: string, wanted: boolean) =>
   useQuery({
     queryKey: ["chart-watch", key],
     enabled: wanted,
-    queryFn: () =>
-      answered(api.GET("/api/charts/watch", { params: { query: key ? { key } : {} } })),
+    queryFn: () => answered(api.GET("/api/charts/watch", { params: { query: key ? { key } : {} } })),
   });
 
 export const useInstruments = (id: number) =>
@@ -90,8 +81,7 @@ export const useInstruments = (id: number) =>
     queryFn: () => answered(api.GET("/api/studies/{study_id}/instruments", at(id))),
   });
 
-export const useToday = () =>
-  useQuery({ queryKey: ["today"], queryFn: () => answered(api.GET("/api/today")) });
+export const useToday = () => useQuery({ queryKey: ["today"], queryFn: () => answered(api.GET("/api/today")) });
 
 export const useWeigh = (id: number) =>
   useQuery({
@@ -100,10 +90,7 @@ export const useWeigh = (id: number) =>
   });
 
 export const useBench = (id: number) =>
-  useQuery({
-    queryKey: ["study", id, "dye"],
-    queryFn: () => answered(api.GET("/api/studies/{study_id}/dye", at(id))),
-  });
+  useQuery({ queryKey: ["study", id, "dye"], queryFn: () => answered(api.GET("/api/studies/{study_id}/dye", at(id))) });
 
 const BENCH_MS = 3000;
 
@@ -125,7 +112,8 @@ export function useBenchNow() {
   const newest = now.data?.newest;
   const before = useRef(newest);
   useEffect(() => {
-    if (before.current !== undefined && newest !== before.current) void queries.invalidateQueries({ queryKey: ["study"] });
+    if (before.current !== undefined && newest !== before.current)
+      void queries.invalidateQueries({ queryKey: ["study"] });
     before.current = newest;
   }, [newest, queries]);
   return now;
@@ -157,9 +145,7 @@ export const useSwatchRecord = (id: number, code: string) =>
   useQuery({
     queryKey: ["study", id, "swatch", code],
     queryFn: () =>
-      answered(
-        api.GET("/api/studies/{study_id}/swatches/{code}", { params: { path: { study_id: id, code } } }),
-      ),
+      answered(api.GET("/api/studies/{study_id}/swatches/{code}", { params: { path: { study_id: id, code } } })),
   });
 
 export const useProbes = (wanted: boolean) =>
@@ -186,7 +172,9 @@ export const useNextDose = (id: number, vessel: string, step: string) =>
     retry: false,
     queryFn: () =>
       answered(
-        api.GET("/api/studies/{study_id}/dye/next-dose", { params: { path: { study_id: id }, query: { vessel, step } } }),
+        api.GET("/api/studies/{study_id}/dye/next-dose", {
+          params: { path: { study_id: id }, query: { vessel, step } },
+        }),
       ),
   });
 
@@ -229,7 +217,9 @@ export const useReadings = (id: number, codes: readonly string[]) =>
     placeholderData: keepPreviousData,
     queryFn: () =>
       answered(
-        api.GET("/api/studies/{study_id}/readings", { params: { path: { study_id: id }, query: { codes: codes.join(",") } } }),
+        api.GET("/api/studies/{study_id}/readings", {
+          params: { path: { study_id: id }, query: { codes: codes.join(",") } },
+        }),
       ),
   });
 
@@ -241,7 +231,14 @@ export const useTrials = (id: number) =>
 
 const ofTrial = (id: number, trial: number) => ({ path: { study_id: id, trial_id: trial } });
 
-const ofLasting = (id: number, trial: number | undefined, ...rest: unknown[]) => ["study", id, "trials", trial, "lasting", ...rest];
+const ofLasting = (id: number, trial: number | undefined, ...rest: unknown[]) => [
+  "study",
+  id,
+  "trials",
+  trial,
+  "lasting",
+  ...rest,
+];
 
 /** Asks again and again until the ways of all swatches are worked out; those who wait for it share one round. */
 const workAhead = (queries: QueryClient, id: number, trial: number) =>
@@ -251,7 +248,9 @@ const workAhead = (queries: QueryClient, id: number, trial: number) =>
       let ahead = { done: 0, of: 1 };
       while (ahead.done < ahead.of) {
         const asked = { ...ofTrial(id, trial), query: { after: ahead.done } };
-        ahead = await answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting/ahead", { params: asked, signal }));
+        ahead = await answered(
+          api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting/ahead", { params: asked, signal }),
+        );
         queries.setQueryData(ofLasting(id, trial, "ahead"), ahead);
       }
       return ahead;
@@ -266,7 +265,9 @@ export function useLasting(id: number, trial: number | undefined) {
     enabled: trial !== undefined,
     queryFn: async ({ signal }) => {
       await workAhead(queries, id, trial ?? 0);
-      return answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting", { params: ofTrial(id, trial ?? 0), signal }));
+      return answered(
+        api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting", { params: ofTrial(id, trial ?? 0), signal }),
+      );
     },
   });
 }
@@ -280,10 +281,13 @@ export const useSwatchesFading = (id: number, trial: number, codes: readonly str
   useQuery({
     queryKey: ofLasting(id, trial, "swatches", codes),
     enabled: codes.length > 0,
-    placeholderData: (before: Schema["SwatchFading"][] | undefined, query) => (query?.queryKey[3] === trial ? before : undefined),
+    placeholderData: (before: Schema["SwatchFading"][] | undefined, query) =>
+      query?.queryKey[3] === trial ? before : undefined,
     queryFn: () =>
       answered(
-        api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting/swatches", { params: { ...ofTrial(id, trial), query: { codes: codes.join(",") } } }),
+        api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting/swatches", {
+          params: { ...ofTrial(id, trial), query: { codes: codes.join(",") } },
+        }),
       ),
   });
 
@@ -292,7 +296,8 @@ export const useGroupsFading = (id: number, trial: number, wanted: boolean) =>
   useQuery({
     queryKey: ofLasting(id, trial, "groups"),
     enabled: wanted,
-    queryFn: () => answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting/groups", { params: ofTrial(id, trial) })),
+    queryFn: () =>
+      answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting/groups", { params: ofTrial(id, trial) })),
   });
 
 /** Which stages still to come say something new. */
@@ -303,7 +308,9 @@ export function useStageAdvice(id: number, trial: number, wanted: boolean) {
     enabled: wanted,
     queryFn: async ({ signal }) => {
       await workAhead(queries, id, trial);
-      return answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting/advice", { params: ofTrial(id, trial), signal }));
+      return answered(
+        api.GET("/api/studies/{study_id}/trials/{trial_id}/lasting/advice", { params: ofTrial(id, trial), signal }),
+      );
     },
   });
 }
@@ -312,8 +319,7 @@ export function useStageAdvice(id: number, trial: number, wanted: boolean) {
 export const useDose = (id: number, trial: number) =>
   useQuery({
     queryKey: ["study", id, "trials", trial, "dose"],
-    queryFn: () =>
-      answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/dose", { params: ofTrial(id, trial) })),
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/trials/{trial_id}/dose", { params: ofTrial(id, trial) })),
   });
 
 /** Years to each change of some swatches in a place of the Shelf. */
@@ -321,10 +327,13 @@ export const useLife = (id: number, trial: number, place: string, codes: readonl
   useQuery({
     queryKey: ["study", id, "trials", trial, "life", place, codes],
     enabled: place !== "" && codes.length > 0,
-    placeholderData: (before: Schema["LifeInPlace"] | undefined, query) => (query?.queryKey[3] === trial && query.queryKey[5] === place ? before : undefined),
+    placeholderData: (before: Schema["LifeInPlace"] | undefined, query) =>
+      query?.queryKey[3] === trial && query.queryKey[5] === place ? before : undefined,
     queryFn: () =>
       answered(
-        api.GET("/api/studies/{study_id}/trials/{trial_id}/life", { params: { ...ofTrial(id, trial), query: { place, codes: codes.join(",") } } }),
+        api.GET("/api/studies/{study_id}/trials/{trial_id}/life", {
+          params: { ...ofTrial(id, trial), query: { place, codes: codes.join(",") } },
+        }),
       ),
   });
 
@@ -336,7 +345,9 @@ export const useAged = (id: number, trial: number | undefined, count: number, pl
     placeholderData: (before: Schema["AgedGrid"] | undefined) => before,
     queryFn: () =>
       answered(
-        api.GET("/api/studies/{study_id}/trials/{trial_id}/aged", { params: { ...ofTrial(id, trial ?? 0), query: { count, place } } }),
+        api.GET("/api/studies/{study_id}/trials/{trial_id}/aged", {
+          params: { ...ofTrial(id, trial ?? 0), query: { count, place } },
+        }),
       ),
   });
 
@@ -349,10 +360,7 @@ export const useTowns = (words: string) =>
   });
 
 export const useConditions = () =>
-  useQuery({
-    queryKey: ["conditions"],
-    queryFn: () => answered(api.GET("/api/light/conditions")),
-  });
+  useQuery({ queryKey: ["conditions"], queryFn: () => answered(api.GET("/api/light/conditions")) });
 
 /** The states of every swatch, and the mean colour of each that was read. */
 export const studyColours = (id: number) =>
@@ -376,10 +384,7 @@ export const useComparison = (id: number, reference: Reference | null) =>
   useQuery({
     queryKey: ["study", id, "compare", reference],
     enabled: reference !== null,
-    queryFn: () =>
-      answered(
-        api.POST("/api/studies/{study_id}/compare", { ...at(id), body: reference as Reference }),
-      ),
+    queryFn: () => answered(api.POST("/api/studies/{study_id}/compare", { ...at(id), body: reference as Reference })),
   });
 
 /** A question to the server that changes nothing there. */

@@ -44,19 +44,23 @@ function ChooseFile({ onFile, onClose }: { onFile: (file: File) => void; onClose
         onDrop={(event) => {
           event.preventDefault();
           take(event.dataTransfer.files);
-        }}
-      >
+        }}>
         <p>
-          <strong>A package (.zip)</strong> that another file of this application has written: its studies come with plan, log,
-          photographs, readings and trials, and go on here.
+          <strong>A package (.zip)</strong> that another file of this application has written: its studies come with
+          plan, log, photographs, readings and trials, and go on here.
         </p>
         <p>
-          <strong>A table (.csv, .xlsx)</strong> of swatches that you dyed before: one row a swatch, with fibre, dye, recipe, and its
-          colour as L*a*b* or hex. It becomes a study.
+          <strong>A table (.csv, .xlsx)</strong> of swatches that you dyed before: one row a swatch, with fibre, dye,
+          recipe, and its colour as L*a*b* or hex. It becomes a study.
         </p>
         <p>First you see what it would bring.</p>
         <Box sx={{ border: 1, borderStyle: "dashed", p: 3, textAlign: "center" }}>
-          <FileButton label="File with studies" accept=".zip,.csv,.tsv,.txt,.xlsx" variant="contained" sx={{ minHeight: 48 }} onFile={onFile}>
+          <FileButton
+            label="File with studies"
+            accept=".zip,.csv,.tsv,.txt,.xlsx"
+            variant="contained"
+            sx={{ minHeight: 48 }}
+            onFile={onFile}>
             Choose a file
           </FileButton>
           <Box sx={{ mt: 1 }}>or drop it here</Box>
@@ -81,7 +85,11 @@ function TakenBefore() {
       Taken in before:
       {taken.data.slice(0, LINES).map((one) => (
         <div key={one.at}>
-          {momentWords(one.at)}, {one.filename || "a package"}: {one.studies.filter((study) => study.how !== "here").map((study) => study.name).join(" · ")}
+          {momentWords(one.at)}, {one.filename || "a package"}:{" "}
+          {one.studies
+            .filter((study) => study.how !== "here")
+            .map((study) => study.name)
+            .join(" · ")}
         </div>
       ))}
     </Box>

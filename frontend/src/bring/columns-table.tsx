@@ -19,11 +19,25 @@ interface ColumnsTableProps {
 export function ColumnsTable({ table, choices, chosen, shared = [], onChoose }: ColumnsTableProps) {
   const none = choices[0]?.[0] ?? "";
   const choose = (column: number, role: string) =>
-    onChoose(chosen.map((one, i) => (i === column ? role : one === role && role !== none && !shared.includes(role) ? none : one)));
+    onChoose(
+      chosen.map((one, i) =>
+        i === column ? role : one === role && role !== none && !shared.includes(role) ? none : one,
+      ),
+    );
   const more = table.rows.length - ROWS_SHOWN;
   return (
-    <Box sx={{ overflowX: "auto", border: 1, borderColor: "divider" }} tabIndex={0} role="region" aria-label="Columns of the table">
-      <Box component="table" sx={{ borderCollapse: "collapse", fontSize: 13, "& td, & th": { p: 0.75, textAlign: "left", verticalAlign: "top", maxWidth: 220, overflowWrap: "anywhere" } }}>
+    <Box
+      sx={{ overflowX: "auto", border: 1, borderColor: "divider" }}
+      tabIndex={0}
+      role="region"
+      aria-label="Columns of the table">
+      <Box
+        component="table"
+        sx={{
+          borderCollapse: "collapse",
+          fontSize: 13,
+          "& td, & th": { p: 0.75, textAlign: "left", verticalAlign: "top", maxWidth: 220, overflowWrap: "anywhere" },
+        }}>
         <thead>
           <tr>
             {table.headers.map((header, i) => (

@@ -28,7 +28,11 @@ export function PackageLook({ file, onAnother, onChoose, onClose }: PackageLookP
   return (
     <>
       <DialogContent>
-        {look.isPending && <Box role="status">Reading the package. With many photographs this takes a while; nothing is changed yet.</Box>}
+        {look.isPending && (
+          <Box role="status">
+            Reading the package. With many photographs this takes a while; nothing is changed yet.
+          </Box>
+        )}
         <ProblemNote error={look.error} />
         <ProblemNote error={take.error} />
         {shown && (
@@ -39,14 +43,24 @@ export function PackageLook({ file, onAnother, onChoose, onClose }: PackageLookP
             </p>
             <Box component="ul" aria-label="Studies in the package" sx={{ listStyle: "none", p: 0, m: 0 }}>
               {shown.studies.map((one) => (
-                <Box component="li" key={one.study} sx={{ py: 0.75, borderBottom: 1, borderColor: "divider", display: "flex", gap: 1, alignItems: "center" }}>
+                <Box
+                  component="li"
+                  key={one.study}
+                  sx={{
+                    py: 0.75,
+                    borderBottom: 1,
+                    borderColor: "divider",
+                    display: "flex",
+                    gap: 1,
+                    alignItems: "center",
+                  }}>
                   <Box sx={{ flex: 1 }}>
                     <strong>{one.name}</strong>
                     <div>{studyWords(one)}</div>
                     {one.mark && one.how !== "here" && (
                       <div>
-                        Codes of its swatches are in use here already. They get a {one.mark} before them here; a label without it
-                        is still understood at the pot and on photos.
+                        Codes of its swatches are in use here already. They get a {one.mark} before them here; a label
+                        without it is still understood at the pot and on photos.
                       </div>
                     )}
                   </Box>
@@ -57,8 +71,8 @@ export function PackageLook({ file, onAnother, onChoose, onClose }: PackageLookP
             {!!shown.shelf_added?.length && <p>New on the Shelf: {shown.shelf_added.join(", ")}.</p>}
             {!!shown.shelf_kept?.length && (
               <Caution>
-                The Shelf here has other words or figures for {shown.shelf_kept.join(", ")}: yours stay. The studies of the
-                package keep the recipes that they came with.
+                The Shelf here has other words or figures for {shown.shelf_kept.join(", ")}: yours stay. The studies of
+                the package keep the recipes that they came with.
               </Caution>
             )}
             {nothing && !take.isSuccess && <p>All of it is here already. There is nothing to take in.</p>}

@@ -15,12 +15,7 @@ export const useTakenLook = (file: File) =>
   });
 
 export const sendPackage = (file: File, look: boolean): Promise<Schema["TakenIn"]> =>
-  answered(
-    api.POST("/api/packages", {
-      params: { query: { look } },
-      ...fileForm("file", file),
-    }),
-  );
+  answered(api.POST("/api/packages", { params: { query: { look } }, ...fileForm("file", file) }));
 
 /** The cells of somebody's table; the server keeps nothing. */
 export const useTableLook = (file: File) =>
@@ -29,8 +24,7 @@ export const useTableLook = (file: File) =>
     gcTime: 0,
     staleTime: Infinity,
     retry: false,
-    queryFn: () =>
-      answered(api.POST("/api/entered/look", fileForm("file", file))),
+    queryFn: () => answered(api.POST("/api/entered/look", fileForm("file", file))),
   });
 
 export const useTaken = () => useQuery({ queryKey: ["packages"], queryFn: () => answered(api.GET("/api/packages")) });

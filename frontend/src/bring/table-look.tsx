@@ -99,22 +99,47 @@ function Matching({ look, file, onAnother, onChoose, onClose }: TableLookProps &
   });
   const enter = useChange(() => answered(api.POST("/api/entered/study", { body: wanted })), "studies");
   const found = would.data;
-  const ready = found && found.faults.length === 0 && found.asked.length === 0 && !Number.isNaN(doubt) && !would.isPlaceholderData;
+  const ready =
+    found && found.faults.length === 0 && found.asked.length === 0 && !Number.isNaN(doubt) && !would.isPlaceholderData;
   const needsFibre = !roles.includes("fibre");
   return (
     <>
       <DialogContent>
         <p>
-          {counted(look.table.rows.length, "row")} in {file.name}. Say above each column what it is; what you leave out stays in your
-          file.
+          {counted(look.table.rows.length, "row")} in {file.name}. Say above each column what it is; what you leave out
+          stays in your file.
         </p>
-        <ColumnsTable table={look.table} choices={ROLES} chosen={roles} shared={["recipe", "note"]} onChoose={(chosen) => setRoles(chosen as Role[])} />
+        <ColumnsTable
+          table={look.table}
+          choices={ROLES}
+          chosen={roles}
+          shared={["recipe", "note"]}
+          onChoose={(chosen) => setRoles(chosen as Role[])}
+        />
         <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "2fr 1fr 1fr" }, gap: 1.5, mt: 2 }}>
-          <TextField label="Name of the study" value={name} onChange={(event) => setName(event.target.value)} slotProps={{ htmlInput: { maxLength: 120 } }} />
+          <TextField
+            label="Name of the study"
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+            slotProps={{ htmlInput: { maxLength: 120 } }}
+          />
           <DayField label="Read on, where no column says" value={day} onChange={setDay} past />
-          <QuantityField label="Doubt, ± ΔE00" start={null} placeholder="2 of L*a*b*, 5 of hex" onTake={setDoubt} slotProps={{ inputLabel: { shrink: true } }} />
+          <QuantityField
+            label="Doubt, ± ΔE00"
+            start={null}
+            placeholder="2 of L*a*b*, 5 of hex"
+            onTake={setDoubt}
+            slotProps={{ inputLabel: { shrink: true } }}
+          />
           {needsFibre && (
-            <ChoiceField label="All of them on" value={fibre} onChange={setFibre} options={(shelf.data?.fibres ?? []).filter((one) => !one.retired).map((one) => [one.key, one.name] as const)} />
+            <ChoiceField
+              label="All of them on"
+              value={fibre}
+              onChange={setFibre}
+              options={(shelf.data?.fibres ?? [])
+                .filter((one) => !one.retired)
+                .map((one) => [one.key, one.name] as const)}
+            />
           )}
         </Box>
         <AskedClasses asked={found?.asked ?? []} said={classes} onSay={setClasses} />
@@ -126,7 +151,10 @@ function Matching({ look, file, onAnother, onChoose, onClose }: TableLookProps &
       <DialogActions>
         <Button onClick={onAnother}>Another file</Button>
         <Button onClick={onClose}>Leave it</Button>
-        <Button variant="contained" disabled={!ready || enter.isPending} onClick={() => enter.mutate(undefined, { onSuccess: (made) => onChoose(made.id) })}>
+        <Button
+          variant="contained"
+          disabled={!ready || enter.isPending}
+          onClick={() => enter.mutate(undefined, { onSuccess: (made) => onChoose(made.id) })}>
           {found ? `Enter ${counted(found.swatches, "swatch")}` : "Enter them"}
         </Button>
       </DialogActions>
@@ -145,25 +173,29 @@ function WouldBe({ found }: { found: Schema["TableStudyLook"] }) {
         As they would be entered: {counted(found.swatches, "swatch")}, {found.coloured} with a colour
       </Box>
       {lines.map((line) => (
-        <Box key={line.row} sx={{ display: "flex", gap: 1.5, alignItems: "center", py: 0.5, borderBottom: 1, borderColor: "divider" }}>
+        <Box
+          key={line.row}
+          sx={{ display: "flex", gap: 1.5, alignItems: "center", py: 0.5, borderBottom: 1, borderColor: "divider" }}>
           <Box sx={{ flex: "none" }}>
             <Chip fills={line.hex ? [line.hex] : []} />
           </Box>
           <span>
             <strong>{line.name || `row ${line.row}`}</strong> · {line.words}
             {line.replicate > 1 && `, repeat ${line.replicate}`}
-            {line.lab && ` · ${line.lab.map((value) => value.toFixed(1)).join(", ")} ± ${line.doubt_de00}`} · {dayWords(line.day)}
+            {line.lab && ` · ${line.lab.map((value) => value.toFixed(1)).join(", ")} ± ${line.doubt_de00}`} ·{" "}
+            {dayWords(line.day)}
           </span>
         </Box>
       ))}
       {found.new_items.length > 0 && (
         <p>
-          New on the Shelf: {found.new_items.map((item) => `${item.name} (${NEW_WORDS[item.kind] ?? item.kind})`).join(", ")}.
+          New on the Shelf:{" "}
+          {found.new_items.map((item) => `${item.name} (${NEW_WORDS[item.kind] ?? item.kind})`).join(", ")}.
         </p>
       )}
       <Caution>
-        Its record will say that it was entered later. The baths count as done, and a colour from a table never outweighs one that is
-        read from a photo or by an instrument.
+        Its record will say that it was entered later. The baths count as done, and a colour from a table never
+        outweighs one that is read from a photo or by an instrument.
       </Caution>
     </Box>
   );

@@ -10,7 +10,15 @@ import { useSettled } from "../shell/settled";
 import { useColouredCloths, useColouredFound } from "./compare-queries";
 
 /** Finds any piece of any study, or a cloth of the Shelf. */
-export function AnyPiece({ study, onChoose, label = "Or find any piece" }: { study: StudyView; onChoose: (key: string) => void; label?: string }) {
+export function AnyPiece({
+  study,
+  onChoose,
+  label = "Or find any piece",
+}: {
+  study: StudyView;
+  onChoose: (key: string) => void;
+  label?: string;
+}) {
   const studies = useEveryStudy().data ?? [];
   const [from, setFrom] = useState<number | "cloths">(study.id);
   const [text, setText] = useState("");
@@ -23,7 +31,11 @@ export function AnyPiece({ study, onChoose, label = "Or find any piece" }: { stu
   const options = from === "cloths" ? cloths : looking ? [] : (found.data ?? []);
   return (
     <Box sx={{ mt: 1.5, display: "grid", gap: 1 }}>
-      <TextField select label="From" value={from} onChange={(event) => setFrom(event.target.value === "cloths" ? "cloths" : Number(event.target.value))}>
+      <TextField
+        select
+        label="From"
+        value={from}
+        onChange={(event) => setFrom(event.target.value === "cloths" ? "cloths" : Number(event.target.value))}>
         {studies.map((one) => (
           <MenuItem key={one.id} value={one.id}>
             {one.name}
@@ -57,7 +69,14 @@ export function AnyPiece({ study, onChoose, label = "Or find any piece" }: { stu
             </span>
           </Box>
         )}
-        renderInput={(params) => <TextField {...params} label={label} placeholder="code, recipe, stage, colour" slotProps={{ ...params.slotProps, inputLabel: { ...params.slotProps.inputLabel, shrink: true } }} />}
+        renderInput={(params) => (
+          <TextField
+            {...params}
+            label={label}
+            placeholder="code, recipe, stage, colour"
+            slotProps={{ ...params.slotProps, inputLabel: { ...params.slotProps.inputLabel, shrink: true } }}
+          />
+        )}
       />
     </Box>
   );

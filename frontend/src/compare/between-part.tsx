@@ -17,11 +17,19 @@ export function BetweenPart({ study, wantedHex }: { study: StudyView; wantedHex:
   const factors = query.data?.factors ?? [];
   const ready = query.data?.how_well != null;
   const chosen = Object.fromEntries(
-    factors.map((factor) => [factor, levels[factor] ?? study.grid.factors.find((one) => one.kind === factor)?.levels.find((one) => one.key !== "")?.key ?? ""]),
+    factors.map((factor) => [
+      factor,
+      levels[factor] ??
+        study.grid.factors.find((one) => one.kind === factor)?.levels.find((one) => one.key !== "")?.key ??
+        "",
+    ]),
   );
   const foretold = useForetold(study.id, ready ? { levels: chosen, numbers } : null).data;
   return (
-    <Box component="section" aria-label="Between the swatches" sx={{ mt: 4, borderTop: 1, borderColor: "divider", pt: 2 }}>
+    <Box
+      component="section"
+      aria-label="Between the swatches"
+      sx={{ mt: 4, borderTop: 1, borderColor: "divider", pt: 2 }}>
       <Box component="h2" sx={{ m: 0, fontSize: 16 }}>
         Between the swatches
       </Box>
@@ -32,22 +40,32 @@ export function BetweenPart({ study, wantedHex }: { study: StudyView; wantedHex:
           ) : (
             <>
               <Box sx={{ fontSize: 13, mb: 1.5 }}>
-                {view.how_well.words} {(100 * view.how_well.inside_95).toFixed(0)} of 100 lay within what was said of 95.
+                {view.how_well.words} {(100 * view.how_well.inside_95).toFixed(0)} of 100 lay within what was said of
+                95.
               </Box>
               <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "300px 1fr" }, gap: 2 }}>
                 <Box>
                   <Box sx={{ display: "flex", height: 170 }} aria-hidden>
                     {wantedHex && <Box sx={{ flex: 1, bgcolor: wantedHex }} />}
-                    <Box sx={{ flex: 1, bgcolor: foretold?.hex, border: "2px dashed", borderColor: "text.secondary" }} />
+                    <Box
+                      sx={{ flex: 1, bgcolor: foretold?.hex, border: "2px dashed", borderColor: "text.secondary" }}
+                    />
                   </Box>
                   {foretold && (
                     <Box role="status" sx={{ fontSize: 13, mt: 0.5 }}>
-                      Foretold, not dyed: {labWords(foretold.lab)} <strong>±{foretold.uncertainty_de00.toFixed(1)} ΔE00</strong>
+                      Foretold, not dyed: {labWords(foretold.lab)}{" "}
+                      <strong>±{foretold.uncertainty_de00.toFixed(1)} ΔE00</strong>
                       {foretold.beyond ? ", beyond what was dyed" : ""}
                     </Box>
                   )}
                 </Box>
-                <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(190px, 1fr))", gap: 1.5, alignItems: "start" }}>
+                <Box
+                  sx={{
+                    display: "grid",
+                    gridTemplateColumns: "repeat(auto-fill, minmax(190px, 1fr))",
+                    gap: 1.5,
+                    alignItems: "start",
+                  }}>
                   {factors.map((kind) => {
                     const factor = study.grid.factors.find((one) => one.kind === kind);
                     const span = view.numeric.find((one) => one.factor === kind);
@@ -56,7 +74,8 @@ export function BetweenPart({ study, wantedHex }: { study: StudyView; wantedHex:
                       return (
                         <Box key={kind} sx={{ px: 1 }}>
                           <Box id={`between-${kind}`} sx={{ fontSize: 13 }}>
-                            {FACTOR_NAMES[factor.kind]}: <strong>{(numbers[kind] ?? span.low).toFixed(2).replace(/\.?0+$/, "")}</strong>
+                            {FACTOR_NAMES[factor.kind]}:{" "}
+                            <strong>{(numbers[kind] ?? span.low).toFixed(2).replace(/\.?0+$/, "")}</strong>
                           </Box>
                           <Slider
                             aria-labelledby={`between-${kind}`}
@@ -70,7 +89,15 @@ export function BetweenPart({ study, wantedHex }: { study: StudyView; wantedHex:
                         </Box>
                       );
                     return (
-                      <ChoiceField key={kind} label={FACTOR_NAMES[factor.kind]} value={chosen[kind] ?? ""} onChange={(level) => setLevels((old) => ({ ...old, [kind]: level }))} options={factor.levels.filter((level) => level.key !== "") .map((level) => [level.key, level.label] as const)} />
+                      <ChoiceField
+                        key={kind}
+                        label={FACTOR_NAMES[factor.kind]}
+                        value={chosen[kind] ?? ""}
+                        onChange={(level) => setLevels((old) => ({ ...old, [kind]: level }))}
+                        options={factor.levels
+                          .filter((level) => level.key !== "")
+                          .map((level) => [level.key, level.label] as const)}
+                      />
                     );
                   })}
                 </Box>

@@ -14,6 +14,12 @@ export interface ChartChoice {
 }
 
 export function useChartChoice(): ChartChoice {
-  const [choice, setChoice] = useState<Omit<ChartChoice, "set">>({ view: "ab", factor: "", fading: false, doubt: true, by: "lightness" });
+  const [choice, setChoice] = useState<Omit<ChartChoice, "set">>({
+    view: "ab",
+    factor: "",
+    fading: false,
+    doubt: true,
+    by: "lightness",
+  });
   return { ...choice, set: (change) => setChoice((old) => ({ ...old, ...change })) };
 }

@@ -29,13 +29,24 @@ export function ChartPanel({ study, chosen, colours, choice }: ChartPanelProps) 
   return (
     <>
       <Part title="Show">
-        <ToggleButtonGroup exclusive size="small" value={choice.view} onChange={(_, view: ChartChoice["view"] | null) => view && choice.set({ view })} aria-label="Plane">
+        <ToggleButtonGroup
+          exclusive
+          size="small"
+          value={choice.view}
+          onChange={(_, view: ChartChoice["view"] | null) => view && choice.set({ view })}
+          aria-label="Plane">
           <ToggleButton value="ab">a* and b*</ToggleButton>
           <ToggleButton value="cl">L* and C*</ToggleButton>
           <ToggleButton value="ladder">In order</ToggleButton>
         </ToggleButtonGroup>
         {choice.view === "ladder" ? (
-          <ChoiceField label="In the order of" sx={{ mt: 1.5 }} value={choice.by} onChange={(chosen) => choice.set({ by: chosen })} options={entriesOf(LADDERS)} />
+          <ChoiceField
+            label="In the order of"
+            sx={{ mt: 1.5 }}
+            value={choice.by}
+            onChange={(chosen) => choice.set({ by: chosen })}
+            options={entriesOf(LADDERS)}
+          />
         ) : (
           <>
             <ChoiceField
@@ -44,11 +55,24 @@ export function ChartPanel({ study, chosen, colours, choice }: ChartPanelProps) 
               value={choice.factor}
               onChange={(chosen) => choice.set({ factor: chosen })}
               slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-              options={[["", "no arrows"], ...crossed.map((factor) => [factor.kind, FACTOR_NAMES[factor.kind]] as const)]}
+              options={[
+                ["", "no arrows"],
+                ...crossed.map((factor) => [factor.kind, FACTOR_NAMES[factor.kind]] as const),
+              ]}
             />
             <Box>
-              <FormControlLabel control={<Switch color="secondary" checked={choice.fading} onChange={(_, fading) => choice.set({ fading })} />} label="The way they fade" />
-              <FormControlLabel control={<Switch color="secondary" checked={choice.doubt} onChange={(_, doubt) => choice.set({ doubt })} />} label="Doubt of reading" />
+              <FormControlLabel
+                control={
+                  <Switch color="secondary" checked={choice.fading} onChange={(_, fading) => choice.set({ fading })} />
+                }
+                label="The way they fade"
+              />
+              <FormControlLabel
+                control={
+                  <Switch color="secondary" checked={choice.doubt} onChange={(_, doubt) => choice.set({ doubt })} />
+                }
+                label="Doubt of reading"
+              />
             </Box>
           </>
         )}
@@ -63,7 +87,9 @@ export function ChartPanelChosen({ study, chosen, colours }: Omit<ChartPanelProp
   return (
     <Part title={chosen.length === 0 ? "Nothing chosen" : `${chosen.length} chosen`}>
       {chosen.slice(0, 12).map((cell) => {
-        const fills = cell.swatches.flatMap((code) => (cell.zone ? colours.ofZone(code, cell.zone) : colours.newest(code))?.hex ?? []);
+        const fills = cell.swatches.flatMap(
+          (code) => (cell.zone ? colours.ofZone(code, cell.zone) : colours.newest(code))?.hex ?? [],
+        );
         return (
           <Box key={cell.key} sx={{ display: "flex", gap: 1, alignItems: "center", fontSize: 13, mb: 0.5 }}>
             <Chip fills={fills} width={64} height={44} />

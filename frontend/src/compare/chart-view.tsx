@@ -26,7 +26,12 @@ export function ChartView({ study, selection, choice, filled }: ChartViewProps) 
   return (
     <Awaited query={query}>
       {(chart) => {
-        if (chart.points.length === 0) return <Box sx={{ p: 3 }}>No swatch is read yet. Print a sheet in Read, lay the dry swatches on it and photograph them.</Box>;
+        if (chart.points.length === 0)
+          return (
+            <Box sx={{ p: 3 }}>
+              No swatch is read yet. Print a sheet in Read, lay the dry swatches on it and photograph them.
+            </Box>
+          );
         const cells = new Map(study.grid.cells.map((cell) => [cell.key, cell]));
         const wordsOf = (one: (typeof chart.points)[number]) => {
           const cell = cells.get(one.cell);
@@ -50,7 +55,8 @@ export function ChartView({ study, selection, choice, filled }: ChartViewProps) 
             )}
             {choice.view !== "ladder" && choice.factor && <InWords study={study} factor={choice.factor} />}
             <Box sx={{ fontSize: 12, color: "text.secondary", mt: 1 }}>
-              Click, or go with the arrow keys and press Enter; with Shift several. What is chosen here is chosen in the grid. Ellipses hold 95 in 100 of the error of reading.
+              Click, or go with the arrow keys and press Enter; with Shift several. What is chosen here is chosen in the
+              grid. Ellipses hold 95 in 100 of the error of reading.
             </Box>
           </Box>
         );
@@ -61,7 +67,9 @@ export function ChartView({ study, selection, choice, filled }: ChartViewProps) 
 
 /** What the arrows say, in words. */
 function InWords({ study, factor }: { study: StudyView; factor: string }) {
-  const said = (useEffects(study.id, "learnt", "").data?.compared?.effects ?? []).filter((one) => one.factor === factor);
+  const said = (useEffects(study.id, "learnt", "").data?.compared?.effects ?? []).filter(
+    (one) => one.factor === factor,
+  );
   return (
     <Box component="ul" aria-label="What the arrows say" sx={{ m: 0, mt: 0.5, pl: 2.5 }}>
       {said.map((one) => (

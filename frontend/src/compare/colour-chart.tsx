@@ -33,7 +33,10 @@ export const placeIn = (plane: Plane, lab: Lab): [number, number] => {
   return plane === "ab" ? [a, b] : [Math.hypot(a, b), l];
 };
 
-const NAMES = { ab: ["a*, green to red", "b*, blue to yellow"], cl: ["C*, dull to clear", "L*, dark to light"] } as const;
+const NAMES = {
+  ab: ["a*, green to red", "b*, blue to yellow"],
+  cl: ["C*, dull to clear", "L*, dark to light"],
+} as const;
 
 /** What of the screen's height is not the chart's: bars, tabs, the words below it. */
 const BESIDES = 250;
@@ -41,7 +44,10 @@ const BESIDES = 250;
 /** Every swatch as cloth at its place, with its doubt, what a factor does to it, and how it fades. */
 export function ColourChart(props: ColourChartProps) {
   const { chart, plane } = props;
-  const all = [...chart.points.map((one) => one.lab), ...(props.fading ? chart.fading.flatMap((way) => way.labs) : [])].map((lab) => placeIn(plane, lab));
+  const all = [
+    ...chart.points.map((one) => one.lab),
+    ...(props.fading ? chart.fading.flatMap((way) => way.labs) : []),
+  ].map((lab) => placeIn(plane, lab));
   const bounds = (axis: 0 | 1) => {
     const values = all.map((one) => one[axis]);
     return [Math.floor((Math.min(...values) - 4) / 5) * 5, Math.ceil((Math.max(...values) + 4) / 5) * 5] as const;
@@ -51,7 +57,10 @@ export function ColourChart(props: ColourChartProps) {
   const frame = useRef<HTMLDivElement>(null);
   const room = useRoom(frame);
   const wide = Math.max(280, room.width);
-  const high = Math.max(300, Math.min(Math.max(360, window.innerHeight - BESIDES), (wide * (y[1] - y[0])) / (x[1] - x[0])));
+  const high = Math.max(
+    300,
+    Math.min(Math.max(360, window.innerHeight - BESIDES), (wide * (y[1] - y[0])) / (x[1] - x[0])),
+  );
   const scale = Math.max((x[1] - x[0]) / (wide - 60), (y[1] - y[0]) / (high - 50));
   const spread = ([low, top]: readonly [number, number], pixels: number): [number, number] => {
     const more = (scale * pixels - (top - low)) / 2;
@@ -60,23 +69,24 @@ export function ColourChart(props: ColourChartProps) {
   const [xs, ys] = [spread(x, wide - 60), spread(y, high - 50)];
   return (
     <Box ref={frame} sx={{ width: "100%", height: high, "& text": { fontFamily: "inherit" } }}>
-      {room.width > 0 && <ChartsDataProvider
-        series={[]}
-        width={wide}
-        height={high}
-        margin={{ left: 4, right: 8, top: 8, bottom: 4 }}
-        xAxis={[{ id: "x", min: xs[0], max: xs[1], label: NAMES[plane][0], height: 46, domainLimit: "strict" }]}
-        yAxis={[{ id: "y", min: ys[0], max: ys[1], label: NAMES[plane][1], width: 50, domainLimit: "strict" }]}
-      >
-        <Box sx={{ position: "relative", width: wide, height: high }}>
-          <ChartsSurface>
-            <ChartsXAxis axisId="x" />
-            <ChartsYAxis axisId="y" />
-            <Ways {...props} />
-          </ChartsSurface>
-          <Cloths {...props} />
-        </Box>
-      </ChartsDataProvider>}
+      {room.width > 0 && (
+        <ChartsDataProvider
+          series={[]}
+          width={wide}
+          height={high}
+          margin={{ left: 4, right: 8, top: 8, bottom: 4 }}
+          xAxis={[{ id: "x", min: xs[0], max: xs[1], label: NAMES[plane][0], height: 46, domainLimit: "strict" }]}
+          yAxis={[{ id: "y", min: ys[0], max: ys[1], label: NAMES[plane][1], width: 50, domainLimit: "strict" }]}>
+          <Box sx={{ position: "relative", width: wide, height: high }}>
+            <ChartsSurface>
+              <ChartsXAxis axisId="x" />
+              <ChartsYAxis axisId="y" />
+              <Ways {...props} />
+            </ChartsSurface>
+            <Cloths {...props} />
+          </Box>
+        </ChartsDataProvider>
+      )}
     </Box>
   );
 }
@@ -130,7 +140,13 @@ function Ways({ chart, plane, factor, fading, doubt }: ColourChartProps) {
       {fading &&
         chart.fading.map((way) => (
           <g key={`${way.trial} ${way.code}`}>
-            <polyline points={way.labs.map((lab) => at(lab).join(",")).join(" ")} fill="none" stroke={ink} strokeWidth={1.2} strokeDasharray="3 2" />
+            <polyline
+              points={way.labs.map((lab) => at(lab).join(",")).join(" ")}
+              fill="none"
+              stroke={ink}
+              strokeWidth={1.2}
+              strokeDasharray="3 2"
+            />
             {way.labs.slice(1).map((lab, i) => (
               <circle key={way.stages[i + 1]} cx={at(lab)[0]} cy={at(lab)[1]} r={5} fill={way.hexes[i + 1]} />
             ))}
@@ -145,7 +161,18 @@ function Ways({ chart, plane, factor, fading, doubt }: ColourChartProps) {
           const far = Math.hypot(b[0] - a[0], b[1] - a[1]);
           if (far < SIDE) return null;
           const short = 1 - (SIDE * 0.75) / far;
-          return <line key={`${one.from_code} ${one.to_code}`} x1={a[0]} y1={a[1]} x2={a[0] + (b[0] - a[0]) * short} y2={a[1] + (b[1] - a[1]) * short} stroke={ink} strokeOpacity={0.7} markerEnd="url(#tip)" />;
+          return (
+            <line
+              key={`${one.from_code} ${one.to_code}`}
+              x1={a[0]}
+              y1={a[1]}
+              x2={a[0] + (b[0] - a[0]) * short}
+              y2={a[1] + (b[1] - a[1]) * short}
+              stroke={ink}
+              strokeOpacity={0.7}
+              markerEnd="url(#tip)"
+            />
+          );
         })}
     </g>
   );
@@ -165,7 +192,12 @@ function Cloths({ chart, plane, chosen, wordsOf, onChoose }: ColourChartProps) {
     const way = { ArrowRight: [1, 0], ArrowLeft: [-1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key];
     if (!way) return;
     event.preventDefault();
-    const next = nearestTowards(chart.points.map((one) => at(one.lab)), focused, way[0] ?? 0, way[1] ?? 0);
+    const next = nearestTowards(
+      chart.points.map((one) => at(one.lab)),
+      focused,
+      way[0] ?? 0,
+      way[1] ?? 0,
+    );
     setFocused(next);
     (list.current?.children[next] as HTMLElement | undefined)?.focus();
   };
@@ -178,10 +210,18 @@ function Cloths({ chart, plane, chosen, wordsOf, onChoose }: ColourChartProps) {
     });
     const nearest = far.indexOf(Math.min(...far));
     const one = chart.points[nearest];
-    if (one && (far[nearest] ?? Infinity) <= NEAR_PX) onChoose(one.cell, event.shiftKey || event.ctrlKey || event.metaKey);
+    if (one && (far[nearest] ?? Infinity) <= NEAR_PX)
+      onChoose(one.cell, event.shiftKey || event.ctrlKey || event.metaKey);
   };
   return (
-    <Box ref={list} role="listbox" aria-label="Swatches by their colour" aria-multiselectable onKeyDown={onKey} onClick={onTap} sx={{ position: "absolute", inset: 0 }}>
+    <Box
+      ref={list}
+      role="listbox"
+      aria-label="Swatches by their colour"
+      aria-multiselectable
+      onKeyDown={onKey}
+      onClick={onTap}
+      sx={{ position: "absolute", inset: 0 }}>
       {chart.points.map((one, i) => {
         const [h, v] = at(one.lab);
         const isChosen = chosen.has(one.cell);
@@ -216,10 +256,21 @@ function Cloths({ chart, plane, chosen, wordsOf, onChoose }: ColourChartProps) {
               outlineOffset: 2,
               outlineColor: "text.primary",
               "&:focus-visible": { outline: "3px solid", outlineOffset: 1, zIndex: 3 },
-            }}
-          >
+            }}>
             {isChosen && (
-              <Box component="span" sx={{ position: "absolute", left: side + 6, top: 2, fontSize: 12, fontWeight: 700, color: "text.primary", bgcolor: "background.default", px: 0.25, pointerEvents: "none" }}>
+              <Box
+                component="span"
+                sx={{
+                  position: "absolute",
+                  left: side + 6,
+                  top: 2,
+                  fontSize: 12,
+                  fontWeight: 700,
+                  color: "text.primary",
+                  bgcolor: "background.default",
+                  px: 0.25,
+                  pointerEvents: "none",
+                }}>
                 {one.code}
               </Box>
             )}
@@ -231,7 +282,12 @@ function Cloths({ chart, plane, chosen, wordsOf, onChoose }: ColourChartProps) {
 }
 
 /** The nearest place on the way of an arrow key; the same one where there is none. */
-function nearestTowards(places: readonly (readonly [number, number])[], from: number, right: number, down: number): number {
+function nearestTowards(
+  places: readonly (readonly [number, number])[],
+  from: number,
+  right: number,
+  down: number,
+): number {
   const [h, v] = places[from] ?? [0, 0];
   let best = from;
   let least = Infinity;

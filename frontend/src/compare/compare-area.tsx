@@ -27,7 +27,8 @@ export function CompareArea(props: CompareViewProps) {
   const { study, choice, selection, chosen, colours } = props;
   const { part, open } = useComparePart(study.id);
   const [, go] = usePlace();
-  if (part === "chart") return <ChartView study={study} selection={selection} choice={choice.chart} filled={choice.filled} />;
+  if (part === "chart")
+    return <ChartView study={study} selection={selection} choice={choice.chart} filled={choice.filled} />;
   if (part === "profiles") return <ProfilesView study={study} />;
   if (part === "find") return <FindView study={study} state={choice.find} table={choice.table} />;
   if (part === "tell") return <TellView study={study} chosen={chosen} colours={colours} />;
@@ -46,6 +47,7 @@ export function CompareArea(props: CompareViewProps) {
       />
     );
   if (part === "table") return <TableView study={study} colours={colours} state={choice.table} />;
-  if (part === "real") return <RealView study={study} noise={choice.noise} state={choice.state} filled={choice.filled} />;
+  if (part === "real")
+    return <RealView study={study} noise={choice.noise} state={choice.state} filled={choice.filled} />;
   return null;
 }

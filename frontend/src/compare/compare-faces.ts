@@ -15,15 +15,29 @@ export interface CompareState {
 }
 
 /** Every cell's difference from the chosen reference, or of its pieces from what they were before. */
-export function useCompareFaces(study: StudyView, colours: Colours, shown: boolean, ghosts: boolean, filled: number | null): CompareState {
+export function useCompareFaces(
+  study: StudyView,
+  colours: Colours,
+  shown: boolean,
+  ghosts: boolean,
+  filled: number | null,
+): CompareState {
   const [chosen, setReference] = useState<Reference | null>(null);
-  const first = study.grid.cells.find((cell) => cell.swatches.some((code) => (cell.zone ? colours.ofZone(code, cell.zone) : colours.newest(code))));
+  const first = study.grid.cells.find((cell) =>
+    cell.swatches.some((code) => (cell.zone ? colours.ofZone(code, cell.zone) : colours.newest(code))),
+  );
   const reference: Reference | null = chosen ?? (first ? { mode: "cell", cell: first.key } : null);
   const comparison = useComparison(study.id, shown ? reference : null);
   const between = useBetween(study.id, ghosts).data;
   const mended = useColourChart(study.id, filled, filled !== null).data;
-  const fillers = useMemo(() => new Map((filled === null ? [] : mended?.points)?.map((one) => [one.cell, one])), [mended, filled]);
-  const foretold = useMemo(() => new Map((ghosts ? between?.cells : [])?.map((one) => [one.cell, one.colour])), [between, ghosts]);
+  const fillers = useMemo(
+    () => new Map((filled === null ? [] : mended?.points)?.map((one) => [one.cell, one])),
+    [mended, filled],
+  );
+  const foretold = useMemo(
+    () => new Map((ghosts ? between?.cells : [])?.map((one) => [one.cell, one.colour])),
+    [between, ghosts],
+  );
   const byCell = useMemo(() => new Map(comparison.data?.differences.map((one) => [one.cell, one])), [comparison.data]);
   return {
     reference,
@@ -31,15 +45,34 @@ export function useCompareFaces(study: StudyView, colours: Colours, shown: boole
     comparison,
     faceOf: (cell, plain) => {
       const filler = fillers.get(cell.key);
-      if (filler && plain.fills.length === 0) return { ...plain, filler: true, fills: [filler.hex], more: [filler.colour_words], caption: `+${filler.code}`, words: `${filler.code} of another study fills this gap: ${filler.colour_words}` };
+      if (filler && plain.fills.length === 0)
+        return {
+          ...plain,
+          filler: true,
+          fills: [filler.hex],
+          more: [filler.colour_words],
+          caption: `+${filler.code}`,
+          words: `${filler.code} of another study fills this gap: ${filler.colour_words}`,
+        };
       const ghost = foretold.get(cell.key);
       if (ghost && plain.fills.length === 0) {
         const off = ghost.uncertainty_de00.toFixed(0);
-        return { ...plain, fills: [ghost.hex], ghost: true, caption: `±${off}`, words: `${plain.words}; foretold, not dyed, uncertain by ${off} ΔE00` };
+        return {
+          ...plain,
+          fills: [ghost.hex],
+          ghost: true,
+          caption: `±${off}`,
+          words: `${plain.words}; foretold, not dyed, uncertain by ${off} ΔE00`,
+        };
       }
       const found = byCell.get(cell.key);
       const isReference = reference?.mode === "cell" && reference.cell === cell.key;
-      if (!found) return { ...plain, caption: isReference ? "ref" : "", words: `${plain.words}${isReference ? "; the reference" : ""}` };
+      if (!found)
+        return {
+          ...plain,
+          caption: isReference ? "ref" : "",
+          words: `${plain.words}${isReference ? "; the reference" : ""}`,
+        };
       const de = found.difference.de00.toFixed(1);
       const fills = reference?.mode === "before" ? beforeAndAfter(cell, colours, reference.vessel, study) : plain.fills;
       return {
@@ -58,7 +91,9 @@ export function useCompareFaces(study: StudyView, colours: Colours, shown: boole
 function beforeAndAfter(cell: GridCell, colours: Colours, vessel: string, study: StudyView): string[] {
   return cell.swatches.flatMap((code) => {
     const states = colours.of(code);
-    const read = (states?.states ?? []).flatMap((run): StateColour[] => states?.colours.filter((colour) => colour.run === run) ?? []);
+    const read = (states?.states ?? []).flatMap(
+      (run): StateColour[] => states?.colours.filter((colour) => colour.run === run) ?? [],
+    );
     const at = vessel ? read.findIndex((colour) => colours.isOf(colour.run, study.id, vessel)) : read.length - 1;
     const pair = [read[at - 1], read[at]].filter((colour) => colour !== undefined);
     return pair.length === 2 ? pair.map((colour) => colour.hex) : [];

@@ -44,7 +44,17 @@ export function ComparePanel(props: ComparePanelProps) {
   if (part === "chart") return <ChartPanel study={study} chosen={chosen} colours={colours} choice={choice.chart} />;
   if (part === "find" || part === "next") return <FindPanel study={study} state={choice.find} />;
   if (part === "twins" || part === "tell") return <ChartPanelChosen study={study} chosen={chosen} colours={colours} />;
-  if (part === "table") return <TablePanel study={study} chosen={chosen} colours={colours} state={choice.table} filled={choice.filled} setFilled={choice.setFilled} />;
+  if (part === "table")
+    return (
+      <TablePanel
+        study={study}
+        chosen={chosen}
+        colours={colours}
+        state={choice.table}
+        filled={choice.filled}
+        setFilled={choice.setFilled}
+      />
+    );
   return (
     <>
       <ReferencePanel study={study} chosen={chosen} state={state} awaited={awaited} />
@@ -58,15 +68,27 @@ function GhostsPart({ study, choice }: { study: StudyView; choice: CompareChoice
   const between = useBetween(study.id, choice.ghosts).data;
   return (
     <Part title="Cells that were not read">
-      <FormControlLabel control={<Switch color="secondary" checked={choice.ghosts} onChange={(_, on) => choice.setGhosts(on)} />} label="Show them as foretold" />
+      <FormControlLabel
+        control={<Switch color="secondary" checked={choice.ghosts} onChange={(_, on) => choice.setGhosts(on)} />}
+        label="Show them as foretold"
+      />
       {choice.ghosts && between && (
-        <Box sx={{ fontSize: 13 }}>{between.how_well ? `Drawn with a dashed edge. ${between.how_well.words}` : "Fewer than six swatches are read: nothing can be foretold yet."}</Box>
+        <Box sx={{ fontSize: 13 }}>
+          {between.how_well
+            ? `Drawn with a dashed edge. ${between.how_well.words}`
+            : "Fewer than six swatches are read: nothing can be foretold yet."}
+        </Box>
       )}
     </Part>
   );
 }
 
-function ReferencePanel({ study, chosen, state, awaited }: Pick<ComparePanelProps, "study" | "chosen" | "state" | "awaited">) {
+function ReferencePanel({
+  study,
+  chosen,
+  state,
+  awaited,
+}: Pick<ComparePanelProps, "study" | "chosen" | "state" | "awaited">) {
   const one = chosen.length === 1 ? chosen[0] : undefined;
   const { reference } = state;
   return (
@@ -76,8 +98,7 @@ function ReferencePanel({ study, chosen, state, awaited }: Pick<ComparePanelProp
         <Button
           variant="contained"
           disabled={!one || one.swatches.length === 0}
-          onClick={() => one && state.setReference({ mode: "cell", cell: one.key })}
-        >
+          onClick={() => one && state.setReference({ mode: "cell", cell: one.key })}>
           {one ? `Compare with ${captionOf(one)}` : "Select one swatch to compare with"}
         </Button>
         <TextField
@@ -88,24 +109,30 @@ function ReferencePanel({ study, chosen, state, awaited }: Pick<ComparePanelProp
           onChange={(event) => {
             const [factor, level] = event.target.value.split("|");
             state.setReference({ mode: "factor", factor: factor as FactorKind, level: level ?? "" });
-          }}
-        >
+          }}>
           {study.grid.factors.flatMap((factor) =>
             factor.levels.length < 2
               ? []
-              : factor.levels.filter((level) => level.key !== "").map((level) => (
-                  <MenuItem key={`${factor.kind}|${level.key}`} value={`${factor.kind}|${level.key}`}>
-                    {FACTOR_NAMES[factor.kind]}: {inMyUnits(level.label)}
-                  </MenuItem>
-                )),
+              : factor.levels
+                  .filter((level) => level.key !== "")
+                  .map((level) => (
+                    <MenuItem key={`${factor.kind}|${level.key}`} value={`${factor.kind}|${level.key}`}>
+                      {FACTOR_NAMES[factor.kind]}: {inMyUnits(level.label)}
+                    </MenuItem>
+                  )),
           )}
         </TextField>
         <BeforeField study={study} state={state} />
       </Part>
-      {reference === null && (awaited ? <Fetching /> : <Box sx={{ my: 2 }}>No swatch is read yet: there is nothing to compare.</Box>)}
-      {reference !== null && <Awaited query={state.comparison}>
-        {(comparison) => <Findings study={study} chosen={chosen} comparison={comparison} before={reference.mode === "before"} />}
-      </Awaited>}
+      {reference === null &&
+        (awaited ? <Fetching /> : <Box sx={{ my: 2 }}>No swatch is read yet: there is nothing to compare.</Box>)}
+      {reference !== null && (
+        <Awaited query={state.comparison}>
+          {(comparison) => (
+            <Findings study={study} chosen={chosen} comparison={comparison} before={reference.mode === "before"} />
+          )}
+        </Awaited>
+      )}
     </>
   );
 }
@@ -121,7 +148,10 @@ function BeforeField({ study, state }: { study: StudyView; state: CompareState }
       sx={{ mt: 1.5 }}
       value={reference?.mode === "before" ? reference.vessel || "last" : ""}
       onChange={(chosen) => state.setReference({ mode: "before", vessel: chosen === "last" ? "" : chosen })}
-      options={[["last", "the last bath between two readings"], ...begun.map((one) => [one.vessel.name, `${one.vessel.name} ${one.vessel.title}`] as const)]}
+      options={[
+        ["last", "the last bath between two readings"],
+        ...begun.map((one) => [one.vessel.name, `${one.vessel.name} ${one.vessel.title}`] as const),
+      ]}
     />
   );
 }
@@ -138,7 +168,9 @@ function ReferenceWords({ study, state }: { study: StudyView; state: CompareStat
     );
   }
   if (reference?.mode === "factor") {
-    const level = study.grid.factors.find((factor) => factor.kind === reference.factor)?.levels.find((each) => each.key === reference.level);
+    const level = study.grid.factors
+      .find((factor) => factor.kind === reference.factor)
+      ?.levels.find((each) => each.key === reference.level);
     return (
       <Box sx={{ mb: 1 }}>
         The same swatch, but with <strong>{level?.label ?? reference.level}</strong>
@@ -148,7 +180,8 @@ function ReferenceWords({ study, state }: { study: StudyView; state: CompareStat
   if (reference?.mode === "before")
     return (
       <Box sx={{ mb: 1 }}>
-        Each piece with itself before <strong>{reference.vessel || "its last bath"}</strong>: left half before, right half after
+        Each piece with itself before <strong>{reference.vessel || "its last bath"}</strong>: left half before, right
+        half after
       </Box>
     );
   return null;
@@ -214,7 +247,10 @@ function Findings({ study, chosen, comparison, before }: FindingsProps) {
 function AtTheBench({ bench, codes }: { bench: Schema["DyeView"] | undefined; codes: readonly string[] }) {
   const dipped = bench?.passages.filter((one) => codes.includes(one.swatch) && one.seconds != null) ?? [];
   const marks = bench?.marks.filter((mark) => codes.includes(mark.swatch)) ?? [];
-  const said = [...dipped.map((one) => `${one.seconds?.toFixed(0) ?? ""} s in the iron`), ...marks.map((mark) => `went wrong: ${mark.deviation}`)];
+  const said = [
+    ...dipped.map((one) => `${one.seconds?.toFixed(0) ?? ""} s in the iron`),
+    ...marks.map((mark) => `went wrong: ${mark.deviation}`),
+  ];
   return said.length > 0 ? <div>{[...new Set(said)].join(" · ")}</div> : null;
 }
 

@@ -15,7 +15,11 @@ export const COMPARE_PARTS = {
 export type ComparePart = keyof typeof COMPARE_PARTS;
 
 /** Where in the lens one is, kept in the address: `rest` is what comes after the part. */
-export function useComparePart(study: number): { part: ComparePart; rest: string; open: (part: ComparePart, rest?: string) => void } {
+export function useComparePart(study: number): {
+  part: ComparePart;
+  rest: string;
+  open: (part: ComparePart, rest?: string) => void;
+} {
   const [url, go] = usePlace();
   const [first = "", ...more] = (url.part ?? "").split("/");
   const part: ComparePart = hasKey(COMPARE_PARTS, first) ? first : "grid";

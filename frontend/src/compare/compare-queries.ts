@@ -12,7 +12,9 @@ export const useEffects = (id: number, noise: Noise, state: string, filled: numb
   useQuery({
     queryKey: ["study", id, "compare", "effects", noise, state, filled],
     queryFn: () =>
-      answered(api.GET("/api/studies/{study_id}/compare/effects", { params: { ...at(id), query: { noise, state, filled } } })),
+      answered(
+        api.GET("/api/studies/{study_id}/compare/effects", { params: { ...at(id), query: { noise, state, filled } } }),
+      ),
   });
 
 export const useUnevenness = (id: number) =>
@@ -36,7 +38,9 @@ export const useColouredFound = (id: number, text: string, wanted: boolean) =>
     queryKey: ["study", id, "coloured", "found", text],
     enabled: wanted,
     queryFn: () =>
-      answered(api.GET("/api/studies/{study_id}/coloured", { params: { ...at(id), query: { text, most: FOUND_AT_ONCE } } })),
+      answered(
+        api.GET("/api/studies/{study_id}/coloured", { params: { ...at(id), query: { text, most: FOUND_AT_ONCE } } }),
+      ),
   });
 
 /** All that has a colour of some swatches. */
@@ -45,20 +49,15 @@ export const useColouredOf = (id: number, codes: readonly string[]) =>
     queryKey: ["study", id, "coloured", codes],
     enabled: codes.length > 0,
     queryFn: () =>
-      answered(api.GET("/api/studies/{study_id}/coloured", { params: { ...at(id), query: { codes: codes.join(",") } } })),
+      answered(
+        api.GET("/api/studies/{study_id}/coloured", { params: { ...at(id), query: { codes: codes.join(",") } } }),
+      ),
   });
 
 export const useColouredCloths = () =>
-  useQuery({
-    queryKey: ["coloured-cloths"],
-    queryFn: () => answered(api.GET("/api/coloured-cloths")),
-  });
+  useQuery({ queryKey: ["coloured-cloths"], queryFn: () => answered(api.GET("/api/coloured-cloths")) });
 
-export const useKeptTables = () =>
-  useQuery({
-    queryKey: ["tables"],
-    queryFn: () => answered(api.GET("/api/tables")),
-  });
+export const useKeptTables = () => useQuery({ queryKey: ["tables"], queryFn: () => answered(api.GET("/api/tables")) });
 
 /** The pieces of a table; what was there stays while the next is fetched. */
 export const useTableLook = (table: Schema["LaidTable"]) =>
@@ -75,7 +74,9 @@ export const useBeside = (id: number, other: number | null) =>
     enabled: other !== null,
     queryFn: () =>
       answered(
-        api.GET("/api/studies/{study_id}/compare/beside/{other_id}", { params: { path: { study_id: id, other_id: other ?? 0 } } }),
+        api.GET("/api/studies/{study_id}/compare/beside/{other_id}", {
+          params: { path: { study_id: id, other_id: other ?? 0 } },
+        }),
       ),
   });
 
@@ -83,7 +84,8 @@ export const useColourChart = (id: number, filled: number | null = null, wanted 
   useQuery({
     queryKey: ["study", id, "compare", "chart", filled],
     enabled: wanted,
-    queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/chart", { params: { ...at(id), query: { filled } } })),
+    queryFn: () =>
+      answered(api.GET("/api/studies/{study_id}/compare/chart", { params: { ...at(id), query: { filled } } })),
   });
 
 export const useProfile = (id: number, first: string, second: string) =>
@@ -91,7 +93,8 @@ export const useProfile = (id: number, first: string, second: string) =>
     queryKey: ["study", id, "compare", "profile", first, second],
     enabled: first !== "" && second !== "" && first !== second,
     placeholderData: keepPreviousData,
-    queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/profile", { params: { ...at(id), query: { first, second } } })),
+    queryFn: () =>
+      answered(api.GET("/api/studies/{study_id}/compare/profile", { params: { ...at(id), query: { first, second } } })),
   });
 
 export const useFound = (question: Schema["FindQuestion"] | null) =>
@@ -108,7 +111,9 @@ export const useRecipe = (code: string, mass: number, run: string | undefined) =
     placeholderData: keepPreviousData,
     queryFn: () =>
       answered(
-        api.GET("/api/swatches/{code}/recipe", { params: { path: { code }, query: { mass_g: mass, run: run === undefined ? null : Number(run) } } }),
+        api.GET("/api/swatches/{code}/recipe", {
+          params: { path: { code }, query: { mass_g: mass, run: run === undefined ? null : Number(run) } },
+        }),
       ),
   });
 
@@ -125,7 +130,12 @@ export const useForetold = (id: number, question: Schema["ForetellQuestion"] | n
     enabled: question !== null,
     placeholderData: keepPreviousData,
     queryFn: () =>
-      answered(api.POST("/api/studies/{study_id}/compare/foretell", { params: at(id), body: question as Schema["ForetellQuestion"] })),
+      answered(
+        api.POST("/api/studies/{study_id}/compare/foretell", {
+          params: at(id),
+          body: question as Schema["ForetellQuestion"],
+        }),
+      ),
   });
 
 export const useOdd = (id: number) =>

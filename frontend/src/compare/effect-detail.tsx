@@ -21,7 +21,10 @@ export function EffectDetail({ effect, words, foretold }: EffectDetailProps) {
   const most = Math.max(2, effect.high_de00, ...effect.at.map((one) => one.high_de00));
   const told = effect.why === "";
   return (
-    <Box component="section" aria-label={`${to} against ${from}`} sx={{ bgcolor: "background.paper", p: 2, fontSize: 14, position: { lg: "sticky" }, top: 8 }}>
+    <Box
+      component="section"
+      aria-label={`${to} against ${from}`}
+      sx={{ bgcolor: "background.paper", p: 2, fontSize: 14, position: { lg: "sticky" }, top: 8 }}>
       <Box component="h2" sx={{ m: 0, mb: 1, fontSize: 16 }}>
         {factorWords(words, effect.factor)}: {to} against {from}
       </Box>
@@ -39,7 +42,13 @@ export function EffectDetail({ effect, words, foretold }: EffectDetailProps) {
               <tr key={one.direction}>
                 <td>{one.direction}</td>
                 <td>
-                  <RangeBar value={one.change_de00} low={one.low_de00} high={one.high_de00} from={-widest} to={widest} />
+                  <RangeBar
+                    value={one.change_de00}
+                    low={one.low_de00}
+                    high={one.high_de00}
+                    from={-widest}
+                    to={widest}
+                  />
                 </td>
                 <td>
                   {one.change_de00.toFixed(1).replace("-", "−")} ({range(one.low_de00, one.high_de00)})
@@ -74,9 +83,13 @@ export function EffectDetail({ effect, words, foretold }: EffectDetailProps) {
         <summary>The working</summary>
         <p>
           Tested {effect.error}
-          {effect.df == null ? ", the noise being known" : `, with ${effect.df.toFixed(effect.df < 10 ? 1 : 0)} degrees of freedom`}: p {pWords(effect.p)}, corrected for three
-          directions of colour and for all that was looked at (p {pWords(effect.p_alone)} before).{" "}
-          {told && `With 95 in 100 it lies under ${effect.furthest_de00.toFixed(1)} ΔE00 in every direction; under 1.0 it counts as the same.`}
+          {effect.df == null
+            ? ", the noise being known"
+            : `, with ${effect.df.toFixed(effect.df < 10 ? 1 : 0)} degrees of freedom`}
+          : p {pWords(effect.p)}, corrected for three directions of colour and for all that was looked at (p{" "}
+          {pWords(effect.p_alone)} before).{" "}
+          {told &&
+            `With 95 in 100 it lies under ${effect.furthest_de00.toFixed(1)} ΔE00 in every direction; under 1.0 it counts as the same.`}
         </p>
         {effect.verdict === "untold" && effect.would_take && <p>{effect.would_take}</p>}
         {foretold && (

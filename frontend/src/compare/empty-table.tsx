@@ -20,8 +20,8 @@ export function EmptyTable({ study, colours, onLay }: EmptyTableProps) {
   return (
     <Box sx={{ p: 3, maxWidth: 700 }}>
       <Box sx={{ mb: 2 }}>
-        Nothing is laid yet. Select swatches in the grid and press “Lay the selected”, or find any swatch, stage, control or cloth of any study by its code, recipe or
-        colour in the panel.
+        Nothing is laid yet. Select swatches in the grid and press “Lay the selected”, or find any swatch, stage,
+        control or cloth of any study by its code, recipe or colour in the panel.
       </Box>
       {some.length > 1 && (
         <>
@@ -47,5 +47,7 @@ function spreadByHue(study: StudyView, colours: Colours): { key: string; hex: st
   });
   read.sort((one, other) => one.hue - other.hue);
   const step = Math.max(1, read.length / EXAMPLE);
-  return Array.from({ length: Math.min(EXAMPLE, read.length) }, (_, i) => read[Math.floor(i * step)]).flatMap((one) => one ?? []);
+  return Array.from({ length: Math.min(EXAMPLE, read.length) }, (_, i) => read[Math.floor(i * step)]).flatMap(
+    (one) => one ?? [],
+  );
 }

@@ -51,14 +51,22 @@ function questionOf(said: Omit<FindState, "set" | "question">): FindQuestion | n
   const [l, a, b] = said.lab.map((one) => typedNumber(one));
   const typed = l != null && a != null && b != null && l >= 0 && l <= 100 && Math.abs(a) <= 150 && Math.abs(b) <= 150;
   const colour =
-    said.by === "piece" && said.piece ? { key: said.piece } : said.by === "number" ? (typed ? { lab: [l, a, b] as [number, number, number], uncertainty_de00: said.photoDoubt } : null) : { hex: said.hex };
+    said.by === "piece" && said.piece
+      ? { key: said.piece }
+      : said.by === "number"
+        ? typed
+          ? { lab: [l, a, b] as [number, number, number], uncertainty_de00: said.photoDoubt }
+          : null
+        : { hex: said.hex };
   if (!colour) return null;
   return {
     ...colour,
     fibres: said.fibre ? [said.fibre] : [],
     gentle: said.gentle,
     in_hand: said.inHand,
-    lasting: said.place ? { place: said.place, years: positive(said.years, 10), within_de00: positive(said.within_de00, 2) } : null,
+    lasting: said.place
+      ? { place: said.place, years: positive(said.years, 10), within_de00: positive(said.within_de00, 2) }
+      : null,
     cost_at_most: said.costAtMost !== null && said.costAtMost > 0 ? said.costAtMost : null,
     mass_g: Math.min(positive(said.mass_g, 100), 100_000),
     most: 12,

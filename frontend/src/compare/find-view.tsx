@@ -28,7 +28,9 @@ export function FindView({ study, state, table }: FindViewProps) {
   const view = query.data;
   return (
     <Box sx={{ p: 2 }}>
-      {state.question === null && <p>Say the colour in the panel: pick it, type it, choose a cloth, or take it from a photo.</p>}
+      {state.question === null && (
+        <p>Say the colour in the panel: pick it, type it, choose a cloth, or take it from a photo.</p>
+      )}
       <ProblemNote error={query.error} again={() => void query.refetch()} />
       {view && (
         <>
@@ -39,12 +41,20 @@ export function FindView({ study, state, table }: FindViewProps) {
                 Wanted: {view.colour_words}
               </Box>
               {labWords(view.lab)}
-              {view.uncertainty_de00 > 0 ? ` ±${view.uncertainty_de00.toFixed(1)}` : ""}. Looked through {view.searched} colours of all studies.
-              {view.lasting_unknown > 0 && <div>{view.lasting_unknown} nearer ones were never in light, and are left out.</div>}
+              {view.uncertainty_de00 > 0 ? ` ±${view.uncertainty_de00.toFixed(1)}` : ""}. Looked through {view.searched}{" "}
+              colours of all studies.
+              {view.lasting_unknown > 0 && (
+                <div>{view.lasting_unknown} nearer ones were never in light, and are left out.</div>
+              )}
             </Box>
           </Box>
-          {view.found.length === 0 && <p>Nothing that was read is all of that. Take a condition away, or see below what could be dyed.</p>}
-          <Box role="list" aria-label="Nearest colours" sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(250px, 1fr))", gap: 2 }}>
+          {view.found.length === 0 && (
+            <p>Nothing that was read is all of that. Take a condition away, or see below what could be dyed.</p>
+          )}
+          <Box
+            role="list"
+            aria-label="Nearest colours"
+            sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(250px, 1fr))", gap: 2 }}>
             {view.found.map((one) => (
               <Box key={one.piece.key} role="listitem" sx={{ fontSize: 13, lineHeight: 1.35 }}>
                 <Box sx={{ display: "flex", height: 96 }} aria-hidden>
@@ -64,11 +74,20 @@ export function FindView({ study, state, table }: FindViewProps) {
                 {one.lasts && <div>{one.lasts.words}</div>}
                 <Box sx={{ display: "flex", gap: 1, mt: 0.5 }}>
                   {one.piece.code && (
-                    <Button variant="outlined" size="small" onClick={() => setRecipe(one)} aria-label={`Recipe of ${one.piece.name}`}>
+                    <Button
+                      variant="outlined"
+                      size="small"
+                      onClick={() => setRecipe(one)}
+                      aria-label={`Recipe of ${one.piece.name}`}>
                       Recipe
                     </Button>
                   )}
-                  <Button variant="outlined" size="small" onClick={() => table.add([one.piece.key])} disabled={table.table.keys.includes(one.piece.key)} aria-label={`${table.table.keys.includes(one.piece.key) ? "On the table" : "Lay on the table"}: ${one.piece.name}`}>
+                  <Button
+                    variant="outlined"
+                    size="small"
+                    onClick={() => table.add([one.piece.key])}
+                    disabled={table.table.keys.includes(one.piece.key)}
+                    aria-label={`${table.table.keys.includes(one.piece.key) ? "On the table" : "Lay on the table"}: ${one.piece.name}`}>
                     {table.table.keys.includes(one.piece.key) ? "On the table" : "Lay on the table"}
                   </Button>
                 </Box>
@@ -91,7 +110,9 @@ function factsOf(one: Found): string {
     gentle.iron ? "iron" : "",
     gentle.copper ? "copper" : "",
     gentle.hottest_c != null ? `up to ${temperatureWords(gentle.hottest_c)}` : "",
-    gentle.ph_low != null && gentle.ph_high != null ? `pH ${gentle.ph_low === gentle.ph_high ? gentle.ph_low : `${gentle.ph_low}–${gentle.ph_high}`}` : "",
+    gentle.ph_low != null && gentle.ph_high != null
+      ? `pH ${gentle.ph_low === gentle.ph_high ? gentle.ph_low : `${gentle.ph_low}–${gentle.ph_high}`}`
+      : "",
     one.cost != null ? `stuffs cost ${one.cost.toFixed(2)}` : "",
     one.in_hand === true ? "in hand" : one.in_hand === false ? "not all in hand" : "",
   ];

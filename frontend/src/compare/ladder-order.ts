@@ -19,7 +19,14 @@ export function ladder(chart: Chart, by: LadderBy): { point: Point; figure: stri
     if (by === "hue") return hueOf(point.lab);
     return changes.get(point.code);
   };
-  const words = (value: number) => (by === "hue" ? `h ${value.toFixed(0)}°` : by === "lightness" ? `L* ${(-value).toFixed(0)}` : by === "chroma" ? `C* ${(-value).toFixed(0)}` : `ΔE00 ${value.toFixed(1)}`);
+  const words = (value: number) =>
+    by === "hue"
+      ? `h ${value.toFixed(0)}°`
+      : by === "lightness"
+        ? `L* ${(-value).toFixed(0)}`
+        : by === "chroma"
+          ? `C* ${(-value).toFixed(0)}`
+          : `ΔE00 ${value.toFixed(1)}`;
   return chart.points
     .flatMap((point) => {
       const value = valueOf(point);

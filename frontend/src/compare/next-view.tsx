@@ -33,7 +33,9 @@ export function NextView({ study, find, onMade, onFind, onFade }: NextViewProps)
   const answer = useRef<HTMLDivElement>(null);
   // Below the questions where there is no room beside them.
   const show = () => answer.current?.scrollIntoView({ block: "nearest" });
-  const propose = useLook((body: Schema["NextQuestion"]) => answered(api.POST("/api/studies/{study_id}/compare/next", { params: { path: { study_id: study.id } }, body })));
+  const propose = useLook((body: Schema["NextQuestion"]) =>
+    answered(api.POST("/api/studies/{study_id}/compare/next", { params: { path: { study_id: study.id } }, body })),
+  );
   const ask = (body: Schema["NextQuestion"]) => propose.mutate(body, { onSuccess: () => requestAnimationFrame(show) });
   return (
     <Box sx={{ p: 2, display: "grid", gridTemplateColumns: { xs: "1fr", lg: "1fr 1fr" }, gap: 3, alignItems: "start" }}>
@@ -43,17 +45,34 @@ export function NextView({ study, find, onMade, onFind, onFade }: NextViewProps)
         </Box>
         <Awaited query={effects}>
           {({ compared, words }) => {
-            const open = (compared?.effects ?? []).filter((one) => one.verdict === "untold").sort((a, b) => b.de00 - a.de00);
-            if (open.length === 0) return <p>{compared ? "All effects of this grid are settled." : "Too few swatches are read yet."}</p>;
+            const open = (compared?.effects ?? [])
+              .filter((one) => one.verdict === "untold")
+              .sort((a, b) => b.de00 - a.de00);
+            if (open.length === 0)
+              return <p>{compared ? "All effects of this grid are settled." : "Too few swatches are read yet."}</p>;
             const shown = (one: (typeof open)[number]) => {
               const name = `${levelWords(words, one.factor, one.to)} or ${levelWords(words, one.factor, one.from)}`;
               return (
-                <Box key={one.factor + one.from + one.to} sx={{ display: "grid", gridTemplateColumns: "92px minmax(0, 1fr) auto", gap: 1.5, alignItems: "center", py: 0.5, borderBottom: 1, borderColor: "divider" }}>
+                <Box
+                  key={one.factor + one.from + one.to}
+                  sx={{
+                    display: "grid",
+                    gridTemplateColumns: "92px minmax(0, 1fr) auto",
+                    gap: 1.5,
+                    alignItems: "center",
+                    py: 0.5,
+                    borderBottom: 1,
+                    borderColor: "divider",
+                  }}>
                   <PairOfCloth from={one.from_hex} to={one.to_hex} />
                   <span>
                     {name}: seems {one.de00.toFixed(1)} ΔE00
                   </span>
-                  <Button variant="outlined" size="small" aria-label={`Propose: ${name}`} onClick={() => ask({ factor: one.factor, from_level: one.from, to_level: one.to, most: 6 })}>
+                  <Button
+                    variant="outlined"
+                    size="small"
+                    aria-label={`Propose: ${name}`}
+                    onClick={() => ask({ factor: one.factor, from_level: one.from, to_level: one.to, most: 6 })}>
                     Propose
                   </Button>
                 </Box>
@@ -71,7 +90,10 @@ export function NextView({ study, find, onMade, onFind, onFade }: NextViewProps)
         </Box>
         <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
           {find.by === "picked" && <Box sx={{ width: 60, height: 40, bgcolor: find.hex }} aria-hidden />}
-          <Button variant="outlined" disabled={find.question === null} onClick={() => find.question && ask({ wanted: find.question, most: 6, from_level: "", to_level: "" })}>
+          <Button
+            variant="outlined"
+            disabled={find.question === null}
+            onClick={() => find.question && ask({ wanted: find.question, most: 6, from_level: "", to_level: "" })}>
             Towards the colour of Find
           </Button>
           <Button onClick={onFind}>Say another</Button>
@@ -84,7 +106,12 @@ export function NextView({ study, find, onMade, onFind, onFade }: NextViewProps)
       <Box ref={answer} sx={{ scrollMarginTop: 16 }}>
         <ProblemNote error={propose.error} />
         {propose.isPending && <div role="status">Working it out</div>}
-        {propose.isIdle && <Box sx={{ color: "text.secondary", pt: { lg: 4 } }}>Choose what is not settled yet: the few swatches and pots that would tell it are proposed here, as a study to begin.</Box>}
+        {propose.isIdle && (
+          <Box sx={{ color: "text.secondary", pt: { lg: 4 } }}>
+            Choose what is not settled yet: the few swatches and pots that would tell it are proposed here, as a study
+            to begin.
+          </Box>
+        )}
         {propose.data && <Proposal next={propose.data} onMade={onMade} />}
       </Box>
     </Box>
@@ -93,7 +120,8 @@ export function NextView({ study, find, onMade, onFind, onFade }: NextViewProps)
 
 function Proposal({ next, onMade }: { next: Next; onMade: (study: number) => void }) {
   const make = useChange(() => answered(api.POST("/api/studies", { body: next.plan })), "studies");
-  const labelOf = (kind: string, key: string) => next.plan.factors?.find((one) => one.kind === kind)?.levels.find((one) => one.key === key)?.label ?? key;
+  const labelOf = (kind: string, key: string) =>
+    next.plan.factors?.find((one) => one.kind === kind)?.levels.find((one) => one.key === key)?.label ?? key;
   return (
     <Box component="section" aria-label="Proposal" sx={{ bgcolor: "background.paper", p: 2 }}>
       <Box component="h2" sx={{ m: 0, fontSize: 16 }}>
@@ -104,11 +132,25 @@ function Proposal({ next, onMade }: { next: Next; onMade: (study: number) => voi
         <strong>{next.swatches}</strong> swatches in <strong>{next.vessels}</strong> vessels.
       </p>
       {(next.foretold ?? []).map((one) => (
-        <Box key={JSON.stringify([one.levels, one.numbers])} sx={{ display: "flex", gap: 1, alignItems: "center", fontSize: 13, my: 0.5 }}>
-          <Box sx={{ width: 70, height: 40, bgcolor: one.hex, border: "2px dashed", borderColor: "text.secondary", flex: "none" }} aria-hidden />
+        <Box
+          key={JSON.stringify([one.levels, one.numbers])}
+          sx={{ display: "flex", gap: 1, alignItems: "center", fontSize: 13, my: 0.5 }}>
+          <Box
+            sx={{
+              width: 70,
+              height: 40,
+              bgcolor: one.hex,
+              border: "2px dashed",
+              borderColor: "text.secondary",
+              flex: "none",
+            }}
+            aria-hidden
+          />
           <span>
             {Object.entries(one.levels ?? {})
-              .map(([kind, key]) => (one.numbers?.[kind] !== undefined ? `${kind} ${one.numbers[kind] ?? ""}` : labelOf(kind, key)))
+              .map(([kind, key]) =>
+                one.numbers?.[kind] !== undefined ? `${kind} ${one.numbers[kind] ?? ""}` : labelOf(kind, key),
+              )
               .join(", ")}{" "}
             ±{one.uncertainty_de00.toFixed(1)}
           </span>
@@ -128,13 +170,20 @@ function NextTrial({ study, onFade }: { study: StudyView; onFade: (codes: string
   const tried = new Set(trials.filter((one) => one.plan.kind === "light").flatMap((one) => one.plan.swatches));
   const untried = study.swatches.map((one) => one.code).filter((code) => !tried.has(code));
   const propose = useLook(() =>
-    answered(api.POST("/api/studies/{study_id}/trials/proposal", { params: { path: { study_id: study.id } }, body: { pieces: MOST_PIECES, among: untried } })),
+    answered(
+      api.POST("/api/studies/{study_id}/trials/proposal", {
+        params: { path: { study_id: study.id } },
+        body: { pieces: MOST_PIECES, among: untried },
+      }),
+    ),
   );
   const found = propose.data;
   return (
     <>
       <p>
-        {tried.size > 0 ? `${tried.size} swatches are or were in light, ${untried.length} never.` : "No swatch was in light yet."}
+        {tried.size > 0
+          ? `${tried.size} swatches are or were in light, ${untried.length} never.`
+          : "No swatch was in light yet."}
       </p>
       {untried.length > 0 && (
         <Button variant="outlined" onClick={() => propose.mutate(undefined)}>

@@ -12,7 +12,14 @@ export function NumberEffects({ study, words }: { study: StudyView; words: Recor
   const trials = useFadingEffects(study.id).data ?? [];
   return (
     <>
-      <Numbers title="Unevenness" of="how uneven a piece is" effects={uneven} words={words} more="less even" less="more even" />
+      <Numbers
+        title="Unevenness"
+        of="how uneven a piece is"
+        effects={uneven}
+        words={words}
+        more="less even"
+        less="more even"
+      />
       {trials.map((trial) => (
         <Numbers
           key={trial.trial}
@@ -39,10 +46,14 @@ interface NumbersProps {
 
 function Numbers({ title, of, effects, words, more, less }: NumbersProps) {
   if (effects.length === 0) return null;
-  const real = effects.filter((one) => one.verdict === "different").sort((a, b) => Math.abs(b.change) - Math.abs(a.change));
+  const real = effects
+    .filter((one) => one.verdict === "different")
+    .sort((a, b) => Math.abs(b.change) - Math.abs(a.change));
   const same = effects.filter((one) => one.verdict === "same").length;
   const untold = effects.length - real.length - same;
-  const blocked = [...new Set(effects.flatMap((one) => (one.why ? [`${factorWords(words, one.factor)}: ${one.why}`] : [])))];
+  const blocked = [
+    ...new Set(effects.flatMap((one) => (one.why ? [`${factorWords(words, one.factor)}: ${one.why}`] : []))),
+  ];
   return (
     <Box component="section" aria-label={title} sx={{ mb: 2 }}>
       <Box component="h2" sx={{ m: 0, fontSize: 16 }}>
@@ -53,8 +64,9 @@ function Numbers({ title, of, effects, words, more, less }: NumbersProps) {
       </Box>
       {real.map((one) => (
         <div key={`${one.factor}${one.from_level}${one.to_level}`}>
-          {levelWords(words, one.factor, one.to_level)} {one.change > 0 ? more : less} than {levelWords(words, one.factor, one.from_level)}: by{" "}
-          {Math.abs(one.change).toFixed(1)} ({range(Math.min(Math.abs(one.low), Math.abs(one.high)), Math.max(Math.abs(one.low), Math.abs(one.high)))})
+          {levelWords(words, one.factor, one.to_level)} {one.change > 0 ? more : less} than{" "}
+          {levelWords(words, one.factor, one.from_level)}: by {Math.abs(one.change).toFixed(1)} (
+          {range(Math.min(Math.abs(one.low), Math.abs(one.high)), Math.max(Math.abs(one.low), Math.abs(one.high)))})
         </div>
       ))}
       {blocked.length > 0 && (

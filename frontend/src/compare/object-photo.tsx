@@ -54,9 +54,20 @@ function ClickedPhoto({ file, onColour }: ObjectPhotoProps & { file: File }) {
     <Box sx={{ mt: 1 }}>
       <Box sx={{ fontSize: 13 }}>Click on the object, on an even place.</Box>
       {made.isFetching && <div role="status">Opening the photo</div>}
-      {shown && <Box component="img" src={shown} alt="Photo of the object" onClick={onClick} onError={() => setUnknownHere(true)} sx={{ width: "100%", cursor: "crosshair", display: "block" }} />}
+      {shown && (
+        <Box
+          component="img"
+          src={shown}
+          alt="Photo of the object"
+          onClick={onClick}
+          onError={() => setUnknownHere(true)}
+          sx={{ width: "100%", cursor: "crosshair", display: "block" }}
+        />
+      )}
       {take.isPending && <div role="status">Measuring</div>}
-      {take.data?.status === "refused" && <div role="alert">It is too bright there to be measured: choose another place, or a darker photo.</div>}
+      {take.data?.status === "refused" && (
+        <div role="alert">It is too bright there to be measured: choose another place, or a darker photo.</div>
+      )}
       <ProblemNote error={made.error ?? take.error} />
     </Box>
   );

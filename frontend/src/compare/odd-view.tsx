@@ -25,11 +25,28 @@ export function OddView({ study, selection, table }: OddViewProps) {
   return (
     <Awaited query={query}>
       {(view) => (
-        <Box sx={{ p: 2, display: "grid", gridTemplateColumns: { xs: "1fr", lg: "1fr 1fr" }, gap: 3, alignItems: "start" }}>
-          <Section title="Twins" about="Recipes within 1 ΔE00: nobody can tell them apart. Take the gentler, or the cheaper." none="No two recipes lie so close." count={view.twins.length}>
+        <Box
+          sx={{
+            p: 2,
+            display: "grid",
+            gridTemplateColumns: { xs: "1fr", lg: "1fr 1fr" },
+            gap: 3,
+            alignItems: "start",
+          }}>
+          <Section
+            title="Twins"
+            about="Recipes within 1 ΔE00: nobody can tell them apart. Take the gentler, or the cheaper."
+            none="No two recipes lie so close."
+            count={view.twins.length}>
             {view.twins.map((one) => (
-              <Row key={one.first.key + one.second.key} from={one.first.hex} to={one.second.hex} onChoose={() => choose([one.first.code ?? "", one.second.code ?? ""])} onLay={() => table.add([one.first.key, one.second.key])}>
-                <strong>{one.de00.toFixed(1)}</strong> <PieceName piece={one.first} /> {inMyUnits(one.first.words)}, {one.first.state}
+              <Row
+                key={one.first.key + one.second.key}
+                from={one.first.hex}
+                to={one.second.hex}
+                onChoose={() => choose([one.first.code ?? "", one.second.code ?? ""])}
+                onLay={() => table.add([one.first.key, one.second.key])}>
+                <strong>{one.de00.toFixed(1)}</strong> <PieceName piece={one.first} /> {inMyUnits(one.first.words)},{" "}
+                {one.first.state}
                 <div>
                   <PieceName piece={one.second} /> {inMyUnits(one.second.words)}, {one.second.state}
                   {one.second.study !== one.first.study ? ` · “${one.second.study_name ?? ""}”` : ""}
@@ -38,25 +55,49 @@ export function OddView({ study, selection, table }: OddViewProps) {
               </Row>
             ))}
           </Section>
-          <Section title="Do not fit" about="Against what all others foretell of them; by chance one study in twenty has one." none="All swatches fit their neighbours." count={view.misfits.length}>
+          <Section
+            title="Do not fit"
+            about="Against what all others foretell of them; by chance one study in twenty has one."
+            none="All swatches fit their neighbours."
+            count={view.misfits.length}>
             {view.misfits.map((one) => (
               <Row key={one.code} from={one.foretold_hex} to={one.hex} onChoose={() => choose([one.code])}>
-                <SwatchCode study={study.id} code={one.code} /> is {one.de00.toFixed(1)} ΔE00 from what is foretold (left), where {one.usual_de00.toFixed(1)} is usual.
+                <SwatchCode study={study.id} code={one.code} /> is {one.de00.toFixed(1)} ΔE00 from what is foretold
+                (left), where {one.usual_de00.toFixed(1)} is usual.
                 <div>{inMyUnits(one.words)}</div>
               </Row>
             ))}
           </Section>
-          <Section title="Twins that part" about="Alike as dyed, different after a trial." none="No swatches of a trial that were alike have parted." count={view.partings.length}>
+          <Section
+            title="Twins that part"
+            about="Alike as dyed, different after a trial."
+            none="No swatches of a trial that were alike have parted."
+            count={view.partings.length}>
             {view.partings.map((one) => (
-              <Row key={one.trial + one.first + one.second} from={one.first_hexes[1]} to={one.second_hexes[1]} onChoose={() => choose([one.first, one.second])}>
-                <SwatchCode study={study.id} code={one.first} /> and <SwatchCode study={study.id} code={one.second} />: {one.before_de00.toFixed(1)} apart kept dark, {one.after_de00.toFixed(1)} after {one.stage} ({one.trial})
+              <Row
+                key={one.trial + one.first + one.second}
+                from={one.first_hexes[1]}
+                to={one.second_hexes[1]}
+                onChoose={() => choose([one.first, one.second])}>
+                <SwatchCode study={study.id} code={one.first} /> and <SwatchCode study={study.id} code={one.second} />:{" "}
+                {one.before_de00.toFixed(1)} apart kept dark, {one.after_de00.toFixed(1)} after {one.stage} ({one.trial}
+                )
               </Row>
             ))}
           </Section>
-          <Section title="Movers" about="What changes most from one state to the next." none="No swatch was read in two states." count={view.movers.length}>
+          <Section
+            title="Movers"
+            about="What changes most from one state to the next."
+            none="No swatch was read in two states."
+            count={view.movers.length}>
             {view.movers.map((one) => (
-              <Row key={one.code + one.from_state} from={one.from_hex} to={one.to_hex} onChoose={() => choose([one.code])}>
-                <strong>{one.de00.toFixed(1)}</strong> <SwatchCode study={study.id} code={one.code} /> {inMyUnits(one.words)}
+              <Row
+                key={one.code + one.from_state}
+                from={one.from_hex}
+                to={one.to_hex}
+                onChoose={() => choose([one.code])}>
+                <strong>{one.de00.toFixed(1)}</strong> <SwatchCode study={study.id} code={one.code} />{" "}
+                {inMyUnits(one.words)}
                 <div>
                   {one.from_state} → {one.to_state}
                 </div>
@@ -69,7 +110,19 @@ export function OddView({ study, selection, table }: OddViewProps) {
   );
 }
 
-function Section({ title, about, none, count, children }: { title: string; about: string; none: string; count: number; children: ReactNode }) {
+function Section({
+  title,
+  about,
+  none,
+  count,
+  children,
+}: {
+  title: string;
+  about: string;
+  none: string;
+  count: number;
+  children: ReactNode;
+}) {
   return (
     <Box component="section" aria-label={title}>
       <Box component="h2" sx={{ m: 0, fontSize: 16 }}>
@@ -81,9 +134,31 @@ function Section({ title, about, none, count, children }: { title: string; about
   );
 }
 
-function Row({ from, to, onChoose, onLay, children }: { from: string; to: string; onChoose: () => void; onLay?: () => void; children: ReactNode }) {
+function Row({
+  from,
+  to,
+  onChoose,
+  onLay,
+  children,
+}: {
+  from: string;
+  to: string;
+  onChoose: () => void;
+  onLay?: () => void;
+  children: ReactNode;
+}) {
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "110px minmax(0, 1fr) auto", gap: 1.5, alignItems: "center", py: 0.75, borderBottom: 1, borderColor: "divider", fontSize: 13 }}>
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "110px minmax(0, 1fr) auto",
+        gap: 1.5,
+        alignItems: "center",
+        py: 0.75,
+        borderBottom: 1,
+        borderColor: "divider",
+        fontSize: 13,
+      }}>
       <PairOfCloth from={from} to={to} width={110} height={46} />
       <Box>{children}</Box>
       <Box sx={{ display: "grid" }}>

@@ -18,11 +18,12 @@ import { useEffects, useProfile } from "./compare-queries";
 type Point = Schema["ProfilePoint"];
 type Measure = "lightness" | "chroma" | "hue";
 
-const MEASURES: Record<Measure, { name: string; of: (point: Point) => number; off: (point: Point) => number | null }> = {
-  lightness: { name: "L*, lightness", of: (point) => point.lab[0] ?? 0, off: (point) => point.lightness_off },
-  chroma: { name: "C*, chroma", of: (point) => point.chroma, off: (point) => point.chroma_off },
-  hue: { name: "h, hue angle °", of: (point) => point.hue_deg, off: (point) => point.hue_off_deg },
-};
+const MEASURES: Record<Measure, { name: string; of: (point: Point) => number; off: (point: Point) => number | null }> =
+  {
+    lightness: { name: "L*, lightness", of: (point) => point.lab[0] ?? 0, off: (point) => point.lightness_off },
+    chroma: { name: "C*, chroma", of: (point) => point.chroma, off: (point) => point.chroma_off },
+    hue: { name: "h, hue angle °", of: (point) => point.hue_deg, off: (point) => point.hue_off_deg },
+  };
 const DASHES = ["", "7 4", "2 3", "10 4 2 4", "1 3", "14 5"];
 const LABEL_PX = 15;
 
@@ -33,18 +34,39 @@ export function ProfilesView({ study }: { study: StudyView }) {
   const [second, setSecond] = useState(crossed.at(-1)?.kind ?? "");
   const [measure, setMeasure] = useState<Measure>("lightness");
   const query = useProfile(study.id, first, second);
-  const pair = useEffects(study.id, "learnt", "").data?.compared?.interactions.find((one) => one.factors.includes(first) && one.factors.includes(second));
-  if (crossed.length < 2) return <Box sx={{ p: 3 }}>It takes two factors with two levels or more to see how one acts on the other.</Box>;
-  const labelOf = (kind: string, level: string) => study.grid.factors.find((factor) => factor.kind === kind)?.levels.find((one) => one.key === level)?.label ?? level;
-  const field = (label: string, value: string, other: string, set: (kind: (typeof crossed)[number]["kind"]) => void) => (
-    <ChoiceField label={label} value={value} onChange={(chosen) => set(chosen as (typeof crossed)[number]["kind"])} options={crossed.filter((factor) => factor.kind !== other) .map((factor) => [factor.kind, FACTOR_NAMES[factor.kind]] as const)} />
+  const pair = useEffects(study.id, "learnt", "").data?.compared?.interactions.find(
+    (one) => one.factors.includes(first) && one.factors.includes(second),
+  );
+  if (crossed.length < 2)
+    return <Box sx={{ p: 3 }}>It takes two factors with two levels or more to see how one acts on the other.</Box>;
+  const labelOf = (kind: string, level: string) =>
+    study.grid.factors.find((factor) => factor.kind === kind)?.levels.find((one) => one.key === level)?.label ?? level;
+  const field = (
+    label: string,
+    value: string,
+    other: string,
+    set: (kind: (typeof crossed)[number]["kind"]) => void,
+  ) => (
+    <ChoiceField
+      label={label}
+      value={value}
+      onChange={(chosen) => set(chosen as (typeof crossed)[number]["kind"])}
+      options={crossed
+        .filter((factor) => factor.kind !== other)
+        .map((factor) => [factor.kind, FACTOR_NAMES[factor.kind]] as const)}
+    />
   );
   return (
     <Box sx={{ p: 2 }}>
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "repeat(3, 220px)" }, gap: 1.5, mb: 1.5 }}>
         {field("Along", first, second, setFirst)}
         {field("A line for each", second, first, setSecond)}
-        <ChoiceField label="Shows" value={measure} onChange={setMeasure} options={entriesOf(MEASURES).map(([key, one]) => [key, one.name] as const)} />
+        <ChoiceField
+          label="Shows"
+          value={measure}
+          onChange={setMeasure}
+          options={entriesOf(MEASURES).map(([key, one]) => [key, one.name] as const)}
+        />
       </Box>
       {pair && (
         <Box role="note" sx={{ borderLeft: 6, pl: 1, mb: 1 }}>
@@ -81,21 +103,41 @@ function Lines({ profile, measure, labelOf }: LinesProps) {
   const reach = profile.points.flatMap((one) => [of(one) - (off(one) ?? 0), of(one) + (off(one) ?? 0)]);
   const [low, high] = [Math.min(...reach), Math.max(...reach)];
   const edge = Math.max(2, (high - low) * 0.08);
-  const spoken = profile.points.map((one) => `${labelOf(profile.first, one.first)}, ${labelOf(profile.second, one.second)}: ${of(one).toFixed(1)}`).join("; ");
+  const spoken = profile.points
+    .map((one) => `${labelOf(profile.first, one.first)}, ${labelOf(profile.second, one.second)}: ${of(one).toFixed(1)}`)
+    .join("; ");
   return (
     <>
-      <Box role="img" tabIndex={0} aria-label={`${name}. ${spoken}`} sx={{ height: "max(320px, 55dvh)", "& text": { fontFamily: "inherit" } }}>
+      <Box
+        role="img"
+        tabIndex={0}
+        aria-label={`${name}. ${spoken}`}
+        sx={{ height: "max(320px, 55dvh)", "& text": { fontFamily: "inherit" } }}>
         <ChartsDataProvider
           series={[]}
           margin={{ left: 4, right: 40, top: 14, bottom: 4 }}
-          xAxis={[{ id: "x", scaleType: "band", data: across, valueFormatter: (level: string) => labelOf(profile.first, level), height: 40 }]}
-          yAxis={[{ id: "y", min: low - edge, max: high + edge, label: name, width: 52, domainLimit: "strict" }]}
-        >
+          xAxis={[
+            {
+              id: "x",
+              scaleType: "band",
+              data: across,
+              valueFormatter: (level: string) => labelOf(profile.first, level),
+              height: 40,
+            },
+          ]}
+          yAxis={[{ id: "y", min: low - edge, max: high + edge, label: name, width: 52, domainLimit: "strict" }]}>
           <ChartsSurface aria-hidden>
             <ChartsXAxis axisId="x" />
             <ChartsYAxis axisId="y" />
             {lines.map((line, i) => (
-              <Line key={line} points={across.flatMap((level) => profile.points.find((one) => one.first === level && one.second === line) ?? [])} measure={measure} number={i} />
+              <Line
+                key={line}
+                points={across.flatMap(
+                  (level) => profile.points.find((one) => one.first === level && one.second === line) ?? [],
+                )}
+                measure={measure}
+                number={i}
+              />
             ))}
             <Names profile={profile} lines={lines} across={across} measure={measure} labelOf={labelOf} />
           </ChartsSurface>
@@ -120,7 +162,10 @@ function Lines({ profile, measure, labelOf }: LinesProps) {
           </tbody>
         </DataTable>
       </Box>
-      <Box sx={{ fontSize: 12, color: "text.secondary" }}>Averaged over all else. Ranges hold 95 in 100 of how a point lies against the middle of all; none is drawn where pot and level cannot be told apart.</Box>
+      <Box sx={{ fontSize: 12, color: "text.secondary" }}>
+        Averaged over all else. Ranges hold 95 in 100 of how a point lies against the middle of all; none is drawn where
+        pot and level cannot be told apart.
+      </Box>
     </>
   );
 }
@@ -133,12 +178,25 @@ function Line({ points, measure, number }: { points: readonly Point[]; measure: 
   const at = (one: Point) => (x(one.first) ?? 0) + x.bandwidth() / 2 + (number % 5) * 5 - 10;
   return (
     <g>
-      <polyline points={points.map((one) => `${at(one)},${y(of(one))}`).join(" ")} fill="none" stroke={ink} strokeWidth={1.5} strokeDasharray={DASHES[number % DASHES.length]} />
+      <polyline
+        points={points.map((one) => `${at(one)},${y(of(one))}`).join(" ")}
+        fill="none"
+        stroke={ink}
+        strokeWidth={1.5}
+        strokeDasharray={DASHES[number % DASHES.length]}
+      />
       {points.map((one) => {
         const wide = off(one);
         return (
           <g key={one.first}>
-            {wide !== null && <path d={`M${at(one) - 5},${y(of(one) - wide)}h10m-5,0V${y(of(one) + wide)}m-5,0h10`} stroke={ink} fill="none" strokeOpacity={0.7} />}
+            {wide !== null && (
+              <path
+                d={`M${at(one) - 5},${y(of(one) - wide)}h10m-5,0V${y(of(one) + wide)}m-5,0h10`}
+                stroke={ink}
+                fill="none"
+                strokeOpacity={0.7}
+              />
+            )}
             <rect x={at(one) - 13} y={y(of(one)) - 11} width={26} height={22} fill={one.hex} />
           </g>
         );
@@ -148,21 +206,36 @@ function Line({ points, measure, number }: { points: readonly Point[]; measure: 
 }
 
 /** Each line's name at its end, pushed apart. */
-function Names({ profile, lines, across, measure, labelOf }: LinesProps & { lines: readonly string[]; across: readonly string[] }) {
+function Names({
+  profile,
+  lines,
+  across,
+  measure,
+  labelOf,
+}: LinesProps & { lines: readonly string[]; across: readonly string[] }) {
   const x = useXScale<"band">("x");
   const y = useYScale<"linear">("y");
   const ink = useTheme().palette.text.primary;
   const ends = lines
     .map((line) => {
       const own = profile.points.filter((one) => one.second === line);
-      const last = [...across].reverse().map((level) => own.find((one) => one.first === level)).find(Boolean);
+      const last = [...across]
+        .reverse()
+        .map((level) => own.find((one) => one.first === level))
+        .find(Boolean);
       return { line, y: last ? y(MEASURES[measure].of(last)) : 0 };
     })
     .sort((a, b) => a.y - b.y);
   return (
     <g>
       {apart(ends).map((one) => (
-        <text key={one.line} x={(x(across.at(-1) ?? "") ?? 0) + x.bandwidth() / 2 + 26} y={one.y + 4} fontSize={13} fontWeight={700} fill={ink}>
+        <text
+          key={one.line}
+          x={(x(across.at(-1) ?? "") ?? 0) + x.bandwidth() / 2 + 26}
+          y={one.y + 4}
+          fontSize={13}
+          fontWeight={700}
+          fill={ink}>
           {labelOf(profile.second, one.line)}
         </text>
       ))}

@@ -31,12 +31,24 @@ export function RealPanel({ study, colours, choice }: RealPanelProps) {
         </Box>
       )}
       <Part title="In which state">
-        <ChoiceField label="Colour" value={choice.state} onChange={choice.setState} slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }} options={[["", "the last one of the grid"], ...colours.kinds.map(([kind, words]) => [kind, words] as const)]} />
+        <ChoiceField
+          label="Colour"
+          value={choice.state}
+          onChange={choice.setState}
+          slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+          options={[["", "the last one of the grid"], ...colours.kinds.map(([kind, words]) => [kind, words] as const)]}
+        />
       </Part>
       <Part title="Against which noise">
-        <RadioGroup value={choice.noise} onChange={(_, value) => choice.setNoise(value === "known" ? "known" : "learnt")}>
+        <RadioGroup
+          value={choice.noise}
+          onChange={(_, value) => choice.setNoise(value === "known" ? "known" : "learnt")}>
           <FormControlLabel value="learnt" control={<Radio color="secondary" />} label="Learnt from this grid alone" />
-          <FormControlLabel value="known" control={<Radio color="secondary" />} label="How pots differ taken from earlier studies" />
+          <FormControlLabel
+            value="known"
+            control={<Radio color="secondary" />}
+            label="How pots differ taken from earlier studies"
+          />
         </RadioGroup>
         <Awaited query={query}>
           {({ compared }) => (
@@ -61,7 +73,10 @@ export function RealPanel({ study, colours, choice }: RealPanelProps) {
                   </tbody>
                 </DataTable>
               )}
-              <div>Standard deviations in ΔE00 along the noisiest direction. What factors do together in one pot counts as pot noise where each has one pot.</div>
+              <div>
+                Standard deviations in ΔE00 along the noisiest direction. What factors do together in one pot counts as
+                pot noise where each has one pot.
+              </div>
               {compared?.warnings.map((words) => (
                 <Box key={words} role="note" sx={{ borderLeft: 6, pl: 1, mt: 1 }}>
                   {inMyUnits(words)}

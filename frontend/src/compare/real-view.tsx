@@ -38,17 +38,26 @@ export function RealView({ study, noise, state, filled }: RealViewProps) {
         if (!compared || compared.effects.length === 0)
           return (
             <Box sx={{ p: 3, maxWidth: 640 }}>
-              Too few swatches are read to say which differences are real. Read at least three that differ in a factor; the Plan lens tells how small a difference this grid
-              can show.
+              Too few swatches are read to say which differences are real. Read at least three that differ in a factor;
+              the Plan lens tells how small a difference this grid can show.
             </Box>
           );
         const names = new Map(compared.effects.map((one) => [effectName(one), one]));
         const opened = open ? names.get(open) : undefined;
         return (
-          <Box sx={{ p: 2, display: "grid", gap: 2, gridTemplateColumns: { xs: "1fr", lg: opened ? "minmax(0, 1fr) minmax(380px, 1fr)" : "1fr" }, alignItems: "start" }}>
+          <Box
+            sx={{
+              p: 2,
+              display: "grid",
+              gap: 2,
+              gridTemplateColumns: { xs: "1fr", lg: opened ? "minmax(0, 1fr) minmax(380px, 1fr)" : "1fr" },
+              alignItems: "start",
+            }}>
             <Box>
               {VERDICTS.map(({ key, title, sign }) => {
-                const own = compared.effects.filter((one) => one.verdict === key).sort((a, b) => Number(Boolean(a.why)) - Number(Boolean(b.why)) || b.de00 - a.de00);
+                const own = compared.effects
+                  .filter((one) => one.verdict === key)
+                  .sort((a, b) => Number(Boolean(a.why)) - Number(Boolean(b.why)) || b.de00 - a.de00);
                 if (own.length === 0) return null;
                 return (
                   <Box component="section" key={key} aria-label={title} sx={{ mb: 2 }}>
@@ -70,7 +79,13 @@ export function RealView({ study, noise, state, filled }: RealViewProps) {
               <Pairs compared={compared} words={words} />
               <NumberEffects study={study} words={words} />
             </Box>
-            {opened && <EffectDetail effect={opened} words={words} foretold={foretold.find((one) => one.factor === opened.factor)} />}
+            {opened && (
+              <EffectDetail
+                effect={opened}
+                words={words}
+                foretold={foretold.find((one) => one.factor === opened.factor)}
+              />
+            )}
           </Box>
         );
       }}
@@ -78,7 +93,17 @@ export function RealView({ study, noise, state, filled }: RealViewProps) {
   );
 }
 
-function Sentence({ effect, words, open, onOpen }: { effect: Effect; words: string; open: boolean; onOpen: () => void }) {
+function Sentence({
+  effect,
+  words,
+  open,
+  onOpen,
+}: {
+  effect: Effect;
+  words: string;
+  open: boolean;
+  onOpen: () => void;
+}) {
   return (
     <Box
       component="button"
@@ -103,8 +128,7 @@ function Sentence({ effect, words, open, onOpen }: { effect: Effect; words: stri
         cursor: "pointer",
         p: 0.75,
         "&:focus-visible": { outline: "3px solid", outlineColor: "text.primary" },
-      }}
-    >
+      }}>
       <PairOfCloth from={effect.from_hex} to={effect.to_hex} />
       <span>{inMyUnits(words)}</span>
     </Box>
@@ -118,7 +142,20 @@ function Pairs({ compared, words }: { compared: Schema["Compared"]; words: Recor
       <Box component="h2" sx={{ m: 0, mb: 0.5, fontSize: 16 }}>
         What depends on what
       </Box>
-      <DataTable name="what-depends-on-what" sx={{ borderCollapse: "collapse", fontSize: 14, "& td, & th": { textAlign: "left", borderBottom: 1, borderColor: "divider", py: 0.5, pr: 2, verticalAlign: "top" } }}>
+      <DataTable
+        name="what-depends-on-what"
+        sx={{
+          borderCollapse: "collapse",
+          fontSize: 14,
+          "& td, & th": {
+            textAlign: "left",
+            borderBottom: 1,
+            borderColor: "divider",
+            py: 0.5,
+            pr: 2,
+            verticalAlign: "top",
+          },
+        }}>
         <thead>
           <tr>
             <th>Pair</th>
@@ -131,9 +168,16 @@ function Pairs({ compared, words }: { compared: Schema["Compared"]; words: Recor
           {compared.interactions.map((one) => (
             <tr key={one.factors.join()}>
               <td>
-                {factorWords(words, one.factors[0])} with {factorWords(words, one.factors[1]).toLowerCase().replace("ph", "pH")}
+                {factorWords(words, one.factors[0])} with{" "}
+                {factorWords(words, one.factors[1]).toLowerCase().replace("ph", "pH")}
               </td>
-              <td>{one.verdict === "different" ? "act on each other" : one.verdict === "same" ? "do not" : "cannot be told"}</td>
+              <td>
+                {one.verdict === "different"
+                  ? "act on each other"
+                  : one.verdict === "same"
+                    ? "do not"
+                    : "cannot be told"}
+              </td>
               <td>{one.largest_de00 == null ? "" : `${one.largest_de00.toFixed(1)} ΔE00`}</td>
               <td>{one.why || `${one.error}, p ${pWords(one.p)}`}</td>
             </tr>

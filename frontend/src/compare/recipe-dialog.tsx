@@ -25,7 +25,8 @@ export function RecipeDialog({ piece, mass_g, onClose }: RecipeDialogProps) {
   const grams = wanted_g > 0 && wanted_g <= 100_000 ? wanted_g : mass_g;
   const run = /@(\d+)/.exec(piece.key)?.[1];
   const query = useRecipe(piece.code ?? "", grams, run);
-  const address = (kind: string) => `/api/swatches/${piece.code ?? ""}/recipe.${kind}?mass_g=${grams}${run ? `&run=${run}` : ""}`;
+  const address = (kind: string) =>
+    `/api/swatches/${piece.code ?? ""}/recipe.${kind}?mass_g=${grams}${run ? `&run=${run}` : ""}`;
   return (
     <Dialog open onClose={onClose} maxWidth="md" fullWidth>
       <DialogTitle>
@@ -33,15 +34,23 @@ export function RecipeDialog({ piece, mass_g, onClose }: RecipeDialogProps) {
       </DialogTitle>
       <DialogContent>
         <Box sx={{ height: 110, bgcolor: piece.hex, mb: 2 }} aria-hidden />
-        <NumberField label="For dry fibre, g" start={mass_g} onTake={setWanted} error={grams !== wanted_g} sx={{ maxWidth: 260, mt: 0.5, mb: 1 }} />
+        <NumberField
+          label="For dry fibre, g"
+          start={mass_g}
+          onTake={setWanted}
+          error={grams !== wanted_g}
+          sx={{ maxWidth: 260, mt: 0.5, mb: 1 }}
+        />
         <Awaited query={query}>
           {(recipe) => (
             <>
-              {!recipe.logged && <Box role="note" sx={{ borderLeft: 6, pl: 1 }}>Its baths were not logged: this is how it was planned.</Box>}
+              {!recipe.logged && (
+                <Box role="note" sx={{ borderLeft: 6, pl: 1 }}>
+                  Its baths were not logged: this is how it was planned.
+                </Box>
+              )}
               {shared(recipe).map((words) => (
-                <Caution key={words}>
-                  {`${words} (${bathsWith(recipe, words)})`}
-                </Caution>
+                <Caution key={words}>{`${words} (${bathsWith(recipe, words)})`}</Caution>
               ))}
               {recipe.baths.map((bath, i) => (
                 <Box key={bath.title + String(i)} component="section" sx={{ my: 1.5 }}>
@@ -50,7 +59,11 @@ export function RecipeDialog({ piece, mass_g, onClose }: RecipeDialogProps) {
                   </Box>
                   <div>{inMyUnits(bath.amounts.join("; "))}</div>
                   {bath.really && <Box sx={{ color: "text.secondary" }}>As it was done: {inMyUnits(bath.really)}</Box>}
-                  {bath.cautions?.filter((words) => !shared(recipe).includes(words)).map((words) => <Caution key={words}>{words}</Caution>)}
+                  {bath.cautions
+                    ?.filter((words) => !shared(recipe).includes(words))
+                    .map((words) => (
+                      <Caution key={words}>{words}</Caution>
+                    ))}
                 </Box>
               ))}
               {recipe.needed.some((one) => one.in_hand_g != null && one.in_hand_g < one.grams) && (
@@ -70,7 +83,12 @@ export function RecipeDialog({ piece, mass_g, onClose }: RecipeDialogProps) {
         <Button component="a" href={address("html")} target="_blank" rel="noreferrer">
           As a page
         </Button>
-        <Button variant="contained" component="a" href={`${address("pdf")}&paper=${waysNow().paper}`} target="_blank" rel="noreferrer">
+        <Button
+          variant="contained"
+          component="a"
+          href={`${address("pdf")}&paper=${waysNow().paper}`}
+          target="_blank"
+          rel="noreferrer">
           Print the card
         </Button>
         <Button onClick={onClose}>Close</Button>
@@ -81,13 +99,18 @@ export function RecipeDialog({ piece, mass_g, onClose }: RecipeDialogProps) {
 
 type Recipe = Schema["Recipe"];
 
-const withCaution = (recipe: Recipe, words: string) => recipe.baths.flatMap((bath, i) => (bath.cautions?.includes(words) ? [i + 1] : []));
+const withCaution = (recipe: Recipe, words: string) =>
+  recipe.baths.flatMap((bath, i) => (bath.cautions?.includes(words) ? [i + 1] : []));
 
 /** Cautions of several baths: they stand once, before all of them. */
 const shared = (recipe: Recipe) =>
-  [...new Set(recipe.baths.flatMap((bath) => bath.cautions ?? []))].filter((words) => withCaution(recipe, words).length > 1);
+  [...new Set(recipe.baths.flatMap((bath) => bath.cautions ?? []))].filter(
+    (words) => withCaution(recipe, words).length > 1,
+  );
 
 function bathsWith(recipe: Recipe, words: string): string {
   const places = withCaution(recipe, words);
-  return places.length === recipe.baths.length ? "every bath" : `baths ${places.slice(0, -1).join(", ")} and ${places.at(-1) ?? ""}`;
+  return places.length === recipe.baths.length
+    ? "every bath"
+    : `baths ${places.slice(0, -1).join(", ")} and ${places.at(-1) ?? ""}`;
 }

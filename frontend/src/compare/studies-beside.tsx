@@ -29,18 +29,31 @@ export function StudiesBeside({ study, onLay, filled, setFilled }: StudiesBeside
   if (others.length === 0) return null;
   return (
     <Part title="Beside another study">
-      <ChoiceField label="Study" value={other ?? ""} onChange={setOther} options={others.map((one) => [one.id, one.name] as const)} />
+      <ChoiceField
+        label="Study"
+        value={other ?? ""}
+        onChange={setOther}
+        options={others.map((one) => [one.id, one.name] as const)}
+      />
       {other !== null && (
         <Awaited query={query}>
           {(found) => (
             <Box sx={{ fontSize: 13, mt: 1 }}>
               <p>{found.words}</p>
               <FormControlLabel
-                control={<Switch color="secondary" checked={filled === other} onChange={(_, on) => setFilled(on ? other : null)} />}
+                control={
+                  <Switch
+                    color="secondary"
+                    checked={filled === other}
+                    onChange={(_, on) => setFilled(on ? other : null)}
+                  />
+                }
                 label="Fill its swatches into the gaps of this grid"
               />
               {found.pairs.slice(0, MOST).map((one) => (
-                <Box key={one.first.join() + one.second.join()} sx={{ display: "flex", gap: 1, alignItems: "center", my: 0.5 }}>
+                <Box
+                  key={one.first.join() + one.second.join()}
+                  sx={{ display: "flex", gap: 1, alignItems: "center", my: 0.5 }}>
                   <PairOfCloth from={one.first_hex} to={one.second_hex} width={56} height={28} />
                   <span>
                     <strong>{one.de00.toFixed(1)}</strong> {one.first[0]} · {one.second[0]} {one.words}
@@ -52,13 +65,15 @@ export function StudiesBeside({ study, onLay, filled, setFilled }: StudiesBeside
                 <Button
                   variant="outlined"
                   sx={{ mt: 1 }}
-                  onClick={() => onLay(found.pairs.slice(0, 20).flatMap((one) => one.keys.filter(Boolean)))}
-                >
+                  onClick={() => onLay(found.pairs.slice(0, 20).flatMap((one) => one.keys.filter(Boolean)))}>
                   Lay these pairs
                 </Button>
               )}
               {found.differs.length > 0 && (
-                <DataTable name="studies" aria-label="What differs between the studies" sx={{ mt: 1, "& td, & th": { textAlign: "left", verticalAlign: "top", pr: 1, py: 0.25 } }}>
+                <DataTable
+                  name="studies"
+                  aria-label="What differs between the studies"
+                  sx={{ mt: 1, "& td, & th": { textAlign: "left", verticalAlign: "top", pr: 1, py: 0.25 } }}>
                   <thead>
                     <tr>
                       <th>What differs</th>

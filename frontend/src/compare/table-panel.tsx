@@ -39,9 +39,19 @@ export function TablePanel({ study, chosen, colours, state, filled, setFilled }:
   });
   const kept = useKeptTables().data ?? [];
   const keep = useChange(() => answered(api.POST("/api/tables", { body: table })), "tables");
-  const keepChange = useChange((id: number) => answered(api.PUT("/api/tables/{table_id}", { params: { path: { table_id: id } }, body: table })), "tables");
-  const takeAway = useChange((id: number) => answered(api.DELETE("/api/tables/{table_id}", { params: { path: { table_id: id } } })), "tables");
-  const print = useLook(() => answered(api.POST("/api/tables/print", { params: { query: { paper: waysNow().paper } }, body: table, parseAs: "blob" })));
+  const keepChange = useChange(
+    (id: number) => answered(api.PUT("/api/tables/{table_id}", { params: { path: { table_id: id } }, body: table })),
+    "tables",
+  );
+  const takeAway = useChange(
+    (id: number) => answered(api.DELETE("/api/tables/{table_id}", { params: { path: { table_id: id } } })),
+    "tables",
+  );
+  const print = useLook(() =>
+    answered(
+      api.POST("/api/tables/print", { params: { query: { paper: waysNow().paper } }, body: table, parseAs: "blob" }),
+    ),
+  );
   return (
     <>
       <Part title="Lay on the table">
@@ -51,42 +61,71 @@ export function TablePanel({ study, chosen, colours, state, filled, setFilled }:
         <AnyPiece study={study} onChoose={(key) => state.add([key])} />
       </Part>
       <Part title="How they lie">
-        <ToggleButtonGroup exclusive size="small" value={table.ground ?? "grey"} onChange={(_, ground: Ground | null) => ground && state.set({ ground })} aria-label="Ground">
+        <ToggleButtonGroup
+          exclusive
+          size="small"
+          value={table.ground ?? "grey"}
+          onChange={(_, ground: Ground | null) => ground && state.set({ ground })}
+          aria-label="Ground">
           <ToggleButton value="light">Light</ToggleButton>
           <ToggleButton value="grey">Middle grey</ToggleButton>
           <ToggleButton value="dark">Dark</ToggleButton>
         </ToggleButtonGroup>
         <Box>
-          <FormControlLabel control={<Switch color="secondary" checked={table.pairs ?? false} onChange={(_, pairs) => state.set({ pairs })} />} label="In pairs" />
           <FormControlLabel
-            control={<Switch color="secondary" checked={table.undyed ?? false} onChange={(_, undyed) => state.set({ undyed })} />}
+            control={
+              <Switch color="secondary" checked={table.pairs ?? false} onChange={(_, pairs) => state.set({ pairs })} />
+            }
+            label="In pairs"
+          />
+          <FormControlLabel
+            control={
+              <Switch
+                color="secondary"
+                checked={table.undyed ?? false}
+                onChange={(_, undyed) => state.set({ undyed })}
+              />
+            }
             label="Undyed below (U)"
           />
         </Box>
-        <Box sx={{ fontSize: 13 }}>Drag a piece, or move the focused one with Shift and the arrow keys; Delete takes it off.</Box>
+        <Box sx={{ fontSize: 13 }}>
+          Drag a piece, or move the focused one with Shift and the arrow keys; Delete takes it off.
+        </Box>
       </Part>
       <Part title="Keep and print">
-        <TextField label="Name of the table" value={table.name} onChange={(event) => state.set({ name: event.target.value })} />
+        <TextField
+          label="Name of the table"
+          value={table.name}
+          onChange={(event) => state.set({ name: event.target.value })}
+        />
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1 }}>
           {state.kept === null ? (
             <Button
               variant="outlined"
               disabled={table.keys.length === 0 || !table.name.trim()}
-              onClick={() => keep.mutate(undefined, { onSuccess: (made) => state.openKept(made.id) })}
-            >
+              onClick={() => keep.mutate(undefined, { onSuccess: (made) => state.openKept(made.id) })}>
               Keep
             </Button>
           ) : (
             <>
-              <Button variant="outlined" disabled={!state.changed || !table.name.trim()} onClick={() => keepChange.mutate(state.kept ?? 0)}>
+              <Button
+                variant="outlined"
+                disabled={!state.changed || !table.name.trim()}
+                onClick={() => keepChange.mutate(state.kept ?? 0)}>
                 {state.changed ? "Keep the change" : "Kept"}
               </Button>
-              <Button variant="text" onClick={() => takeAway.mutate(state.kept ?? 0, { onSuccess: () => state.openKept(null) })}>
+              <Button
+                variant="text"
+                onClick={() => takeAway.mutate(state.kept ?? 0, { onSuccess: () => state.openKept(null) })}>
                 Take away
               </Button>
             </>
           )}
-          <Button variant="outlined" disabled={table.keys.length === 0} onClick={() => print.mutate(undefined, { onSuccess: (blob) => openFile(blob, "table.pdf") })}>
+          <Button
+            variant="outlined"
+            disabled={table.keys.length === 0}
+            onClick={() => print.mutate(undefined, { onSuccess: (blob) => openFile(blob, "table.pdf") })}>
             Print in colour
           </Button>
           {table.keys.length > 0 && (
@@ -97,9 +136,17 @@ export function TablePanel({ study, chosen, colours, state, filled, setFilled }:
         </Box>
         <ProblemNote error={keep.error ?? keepChange.error ?? takeAway.error ?? print.error} />
         {kept.length > 0 && (
-          <ChoiceField label="Kept tables" sx={{ mt: 1.5 }} value={state.kept ?? ""} onChange={state.openKept} options={kept.map((one) => [one.id, `${one.table.name} (${one.table.keys.length})`] as const)} />
+          <ChoiceField
+            label="Kept tables"
+            sx={{ mt: 1.5 }}
+            value={state.kept ?? ""}
+            onChange={state.openKept}
+            options={kept.map((one) => [one.id, `${one.table.name} (${one.table.keys.length})`] as const)}
+          />
         )}
-        {state.kept !== null && <Box sx={{ fontSize: 13, mt: 1 }}>This table has its own address: send it to whoever uses this file.</Box>}
+        {state.kept !== null && (
+          <Box sx={{ fontSize: 13, mt: 1 }}>This table has its own address: send it to whoever uses this file.</Box>
+        )}
       </Part>
       <StudiesBeside study={study} onLay={(keys) => state.add(keys)} filled={filled} setFilled={setFilled} />
     </>

@@ -27,7 +27,9 @@ interface TablePieceProps {
 export function TablePiece(props: TablePieceProps) {
   const { piece, undyed, beside, size, gap, ink } = props;
   const [inHand, setInHand] = useState(false);
-  const said = beside ? `; to ${props.nextName ?? "the next"} ΔE00 ${beside.difference.de00.toFixed(1)}, ${beside.words}` : "";
+  const said = beside
+    ? `; to ${props.nextName ?? "the next"} ΔE00 ${beside.difference.de00.toFixed(1)}, ${beside.words}`
+    : "";
   return (
     <Box
       role="listitem"
@@ -46,19 +48,50 @@ export function TablePiece(props: TablePieceProps) {
       onMouseLeave={() => setInHand(false)}
       onFocus={() => setInHand(true)}
       onBlur={(event) => !event.currentTarget.contains(event.relatedTarget) && setInHand(false)}
-      sx={{ width: size.width, minWidth: { xs: 130, md: 90 }, mr: gap, position: "relative", "&:focus-visible": { outline: `3px solid ${ink}`, outlineOffset: 2 } }}
-    >
+      sx={{
+        width: size.width,
+        minWidth: { xs: 130, md: 90 },
+        mr: gap,
+        position: "relative",
+        "&:focus-visible": { outline: `3px solid ${ink}`, outlineOffset: 2 },
+      }}>
       <Box sx={{ position: "relative", bgcolor: piece.hex, height: { xs: 220, md: size.height } }}>
-        {undyed && <Box title={`undyed: ${undyed.name}`} sx={{ position: "absolute", left: 0, right: 0, bottom: 0, height: "22%", bgcolor: undyed.hex }} />}
+        {undyed && (
+          <Box
+            title={`undyed: ${undyed.name}`}
+            sx={{ position: "absolute", left: 0, right: 0, bottom: 0, height: "22%", bgcolor: undyed.hex }}
+          />
+        )}
         {inHand && (
-          <Box className="not-printed" sx={{ position: "absolute", top: 4, left: 4, display: "flex", bgcolor: "background.paper", color: "text.primary" }}>
-            <IconButton color="inherit" size="small" aria-label={`Move ${piece.name} left`} onClick={() => props.onMove(-1)}>
+          <Box
+            className="not-printed"
+            sx={{
+              position: "absolute",
+              top: 4,
+              left: 4,
+              display: "flex",
+              bgcolor: "background.paper",
+              color: "text.primary",
+            }}>
+            <IconButton
+              color="inherit"
+              size="small"
+              aria-label={`Move ${piece.name} left`}
+              onClick={() => props.onMove(-1)}>
               ←
             </IconButton>
-            <IconButton color="inherit" size="small" aria-label={`Move ${piece.name} right`} onClick={() => props.onMove(1)}>
+            <IconButton
+              color="inherit"
+              size="small"
+              aria-label={`Move ${piece.name} right`}
+              onClick={() => props.onMove(1)}>
               →
             </IconButton>
-            <IconButton color="inherit" size="small" aria-label={`Take ${piece.name} off the table`} onClick={props.onRemove}>
+            <IconButton
+              color="inherit"
+              size="small"
+              aria-label={`Take ${piece.name} off the table`}
+              onClick={props.onRemove}>
               ✕
             </IconButton>
           </Box>

@@ -42,7 +42,11 @@ export function useTable(study: number): TableState {
   }
   if (kept === null && loaded !== null) setLoaded(null);
   useEffect(() => keep(sessionStorage, STORED, table), [table]);
-  const change = useCallback((keys: (before: readonly string[]) => string[]) => setTable((old) => ({ ...old, keys: keys(old.keys).slice(0, MOST) })), []);
+  const change = useCallback(
+    (keys: (before: readonly string[]) => string[]) =>
+      setTable((old) => ({ ...old, keys: keys(old.keys).slice(0, MOST) })),
+    [],
+  );
   const moveTo = (key: string, place: number) =>
     change((before) => {
       const rest = before.filter((one) => one !== key);

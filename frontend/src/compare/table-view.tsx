@@ -39,21 +39,26 @@ export function TableView({ study, colours, state }: TableViewProps) {
 
   useEffect(() => {
     const onKey = (event: globalThis.KeyboardEvent) => {
-      if ((event.target as HTMLElement).closest("input, textarea, select, [role=dialog]") || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (
+        (event.target as HTMLElement).closest("input, textarea, select, [role=dialog]") ||
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey
+      )
+        return;
       if (event.key.toLowerCase() === "u") set({ undyed: !table.undyed });
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
   }, [set, table.undyed]);
 
-  if (table.keys.length === 0)
-    return <EmptyTable study={study} colours={colours} onLay={state.add} />;
+  if (table.keys.length === 0) return <EmptyTable study={study} colours={colours} onLay={state.add} />;
   const pieces = look.data?.pieces ?? [];
   const start = pieces.length > 2 ? Math.min(at, pieces.length - 2) : 0;
   const shown = phone ? pieces.slice(start, start + 2) : pieces;
   const between = new Map(look.data?.neighbours.map((one) => [`${one.first} ${one.second}`, one]));
   const undyed = new Map(look.data?.undyed.map((one) => [one.key, one]));
-  const focus = (place: number) => (list.current?.querySelectorAll<HTMLElement>("[data-piece]")[place])?.focus();
+  const focus = (place: number) => list.current?.querySelectorAll<HTMLElement>("[data-piece]")[place]?.focus();
   const onKey = (event: KeyboardEvent<HTMLElement>, key: string) => {
     const place = shown.findIndex((one) => one.key === key);
     const step = { ArrowRight: 1, ArrowLeft: -1 }[event.key];
@@ -76,7 +81,11 @@ export function TableView({ study, colours, state }: TableViewProps) {
           <Box role="status" sx={{ flex: 1, textAlign: "center" }}>
             {start + 1} and {start + 2} of {pieces.length}
           </Box>
-          <Button variant="outlined" sx={{ minHeight: 48 }} disabled={start >= pieces.length - 2} onClick={() => setAt(start + 1)}>
+          <Button
+            variant="outlined"
+            sx={{ minHeight: 48 }}
+            disabled={start >= pieces.length - 2}
+            onClick={() => setAt(start + 1)}>
             Next
           </Button>
         </Box>
@@ -117,5 +126,8 @@ function sizeOf(count: number, pairs: boolean): { width: string; height: string 
   const across = pairs ? fits + (fits % 2) : fits;
   const gaps = pairs ? (across / 2) * PAIR_GAP : 0;
   const rows = Math.ceil(count / across);
-  return { width: `${((99 - gaps) / across).toFixed(2)}%`, height: rows === 1 ? "min(58vh, 520px)" : rows === 2 ? "min(30vh, 320px)" : "min(22vh, 240px)" };
+  return {
+    width: `${((99 - gaps) / across).toFixed(2)}%`,
+    height: rows === 1 ? "min(58vh, 520px)" : rows === 2 ? "min(30vh, 320px)" : "min(22vh, 240px)",
+  };
 }

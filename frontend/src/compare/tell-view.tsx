@@ -32,8 +32,12 @@ export function TellView({ study, chosen, colours }: TellViewProps) {
   const nothing = colours.kinds.length === 0;
   return (
     <Box sx={{ p: 2, maxWidth: 900 }}>
-      {nothing && <p>Nothing was read yet: there is no colour to tell of. The report holds the plan and the log already.</p>}
-      <Section title="Recipe card" about="One page a colour: its cloth, every bath for the mass that you want, what was really done, cautions, lasting.">
+      {nothing && (
+        <p>Nothing was read yet: there is no colour to tell of. The report holds the plan and the log already.</p>
+      )}
+      <Section
+        title="Recipe card"
+        about="One page a colour: its cloth, every bath for the mass that you want, what was really done, cautions, lasting.">
         {codes.length === 0 && <p>Select swatches in the grid to make their cards.</p>}
         {onCards.map((cell) =>
           cell.swatches.map((code) => {
@@ -44,7 +48,11 @@ export function TellView({ study, chosen, colours }: TellViewProps) {
                 <Box sx={{ flex: 1 }}>
                   <SwatchCode study={study.id} code={code} /> {cellWords(study, cell)}
                 </Box>
-                <Button variant="outlined" disabled={!piece} onClick={() => piece && setRecipe(piece)} aria-label={`Recipe card of ${code}`}>
+                <Button
+                  variant="outlined"
+                  disabled={!piece}
+                  onClick={() => piece && setRecipe(piece)}
+                  aria-label={`Recipe card of ${code}`}>
                   Card
                 </Button>
               </Box>
@@ -52,13 +60,17 @@ export function TellView({ study, chosen, colours }: TellViewProps) {
           }),
         )}
       </Section>
-      <Section title="Study report" about="The question, what was crossed and how, the grid in colour, what is real, fading, every swatch, the log, methods and uncertainties.">
+      <Section
+        title="Study report"
+        about="The question, what was crossed and how, the grid in colour, what is real, fading, every swatch, the log, methods and uncertainties.">
         <Links>
           <FileLink href={`${base}/report.pdf?paper=${waysNow().paper}`} words="As PDF" main />
           <FileLink href={`${base}/report.html`} words="As one page" />
         </Links>
       </Section>
-      <Section title="Package" about="All of the study in open formats, for a colleague or another program: tables as CSV with their meaning and units, photographs, calibrations.">
+      <Section
+        title="Package"
+        about="All of the study in open formats, for a colleague or another program: tables as CSV with their meaning and units, photographs, calibrations.">
         <Links>
           <FileLink href={`/api/package.zip?studies=${study.id}`} words="This study" />
           <FileLink href="/api/package.zip" words="All studies" />
@@ -93,7 +105,9 @@ function Section({ title, about, children }: { title: string; about: string; chi
   );
 }
 
-const Links = ({ children }: { children: ReactNode }) => <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>{children}</Box>;
+const Links = ({ children }: { children: ReactNode }) => (
+  <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>{children}</Box>
+);
 
 function FileLink({ href, words, main = false }: { href: string; words: string; main?: boolean }) {
   return (

@@ -27,8 +27,24 @@ export function BathCurve({ watch }: { watch: Watch }) {
   const { band, readings, put_in } = watch;
   return (
     <Box sx={{ my: 1 }}>
-      <Curve title="°C" readings={readings} valueOf={(one) => one.temperature_c} low={band.low_c} high={band.high_c} least={10} marks={put_in} />
-      <Curve title="pH" readings={readings} valueOf={(one) => one.ph} low={band.low_ph} high={band.high_ph} least={1} marks={put_in} />
+      <Curve
+        title="°C"
+        readings={readings}
+        valueOf={(one) => one.temperature_c}
+        low={band.low_c}
+        high={band.high_c}
+        least={10}
+        marks={put_in}
+      />
+      <Curve
+        title="pH"
+        readings={readings}
+        valueOf={(one) => one.ph}
+        low={band.low_ph}
+        high={band.high_ph}
+        least={1}
+        marks={put_in}
+      />
       {put_in.map((mark) => (
         <Box key={mark.at + mark.words} sx={{ fontSize: 13 }}>
           ▼ {CLOCK.format(new Date(mark.at))} {inMyUnits(mark.words)}
@@ -56,9 +72,20 @@ function Curve({ title, readings, valueOf, low, high, least, marks }: CurveProps
   const line = points.map((point) => `${x(point.at).toFixed(1)},${y(point.value).toFixed(1)}`).join(" ");
   const ticks = [middle - half * 0.8, middle, middle + half * 0.8];
   return (
-    <svg viewBox={`0 0 ${W} ${H}`} width="100%" role="img" aria-label={`${title} over time, now ${last.value.toFixed(1)}`}>
+    <svg
+      viewBox={`0 0 ${W} ${H}`}
+      width="100%"
+      role="img"
+      aria-label={`${title} over time, now ${last.value.toFixed(1)}`}>
       {low != null && high != null && (
-        <rect x={LEFT} width={W - LEFT} y={y(high)} height={Math.max(1, y(low) - y(high))} fill={palette.text.primary} opacity={0.12} />
+        <rect
+          x={LEFT}
+          width={W - LEFT}
+          y={y(high)}
+          height={Math.max(1, y(low) - y(high))}
+          fill={palette.text.primary}
+          opacity={0.12}
+        />
       )}
       {ticks.map((tick) => (
         <text key={tick} x={LEFT - 4} y={y(tick) + 4} fontSize="11" textAnchor="end" fill={palette.text.secondary}>
@@ -70,7 +97,14 @@ function Curve({ title, readings, valueOf, low, high, least, marks }: CurveProps
         .map((mark) => (
           <g key={mark.at + mark.words}>
             <title>{inMyUnits(mark.words)}</title>
-            <line x1={x(Date.parse(mark.at))} x2={x(Date.parse(mark.at))} y1={4} y2={H - BOTTOM} stroke={palette.text.secondary} strokeDasharray="2 3" />
+            <line
+              x1={x(Date.parse(mark.at))}
+              x2={x(Date.parse(mark.at))}
+              y1={4}
+              y2={H - BOTTOM}
+              stroke={palette.text.secondary}
+              strokeDasharray="2 3"
+            />
             <text x={x(Date.parse(mark.at))} y={10} fontSize="11" textAnchor="middle" fill={palette.text.primary}>
               ▼
             </text>
@@ -80,7 +114,14 @@ function Curve({ title, readings, valueOf, low, high, least, marks }: CurveProps
       {points
         .filter((point) => point.byHand)
         .map((point) => (
-          <rect key={point.at} x={x(point.at) - 3} y={y(point.value) - 3} width={6} height={6} fill={palette.text.primary} />
+          <rect
+            key={point.at}
+            x={x(point.at) - 3}
+            y={y(point.value) - 3}
+            width={6}
+            height={6}
+            fill={palette.text.primary}
+          />
         ))}
       <text x={LEFT} y={H - 3} fontSize="11" fill={palette.text.secondary}>
         {title} from {CLOCK.format(from)}

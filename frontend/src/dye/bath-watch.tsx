@@ -38,7 +38,9 @@ export function BathWatch({ study, one, step }: { study: number; one: VesselBenc
             {here.ph != null && `pH ${here.ph.toFixed(1)}`}
           </Box>
           <Box sx={{ fontSize: 13, flex: 1 }}>{here.probe}</Box>
-          <Button size="small" onClick={() => log({ kind: "probe", vessel: "", probe: here.probe, note: `out of ${one.vessel.name}` })}>
+          <Button
+            size="small"
+            onClick={() => log({ kind: "probe", vessel: "", probe: here.probe, note: `out of ${one.vessel.name}` })}>
             Take out
           </Button>
         </Box>
@@ -46,8 +48,18 @@ export function BathWatch({ study, one, step }: { study: number; one: VesselBenc
       {watch && (watch.readings.length > 0 || watch.put_in.length > 0) && <BathCurve watch={watch} />}
       {!here && free.length > 0 && (
         <Box sx={{ display: "flex", gap: 1 }}>
-          <ChoiceField label="Hang in a probe" value={picked} onChange={setPicked} options={free.map((probe) => [probe.probe, probeWords(probe)] as const)} />
-          <Button variant="outlined" color="secondary" sx={{ minHeight: 48, flex: "none" }} disabled={!picked} onClick={() => log({ kind: "probe", vessel: one.vessel.name, step, probe: picked })}>
+          <ChoiceField
+            label="Hang in a probe"
+            value={picked}
+            onChange={setPicked}
+            options={free.map((probe) => [probe.probe, probeWords(probe)] as const)}
+          />
+          <Button
+            variant="outlined"
+            color="secondary"
+            sx={{ minHeight: 48, flex: "none" }}
+            disabled={!picked}
+            onClick={() => log({ kind: "probe", vessel: one.vessel.name, step, probe: picked })}>
             Hang in
           </Button>
         </Box>
@@ -57,7 +69,10 @@ export function BathWatch({ study, one, step }: { study: number; one: VesselBenc
 }
 
 function probeWords(probe: Schema["ProbeNow"]): string {
-  const read = [probe.temperature_c != null && temperatureWords(probe.temperature_c), probe.ph != null && `pH ${probe.ph.toFixed(1)}`];
+  const read = [
+    probe.temperature_c != null && temperatureWords(probe.temperature_c),
+    probe.ph != null && `pH ${probe.ph.toFixed(1)}`,
+  ];
   const reads = read.filter(Boolean).join(", ");
   return `${probe.probe}${reads && `: ${reads}`}${probe.vessel ? " (in another bath)" : ""}`;
 }

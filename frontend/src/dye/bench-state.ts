@@ -58,8 +58,7 @@ export function useDyeFaces(study: StudyView): DyeState {
   const vessel = named(chosen) ?? mostUrgent(vessels);
   const ofSwatch = useMemo(() => {
     const found = new Map<string, VesselBench[]>();
-    for (const one of vessels)
-      for (const code of whoIs(one)) found.set(code, [...(found.get(code) ?? []), one]);
+    for (const one of vessels) for (const code of whoIs(one)) found.set(code, [...(found.get(code) ?? []), one]);
     return found;
   }, [vessels]);
   return {

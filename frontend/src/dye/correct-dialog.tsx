@@ -50,7 +50,11 @@ export function CorrectDialog({ study, line, bench, onClose }: CorrectDialogProp
     if (old.addition) said.addition = { ...old.addition, amount: amount ?? old.addition.amount };
     if (old.minutes != null) said.minutes = typedMinutes(minutes);
     if (old.count != null) said.count = count;
-    if (old.swatches.length > 0) said.swatches = codes.toUpperCase().split(/[\s,;]+/).filter(Boolean);
+    if (old.swatches.length > 0)
+      said.swatches = codes
+        .toUpperCase()
+        .split(/[\s,;]+/)
+        .filter(Boolean);
     if (when !== was) said.at = new Date(when).toISOString();
     log(said);
     onClose();
@@ -62,24 +66,43 @@ export function CorrectDialog({ study, line, bench, onClose }: CorrectDialogProp
   const wrongTime = minutes.trim() !== "" && typedMinutes(minutes) === null;
   const sound = !wrongTime && when !== "" && ![temperature, ph, amount, count].some(Number.isNaN);
   const field = (label: string, value: string, set: (text: string) => void, wrong = "") => (
-    <TextField label={label} value={value} error={wrong !== ""} helperText={wrong} multiline={label === "Note"} onChange={(event) => set(event.target.value)} />
+    <TextField
+      label={label}
+      value={value}
+      error={wrong !== ""}
+      helperText={wrong}
+      multiline={label === "Note"}
+      onChange={(event) => set(event.target.value)}
+    />
   );
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs">
       <DialogTitle>Correct entry {id}</DialogTitle>
       <DialogContent>
         <Box sx={{ mb: 1.5 }}>
-          It said: {line.kind_words} {saidIn(line)}. It stays in the log; what you say now counts in its place, at the same time
-          unless you change that.
+          It said: {line.kind_words} {saidIn(line)}. It stays in the log; what you say now counts in its place, at the
+          same time unless you change that.
         </Box>
         <Box sx={{ display: "grid", gap: 1.5 }}>
           <MomentField label="It happened at" value={when} onChange={setWhen} seconds />
           {old.vessel !== "" && (
-            <ChoiceField label="At the vessel" value={vessel} onChange={setVessel} options={bench.vessels.map((one) => [one.vessel.name, `${one.vessel.name} ${one.vessel.title}`] as const)} />
+            <ChoiceField
+              label="At the vessel"
+              value={vessel}
+              onChange={setVessel}
+              options={bench.vessels.map((one) => [one.vessel.name, `${one.vessel.name} ${one.vessel.title}`] as const)}
+            />
           )}
           {reads && <QuantityField label="°C" start={old.temperature_c} onTake={setTemperature} />}
           {old.kind === "record" && <QuantityField label="pH" start={old.ph} onTake={setPh} />}
-          {old.addition && <QuantityField label={`${old.addition.unit} ${old.addition.name}`} start={old.addition.amount} needed onTake={setAmount} />}
+          {old.addition && (
+            <QuantityField
+              label={`${old.addition.unit} ${old.addition.name}`}
+              start={old.addition.amount}
+              needed
+              onTake={setAmount}
+            />
+          )}
           {old.minutes != null && field("For", minutes, setMinutes, wrongTime ? DURATION_HELP : "")}
           {old.count != null && <QuantityField label="Rinses" start={old.count} onTake={setCount} />}
           {old.swatches.length > 0 && field("Swatches", codes, setCodes)}

@@ -57,7 +57,8 @@ export function CurrentStep({ study, bench, one, number, state, following, after
     log({ kind: "done", ...at, note });
   };
   if (after) return <HandForm study={study} one={one} />;
-  const readable = step.asks !== "iron watch" && (step.wants_ph || step.heat || step.key === "cool" || step.temperature_c != null);
+  const readable =
+    step.asks !== "iron watch" && (step.wants_ph || step.heat || step.key === "cool" || step.temperature_c != null);
   return (
     <Box component="section" aria-label={`Step ${number}`} aria-current="step" sx={{ py: 1.5 }}>
       <Box component="h2" sx={{ m: 0, fontSize: 24, lineHeight: 1.15 }}>
@@ -97,7 +98,9 @@ export function CurrentStep({ study, bench, one, number, state, following, after
         </Button>
       )}
       {otherwise && <AdditionForm study={study.id} bench={bench} one={one} step={step.key} />}
-      {step.asks === "rinses" && <RinsesForm study={study.id} at={at} entries={bench.entries} standing={bench.standing} />}
+      {step.asks === "rinses" && (
+        <RinsesForm study={study.id} at={at} entries={bench.entries} standing={bench.standing} />
+      )}
       {SETS_PH.includes(step.key) && <DosePart study={study.id} bench={bench} one={one} step={step.key} />}
       {(readable || noting) && <ReadingForm study={study.id} at={at} wantsPh={step.wants_ph ?? false} />}
       {!readable && !noting && step.asks !== "iron watch" && (
@@ -112,15 +115,17 @@ export function CurrentStep({ study, bench, one, number, state, following, after
           size="large"
           fullWidth
           sx={{ minHeight: 64, fontSize: 18, mt: 1 }}
-          onClick={() => log({ kind: "begun", ...at, minutes: runs })}
-        >
+          onClick={() => log({ kind: "begun", ...at, minutes: runs })}>
           Begin: {durationWords(runs)}
         </Button>
       )}
       {state.begun_at && step.asks !== "iron watch" && <Running begunAt={state.begun_at} minutes={runs} />}
       {sure && missing.length > 0 && (
         <Box role="alert" sx={{ borderLeft: 6, borderColor: "error.main", pl: 1, my: 1 }}>
-          <strong>{missing.length} not in: {missing.join(" ")}.</strong> Look on the table and in the soaking bowl before the lid goes on.
+          <strong>
+            {missing.length} not in: {missing.join(" ")}.
+          </strong>{" "}
+          Look on the table and in the soaking bowl before the lid goes on.
         </Box>
       )}
       <Button
@@ -129,9 +134,14 @@ export function CurrentStep({ study, bench, one, number, state, following, after
         size="large"
         fullWidth
         sx={{ minHeight: 64, fontSize: 18, mt: 1 }}
-        onClick={done}
-      >
-        {sure && missing.length > 0 ? `Go on without ${missing.length}` : asPlanned ? "Put in as said" : step.takes_out.length > 0 ? "They are out" : "Done"}
+        onClick={done}>
+        {sure && missing.length > 0
+          ? `Go on without ${missing.length}`
+          : asPlanned
+            ? "Put in as said"
+            : step.takes_out.length > 0
+              ? "They are out"
+              : "Done"}
       </Button>
       {following && (
         <Box sx={{ mt: 1, color: "text.secondary" }}>
@@ -157,7 +167,8 @@ function LayOut({ one }: { one: VesselBench }) {
   return (
     <Box sx={{ my: 1 }}>
       <strong>Put ready:</strong> {one.vessel.on_shelf_name || "a vessel"}
-      {one.vessel.swatches.length > 0 && `, ${counted(one.vessel.swatches.length, "swatch")}, ${massWords(one.amounts.dry_fibre_g)} dry`}
+      {one.vessel.swatches.length > 0 &&
+        `, ${counted(one.vessel.swatches.length, "swatch")}, ${massWords(one.amounts.dry_fibre_g)} dry`}
       {one.amounts.figures.map((figure) => (
         <FigureRow
           key={figure.role + figure.name + figure.moment}

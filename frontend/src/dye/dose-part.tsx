@@ -26,7 +26,14 @@ export function DosePart({ study, bench, one, step }: DosePartProps) {
         {said.given_g > 0 && ` Given so far: ${massWords(said.given_g)} ${said.substance}.`}
         {said.dose && ` The bath buffers ${said.dose.buffer_mmol_l_ph.toFixed(1)} mmol/L for each pH.`}
       </Box>
-      <AdditionForm key={said.substance} study={study} bench={bench} one={one} step={step} proposed={{ name: said.substance, stock: said.stock_percent }} />
+      <AdditionForm
+        key={said.substance}
+        study={study}
+        bench={bench}
+        one={one}
+        step={step}
+        proposed={{ name: said.substance, stock: said.stock_percent }}
+      />
     </Box>
   );
 }

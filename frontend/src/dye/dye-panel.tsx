@@ -25,7 +25,12 @@ export function DyePanel({ study, state }: { study: StudyView; state: DyeState }
       {(bench) => {
         const one = state.vessel;
         if (!one && study.entered_from)
-          return <Part title="Dyed before">These swatches were entered from {study.entered_from} when they had been dyed. To dye them further, select them and choose Go on in the Plan lens.</Part>;
+          return (
+            <Part title="Dyed before">
+              These swatches were entered from {study.entered_from} when they had been dyed. To dye them further, select
+              them and choose Go on in the Plan lens.
+            </Part>
+          );
         if (!one) return <Part title="Nothing to dye yet">Cross a dye or a mordant in the Plan lens first.</Part>;
         const next = nextStep(one);
         const current = one.steps[next];
@@ -57,11 +62,27 @@ export function DyePanel({ study, state }: { study: StudyView; state: DyeState }
             )}
             <Reheats study={study.id} one={one} />
             <StraysPart study={study} bench={bench} />
-            <LogMore key={one.vessel.name} study={study} bench={bench} one={one} step={current?.step.key ?? ""} wentWrong={<WentWrong study={study} bench={bench} one={one} step={current?.step.key ?? ""} />} />
+            <LogMore
+              key={one.vessel.name}
+              study={study}
+              bench={bench}
+              one={one}
+              step={current?.step.key ?? ""}
+              wentWrong={<WentWrong study={study} bench={bench} one={one} step={current?.step.key ?? ""} />}
+            />
             <MarksPart study={study} bench={bench} one={one} />
             <Part title={`All steps at ${one.vessel.name}`}>
               {one.steps.map((step, i) => (
-                <StepLine key={step.step.key} study={study.id} vessel={one.vessel.name} number={i + 1} state={step} current={i === next} entries={bench.entries} standing={bench.standing} />
+                <StepLine
+                  key={step.step.key}
+                  study={study.id}
+                  vessel={one.vessel.name}
+                  number={i + 1}
+                  state={step}
+                  current={i === next}
+                  entries={bench.entries}
+                  standing={bench.standing}
+                />
               ))}
             </Part>
           </>
@@ -71,7 +92,15 @@ export function DyePanel({ study, state }: { study: StudyView; state: DyeState }
   );
 }
 
-function VesselField({ bench, one, choose }: { bench: Schema["DyeView"]; one: VesselBench; choose: (name: string) => void }) {
+function VesselField({
+  bench,
+  one,
+  choose,
+}: {
+  bench: Schema["DyeView"];
+  one: VesselBench;
+  choose: (name: string) => void;
+}) {
   return (
     <TextField select label="At the vessel" value={one.vessel.name} onChange={(event) => choose(event.target.value)}>
       {bench.vessels.map((each) => (
@@ -89,7 +118,12 @@ function VesselField({ bench, one, choose }: { bench: Schema["DyeView"]; one: Ve
 function WhoField() {
   const who = useWho();
   return (
-    <TextField label="Who" value={who} onChange={(event) => setWho(event.target.value.slice(0, 60))} sx={{ width: 110, flex: "none" }} />
+    <TextField
+      label="Who"
+      value={who}
+      onChange={(event) => setWho(event.target.value.slice(0, 60))}
+      sx={{ width: 110, flex: "none" }}
+    />
   );
 }
 
@@ -107,10 +141,23 @@ function NextVessel({ study, bench, one, choose }: NextVesselProps) {
   return (
     <Part title={`${one.vessel.name} is done`}>
       {dried?.step.key === "dry" && (
-        <CurrentStep study={study} bench={bench} one={one} number={one.steps.length} state={dried} following={undefined} after />
+        <CurrentStep
+          study={study}
+          bench={bench}
+          one={one}
+          number={one.steps.length}
+          state={dried}
+          following={undefined}
+          after
+        />
       )}
       {ready ? (
-        <Button variant="contained" size="large" fullWidth sx={{ minHeight: 56 }} onClick={() => choose(ready.vessel.name)}>
+        <Button
+          variant="contained"
+          size="large"
+          fullWidth
+          sx={{ minHeight: 56 }}
+          onClick={() => choose(ready.vessel.name)}>
           Go to {ready.vessel.name} {inMyUnits(ready.vessel.title)}
         </Button>
       ) : (

@@ -13,7 +13,11 @@ export function usePartOfDye() {
   const [first, code] = (place.part ?? "").split("/");
   const known = first === "days" || first === "log" || first === "swatches";
   const part: keyof typeof PARTS_ON_A_PHONE = known ? first : first === "swatch" ? "log" : "bench";
-  return { part, swatch: first === "swatch" ? code : undefined, open: (study: number, next: string) => go({ study, view: "dye", part: next }) };
+  return {
+    part,
+    swatch: first === "swatch" ? code : undefined,
+    open: (study: number, next: string) => go({ study, view: "dye", part: next }),
+  };
 }
 
 export function DyeTabsOnAPhone({ study }: { study: StudyView }) {
@@ -30,7 +34,11 @@ export function DyeTabs({ study }: { study: StudyView }) {
   const { part, open } = usePartOfDye();
   return (
     <Box className="not-printed" sx={{ px: 1, display: { xs: "none", md: "block" }, flex: "none" }}>
-      <PanelTabs tabs={PARTS} value={part === "bench" ? "swatches" : part} onChange={(key) => open(study.id, key === "swatches" ? "" : key)} />
+      <PanelTabs
+        tabs={PARTS}
+        value={part === "bench" ? "swatches" : part}
+        onChange={(key) => open(study.id, key === "swatches" ? "" : key)}
+      />
     </Box>
   );
 }

@@ -36,7 +36,12 @@ export function HandForm({ study, one }: { study: StudyView; one: VesselBench })
         </Box>
       )}
       <Box sx={{ display: "grid", gap: 1 }}>
-        <Several label="Swatches (none: all of them)" options={whoIs(one).map((code) => [code, code] as const)} value={which} onChange={setWhich} />
+        <Several
+          label="Swatches (none: all of them)"
+          options={whoIs(one).map((code) => [code, code] as const)}
+          value={which}
+          onChange={setWhich}
+        />
         <ChoiceField label="The hand" value={hand} onChange={setHand} options={HANDS} />
         <ChoiceField label="Evenness by eye" value={evenness} onChange={setEvenness} options={EVENNESS} />
         <EyeNote />

@@ -24,7 +24,9 @@ export function IronWatch({ study, one, state, passages }: IronWatchProps) {
   const at = { vessel: one.vessel.name, step: state.step.key };
   const codes = whoIs(one);
   const pulled = new Map(
-    passages.flatMap((each) => (each.vessel === one.vessel.name && each.seconds != null ? [[each.swatch, each.seconds] as const] : [])),
+    passages.flatMap((each) =>
+      each.vessel === one.vessel.name && each.seconds != null ? [[each.swatch, each.seconds] as const] : [],
+    ),
   );
   if (!state.begun_at)
     return (
@@ -33,8 +35,7 @@ export function IronWatch({ study, one, state, passages }: IronWatchProps) {
         size="large"
         fullWidth
         sx={{ minHeight: 72, fontSize: 20, my: 1 }}
-        onClick={() => log({ kind: "begun", ...at })}
-      >
+        onClick={() => log({ kind: "begun", ...at })}>
         All in: start the clock
       </Button>
     );
@@ -58,11 +59,22 @@ export function IronWatch({ study, one, state, passages }: IronWatchProps) {
               color={seconds === undefined ? "primary" : "secondary"}
               disabled={seconds !== undefined}
               onClick={() => log({ kind: "pulled", ...at, swatches: [code] })}
-              sx={{ minHeight: 64, minWidth: 104, flexDirection: "column", lineHeight: 1.15, fontSize: 17, outline: late ? "4px solid" : "none", "&.Mui-disabled": { color: "text.primary" } }}
-            >
+              sx={{
+                minHeight: 64,
+                minWidth: 104,
+                flexDirection: "column",
+                lineHeight: 1.15,
+                fontSize: 17,
+                outline: late ? "4px solid" : "none",
+                "&.Mui-disabled": { color: "text.primary" },
+              }}>
               {seconds === undefined ? `Pull ${code}` : `${code} ✓`}
               <Box component="span" sx={{ fontSize: 12, fontWeight: 400 }}>
-                {seconds !== undefined ? `${seconds.toFixed(1)} s` : late ? `over ${limit} s: pull` : `${tieOf(study, code)} · ${limits?.planned_s ? "planned" : "at most"} ${limit} s`}
+                {seconds !== undefined
+                  ? `${seconds.toFixed(1)} s`
+                  : late
+                    ? `over ${limit} s: pull`
+                    : `${tieOf(study, code)} · ${limits?.planned_s ? "planned" : "at most"} ${limit} s`}
               </Box>
             </Button>
           );

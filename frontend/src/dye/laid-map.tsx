@@ -25,7 +25,8 @@ const within = (value: number, least: number, most: number) => Math.min(Math.max
 export function LaidMap({ zones, label, picture, onChange }: LaidMapProps) {
   const held = useRef<{ at: number; sizing: boolean; x: number; y: number } | null>(null);
   const place = (event: PointerEvent<SVGElement>) => {
-    const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect() ?? event.currentTarget.getBoundingClientRect();
+    const box =
+      event.currentTarget.ownerSVGElement?.getBoundingClientRect() ?? event.currentTarget.getBoundingClientRect();
     return { x: (event.clientX - box.left) / box.width, y: (event.clientY - box.top) / box.height };
   };
   const take = (event: PointerEvent<SVGElement>, at: number, sizing: boolean) => {
@@ -41,7 +42,11 @@ export function LaidMap({ zones, label, picture, onChange }: LaidMapProps) {
     const by = { x: x - now.x, y: y - now.y };
     held.current = { ...now, x, y };
     const changed = now.sizing
-      ? { ...zone, width: within(zone.width + by.x, LEAST, 1 - zone.x), height: within(zone.height + by.y, LEAST, 1 - zone.y) }
+      ? {
+          ...zone,
+          width: within(zone.width + by.x, LEAST, 1 - zone.x),
+          height: within(zone.height + by.y, LEAST, 1 - zone.y),
+        }
       : { ...zone, x: within(zone.x + by.x, 0, 1 - zone.width), y: within(zone.y + by.y, 0, 1 - zone.height) };
     onChange(zones.map((one, i) => (i === now.at ? changed : one)));
   };
@@ -52,8 +57,15 @@ export function LaidMap({ zones, label, picture, onChange }: LaidMapProps) {
       viewBox={`0 0 ${W} ${H}`}
       role="img"
       aria-label={label}
-      sx={{ width: "100%", maxWidth: 460, border: 1, borderColor: "text.primary", bgcolor: "background.paper", touchAction: onChange ? "none" : "auto", fontSize: 11 }}
-    >
+      sx={{
+        width: "100%",
+        maxWidth: 460,
+        border: 1,
+        borderColor: "text.primary",
+        bgcolor: "background.paper",
+        touchAction: onChange ? "none" : "auto",
+        fontSize: 11,
+      }}>
       {picture && <image href={picture} width={W} height={H} preserveAspectRatio="xMidYMid slice" opacity={0.75} />}
       {zones.map((zone, i) => (
         <g key={`${zone.zone} ${i}`}>
@@ -71,8 +83,22 @@ export function LaidMap({ zones, label, picture, onChange }: LaidMapProps) {
             onPointerMove={move}
             onPointerUp={drop}
           />
-          <foreignObject x={zone.x * W + 2} y={zone.y * H + 2} width={Math.max(1, zone.width * W - 4)} height={Math.max(1, zone.height * H - 4)} style={{ pointerEvents: "none" }}>
-            <div style={{ fontSize: 10, lineHeight: 1.1, overflow: "hidden", height: "100%", color: picture ? "#000" : "inherit" }}>{zone.zone}</div>
+          <foreignObject
+            x={zone.x * W + 2}
+            y={zone.y * H + 2}
+            width={Math.max(1, zone.width * W - 4)}
+            height={Math.max(1, zone.height * H - 4)}
+            style={{ pointerEvents: "none" }}>
+            <div
+              style={{
+                fontSize: 10,
+                lineHeight: 1.1,
+                overflow: "hidden",
+                height: "100%",
+                color: picture ? "#000" : "inherit",
+              }}>
+              {zone.zone}
+            </div>
           </foreignObject>
           {onChange && (
             <rect

@@ -54,11 +54,17 @@ export function LoadingCheck({ study, one, step }: LoadingCheckProps) {
   const offline = (typed: string) => {
     const code = typed.trim().toUpperCase();
     const belongs = codes.includes(code);
-    take([{ code: belongs ? code : null, belongs, inside: one.inside.includes(code), words: belongs ? `${code} goes in.` : `${code} is not of this vessel.` }]);
+    take([
+      {
+        code: belongs ? code : null,
+        belongs,
+        inside: one.inside.includes(code),
+        words: belongs ? `${code} goes in.` : `${code} is not of this vessel.`,
+      },
+    ]);
   };
   const typed = () => {
-    if (text.trim())
-      ask.mutate(text, { onSuccess: (who) => take([who]), onError: () => offline(text) });
+    if (text.trim()) ask.mutate(text, { onSuccess: (who) => take([who]), onError: () => offline(text) });
   };
   const inAllTheSame = (who: Identified) => {
     log({ kind: "loaded", ...at, swatches: [who.code ?? ""], sure: true });
@@ -82,11 +88,24 @@ export function LoadingCheck({ study, one, step }: LoadingCheckProps) {
         <Button variant="outlined" color="secondary" sx={{ minHeight: 48, flex: "none" }} onClick={typed}>
           Tick in
         </Button>
-        <PictureButton words="Scan labels" label="Picture of labels" onPicture={(file) => scan.mutate(file, { onSuccess: take })} />
+        <PictureButton
+          words="Scan labels"
+          label="Picture of labels"
+          onPicture={(file) => scan.mutate(file, { onSuccess: take })}
+        />
       </Box>
       <ProblemNote error={scan.error} />
       {said.map((who) => (
-        <Box key={who.words} role={who.belongs ? "status" : "alert"} sx={{ my: 0.5, pl: 1, borderLeft: 6, borderColor: who.belongs ? "divider" : "error.main", fontWeight: who.belongs ? 400 : 700 }}>
+        <Box
+          key={who.words}
+          role={who.belongs ? "status" : "alert"}
+          sx={{
+            my: 0.5,
+            pl: 1,
+            borderLeft: 6,
+            borderColor: who.belongs ? "divider" : "error.main",
+            fontWeight: who.belongs ? 400 : 700,
+          }}>
           {who.words}
           {!who.belongs && who.code && (
             <Box sx={{ fontWeight: 400 }}>
@@ -109,8 +128,14 @@ export function LoadingCheck({ study, one, step }: LoadingCheckProps) {
               color="secondary"
               aria-pressed={inside}
               onClick={() => log({ kind: inside ? "unloaded" : "loaded", ...at, swatches: [code], sure: stray })}
-              sx={{ minHeight: 52, minWidth: 84, borderWidth: inside ? 3 : 1, opacity: inside ? 1 : 0.75, flexDirection: "column", lineHeight: 1.15 }}
-            >
+              sx={{
+                minHeight: 52,
+                minWidth: 84,
+                borderWidth: inside ? 3 : 1,
+                opacity: inside ? 1 : 0.75,
+                flexDirection: "column",
+                lineHeight: 1.15,
+              }}>
               <span>
                 {inside ? "✓ " : ""}
                 {code}

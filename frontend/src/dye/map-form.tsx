@@ -26,24 +26,41 @@ export function MapForm({ study, one, step }: { study: number; one: VesselBench;
   const shown = taken ?? (first.photo ? `/api/studies/${study}/dye/photos/${first.photo}` : null);
   const drawn = one.maps.filter((map) => map.drawn).map((map) => map.swatch);
   const keep = () => {
-    log({ kind: "laid", vessel: one.vessel.name, step, swatches: codes, zones: [...zones], photo: picture ? null : (first.photo ?? null) }, picture);
+    log(
+      {
+        kind: "laid",
+        vessel: one.vessel.name,
+        step,
+        swatches: codes,
+        zones: [...zones],
+        photo: picture ? null : (first.photo ?? null),
+      },
+      picture,
+    );
     setMoved(null);
     setPicture(undefined);
     setWhich([]);
   };
   return (
     <Box role="group" aria-label="What lies where" sx={{ display: "grid", gap: 1, my: 1 }}>
-      <Several label={upper.length > 0 ? "On these cloths (none: on the lower ones)" : "On these cloths (none: on all)"} options={one.maps.map((map) => [map.swatch, map.swatch] as const)} value={which} onChange={setWhich} />
-      <LaidMap
-        zones={zones}
-        label={`What lies where on ${codes.join(" ")}`}
-        picture={shown}
-        onChange={setMoved}
+      <Several
+        label={upper.length > 0 ? "On these cloths (none: on the lower ones)" : "On these cloths (none: on all)"}
+        options={one.maps.map((map) => [map.swatch, map.swatch] as const)}
+        value={which}
+        onChange={setWhich}
       />
-      <Box sx={{ fontSize: 13 }}>Drag a zone to where it lies; draw it larger at its dark corner.{upper.length > 0 && ` ${upper.map((map) => map.swatch).join(" ")} ${upper.length === 1 ? "lies" : "lie"} on them face to face: the same map, mirrored.`}
+      <LaidMap zones={zones} label={`What lies where on ${codes.join(" ")}`} picture={shown} onChange={setMoved} />
+      <Box sx={{ fontSize: 13 }}>
+        Drag a zone to where it lies; draw it larger at its dark corner.
+        {upper.length > 0 &&
+          ` ${upper.map((map) => map.swatch).join(" ")} ${upper.length === 1 ? "lies" : "lie"} on them face to face: the same map, mirrored.`}
         {drawn.length > 0 && ` Kept already: ${drawn.join(" ")}.`}
       </Box>
-      <PictureButton words={picture ? "Another picture of the laid cloth" : "Picture of the laid cloth"} label="Picture of the laid cloth" onPicture={setPicture} />
+      <PictureButton
+        words={picture ? "Another picture of the laid cloth" : "Picture of the laid cloth"}
+        label="Picture of the laid cloth"
+        onPicture={setPicture}
+      />
       <Button variant="outlined" color="secondary" sx={{ minHeight: 48 }} onClick={keep}>
         Keep the map of {codes.length > 4 ? `${codes.length} cloths` : codes.join(" ")}
       </Button>

@@ -23,14 +23,17 @@ const CURES: [Cure, string][] = [
 export function MarksPart({ study, bench, one }: { study: StudyView; bench: Schema["DyeView"]; one: VesselBench }) {
   const log = useLogging(study.id);
   const [, go] = usePlace();
-  const makeUp = useChange(() =>
-    answered(api.POST("/api/studies/{study_id}/dye/make-up", { params: { path: { study_id: study.id } } })),
-    "studies", { study: study.id },
+  const makeUp = useChange(
+    () => answered(api.POST("/api/studies/{study_id}/dye/make-up", { params: { path: { study_id: study.id } } })),
+    "studies",
+    { study: study.id },
   );
   const entries = new Map<number, Schema["Mark"][]>();
   for (const mark of bench.marks)
     if (mark.vessel === one.vessel.name) entries.set(mark.entry, [...(entries.get(mark.entry) ?? []), mark]);
-  const lost = new Set(bench.marks.filter((mark) => mark.cure === "repeat" || mark.cure === "replace").map((mark) => mark.swatch));
+  const lost = new Set(
+    bench.marks.filter((mark) => mark.cure === "repeat" || mark.cure === "replace").map((mark) => mark.swatch),
+  );
   if (entries.size === 0 && lost.size === 0) return null;
   return (
     <Part title="Went wrong">
@@ -40,13 +43,19 @@ export function MarksPart({ study, bench, one }: { study: StudyView; bench: Sche
         return (
           <Box key={entry} sx={{ mb: 1.5 }}>
             <strong>{mark.deviation}</strong>, {momentWords(mark.at)}
-            {mark.note && `: ${mark.note}`} · {marks.length > 8 ? counted(marks.length, "swatch") : marks.map((each) => each.swatch).join(" ")}
+            {mark.note && `: ${mark.note}`} ·{" "}
+            {marks.length > 8 ? counted(marks.length, "swatch") : marks.map((each) => each.swatch).join(" ")}
             {mark.cure ? (
               <Box>What is done: {mark.cure}</Box>
             ) : (
               <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 0.75, mt: 0.5 }}>
                 {CURES.map(([cure, words]) => (
-                  <Button key={cure} variant="outlined" color="secondary" sx={{ minHeight: 48 }} onClick={() => log({ kind: "cure", vessel: one.vessel.name, step: mark.step, cure, about: entry })}>
+                  <Button
+                    key={cure}
+                    variant="outlined"
+                    color="secondary"
+                    sx={{ minHeight: 48 }}
+                    onClick={() => log({ kind: "cure", vessel: one.vessel.name, step: mark.step, cure, about: entry })}>
                     {words}
                   </Button>
                 ))}
@@ -62,8 +71,7 @@ export function MarksPart({ study, bench, one }: { study: StudyView; bench: Sche
             fullWidth
             sx={{ minHeight: 48 }}
             disabled={makeUp.isPending}
-            onClick={() => makeUp.mutate(undefined, { onSuccess: (made) => go({ study: made.id, view: "plan" }) })}
-          >
+            onClick={() => makeUp.mutate(undefined, { onSuccess: (made) => go({ study: made.id, view: "plan" }) })}>
             Plan a make-up run for {lost.size} {lost.size === 1 ? "swatch" : "swatches"}
           </Button>
           <ProblemNote error={makeUp.error} />

@@ -115,7 +115,10 @@ export function forget(key: string) {
 async function sentPicture(one: Waiting): Promise<Waiting> {
   if (!one.picture || one.entry.photo) return one;
   const kept = await answered(
-    api.POST("/api/studies/{study_id}/dye/photos", { params: { path: { study_id: one.study } }, ...fileForm("file", one.picture) }),
+    api.POST("/api/studies/{study_id}/dye/photos", {
+      params: { path: { study_id: one.study } },
+      ...fileForm("file", one.picture),
+    }),
   );
   return { ...one, entry: { ...one.entry, photo: kept.photo } };
 }
@@ -169,7 +172,14 @@ export function useSending() {
   useEffect(() => {
     if (left === 0) return;
     const go = () =>
-      void flush().then((studies) => (studies.size > 0 ? askAnew(queries, [...studies].map((study) => ({ study }))) : undefined));
+      void flush().then((studies) =>
+        studies.size > 0
+          ? askAnew(
+              queries,
+              [...studies].map((study) => ({ study })),
+            )
+          : undefined,
+      );
     go();
     const again = setInterval(go, AGAIN_MS);
     window.addEventListener("online", go);
@@ -191,12 +201,28 @@ export function setMoment(iso: string | null) {
 
 /** Logs something, now or for the time for which the bench is written down; it is safe at once, and its picture with it. */
 export function useLogging(study: number) {
-  return useCallback((entry: NewEntry, picture?: File) => {
-    const now = new Date();
-    // A correction keeps the time of what it corrects, unless it says another.
-    const at = entry.at ?? (entry.replaces ? null : (moment ?? now.toISOString()));
-    const whole = { swatches: [], zones: [], note: "", vessel: "", step: "", stock: "", sure: false, ...entry, who: whoIsHere(), key: newKey(), entered_at: now.toISOString(), at };
-    const last = waiting.at(-1)?.order ?? 0;
-    void keep({ study, entry: whole, order: Math.max(now.getTime(), last + 1), picture });
-  }, [study]);
+  return useCallback(
+    (entry: NewEntry, picture?: File) => {
+      const now = new Date();
+      // A correction keeps the time of what it corrects, unless it says another.
+      const at = entry.at ?? (entry.replaces ? null : (moment ?? now.toISOString()));
+      const whole = {
+        swatches: [],
+        zones: [],
+        note: "",
+        vessel: "",
+        step: "",
+        stock: "",
+        sure: false,
+        ...entry,
+        who: whoIsHere(),
+        key: newKey(),
+        entered_at: now.toISOString(),
+        at,
+      };
+      const last = waiting.at(-1)?.order ?? 0;
+      void keep({ study, entry: whole, order: Math.max(now.getTime(), last + 1), picture });
+    },
+    [study],
+  );
 }

@@ -36,10 +36,29 @@ export function ReadingForm({ study, at, wantsPh }: ReadingFormProps) {
   const number = { slotProps: { htmlInput: { inputMode: "decimal" as const } } };
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, my: 1 }}>
-      <TextField label={heat.label} value={temperature} error={!!wrongTemperature} helperText={wrongTemperature} onChange={(e) => setTemperature(e.target.value)} {...number} />
-      <TextField label={wantsPh ? "pH (read it now)" : "pH"} value={ph} error={!!wrongPh} helperText={wrongPh} onChange={(e) => setPh(e.target.value)} {...number} />
+      <TextField
+        label={heat.label}
+        value={temperature}
+        error={!!wrongTemperature}
+        helperText={wrongTemperature}
+        onChange={(e) => setTemperature(e.target.value)}
+        {...number}
+      />
+      <TextField
+        label={wantsPh ? "pH (read it now)" : "pH"}
+        value={ph}
+        error={!!wrongPh}
+        helperText={wrongPh}
+        onChange={(e) => setPh(e.target.value)}
+        {...number}
+      />
       <TextField label="Note" value={note} onChange={(e) => setNote(e.target.value)} />
-      <Button variant="outlined" color="secondary" sx={{ minHeight: 48 }} disabled={empty || !!wrongTemperature || !!wrongPh} onClick={record}>
+      <Button
+        variant="outlined"
+        color="secondary"
+        sx={{ minHeight: 48 }}
+        disabled={empty || !!wrongTemperature || !!wrongPh}
+        onClick={record}>
         Record
       </Button>
     </Box>

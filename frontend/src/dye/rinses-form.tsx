@@ -21,9 +21,10 @@ export function RinsesForm({ study, at, entries, standing }: RinsesFormProps) {
   const waiting = useOutbox().map((one) => one.entry);
   const known = new Set(entries.map((entry) => entry.key));
   const stands = new Set(standing);
-  const own = [...entries.filter((entry) => stands.has(entry.id)), ...waiting.filter((entry) => !known.has(entry.key))].filter(
-    (entry) => entry.kind === "rinses" && entry.vessel === at.vessel && entry.step === at.step,
-  );
+  const own = [
+    ...entries.filter((entry) => stands.has(entry.id)),
+    ...waiting.filter((entry) => !known.has(entry.key)),
+  ].filter((entry) => entry.kind === "rinses" && entry.vessel === at.vessel && entry.step === at.step);
   const count = own[own.length - 1]?.count ?? 0;
   const [bled, setBled] = useState<Bleeding>("a little");
   return (
@@ -34,10 +35,20 @@ export function RinsesForm({ study, at, entries, standing }: RinsesFormProps) {
       </Box>
       <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
         <ChoiceField label="It bleeds" value={bled} onChange={setBled} options={["none", "a little", "much"]} />
-        <Button variant="outlined" color="secondary" fullWidth sx={{ minHeight: 52 }} onClick={() => log({ kind: "rinses", ...at, count: count + 1, clear: false, bled })}>
+        <Button
+          variant="outlined"
+          color="secondary"
+          fullWidth
+          sx={{ minHeight: 52 }}
+          onClick={() => log({ kind: "rinses", ...at, count: count + 1, clear: false, bled })}>
           One more
         </Button>
-        <Button variant="outlined" color="secondary" fullWidth sx={{ minHeight: 52 }} onClick={() => log({ kind: "rinses", ...at, count: count + 1, clear: true, bled })}>
+        <Button
+          variant="outlined"
+          color="secondary"
+          fullWidth
+          sx={{ minHeight: 52 }}
+          onClick={() => log({ kind: "rinses", ...at, count: count + 1, clear: true, bled })}>
           Clear now
         </Button>
       </Box>

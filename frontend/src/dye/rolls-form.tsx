@@ -26,9 +26,25 @@ export function RollsForm({ study, one, step }: { study: StudyView; one: VesselB
     <>
       <LoadingCheck study={study} one={one} step={step} />
       <Box sx={{ display: "grid", gap: 1, my: 1 }}>
-        <Several label={`In roll ${roll}`} options={whoIs(one).map((code) => [code, code] as const)} value={which} onChange={setWhich} />
-        <TextField label="What lies where, from the core outwards" multiline minRows={2} value={what} onChange={(event) => setWhat(event.target.value)} />
-        <Button variant="outlined" color="secondary" sx={{ minHeight: 48 }} disabled={!what.trim() || which.length === 0} onClick={keep}>
+        <Several
+          label={`In roll ${roll}`}
+          options={whoIs(one).map((code) => [code, code] as const)}
+          value={which}
+          onChange={setWhich}
+        />
+        <TextField
+          label="What lies where, from the core outwards"
+          multiline
+          minRows={2}
+          value={what}
+          onChange={(event) => setWhat(event.target.value)}
+        />
+        <Button
+          variant="outlined"
+          color="secondary"
+          sx={{ minHeight: 48 }}
+          disabled={!what.trim() || which.length === 0}
+          onClick={keep}>
           Keep roll {roll}
         </Button>
       </Box>

@@ -26,17 +26,26 @@ export function StepLine({ study, vessel, number, state, current, entries, stand
   const at = { vessel, step: state.step.key };
   const stands = new Set(standing);
   const records = entries.filter(
-    (entry) => entry.vessel === vessel && entry.step === state.step.key && entry.kind === "record" && stands.has(entry.id),
+    (entry) =>
+      entry.vessel === vessel && entry.step === state.step.key && entry.kind === "record" && stands.has(entry.id),
   );
   return (
-    <Box component="section" aria-label={`Step ${number} of all`} sx={{ py: 0.5, borderLeft: current ? 6 : 0, pl: current ? 1 : 0, fontSize: 14 }}>
+    <Box
+      component="section"
+      aria-label={`Step ${number} of all`}
+      sx={{ py: 0.5, borderLeft: current ? 6 : 0, pl: current ? 1 : 0, fontSize: 14 }}>
       <Box sx={{ display: "flex", alignItems: "center", gap: 1, minHeight: 32 }}>
         <Box sx={{ flex: 1, fontWeight: current ? 700 : 400 }}>
           {number}. {inMyUnits(state.step.title)}
           {state.step.duration_min ? `, ${durationWords(state.step.duration_min)}` : ""}
         </Box>
         {state.done_at ? (
-          <Button size="small" aria-expanded={asked} aria-label={`✓ ${momentWords(state.done_at)}: step ${number}`} onClick={() => setAsked(!asked)} sx={{ minHeight: 48, fontWeight: 400, textDecoration: "none", whiteSpace: "nowrap", flex: "none" }}>
+          <Button
+            size="small"
+            aria-expanded={asked}
+            aria-label={`✓ ${momentWords(state.done_at)}: step ${number}`}
+            onClick={() => setAsked(!asked)}
+            sx={{ minHeight: 48, fontWeight: 400, textDecoration: "none", whiteSpace: "nowrap", flex: "none" }}>
             ✓ {momentWords(state.done_at)}
           </Button>
         ) : (
@@ -50,7 +59,11 @@ export function StepLine({ study, vessel, number, state, current, entries, stand
       {state.done_at && asked && (
         <Box sx={{ py: 1 }}>
           Ticked by mistake? Taking it back stays in the log.
-          <Button fullWidth variant="outlined" sx={{ minHeight: 48, mt: 0.5 }} onClick={() => log({ kind: "undone", ...at })}>
+          <Button
+            fullWidth
+            variant="outlined"
+            sx={{ minHeight: 48, mt: 0.5 }}
+            onClick={() => log({ kind: "undone", ...at })}>
             Take back step {number}
           </Button>
         </Box>

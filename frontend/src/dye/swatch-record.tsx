@@ -41,15 +41,30 @@ function Pages({ study, record }: { study: StudyView; record: Record_ }) {
   return (
     <>
       <Box sx={{ display: "flex", gap: 2, alignItems: "center" }}>
-        <Chip fills={newest?.colour ? [newest.colour.hex] : []} pictures={[newest && colours.pictureOf(record.code, newest.run)]} width={120} height={92} />
+        <Chip
+          fills={newest?.colour ? [newest.colour.hex] : []}
+          pictures={[newest && colours.pictureOf(record.code, newest.run)]}
+          width={120}
+          height={92}
+        />
         <div>
           <h1 style={{ margin: 0 }}>
-            {record.code} {record.tie && <Box component="span" sx={{ fontWeight: 400 }}>tie {record.tie}</Box>}
+            {record.code}{" "}
+            {record.tie && (
+              <Box component="span" sx={{ fontWeight: 400 }}>
+                tie {record.tie}
+              </Box>
+            )}
           </h1>
           {Object.values(record.level_words).join(", ")}
           {record.control && ` (control: ${record.control})`}
           {!record.planned && <strong> · no longer planned</strong>}
-          {meant.length > 0 && <div>It was meant to have {meant.map(([kind, key]) => labelIn(study, kind, key)).join(", ")}, and went another way.</div>}
+          {meant.length > 0 && (
+            <div>
+              It was meant to have {meant.map(([kind, key]) => labelIn(study, kind, key)).join(", ")}, and went another
+              way.
+            </div>
+          )}
         </div>
       </Box>
       <p>
@@ -67,7 +82,9 @@ function Pages({ study, record }: { study: StudyView; record: Record_ }) {
       <Heading>Its states</Heading>
       <States code={record.code} states={record.states} colours={colours} />
       <Heading>Its path</Heading>
-      {record.passages.length === 0 && <p>{study.entered_from ? "It was dyed before its record began." : "It was in no bath yet."}</p>}
+      {record.passages.length === 0 && (
+        <p>{study.entered_from ? "It was dyed before its record began." : "It was in no bath yet."}</p>
+      )}
       {record.passages.map((bath) => (
         <BathLines key={`${bath.study} ${bath.vessel}`} bath={bath} elsewhere={bath.study !== study.id} />
       ))}
@@ -79,12 +96,17 @@ function Pages({ study, record }: { study: StudyView; record: Record_ }) {
       <Heading>Readings</Heading>
       {record.readings.length === 0 && <p>Not read yet.</p>}
       {record.readings.map((reading) => (
-        <Box key={reading.id} sx={{ display: "flex", gap: 1.5, alignItems: "center", py: 0.5, opacity: reading.counts ? 1 : 0.65 }}>
+        <Box
+          key={reading.id}
+          sx={{ display: "flex", gap: 1.5, alignItems: "center", py: 0.5, opacity: reading.counts ? 1 : 0.65 }}>
           <Chip fills={[reading.hex]} />
           <span>
-            {dayWords(reading.taken_on)} · {record.states.find((state) => state.run === reading.run)?.label ?? ""} · {reading.piece}
-            {reading.stage != null && `, stage ${reading.stage + 1}`} · {labWords(reading.lab)} · ±{reading.uncertainty_de00.toFixed(1)} · {reading.colour_words}
-            {reading.instrument && ` · ${reading.instrument.startsWith("entered later") ? "" : "by "}${reading.instrument}`}
+            {dayWords(reading.taken_on)} · {record.states.find((state) => state.run === reading.run)?.label ?? ""} ·{" "}
+            {reading.piece}
+            {reading.stage != null && `, stage ${reading.stage + 1}`} · {labWords(reading.lab)} · ±
+            {reading.uncertainty_de00.toFixed(1)} · {reading.colour_words}
+            {reading.instrument &&
+              ` · ${reading.instrument.startsWith("entered later") ? "" : "by "}${reading.instrument}`}
             {reading.damp && " · damp"}
             {!reading.counts && " · does not count"}
             {reading.note && ` · ${reading.note}`}
@@ -95,7 +117,9 @@ function Pages({ study, record }: { study: StudyView; record: Record_ }) {
   );
 }
 
-const Heading = ({ children }: { children: ReactNode }) => <h2 style={{ margin: "16px 0 4px", fontSize: 17 }}>{children}</h2>;
+const Heading = ({ children }: { children: ReactNode }) => (
+  <h2 style={{ margin: "16px 0 4px", fontSize: 17 }}>{children}</h2>
+);
 
 const labelIn = (study: StudyView, kind: string, key: string) =>
   study.grid.factors.find((factor) => factor.kind === kind)?.levels.find((level) => level.key === key)?.label ?? key;
@@ -105,7 +129,11 @@ function Relatives({ study, record }: { study: StudyView; record: Record_ }) {
   const [, go] = usePlace();
   const others = record.studies.filter((one) => one.study !== study.id);
   const link = (one: Schema["Relative"], words: string) => (
-    <Button key={`${words} ${one.study} ${one.swatch}`} size="small" sx={{ p: 0, mr: 1.5, minHeight: 28 }} onClick={() => go({ study: one.study, view: "dye", part: `swatch/${one.swatch}` })}>
+    <Button
+      key={`${words} ${one.study} ${one.swatch}`}
+      size="small"
+      sx={{ p: 0, mr: 1.5, minHeight: 28 }}
+      onClick={() => go({ study: one.study, view: "dye", part: `swatch/${one.swatch}` })}>
       {words} {one.swatch === record.code ? "" : `${one.swatch} `}in “{one.study_name}”
     </Button>
   );
@@ -125,40 +153,46 @@ function States({ code, states, colours }: { code: string; states: Record_["stat
   const unread = states.filter((state) => state.colour === null);
   return (
     <>
-    <Box role="list" aria-label="States" sx={{ display: "flex", flexWrap: "wrap", gap: 2 }}>
-      {read.map((state) => (
-        <Box key={state.run} role="listitem" sx={{ width: 170, fontSize: 13 }}>
-          <Chip fills={state.colour ? [state.colour.hex] : []} pictures={[colours.pictureOf(code, state.run)]} width={150} height={110} />
-          <div>
-            <strong>{inMyUnits(state.label)}</strong>
-            {state.at && `, ${dayWords(state.at)}`}
-          </div>
-          {state.colour && (
-            <>
-              <div>
-                {labWords(state.colour.lab)} ±{state.colour.uncertainty_de00.toFixed(1)}
-              </div>
-              {state.colour.readings > 1 && (
+      <Box role="list" aria-label="States" sx={{ display: "flex", flexWrap: "wrap", gap: 2 }}>
+        {read.map((state) => (
+          <Box key={state.run} role="listitem" sx={{ width: 170, fontSize: 13 }}>
+            <Chip
+              fills={state.colour ? [state.colour.hex] : []}
+              pictures={[colours.pictureOf(code, state.run)]}
+              width={150}
+              height={110}
+            />
+            <div>
+              <strong>{inMyUnits(state.label)}</strong>
+              {state.at && `, ${dayWords(state.at)}`}
+            </div>
+            {state.colour && (
+              <>
                 <div>
-                  {counted(state.colour.readings, "reading")}{state.colour.scatter_de00 != null && `, scatter ${state.colour.scatter_de00.toFixed(1)}`}
+                  {labWords(state.colour.lab)} ±{state.colour.uncertainty_de00.toFixed(1)}
                 </div>
-              )}
-              {state.change && state.limit_de00 != null && (
-                <div>
-                  ΔE00 {state.change.de00.toFixed(1)} to the one before
-                  {state.change.de00 <= state.limit_de00 && ", too small to tell"}
-                </div>
-              )}
-            </>
-          )}
-        </Box>
-      ))}
-    </Box>
-    {unread.length > 0 && (
-      <Box sx={{ fontSize: 13, color: "text.secondary", mt: 0.5 }}>
-        Not read: {unread.map((state) => `${state.label}${state.at ? ` (${dayWords(state.at)})` : ""}`).join(", ")}.
+                {state.colour.readings > 1 && (
+                  <div>
+                    {counted(state.colour.readings, "reading")}
+                    {state.colour.scatter_de00 != null && `, scatter ${state.colour.scatter_de00.toFixed(1)}`}
+                  </div>
+                )}
+                {state.change && state.limit_de00 != null && (
+                  <div>
+                    ΔE00 {state.change.de00.toFixed(1)} to the one before
+                    {state.change.de00 <= state.limit_de00 && ", too small to tell"}
+                  </div>
+                )}
+              </>
+            )}
+          </Box>
+        ))}
       </Box>
-    )}
+      {unread.length > 0 && (
+        <Box sx={{ fontSize: 13, color: "text.secondary", mt: 0.5 }}>
+          Not read: {unread.map((state) => `${state.label}${state.at ? ` (${dayWords(state.at)})` : ""}`).join(", ")}.
+        </Box>
+      )}
     </>
   );
 }
@@ -167,19 +201,19 @@ function BathLines({ bath, elsewhere }: { bath: Bath; elsewhere: boolean }) {
   return (
     <Box component="section" aria-label={`${bath.vessel} ${bath.title}`} sx={{ my: 1.5 }}>
       <h3 style={{ margin: 0, fontSize: 16 }}>
-        {bath.vessel} {inMyUnits(bath.title)} {bath.ended ? "✓" : bath.in_at ? "· in it now" : bath.begun ? "· begun" : "· still ahead"}
+        {bath.vessel} {inMyUnits(bath.title)}{" "}
+        {bath.ended ? "✓" : bath.in_at ? "· in it now" : bath.begun ? "· begun" : "· still ahead"}
         {elsewhere && ` (in “${bath.study_name}”)`}
       </h3>
-      {bath.stray && (
-        <Box sx={{ fontSize: 13, fontWeight: 700 }}>It was not meant for this bath.</Box>
-      )}
+      {bath.stray && <Box sx={{ fontSize: 13, fontWeight: 700 }}>It was not meant for this bath.</Box>}
       <Box sx={{ fontSize: 13 }}>{bath.recipe.join("; ")}</Box>
       {bath.in_at && <Box sx={{ fontSize: 14 }}>{pathWords(bath)}</Box>}
       {bath.lines.map((line) => (
         <Box key={line.id} sx={{ fontSize: 14, display: "flex", gap: 1 }}>
           <Box sx={{ width: 104, flex: "none" }}>{momentWords(line.at)}</Box>
           <span>
-            {line.step_title}: <strong>{line.kind_words}</strong> {line.swatches.length > 1 ? "" : line.words} {line.who && `(${line.who})`}
+            {line.step_title}: <strong>{line.kind_words}</strong> {line.swatches.length > 1 ? "" : line.words}{" "}
+            {line.who && `(${line.who})`}
             {line.entered_later && ` · entered later, ${momentWords(line.entered_at)}`}
           </span>
         </Box>

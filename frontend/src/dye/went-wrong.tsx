@@ -34,7 +34,17 @@ const USUAL: [Deviation, string][] = [
 ];
 
 /** One tap says what went wrong; a note, a picture and whom it concerns can follow at once. */
-export function WentWrong({ study, bench, one, step }: { study: StudyView; bench: Schema["DyeView"]; one: VesselBench; step: string }) {
+export function WentWrong({
+  study,
+  bench,
+  one,
+  step,
+}: {
+  study: StudyView;
+  bench: Schema["DyeView"];
+  one: VesselBench;
+  step: string;
+}) {
   const log = useLogging(study.id);
   const [open, setOpen] = useState(false);
   const [note, setNote] = useState("");
@@ -61,7 +71,12 @@ export function WentWrong({ study, bench, one, step }: { study: StudyView; bench
         <DialogContent>
           <Box sx={{ display: "grid", gap: 1, pt: 1 }}>
             {stocks.length > 0 && (
-              <TextField select label="Where" value={stock} onChange={(event) => setStock(event.target.value)} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}>
+              <TextField
+                select
+                label="Where"
+                value={stock}
+                onChange={(event) => setStock(event.target.value)}
+                slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}>
                 <MenuItem value="">in {one.vessel.name}</MenuItem>
                 {stocks.map((name) => (
                   <MenuItem key={name} value={name}>
@@ -70,17 +85,33 @@ export function WentWrong({ study, bench, one, step }: { study: StudyView; bench
                 ))}
               </TextField>
             )}
-            {!stock && one.vessel.bath === "extract" && <Box sx={{ fontSize: 13 }}>All that is dyed with this extract carries the mark.</Box>}
+            {!stock && one.vessel.bath === "extract" && (
+              <Box sx={{ fontSize: 13 }}>All that is dyed with this extract carries the mark.</Box>
+            )}
             {!stock && whoIs(one).length > 0 && (
-              <Several label="Swatches concerned (none: all in it)" options={whoIs(one).map((code) => [code, code] as const)} value={which} onChange={setWhich} />
+              <Several
+                label="Swatches concerned (none: all in it)"
+                options={whoIs(one).map((code) => [code, code] as const)}
+                value={which}
+                onChange={setWhich}
+              />
             )}
             <TextField label="Note" value={note} onChange={(event) => setNote(event.target.value)} />
             {picture && <WaitingPicture picture={picture} of="what went wrong" />}
-            <PictureButton words={picture ? "Another picture" : "Take a picture"} label="Picture of what went wrong" onPicture={setPicture} />
+            <PictureButton
+              words={picture ? "Another picture" : "Take a picture"}
+              label="Picture of what went wrong"
+              onPicture={setPicture}
+            />
             <Box sx={{ fontSize: 13 }}>Then say what it was; that logs it:</Box>
             <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", sm: "1fr 1fr 1fr" }, gap: 1 }}>
               {USUAL.map(([deviation, words]) => (
-                <Button key={deviation} variant="outlined" color="secondary" sx={{ minHeight: 56, px: 0.5 }} onClick={() => say(deviation)}>
+                <Button
+                  key={deviation}
+                  variant="outlined"
+                  color="secondary"
+                  sx={{ minHeight: 56, px: 0.5 }}
+                  onClick={() => say(deviation)}>
                   {words}
                 </Button>
               ))}

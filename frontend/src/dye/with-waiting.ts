@@ -50,7 +50,14 @@ function passagesAfter(view: View, entry: Entry): View["passages"] {
   const out = entry.at ?? entry.entered_at;
   const seconds = (Date.parse(out) - Date.parse(begun)) / 1000;
   const pulled: View["passages"] = entry.swatches.map((swatch) => ({
-    swatch, vessel: entry.vessel, in_at: begun, out_at: out, ended: true, known: "ticked", stray: false, seconds,
+    swatch,
+    vessel: entry.vessel,
+    in_at: begun,
+    out_at: out,
+    ended: true,
+    known: "ticked",
+    stray: false,
+    seconds,
   }));
   const others = view.passages.filter((one) => one.vessel !== entry.vessel || !entry.swatches.includes(one.swatch));
   return [...others, ...pulled];

@@ -15,7 +15,12 @@ export function EyeChip({ fill, blotch, width, height }: EyeChipProps) {
   const id = useId();
   const path = pinkedPath(width, height);
   return (
-    <svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} style={{ maxWidth: "100%", height: "auto" }} aria-hidden>
+    <svg
+      width={width}
+      height={height}
+      viewBox={`0 0 ${width} ${height}`}
+      style={{ maxWidth: "100%", height: "auto" }}
+      aria-hidden>
       <g style={{ clipPath: `path("${path}")` }}>
         <rect width={width} height={height} fill={fill} />
         {blotch && (

@@ -12,10 +12,12 @@ export const useRound = (seed: number, study: number | null) =>
   useQuery({
     queryKey: ["eye", seed, study],
     staleTime: Infinity,
-    queryFn: () => answered(api.GET("/api/eye/round", { params: { query: { seed, ...(study === null ? {} : { study }) } } })),
+    queryFn: () =>
+      answered(api.GET("/api/eye/round", { params: { query: { seed, ...(study === null ? {} : { study }) } } })),
   });
 
-export const resultOf = (judged: readonly Judged[]) => answered(api.POST("/api/eye/result", { body: { judged: [...judged] } }));
+export const resultOf = (judged: readonly Judged[]) =>
+  answered(api.POST("/api/eye/result", { body: { judged: [...judged] } }));
 
 /** What this device knows of the eye in front of it. */
 export interface KeptEye {
@@ -26,10 +28,15 @@ export interface KeptEye {
 const KEPT = "eye";
 
 export function keptEye(): KeptEye | null {
-  const { on, result } = keptOver<{ on: string; result: Partial<EyeResult> }>({ on: "", result: {} }, localStorage, KEPT);
+  const { on, result } = keptOver<{ on: string; result: Partial<EyeResult> }>(
+    { on: "", result: {} },
+    localStorage,
+    KEPT,
+  );
   return isResult(result) ? { on, result } : null;
 }
 
 export const keepEye = (result: EyeResult, on: string): void => keep(localStorage, KEPT, { on, result });
 
-const isResult = (found: Partial<EyeResult>): found is EyeResult => Array.isArray(found.words) && typeof found.pairs === "number";
+const isResult = (found: Partial<EyeResult>): found is EyeResult =>
+  Array.isArray(found.words) && typeof found.pairs === "number";

@@ -30,22 +30,49 @@ export function OneTask({ task, onJudged }: OneTaskProps) {
             <EyeChip key={i} fill={chip} width={260} height={220} />
           ))}
         </Box>
-        <Box role="group" aria-label="Rating on the grey scale" sx={{ display: "flex", flexWrap: "wrap", justifyContent: "center", gap: 1, mt: 3 }}>
+        <Box
+          role="group"
+          aria-label="Rating on the grey scale"
+          sx={{ display: "flex", flexWrap: "wrap", justifyContent: "center", gap: 1, mt: 3 }}>
           {task.grades.map((grade) => (
-            <Button key={grade} variant="outlined" onClick={() => onJudged({ kind: task.kind, de00: task.de00, right: null, grade: task.grade ?? null, said: grade })} sx={{ minWidth: 56, minHeight: 56, fontSize: 18 }}>
+            <Button
+              key={grade}
+              variant="outlined"
+              onClick={() =>
+                onJudged({ kind: task.kind, de00: task.de00, right: null, grade: task.grade ?? null, said: grade })
+              }
+              sx={{ minWidth: 56, minHeight: 56, fontSize: 18 }}>
               {grade}
             </Button>
           ))}
         </Box>
-        <Box sx={{ textAlign: "center", fontSize: 14, color: "text.secondary", mt: 1 }}>5: no change. 1: much change.</Box>
+        <Box sx={{ textAlign: "center", fontSize: 14, color: "text.secondary", mt: 1 }}>
+          5: no change. 1: much change.
+        </Box>
       </Box>
     );
   return (
-    <Box role="group" aria-label={task.asks} sx={{ display: "flex", flexWrap: "wrap", justifyContent: "center", alignItems: "flex-start", gap: task.kind === "which" ? 0 : 2 }}>
+    <Box
+      role="group"
+      aria-label={task.asks}
+      sx={{
+        display: "flex",
+        flexWrap: "wrap",
+        justifyContent: "center",
+        alignItems: "flex-start",
+        gap: task.kind === "which" ? 0 : 2,
+      }}>
       {task.chips.map((chip, i) => {
         const given = task.kind === "damp" && i === 0;
         const turn = touched.indexOf(i);
-        const piece = <EyeChip fill={chip} blotch={task.kind === "uneven" && i === task.right[0] ? (task.blotch ?? undefined) : undefined} width={width} height={height} />;
+        const piece = (
+          <EyeChip
+            fill={chip}
+            blotch={task.kind === "uneven" && i === task.right[0] ? (task.blotch ?? undefined) : undefined}
+            width={width}
+            height={height}
+          />
+        );
         return given ? (
           <Box key={i} sx={{ textAlign: "center" }}>
             {piece}
@@ -58,8 +85,15 @@ export function OneTask({ task, onJudged }: OneTaskProps) {
             type="button"
             aria-label={`Piece ${i + 1}${turn >= 0 ? `, number ${turn + 1}` : ""}`}
             onClick={() => touch(i)}
-            sx={{ p: 0, border: 0, bgcolor: "transparent", color: "inherit", font: "inherit", cursor: "pointer", maxWidth: "46vw" }}
-          >
+            sx={{
+              p: 0,
+              border: 0,
+              bgcolor: "transparent",
+              color: "inherit",
+              font: "inherit",
+              cursor: "pointer",
+              maxWidth: "46vw",
+            }}>
             {piece}
             {task.kind === "ladder" && <Box sx={{ minHeight: 24, fontWeight: 700 }}>{turn >= 0 ? turn + 1 : ""}</Box>}
           </Box>

@@ -40,9 +40,9 @@ export function TrainerView() {
         <Box sx={{ maxWidth: 620 }}>
           {!result && (
             <p>
-              Twenty-four tasks, about five minutes: which of two is yellower, lighter or duller, how much a piece has faded, a ladder from
-              dark to light, damp or dry, even or not. It says how small a difference you see on this screen, and whether you rate fading
-              milder or more strictly than the formula.
+              Twenty-four tasks, about five minutes: which of two is yellower, lighter or duller, how much a piece has
+              faded, a ladder from dark to light, damp or dry, even or not. It says how small a difference you see on
+              this screen, and whether you rate fading milder or more strictly than the formula.
             </p>
           )}
           {kept && !result && (
@@ -69,7 +69,15 @@ function Round({ begun, onDone, onStop }: { begun: Begun; onDone: (result: EyeRe
   return <Awaited query={query}>{(tasks) => <Tasks tasks={tasks} onDone={onDone} onStop={onStop} />}</Awaited>;
 }
 
-function Tasks({ tasks, onDone, onStop }: { tasks: readonly EyeTask[]; onDone: (result: EyeResult) => void; onStop: () => void }) {
+function Tasks({
+  tasks,
+  onDone,
+  onStop,
+}: {
+  tasks: readonly EyeTask[];
+  onDone: (result: EyeResult) => void;
+  onStop: () => void;
+}) {
   const [judged, setJudged] = useState<Judged[]>([]);
   const [failed, setFailed] = useState<unknown>(null);
   const task = tasks[judged.length];
@@ -91,7 +99,13 @@ function Tasks({ tasks, onDone, onStop }: { tasks: readonly EyeTask[]; onDone: (
   };
   return (
     <Box>
-      <LinearProgress variant="determinate" color="secondary" aria-label="Tasks done" value={Math.round((100 * judged.length) / tasks.length)} sx={{ height: 6, mb: 2 }} />
+      <LinearProgress
+        variant="determinate"
+        color="secondary"
+        aria-label="Tasks done"
+        value={Math.round((100 * judged.length) / tasks.length)}
+        sx={{ height: 6, mb: 2 }}
+      />
       <Box role="status" sx={{ minHeight: 24, color: "text.secondary" }}>
         {before ? saidOf(before) : ""}
       </Box>
@@ -114,7 +128,10 @@ function Tasks({ tasks, onDone, onStop }: { tasks: readonly EyeTask[]; onDone: (
 /** Whether the last one was right, and how small it was: an eye learns by that. */
 function saidOf(one: Judged): string {
   const apart = `${one.de00.toFixed(1)} ΔE00`;
-  if (one.kind === "grey") return one.said === one.grade ? `Yes: ${one.grade ?? ""}.` : `The formula says ${one.grade ?? ""}; you said ${one.said ?? ""}.`;
+  if (one.kind === "grey")
+    return one.said === one.grade
+      ? `Yes: ${one.grade ?? ""}.`
+      : `The formula says ${one.grade ?? ""}; you said ${one.said ?? ""}.`;
   return one.right ? `Right, at ${apart}.` : `No; it was ${apart}.`;
 }
 
@@ -125,8 +142,8 @@ function Result({ result }: { result: EyeResult }) {
         <p key={words}>{words}</p>
       ))}
       <Box sx={{ fontSize: 14, color: "text.secondary" }}>
-        One round is short: the limits show how much it leaves open. Another screen or another light gives another result. It is kept on this
-        device and shown where fading is rated by eye.
+        One round is short: the limits show how much it leaves open. Another screen or another light gives another
+        result. It is kept on this device and shown where fading is rated by eye.
       </Box>
     </Box>
   );

@@ -25,7 +25,13 @@ export function AwaitedLasting({ study, trial, state, children }: AwaitedLasting
     return (
       <Box role="status" sx={{ p: 3, maxWidth: 480 }}>
         Every swatch’s way of fading is being worked out: {share} % of {ahead.of / 2} swatches.
-        <LinearProgress variant="determinate" color="secondary" value={share} aria-label="Worked out" sx={{ mt: 1, height: 8 }} />
+        <LinearProgress
+          variant="determinate"
+          color="secondary"
+          value={share}
+          aria-label="Worked out"
+          sx={{ mt: 1, height: 8 }}
+        />
       </Box>
     );
   }

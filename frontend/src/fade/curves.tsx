@@ -33,10 +33,19 @@ const FROM_ZERO = 0.02;
 export function Curves({ kind, series, onLog, height }: CurvesProps) {
   const unit = kind === "light" ? 1e6 : 1;
   const furthest = Math.max(...series.map((one) => one.curve.at(-1)?.dose ?? 0)) / unit;
-  const firstStage = Math.min(...series.flatMap((one) => one.points.flatMap((p) => (p.dose ? [p.dose] : []))), furthest * unit) / unit;
-  const high = Math.max(4, ...series.flatMap((one) => one.curve.filter((p) => !p.beyond).map((p) => p.high_de00)), ...series.flatMap((one) => one.points.map((p) => p.difference.de00 + 2 * p.uncertainty_de00)));
+  const firstStage =
+    Math.min(...series.flatMap((one) => one.points.flatMap((p) => (p.dose ? [p.dose] : []))), furthest * unit) / unit;
+  const high = Math.max(
+    4,
+    ...series.flatMap((one) => one.curve.filter((p) => !p.beyond).map((p) => p.high_de00)),
+    ...series.flatMap((one) => one.points.map((p) => p.difference.de00 + 2 * p.uncertainty_de00)),
+  );
   return (
-    <Box role="img" tabIndex={0} aria-label={describe(kind, series)} sx={{ width: "100%", height, "& text": { fontFamily: "inherit", fontVariantNumeric: "tabular-nums" } }}>
+    <Box
+      role="img"
+      tabIndex={0}
+      aria-label={describe(kind, series)}
+      sx={{ width: "100%", height, "& text": { fontFamily: "inherit", fontVariantNumeric: "tabular-nums" } }}>
       <ChartsDataProvider
         series={[]}
         margin={{ left: 4, right: 78, top: 10, bottom: 4 }}
@@ -51,8 +60,7 @@ export function Curves({ kind, series, onLog, height }: CurvesProps) {
             height: 46,
           },
         ]}
-        yAxis={[{ id: "change", min: 0, max: high * 1.08, label: "change, ΔE00", width: 48 }]}
-      >
+        yAxis={[{ id: "change", min: 0, max: high * 1.08, label: "change, ΔE00", width: 48 }]}>
         <ChartsSurface aria-hidden>
           <ChartsXAxis axisId="dose" />
           <ChartsYAxis axisId="change" />
@@ -81,7 +89,15 @@ function Bands({ series, unit }: { series: CurvesProps["series"]; unit: number }
     <g>
       {series.some((one) => one.curve.some((p) => p.beyond)) && (
         <>
-          <line x1={px(seen)} x2={px(seen)} y1={area.top} y2={area.top + area.height} stroke={ink} strokeOpacity={0.5} strokeDasharray="2 4" />
+          <line
+            x1={px(seen)}
+            x2={px(seen)}
+            y1={area.top}
+            y2={area.top + area.height}
+            stroke={ink}
+            strokeOpacity={0.5}
+            strokeDasharray="2 4"
+          />
           <text x={px(seen) + 5} y={area.top + 12} fontSize={12} fill={ink}>
             beyond what was seen
           </text>
@@ -115,7 +131,14 @@ function Bands({ series, unit }: { series: CurvesProps["series"]; unit: number }
             {points.map((p) =>
               p.dose == null ? null : (
                 <g key={`${p.stage} ${p.zone ?? ""}`}>
-                  <line x1={px(p.dose)} x2={px(p.dose)} y1={py(p.difference.de00 - 2 * p.uncertainty_de00)} y2={py(p.difference.de00 + 2 * p.uncertainty_de00)} stroke={ink} strokeOpacity={0.6} />
+                  <line
+                    x1={px(p.dose)}
+                    x2={px(p.dose)}
+                    y1={py(p.difference.de00 - 2 * p.uncertainty_de00)}
+                    y2={py(p.difference.de00 + 2 * p.uncertainty_de00)}
+                    stroke={ink}
+                    strokeOpacity={0.6}
+                  />
                   <circle cx={px(p.dose)} cy={py(p.difference.de00)} r={5} fill={p.exposed_hex} stroke={ink} />
                 </g>
               ),

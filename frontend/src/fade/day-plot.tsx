@@ -17,12 +17,38 @@ export function DayPlot({ dose }: { dose: Schema["DoseOfLight"] | null }) {
   const last = dose.days.at(-1);
   return (
     <Box sx={{ my: 0.5, fontSize: 13 }}>
-      <Box component="svg" viewBox={`0 0 ${W} ${H}`} role="img" aria-label={`Light of ${dose.days.length} days, at most ${doseWords("light", most)} a day`} sx={{ display: "block", width: "100%", color: "text.primary" }}>
+      <Box
+        component="svg"
+        viewBox={`0 0 ${W} ${H}`}
+        role="img"
+        aria-label={`Light of ${dose.days.length} days, at most ${doseWords("light", most)} a day`}
+        sx={{ display: "block", width: "100%", color: "text.primary" }}>
         {dose.days.map((day, i) => (
           <g key={day.date}>
-            <rect x={i * wide + wide * 0.1} width={wide * 0.8} y={y(day.dose_lxh)} height={H - y(day.dose_lxh)} fill="currentColor" fillOpacity={0.25} />
-            <rect x={i * wide + wide * 0.1} width={wide * 0.8} y={y(day.direct_lxh)} height={H - y(day.direct_lxh)} fill="currentColor" fillOpacity={0.65} />
-            <line x1={(i + 0.5) * wide} x2={(i + 0.5) * wide} y1={y(day.low_lxh)} y2={y(day.high_lxh)} stroke="currentColor" strokeOpacity={0.5} />
+            <rect
+              x={i * wide + wide * 0.1}
+              width={wide * 0.8}
+              y={y(day.dose_lxh)}
+              height={H - y(day.dose_lxh)}
+              fill="currentColor"
+              fillOpacity={0.25}
+            />
+            <rect
+              x={i * wide + wide * 0.1}
+              width={wide * 0.8}
+              y={y(day.direct_lxh)}
+              height={H - y(day.direct_lxh)}
+              fill="currentColor"
+              fillOpacity={0.65}
+            />
+            <line
+              x1={(i + 0.5) * wide}
+              x2={(i + 0.5) * wide}
+              y1={y(day.low_lxh)}
+              y2={y(day.high_lxh)}
+              stroke="currentColor"
+              strokeOpacity={0.5}
+            />
           </g>
         ))}
       </Box>

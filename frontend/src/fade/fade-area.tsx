@@ -35,8 +35,8 @@ export function FadeArea({ study, trial, chosen, state }: FadeAreaProps) {
   if (trial.points.length === 0 && trial.stains.length === 0)
     return (
       <Box sx={{ p: 3 }}>
-        No stage of “{trial.plan.name}” has been read yet. Print its sheets, lay the covered and the exposed parts in their cells, photograph them, and accept the
-        photo in Read.
+        No stage of “{trial.plan.name}” has been read yet. Print its sheets, lay the covered and the exposed parts in
+        their cells, photograph them, and accept the photo in Read.
       </Box>
     );
   if (state.part === "life") return <LifeView study={study} trial={trial} state={state} chosen={chosen} />;
@@ -44,16 +44,25 @@ export function FadeArea({ study, trial, chosen, state }: FadeAreaProps) {
     <Box sx={{ p: 2 }}>
       <AwaitedLasting study={study} trial={trial} state={state}>
         {(lasting) => {
-          if (state.part === "lasting") return <LastingView key={trial.id} study={study} trial={trial} lasting={lasting} />;
+          if (state.part === "lasting")
+            return <LastingView key={trial.id} study={study} trial={trial} lasting={lasting} />;
           const codes = shownCodes(lasting.fading.order, trial.points, chosen);
-          const shown = phone ? codes.slice(at % Math.max(1, codes.length), (at % Math.max(1, codes.length)) + 1) : codes;
+          const shown = phone
+            ? codes.slice(at % Math.max(1, codes.length), (at % Math.max(1, codes.length)) + 1)
+            : codes;
           return (
             <>
               {phone && <OneAtATime at={at} setAt={setAt} codes={codes} />}
               {state.part === "strips" ? (
                 <StripsPart key={codes.join()} study={study} trial={trial} codes={shown} />
               ) : (
-                <CurvesPart study={study} trial={trial} codes={shown.slice(0, MOST_CURVES)} more={phone ? 0 : codes.length - MOST_CURVES} warnings={lasting.fading.warnings} />
+                <CurvesPart
+                  study={study}
+                  trial={trial}
+                  codes={shown.slice(0, MOST_CURVES)}
+                  more={phone ? 0 : codes.length - MOST_CURVES}
+                  warnings={lasting.fading.warnings}
+                />
               )}
             </>
           );
@@ -70,19 +79,30 @@ function StripsPart({ study, trial, codes }: { study: StudyView; trial: TrialVie
   const fading = useSwatchesFading(study.id, trial.id, shown).data ?? [];
   return (
     <>
-      <Strips study={study} trial={trial} codes={shown} fadingOf={(code) => fading.find((one) => one.swatch === code)} />
+      <Strips
+        study={study}
+        trial={trial}
+        codes={shown}
+        fadingOf={(code) => fading.find((one) => one.swatch === code)}
+      />
       {more}
       <StainTable trial={trial} codes={shown} />
       <Box sx={{ fontSize: 12, color: "text.secondary", mt: 1 }}>
-        Along the lower edge the piece kept dark, as it was in the same photo. Ratings by ISO 105-A05 (5 no change, 1 the most) under D50 and 2°. The standard asks for D65 and 10°, which is told
-        where an instrument gave spectra; of 600 simulated dyes 14 were rated half a step otherwise by it, none more. A range says what the error of reading leaves open.
+        Along the lower edge the piece kept dark, as it was in the same photo. Ratings by ISO 105-A05 (5 no change, 1
+        the most) under D50 and 2°. The standard asks for D65 and 10°, which is told where an instrument gave spectra;
+        of 600 simulated dyes 14 were rated half a step otherwise by it, none more. A range says what the error of
+        reading leaves open.
       </Box>
     </>
   );
 }
 
 /** Those of the selection, or all, from what lasts best; those whose doses nobody knows last. */
-function shownCodes(order: readonly Schema["SwatchLasting"][], points: readonly Schema["FadePoint"][], chosen: readonly GridCell[]): string[] {
+function shownCodes(
+  order: readonly Schema["SwatchLasting"][],
+  points: readonly Schema["FadePoint"][],
+  chosen: readonly GridCell[],
+): string[] {
   const selected = new Set(codesIn(chosen));
   const all = [...new Set([...order.map((one) => one.swatch), ...points.map((one) => one.swatch)])];
   const own = all.filter((code) => selected.has(code));
@@ -128,7 +148,10 @@ function DrawnCurves(props: CurvesPartProps & { swatches: readonly Schema["Swatc
   const asked = useGroupsFading(study.id, trial.id, byGroup);
   const groups = asked.data ?? [];
   const kind = trial.plan.kind;
-  const series = swatches.map((fading) => ({ fading, points: trial.points.filter((one) => one.swatch === fading.swatch) }));
+  const series = swatches.map((fading) => ({
+    fading,
+    points: trial.points.filter((one) => one.swatch === fading.swatch),
+  }));
   if (series.length === 0)
     return (
       <>
@@ -140,20 +163,41 @@ function DrawnCurves(props: CurvesPartProps & { swatches: readonly Schema["Swatc
     <>
       <Box sx={{ display: "flex", alignItems: "center", gap: 2, flexWrap: "wrap" }}>
         <Box sx={{ flex: 1, fontSize: 13 }}>
-          Bands hold the truth nine times in ten; the brackets at the foot say how sure each stage’s dose is.{more > 0 ? ` Select swatches in the grid to see others: ${more} more.` : ""}
+          Bands hold the truth nine times in ten; the brackets at the foot say how sure each stage’s dose is.
+          {more > 0 ? ` Select swatches in the grid to see others: ${more} more.` : ""}
         </Box>
-        <FormControlLabel control={<Switch color="secondary" checked={byGroup} onChange={(_, on) => setByGroup(on)} />} label="By dye" />
-        <FormControlLabel control={<Switch color="secondary" checked={onLog} onChange={(_, on) => setOnLog(on)} />} label="Dose on a log scale" />
+        <FormControlLabel
+          control={<Switch color="secondary" checked={byGroup} onChange={(_, on) => setByGroup(on)} />}
+          label="By dye"
+        />
+        <FormControlLabel
+          control={<Switch color="secondary" checked={onLog} onChange={(_, on) => setOnLog(on)} />}
+          label="Dose on a log scale"
+        />
       </Box>
-      {byGroup && groups.length === 0 && <Box role="status">{asked.isPending ? "The curves of the dyes are being worked out." : "No dye has two swatches in this trial."}</Box>}
+      {byGroup && groups.length === 0 && (
+        <Box role="status">
+          {asked.isPending ? "The curves of the dyes are being worked out." : "No dye has two swatches in this trial."}
+        </Box>
+      )}
       <Curves
         kind={kind}
         onLog={onLog}
         height="max(300px, 45dvh)"
         series={
           byGroup && groups.length > 0
-            ? groups.map((one) => ({ name: one.group, curve: one.curve, points: [], words: `${one.swatches.length} swatches` }))
-            : series.map(({ fading, points }) => ({ name: fading.swatch, curve: fading.curve, points, words: fading.words }))
+            ? groups.map((one) => ({
+                name: one.group,
+                curve: one.curve,
+                points: [],
+                words: `${one.swatches.length} swatches`,
+              }))
+            : series.map(({ fading, points }) => ({
+                name: fading.swatch,
+                curve: fading.curve,
+                points,
+                words: fading.words,
+              }))
         }
       />
       <Notes warnings={props.warnings} />

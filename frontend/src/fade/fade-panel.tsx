@@ -37,23 +37,35 @@ export function FadePanel({ study, chosen, state }: FadePanelProps) {
           <Part title="Trial">
             {trials.length === 0 && (
               <p>
-                A trial exposes pieces to light or washing and measures them, stage by stage, beside the piece kept dark. Select swatches in the grid, or have
-                some proposed, then start one.
+                A trial exposes pieces to light or washing and measures them, stage by stage, beside the piece kept
+                dark. Select swatches in the grid, or have some proposed, then start one.
               </p>
             )}
             {state.trial && <TrialChoice trials={trials} state={state} />}
-            <Button variant={trials.length === 0 ? "contained" : "text"} onClick={() => setAdding(!adding)} aria-expanded={adding} sx={{ mt: 1 }}>
+            <Button
+              variant={trials.length === 0 ? "contained" : "text"}
+              onClick={() => setAdding(!adding)}
+              aria-expanded={adding}
+              sx={{ mt: 1 }}>
               {adding ? "Close the new trial" : "Start a trial"}
             </Button>
-            {adding && <NewTrial study={study} chosen={chosen} onMade={(id) => {
-              setAdding(false);
-              state.chooseTrial(id);
-            }} />}
+            {adding && (
+              <NewTrial
+                study={study}
+                chosen={chosen}
+                onMade={(id) => {
+                  setAdding(false);
+                  state.chooseTrial(id);
+                }}
+              />
+            )}
           </Part>
           {state.trial && !adding && (
             <>
               <StagesPart key={state.trial.id} study={study} trial={state.trial} state={state} />
-              {state.trial.plan.kind === "light" && <LightPart key={`light ${state.trial.id}`} study={study} trial={state.trial} />}
+              {state.trial.plan.kind === "light" && (
+                <LightPart key={`light ${state.trial.id}`} study={study} trial={state.trial} />
+              )}
               <Part title="Notes and pictures">
                 <NotesPart study={study.id} about={{ trial: state.trial.number }} of={state.trial.plan.name} />
               </Part>
@@ -81,7 +93,12 @@ function TrialChoice({ trials, state }: { trials: readonly TrialView[]; state: F
   ].filter(Boolean);
   return (
     <>
-      <ChoiceField label="Shown" value={trial.id} onChange={state.chooseTrial} options={trials.map((one) => [one.id, `${one.plan.name} (${one.plan.kind})`] as const)} />
+      <ChoiceField
+        label="Shown"
+        value={trial.id}
+        onChange={state.chooseTrial}
+        options={trials.map((one) => [one.id, `${one.plan.name} (${one.plan.kind})`] as const)}
+      />
       <Box sx={{ fontSize: 13, mt: 0.5 }}>{how.join(" · ")}</Box>
     </>
   );
@@ -99,7 +116,9 @@ function swatchesShown(trial: TrialView, chosen: readonly GridCell[]): string[] 
 function StageTable(props: { study: StudyView; trial: TrialView; stage: number; chosen: readonly GridCell[] }) {
   const { study, trial, stage } = props;
   const rows = swatchesShown(trial, props.chosen).flatMap((code) =>
-    trial.points.filter((one) => one.swatch === code && one.stage === stage).map((point) => ({ code, point, cell: cellOf(study, code) })),
+    trial.points
+      .filter((one) => one.swatch === code && one.stage === stage)
+      .map((point) => ({ code, point, cell: cellOf(study, code) })),
   );
   if (rows.length === 0) return <div>Nothing read at this stage.</div>;
   return (
@@ -116,7 +135,9 @@ function StageTable(props: { study: StudyView; trial: TrialView; stage: number; 
               {point.standard_rating ? ` · ${point.standard_rating} under D65, 10°` : ""}
               {point.dark_from_same_stage ? "" : " · dark piece from an earlier photo"}
             </div>
-            {point.turned_round && <div>The covered half changed, the exposed did not: it lay the other way round.</div>}
+            {point.turned_round && (
+              <div>The covered half changed, the exposed did not: it lay the other way round.</div>
+            )}
           </div>
         </Box>
       ))}
@@ -129,13 +150,21 @@ function StageTable(props: { study: StudyView; trial: TrialView; stage: number; 
 function TrialSheets({ study, trial }: { study: StudyView; trial: TrialView }) {
   const sheets = useSheets(study.id);
   const halves = trial.plan.mount !== "two pieces";
-  const lay = useChange(() =>
-    answered(
-      api.POST("/api/studies/{study_id}/sheets", {
-        params: { path: { study_id: study.id } },
-        body: { trial: trial.id, kind: halves ? "hanks" : "cuttings", paper: waysNow().paper, cells_per_page: halves ? 6 : 24, free_cells: trial.plan.wools.length, swatches: [] },
-      }),
-    ),
+  const lay = useChange(
+    () =>
+      answered(
+        api.POST("/api/studies/{study_id}/sheets", {
+          params: { path: { study_id: study.id } },
+          body: {
+            trial: trial.id,
+            kind: halves ? "hanks" : "cuttings",
+            paper: waysNow().paper,
+            cells_per_page: halves ? 6 : 24,
+            free_cells: trial.plan.wools.length,
+            swatches: [],
+          },
+        }),
+      ),
     { study: study.id },
   );
   const own = sheets.data?.filter((sheet) => sheet.trial === trial.id) ?? [];
@@ -143,7 +172,12 @@ function TrialSheets({ study, trial }: { study: StudyView; trial: TrialView }) {
   return (
     <Part title={trial.plan.kind === "light" ? "Cards and sheets" : "Sheets"}>
       {trial.plan.kind === "light" && (
-        <Link href={`${base}/cards.pdf?paper=${waysNow().paper}`} target="_blank" rel="noreferrer" color="inherit" sx={{ mr: 2 }}>
+        <Link
+          href={`${base}/cards.pdf?paper=${waysNow().paper}`}
+          target="_blank"
+          rel="noreferrer"
+          color="inherit"
+          sx={{ mr: 2 }}>
           Cards to mount the pieces on
         </Link>
       )}
@@ -158,11 +192,19 @@ function TrialSheets({ study, trial }: { study: StudyView; trial: TrialView }) {
             Lay out its sheets
           </Button>
         ) : (
-          <Folded of={own} at={40}>{(sheet) => (
-            <Link key={sheet.id} href={`/api/sheets/${sheet.id}.pdf`} target="_blank" rel="noreferrer" color="inherit" sx={{ mr: 1 }}>
-              sheet, page {sheet.page}
-            </Link>
-          )}</Folded>
+          <Folded of={own} at={40}>
+            {(sheet) => (
+              <Link
+                key={sheet.id}
+                href={`/api/sheets/${sheet.id}.pdf`}
+                target="_blank"
+                rel="noreferrer"
+                color="inherit"
+                sx={{ mr: 1 }}>
+                sheet, page {sheet.page}
+              </Link>
+            )}
+          </Folded>
         )}
       </Box>
       <ProblemNote error={lay.error} />

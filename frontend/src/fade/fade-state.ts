@@ -7,7 +7,13 @@ import { hasKey } from "../shell/keys";
 import { usePlace } from "../shell/place";
 import { changeWords, ratingWords } from "./fade-words";
 
-export const FADE_PARTS = { grid: "Grid", strips: "Strips", curves: "Curves", lasting: "What lasts", life: "Life" } as const;
+export const FADE_PARTS = {
+  grid: "Grid",
+  strips: "Strips",
+  curves: "Curves",
+  lasting: "What lasts",
+  life: "Life",
+} as const;
 export type FadePart = keyof typeof FADE_PARTS;
 
 export interface FadeState {
@@ -73,9 +79,16 @@ export function useFadeFaces(study: StudyView, shown: boolean): FadeState {
   const asForetold = (cell: GridCell, plain: Face): Face => {
     const own = cell.swatches.flatMap((code) => aged.get(code) ?? []);
     if (own.length === 0) return notInTrial(plain);
-    const said = own.map((one) => `${one.swatch} foretold ΔE00 ${one.de00.toFixed(1)} (${one.low_de00.toFixed(1)} to ${one.high_de00.toFixed(1)})`);
+    const said = own.map(
+      (one) =>
+        `${one.swatch} foretold ΔE00 ${one.de00.toFixed(1)} (${one.low_de00.toFixed(1)} to ${one.high_de00.toFixed(1)})`,
+    );
     return {
-      fills: own.flatMap((one) => [one.hex_today, one.hex, ...(agedThere.get(one.swatch) ?? []).map((there) => there.hex)]),
+      fills: own.flatMap((one) => [
+        one.hex_today,
+        one.hex,
+        ...(agedThere.get(one.swatch) ?? []).map((there) => there.hex),
+      ]),
       caption: own.map((one) => `${one.low_de00.toFixed(0)}–${one.high_de00.toFixed(0)}`).join(" "),
       more: [plain.caption, ...said],
       words: `${plain.words}; ${said.join("; ")}`,
@@ -99,7 +112,15 @@ export function useFadeFaces(study: StudyView, shown: boolean): FadeState {
   };
 }
 
-const notInTrial = (plain: Face): Face => ({ ...plain, fills: [], pictures: [], more: [], faint: true, caption: "", words: `${plain.words}; not in this trial` });
+const notInTrial = (plain: Face): Face => ({
+  ...plain,
+  fills: [],
+  pictures: [],
+  more: [],
+  faint: true,
+  caption: "",
+  words: `${plain.words}; not in this trial`,
+});
 
 function byCode<T extends { swatch: string }>(all: readonly T[] | undefined): Map<string, T[]> {
   const found = new Map<string, T[]>();

@@ -12,11 +12,18 @@ export const KIND_WORDS: Record<Kind, string> = {
 };
 
 /** What a trial counts, in the plural. */
-export const COUNTED: Record<Kind, string> = { light: "Mlx·h", wash: "washes", rub: "rubbings", sweat: "wettings", store: "days" };
+export const COUNTED: Record<Kind, string> = {
+  light: "Mlx·h",
+  wash: "washes",
+  rub: "rubbings",
+  sweat: "wettings",
+  store: "days",
+};
 
 /** 1.25 Mlx·h, 260 klx·h, 3 washes */
 export function doseWords(kind: Kind, dose: number): string {
-  if (kind !== "light") return `${String(Math.round(dose * 10) / 10)} ${dose === 1 ? COUNTED[kind].replace(/e?s$/, (end) => (end === "es" && kind === "wash" ? "" : "")) : COUNTED[kind]}`;
+  if (kind !== "light")
+    return `${String(Math.round(dose * 10) / 10)} ${dose === 1 ? COUNTED[kind].replace(/e?s$/, (end) => (end === "es" && kind === "wash" ? "" : "")) : COUNTED[kind]}`;
   return dose >= 0.95e6 ? `${digits(dose / 1e6)} Mlx·h` : `${digits(dose / 1e3)} klx·h`;
 }
 
@@ -61,4 +68,5 @@ export const changeWords = (point: Schema["FadePoint"]) =>
     : `≈ no change that can be told (under ${point.limit_de00.toFixed(1)})`;
 
 /** The rating, or the range that the error of reading leaves open. */
-export const ratingWords = (point: Schema["FadePoint"]) => (point.distinguishable ? point.rating_words : `≈ ${point.rating_words}`);
+export const ratingWords = (point: Schema["FadePoint"]) =>
+  point.distinguishable ? point.rating_words : `≈ ${point.rating_words}`;

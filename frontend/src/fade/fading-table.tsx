@@ -20,7 +20,15 @@ export function FadingTable({ study, kind, swatches }: FadingTableProps) {
   const [one] = swatches;
   const code = (swatch: string) => <SwatchCode study={study.id} code={swatch} />;
   return (
-    <DataTable name="fading" sx={{ borderCollapse: "collapse", fontSize: 13, mt: 1, width: "100%", "& th, & td": { textAlign: "left", p: 0.5, borderBottom: 1, borderColor: "divider" } }}>
+    <DataTable
+      name="fading"
+      sx={{
+        borderCollapse: "collapse",
+        fontSize: 13,
+        mt: 1,
+        width: "100%",
+        "& th, & td": { textAlign: "left", p: 0.5, borderBottom: 1, borderColor: "divider" },
+      }}>
       {swatches.length === 1 && one ? (
         <tbody>
           <tr>
@@ -60,7 +68,8 @@ function columnsOf(kind: Kind): [string, (fading: Fading) => ReactNode][] {
   ]);
   const fastness: [string, (fading: Fading) => ReactNode] = [
     "Light fastness",
-    (fading) => `${fading.fastness?.words ?? ""}${fading.fastness_beside ? ` (beside the wools ${fading.fastness_beside.words})` : ""}`,
+    (fading) =>
+      `${fading.fastness?.words ?? ""}${fading.fastness_beside ? ` (beside the wools ${fading.fastness_beside.words})` : ""}`,
   ];
   return [["Shape", ({ model }) => model], ...reached, ...(kind === "light" ? [fastness] : [])];
 }

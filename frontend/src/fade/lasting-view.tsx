@@ -40,21 +40,30 @@ export function LastingView({ study, trial, lasting }: LastingViewProps) {
               {factor.factor}: {inMyUnits(factor.words)}
             </Box>
             {factor.levels.map((level) => (
-              <Box key={level.level} sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) 130px 120px", gap: 1, fontSize: 13, alignItems: "center" }}>
+              <Box
+                key={level.level}
+                sx={{
+                  display: "grid",
+                  gridTemplateColumns: "minmax(0, 1fr) 130px 120px",
+                  gap: 1,
+                  fontSize: 13,
+                  alignItems: "center",
+                }}>
                 <span>
                   {level.level} ({level.swatches})
                 </span>
                 <RangeBar value={level.change_de00} low={level.low_de00} high={level.high_de00} from={0} to={worst} />
                 <span>
-                  {level.change_de00.toFixed(1)} {level.real === true ? "more, real" : level.real === false ? "≈ cannot be told" : ""}
+                  {level.change_de00.toFixed(1)}{" "}
+                  {level.real === true ? "more, real" : level.real === false ? "≈ cannot be told" : ""}
                 </span>
               </Box>
             ))}
           </Box>
         ))}
         <Box sx={{ fontSize: 12, color: "text.secondary" }}>
-          Change at {isLight ? `${(fading.last_dose / 1e6).toFixed(2)} Mlx·h` : fading.last_dose} in ΔE00, other factors being equal, with 90 % limits; compared
-          with the level that lasts best, corrected for looking at many (Holm).
+          Change at {isLight ? `${(fading.last_dose / 1e6).toFixed(2)} Mlx·h` : fading.last_dose} in ΔE00, other factors
+          being equal, with 90 % limits; compared with the level that lasts best, corrected for looking at many (Holm).
         </Box>
       </section>
     </Box>
@@ -62,7 +71,17 @@ export function LastingView({ study, trial, lasting }: LastingViewProps) {
 }
 
 /** The swatches in order, from either end. */
-function InOrder({ study, trial, fading, worst }: { study: StudyView; trial: TrialView; fading: Schema["TrialFading"]; worst: number }) {
+function InOrder({
+  study,
+  trial,
+  fading,
+  worst,
+}: {
+  study: StudyView;
+  trial: TrialView;
+  fading: Schema["TrialFading"];
+  worst: number;
+}) {
   const [fromLeast, setFromLeast] = useState(false);
   const order = useMemo(() => {
     const ranked = fading.order.map((one, i) => ({ ...one, gap: fading.gaps[i - 1] }));
@@ -90,8 +109,21 @@ function InOrder({ study, trial, fading, worst }: { study: StudyView; trial: Tri
       {shown.map((one, i) => (
         <Box key={one.swatch}>
           {i > 0 && one.gap && <GapLine gap={one.gap} up={fromLeast} />}
-          <Box sx={{ display: "grid", gridTemplateColumns: "76px minmax(0, 1fr) minmax(90px, 0.7fr)", gap: 1.5, alignItems: "center", py: 0.5, minHeight: 60 }}>
-            <SwatchTold study={study} trial={trial} code={one.swatch} told={told?.find((other) => other.swatch === one.swatch)} />
+          <Box
+            sx={{
+              display: "grid",
+              gridTemplateColumns: "76px minmax(0, 1fr) minmax(90px, 0.7fr)",
+              gap: 1.5,
+              alignItems: "center",
+              py: 0.5,
+              minHeight: 60,
+            }}>
+            <SwatchTold
+              study={study}
+              trial={trial}
+              code={one.swatch}
+              told={told?.find((other) => other.swatch === one.swatch)}
+            />
             <RangeBar value={one.de00} low={one.low_de00} high={one.high_de00} from={0} to={worst} />
           </Box>
         </Box>
@@ -104,10 +136,24 @@ function InOrder({ study, trial, fading, worst }: { study: StudyView; trial: Tri
 
 function GapLine({ gap, up }: { gap: Schema["Gap"]; up: boolean }) {
   const by = `${gap.difference_de00.toFixed(1)} (${gap.low_de00.toFixed(1)} to ${gap.high_de00.toFixed(1)})`;
-  return <Box sx={{ fontSize: 12, color: "text.secondary", pl: 11, lineHeight: 1.1 }}>{gap.real ? (up ? `▲ lasts better, by ${by}` : `▼ lasts less, by ${by}`) : "≈"}</Box>;
+  return (
+    <Box sx={{ fontSize: 12, color: "text.secondary", pl: 11, lineHeight: 1.1 }}>
+      {gap.real ? (up ? `▲ lasts better, by ${by}` : `▼ lasts less, by ${by}`) : "≈"}
+    </Box>
+  );
 }
 
-function SwatchTold({ study, trial, code, told }: { study: StudyView; trial: TrialView; code: string; told: Schema["SwatchFading"] | undefined }) {
+function SwatchTold({
+  study,
+  trial,
+  code,
+  told,
+}: {
+  study: StudyView;
+  trial: TrialView;
+  code: string;
+  told: Schema["SwatchFading"] | undefined;
+}) {
   const kind = trial.plan.kind;
   const last = trial.points.findLast((point) => point.swatch === code);
   const cell = cellOf(study, code);

@@ -34,11 +34,15 @@ export function LifeView({ study, trial, state, chosen }: LifeViewProps) {
   const places = useShelf().data?.light_places ?? [];
   const unit = isLight ? (life.count === 1 ? "year" : "years") : COUNTED[trial.plan.kind];
   const lookOf = (code: string) => {
-    const [here, there] = [life.grid, life.other ? life.otherGrid : undefined].map((grid) => grid?.swatches.find((one) => one.swatch === code));
+    const [here, there] = [life.grid, life.other ? life.otherGrid : undefined].map((grid) =>
+      grid?.swatches.find((one) => one.swatch === code),
+    );
     const cell = cellOf(study, code);
     return (
       <Box sx={{ display: "flex", gap: 1, alignItems: "center", minWidth: 190 }}>
-        <Box sx={{ flex: "none" }}>{here && <Chip fills={[here.hex_today, here.hex, ...(there ? [there.hex] : [])]} width={96} height={48} />}</Box>
+        <Box sx={{ flex: "none" }}>
+          {here && <Chip fills={[here.hex_today, here.hex, ...(there ? [there.hex] : [])]} width={96} height={48} />}
+        </Box>
         <span>
           {code}
           <Box sx={{ fontWeight: 400, fontSize: 11, lineHeight: 1.2 }}>{cell ? cellWords(study, cell) : ""}</Box>
@@ -50,11 +54,38 @@ export function LifeView({ study, trial, state, chosen }: LifeViewProps) {
   const beyond = life.grid?.swatches.some((one) => one.beyond);
   return (
     <Box>
-      <Box sx={{ px: 2, pt: 1, position: "sticky", top: 0, zIndex: 5, bgcolor: "background.default", display: "grid", gridTemplateColumns: { xs: "1fr", md: isLight ? "1fr 1fr 1.6fr" : "1fr" }, gap: 2, alignItems: "center", flex: "none" }}>
+      <Box
+        sx={{
+          px: 2,
+          pt: 1,
+          position: "sticky",
+          top: 0,
+          zIndex: 5,
+          bgcolor: "background.default",
+          display: "grid",
+          gridTemplateColumns: { xs: "1fr", md: isLight ? "1fr 1fr 1.6fr" : "1fr" },
+          gap: 2,
+          alignItems: "center",
+          flex: "none",
+        }}>
         {isLight && (
           <>
-            <ChoiceField label="In" value={life.place} onChange={life.setPlace} options={places.map((one) => [one.key, one.name] as const)} />
-            <ChoiceField label="Beside" value={life.other} onChange={life.setOther} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }} options={[["", "no second place"], ...places.filter((one) => one.key !== life.place) .map((one) => [one.key, one.name] as const)]} />
+            <ChoiceField
+              label="In"
+              value={life.place}
+              onChange={life.setPlace}
+              options={places.map((one) => [one.key, one.name] as const)}
+            />
+            <ChoiceField
+              label="Beside"
+              value={life.other}
+              onChange={life.setOther}
+              slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
+              options={[
+                ["", "no second place"],
+                ...places.filter((one) => one.key !== life.place).map((one) => [one.key, one.name] as const),
+              ]}
+            />
           </>
         )}
         <Box sx={{ px: 2 }}>
@@ -71,7 +102,11 @@ export function LifeView({ study, trial, state, chosen }: LifeViewProps) {
             step={1}
             onChange={(_, value) => life.setCount(isLight ? (YEARS[value] ?? 0) : value)}
             getAriaValueText={() => `${life.count} ${unit}`}
-            marks={isLight ? MARKS.map((one) => ({ value: placeOf(one), label: String(one) })) : [0, 10, 25, 50].map((value) => ({ value, label: String(value) }))}
+            marks={
+              isLight
+                ? MARKS.map((one) => ({ value: placeOf(one), label: String(one) }))
+                : [0, 10, 25, 50].map((value) => ({ value, label: String(value) }))
+            }
           />
         </Box>
       </Box>
@@ -79,14 +114,23 @@ export function LifeView({ study, trial, state, chosen }: LifeViewProps) {
         Foretold, not seen: each chip is today | after {life.count} {unit}
         {life.other ? " here | there" : ""}; under it the 90 % limits of the change, ΔE00.
         {beyond ? " This lies beyond the doses of the trial: the shape alone speaks." : ""}
-        {tooFar ? " Where it is too far to be foretold at all, the chip shows the furthest that can be, and the change is at least that." : ""}
+        {tooFar
+          ? " Where it is too far to be foretold at all, the chip shows the furthest that can be, and the change is at least that."
+          : ""}
       </Box>
       <Box sx={{ px: 2, pb: 2 }}>
         <AwaitedLasting study={study} trial={trial} state={state}>
           {({ fading }) => {
-            const codes = ofSelection(fading.order.map((one) => one.swatch), chosen);
+            const codes = ofSelection(
+              fading.order.map((one) => one.swatch),
+              chosen,
+            );
             const own = { study, trial, codes, lookOf };
-            return isLight ? <YearsTable key={codes.join()} {...own} place={life.place} /> : <WashTable key={codes.join()} {...own} />;
+            return isLight ? (
+              <YearsTable key={codes.join()} {...own} place={life.place} />
+            ) : (
+              <WashTable key={codes.join()} {...own} />
+            );
           }}
         </AwaitedLasting>
       </Box>
@@ -95,7 +139,11 @@ export function LifeView({ study, trial, state, chosen }: LifeViewProps) {
 }
 
 /** The place of a number of years among those that the slider has. */
-const placeOf = (years: number) => Math.max(0, YEARS.findIndex((one) => one >= years));
+const placeOf = (years: number) =>
+  Math.max(
+    0,
+    YEARS.findIndex((one) => one >= years),
+  );
 
 function ofSelection(codes: readonly string[], chosen: readonly GridCell[]): readonly string[] {
   const selected = new Set(codesIn(chosen));
@@ -126,12 +174,15 @@ function YearsTable({ study, trial, place, codes, lookOf }: OwnTableProps & { pl
           <Notes warnings={found.warnings} />
           {found.yearly && (
             <Box sx={{ fontSize: 13, my: 0.5 }}>
-              {found.place}: {doseWords("light", found.yearly.dose_lxh)} a year ({digits(found.yearly.low_lxh / 1e6)} to {digits(found.yearly.high_lxh / 1e6)} Mlx·h), {found.yearly.uv ? "with" : "without"} ultraviolet.
+              {found.place}: {doseWords("light", found.yearly.dose_lxh)} a year ({digits(found.yearly.low_lxh / 1e6)} to{" "}
+              {digits(found.yearly.high_lxh / 1e6)} Mlx·h), {found.yearly.uv ? "with" : "without"} ultraviolet.
             </Box>
           )}
           <Table
             head={["Swatch", ...THRESHOLDS.map(([, words]) => words)]}
-            rows={shown.filter((code) => code in found.years).map((code) => [code, ...THRESHOLDS.map(([key]) => years(found.years[code]?.[key]))])}
+            rows={shown
+              .filter((code) => code in found.years)
+              .map((code) => [code, ...THRESHOLDS.map(([key]) => years(found.years[code]?.[key]))])}
             lookOf={lookOf}
           />
           {more}
@@ -141,7 +192,8 @@ function YearsTable({ study, trial, place, codes, lookOf }: OwnTableProps & { pl
   );
 }
 
-const years = (one: Schema["YearsTo"] | undefined) => (one ? yearsWords(one) + (one.beyond && one.middle != null ? " *" : "") : "");
+const years = (one: Schema["YearsTo"] | undefined) =>
+  one ? yearsWords(one) + (one.beyond && one.middle != null ? " *" : "") : "";
 
 function WashTable({ study, trial, codes, lookOf }: OwnTableProps) {
   const kind = trial.plan.kind;
@@ -172,16 +224,35 @@ function WashTable({ study, trial, codes, lookOf }: OwnTableProps) {
 
 function Table({ head, rows, lookOf }: { head: string[]; rows: string[][]; lookOf: LookOf }) {
   return (
-    <DataTable name="life" sx={{ borderCollapse: "collapse", fontSize: 13, width: "100%", "& th, & td": { textAlign: "left", p: 0.5, borderBottom: 1, borderColor: "divider", verticalAlign: "top" } }}>
+    <DataTable
+      name="life"
+      sx={{
+        borderCollapse: "collapse",
+        fontSize: 13,
+        width: "100%",
+        "& th, & td": { textAlign: "left", p: 0.5, borderBottom: 1, borderColor: "divider", verticalAlign: "top" },
+      }}>
       <ColumnNames names={head} />
       <tbody>
         {rows.map((row) => (
           <tr key={row[0]}>
-            {row.map((words, i) => (i === 0 ? <th key={i} scope="row">{lookOf(words)}</th> : <td key={i}>{words}</td>))}
+            {row.map((words, i) =>
+              i === 0 ? (
+                <th key={i} scope="row">
+                  {lookOf(words)}
+                </th>
+              ) : (
+                <td key={i}>{words}</td>
+              ),
+            )}
           </tr>
         ))}
       </tbody>
-      {rows.some((row) => row.some((words) => words.endsWith("*"))) && <caption style={{ captionSide: "bottom", textAlign: "left" }}>* beyond what was seen: by the shape of the fading alone.</caption>}
+      {rows.some((row) => row.some((words) => words.endsWith("*"))) && (
+        <caption style={{ captionSide: "bottom", textAlign: "left" }}>
+          * beyond what was seen: by the shape of the fading alone.
+        </caption>
+      )}
     </DataTable>
   );
 }

@@ -36,13 +36,14 @@ export function LightDialog({ study, trial, onClose }: { study: StudyView; trial
   const windowThere = sources.find((one): one is Schema["WindowLight"] => one.kind === "window");
   const put = (i: number, source: Source) => setSources(sources.map((old, at) => (at === i ? source : old)));
   const add = (source: Source) => setSources([...sources, source]);
-  const upload = useChange((file: File) =>
-    answered(
-      api.POST("/api/studies/{study_id}/trials/{trial_id}/logs", {
-        params: { path: { study_id: study.id, trial_id: trial.id } },
-        ...fileForm("log", file),
-      }),
-    ),
+  const upload = useChange(
+    (file: File) =>
+      answered(
+        api.POST("/api/studies/{study_id}/trials/{trial_id}/logs", {
+          params: { path: { study_id: study.id, trial_id: trial.id } },
+          ...fileForm("log", file),
+        }),
+      ),
     { study: study.id },
   );
   const look = useLook((window: Schema["WindowLight"]) =>
@@ -68,7 +69,12 @@ export function LightDialog({ study, trial, onClose }: { study: StudyView; trial
         {sources.map((source, i) => (
           <Box key={i} component="section" aria-label={source.name} sx={{ border: 1, borderColor: "divider", p: 1.5 }}>
             <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "center", mb: 1 }}>
-              <TextField label="Name" value={source.name} onChange={(event) => put(i, { ...source, name: event.target.value })} sx={{ maxWidth: { sm: 260 } }} />
+              <TextField
+                label="Name"
+                value={source.name}
+                onChange={(event) => put(i, { ...source, name: event.target.value })}
+                sx={{ maxWidth: { sm: 260 } }}
+              />
               <Box sx={{ flex: 1 }}>{WORDS[source.kind ?? "window"]}</Box>
               <Button variant="text" onClick={() => setSources(sources.filter((_, at) => at !== i))}>
                 Take it out
@@ -87,27 +93,49 @@ export function LightDialog({ study, trial, onClose }: { study: StudyView; trial
           <FileButton
             label="A logger’s file"
             accept=".csv,.txt,.tsv"
-            onFile={(file) => void upload.mutateAsync(file).then((log) => add({ kind: "logger", name: log.filename, log: log.id, watts: log.watts, uv: true }), () => undefined)}
-          >
+            onFile={(file) =>
+              void upload.mutateAsync(file).then(
+                (log) => add({ kind: "logger", name: log.filename, log: log.id, watts: log.watts, uv: true }),
+                () => undefined,
+              )
+            }>
             A logger’s file
           </FileButton>
-          <Button variant="outlined" onClick={() => add({ kind: "lamp", name: "Lamp", lamp: { lux: 1000, hours_a_day: 8, uv: false } })}>
+          <Button
+            variant="outlined"
+            onClick={() => add({ kind: "lamp", name: "Lamp", lamp: { lux: 1000, hours_a_day: 8, uv: false } })}>
             A lamp
           </Button>
-          <Button variant="outlined" disabled={!windowThere} onClick={() => add({ kind: "meter", name: "Light meter", samples: [{ at: `${trial.state.starts_on ?? "2026-01-01"}T12:00`, lux: 10_000 }] })}>
+          <Button
+            variant="outlined"
+            disabled={!windowThere}
+            onClick={() =>
+              add({
+                kind: "meter",
+                name: "Light meter",
+                samples: [{ at: `${trial.state.starts_on ?? "2026-01-01"}T12:00`, lux: 10_000 }],
+              })
+            }>
             Looks at a light meter
           </Button>
         </Box>
         {upload.data && <Box sx={{ fontSize: 13 }}>{upload.data.notes.join(" ")}</Box>}
         <ProblemNote error={upload.error} />
         {sources.length > 0 && (
-          <TextField select label="Which counts" value={counts} onChange={(event) => setCounts(Number(event.target.value))} sx={{ maxWidth: 360 }}>
+          <TextField
+            select
+            label="Which counts"
+            value={counts}
+            onChange={(event) => setCounts(Number(event.target.value))}
+            sx={{ maxWidth: 360 }}>
             {sources.map((source, i) => (
               <MenuItem key={i} value={i}>
                 {source.name}
               </MenuItem>
             ))}
-            {trial.plan.wools.length > 0 && <MenuItem value={sources.length}>the blue wools beside the pieces</MenuItem>}
+            {trial.plan.wools.length > 0 && (
+              <MenuItem value={sources.length}>the blue wools beside the pieces</MenuItem>
+            )}
           </TextField>
         )}
         {windowThere && (
@@ -118,7 +146,8 @@ export function LightDialog({ study, trial, onClose }: { study: StudyView; trial
             <ProblemNote error={look.error} />
             {preview && (
               <Box sx={{ mt: 1, maxWidth: 560 }} role="status">
-                {doseWords("light", preview.dose_lxh)} ({(preview.low_lxh / 1e6).toFixed(2)} to {(preview.high_lxh / 1e6).toFixed(2)} Mlx·h) over {preview.days.length} days
+                {doseWords("light", preview.dose_lxh)} ({(preview.low_lxh / 1e6).toFixed(2)} to{" "}
+                {(preview.high_lxh / 1e6).toFixed(2)} Mlx·h) over {preview.days.length} days
                 <DayPlot dose={preview} />
                 <OwnPlace window={windowThere} />
                 {preview.warnings.map((words) => (
@@ -139,8 +168,15 @@ export function LightDialog({ study, trial, onClose }: { study: StudyView; trial
         <Button
           variant="contained"
           disabled={sources.length === 0 || note.isPending}
-          onClick={() => void note.mutateAsync({ kind: "light", sources, counts: Math.min(counts, trial.plan.wools.length > 0 ? sources.length : sources.length - 1) }).then(onClose, () => undefined)}
-        >
+          onClick={() =>
+            void note
+              .mutateAsync({
+                kind: "light",
+                sources,
+                counts: Math.min(counts, trial.plan.wools.length > 0 ? sources.length : sources.length - 1),
+              })
+              .then(onClose, () => undefined)
+          }>
           Keep
         </Button>
       </DialogActions>
@@ -152,8 +188,15 @@ export function LightDialog({ study, trial, onClose }: { study: StudyView; trial
 function OwnPlace({ window }: { window: Schema["WindowLight"] }) {
   const keep = useChange(() => {
     const body = {
-      kind: "light_place" as const, key: keyOf(window.name), name: window.name, latitude: window.latitude, longitude: window.longitude,
-      window: window.window, sky: window.sky, sun_share: window.sun_share, uv: window.window?.glass !== "uv-filter",
+      kind: "light_place" as const,
+      key: keyOf(window.name),
+      name: window.name,
+      latitude: window.latitude,
+      longitude: window.longitude,
+      window: window.window,
+      sky: window.sky,
+      sun_share: window.sun_share,
+      uv: window.window?.glass !== "uv-filter",
     };
     return addItem(body);
   }, "shelf");
@@ -186,22 +229,48 @@ function LampForm({ value, onChange }: { value: Schema["LampLight"]; onChange: (
     <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1fr" }, gap: 1 }}>
       <NumberField label="At the pieces, lx" start={value.lamp.lux} onTake={(lux) => put({ lux })} />
       <NumberField label="Hours a day" start={value.lamp.hours_a_day} onTake={(hours_a_day) => put({ hours_a_day })} />
-      <ChoiceField label="Ultraviolet" value={value.lamp.uv ? "with" : "without"} onChange={(chosen) => put({ uv: chosen === "with" })} options={["without", "with"]} />
+      <ChoiceField
+        label="Ultraviolet"
+        value={value.lamp.uv ? "with" : "without"}
+        onChange={(chosen) => put({ uv: chosen === "with" })}
+        options={["without", "with"]}
+      />
     </Box>
   );
 }
 
-function MeterForm({ value, onChange }: { value: Schema["MeterLight"]; onChange: (value: Schema["MeterLight"]) => void }) {
-  const put = (i: number, part: Partial<Schema["LightSample"]>) => onChange({ ...value, samples: value.samples.map((old, at) => (at === i ? { ...old, ...part } : old)) });
+function MeterForm({
+  value,
+  onChange,
+}: {
+  value: Schema["MeterLight"];
+  onChange: (value: Schema["MeterLight"]) => void;
+}) {
+  const put = (i: number, part: Partial<Schema["LightSample"]>) =>
+    onChange({ ...value, samples: value.samples.map((old, at) => (at === i ? { ...old, ...part } : old)) });
   return (
     <Box sx={{ display: "grid", gap: 1 }}>
       {value.samples.map((sample, i) => (
         <Box key={i} sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", sm: "220px 140px" }, gap: 1 }}>
-          <TextField label="Read at" type="datetime-local" value={sample.at.slice(0, 16)} onChange={(event) => put(i, { at: event.target.value })} slotProps={{ inputLabel: { shrink: true } }} />
+          <TextField
+            label="Read at"
+            type="datetime-local"
+            value={sample.at.slice(0, 16)}
+            onChange={(event) => put(i, { at: event.target.value })}
+            slotProps={{ inputLabel: { shrink: true } }}
+          />
           <NumberField label="Light, lx" start={sample.lux} onTake={(lux) => put(i, { lux })} />
         </Box>
       ))}
-      <Button variant="text" sx={{ justifySelf: "start" }} onClick={() => onChange({ ...value, samples: [...value.samples, value.samples.at(-1) ?? { at: "2026-01-01T12:00", lux: 0 }] })}>
+      <Button
+        variant="text"
+        sx={{ justifySelf: "start" }}
+        onClick={() =>
+          onChange({
+            ...value,
+            samples: [...value.samples, value.samples.at(-1) ?? { at: "2026-01-01T12:00", lux: 0 }],
+          })
+        }>
         Another look
       </Button>
     </Box>

@@ -18,7 +18,11 @@ export function LightPart({ study, trial }: { study: StudyView; trial: TrialView
   const light = trial.state.light;
   return (
     <Part title="Light">
-      {!light && <p>Where do the pieces hang? Say it, or give a logger’s file, and every stage has the dose that it really had.</p>}
+      {!light && (
+        <p>
+          Where do the pieces hang? Say it, or give a logger’s file, and every stage has the dose that it really had.
+        </p>
+      )}
       {light && (
         <Awaited query={dose}>
           {(found) => (
@@ -26,8 +30,12 @@ export function LightPart({ study, trial }: { study: StudyView; trial: TrialView
               {found.sources.map((one) => (
                 <Box key={one.name} sx={{ fontSize: 13, mb: 0.5 }}>
                   <strong>{one.name}</strong>{" "}
-                  {one.dose ? `${doseWords("light", one.dose.dose_lxh)} (${(one.dose.low_lxh / 1e6).toFixed(2)} to ${(one.dose.high_lxh / 1e6).toFixed(2)} Mlx·h)` : one.why_not}
-                  {one.dose && one.dose.direct_lxh > 0 ? `, ${Math.round((100 * one.dose.direct_lxh) / one.dose.dose_lxh)} % direct sun` : ""}
+                  {one.dose
+                    ? `${doseWords("light", one.dose.dose_lxh)} (${(one.dose.low_lxh / 1e6).toFixed(2)} to ${(one.dose.high_lxh / 1e6).toFixed(2)} Mlx·h)`
+                    : one.why_not}
+                  {one.dose && one.dose.direct_lxh > 0
+                    ? `, ${Math.round((100 * one.dose.direct_lxh) / one.dose.dose_lxh)} % direct sun`
+                    : ""}
                 </Box>
               ))}
               {found.sources[light.counts]?.dose && <DayPlot dose={found.sources[light.counts]?.dose ?? null} />}
@@ -37,7 +45,10 @@ export function LightPart({ study, trial }: { study: StudyView; trial: TrialView
                 </Box>
               ))}
               {[...new Set(found.sources.flatMap((one) => one.dose?.warnings ?? []))].map((words) => (
-                <Box key={words} role="note" sx={{ fontSize: 13, borderLeft: 6, borderColor: "text.primary", pl: 1, my: 0.5 }}>
+                <Box
+                  key={words}
+                  role="note"
+                  sx={{ fontSize: 13, borderLeft: 6, borderColor: "text.primary", pl: 1, my: 0.5 }}>
                   {inMyUnits(words)}
                 </Box>
               ))}

@@ -22,14 +22,25 @@ import { inMyUnits, temperatureWords } from "../settings/quantities";
 
 type Mount = TrialView["plan"]["mount"];
 
-const START: Record<Kind, string> = { light: "1 2 4 8 16 32", wash: "1 3 5 10", rub: "1", sweat: "1", store: "30 90 180 365" };
+const START: Record<Kind, string> = {
+  light: "1 2 4 8 16 32",
+  wash: "1 3 5 10",
+  rub: "1",
+  sweat: "1",
+  store: "30 90 180 365",
+};
 const MOUNTS: [NonNullable<Mount>, string][] = [
   ["two pieces", "Two pieces: one kept dark"],
   ["half covered", "One piece, half covered"],
   ["strip", "A strip, uncovered step by step"],
 ];
 const MULTIFIBRE = ["acetate", "cotton", "polyamide", "polyester", "acrylic", "wool"];
-const NEIGHBOURS: Record<string, string[]> = { none: [], "white cotton": ["cotton"], "white wool": ["wool"], "multifibre ribbon": MULTIFIBRE };
+const NEIGHBOURS: Record<string, string[]> = {
+  none: [],
+  "white cotton": ["cotton"],
+  "white wool": ["wool"],
+  "multifibre ribbon": MULTIFIBRE,
+};
 
 interface NewTrialProps {
   study: StudyView;
@@ -72,29 +83,43 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
   const unread = words(steps).find((one) => !(Number(one) > 0));
   const stages = (): Schema["StagePlan"][] =>
     numbers(steps).map((step) => ({
-      label: byDose ? `${step} Mlx·h` : byDays ? (step === 1 ? "1 day" : `${step} days`) : step === 1 ? one(kind) : `${step} ${COUNTED[kind]}`,
+      label: byDose
+        ? `${step} Mlx·h`
+        : byDays
+          ? step === 1
+            ? "1 day"
+            : `${step} days`
+          : step === 1
+            ? one(kind)
+            : `${step} ${COUNTED[kind]}`,
       days: byDays ? step : 0,
       dose_lxh: byDose ? step * 1e6 : 0,
       washes: byDays || byDose ? 0 : step,
     }));
-  const make = useChange(() =>
-    answered(
-      api.POST("/api/studies/{study_id}/trials", {
-        params: { path: { study_id: study.id } },
-        body: {
-          kind,
-          name,
-          swatches: [...swatches],
-          stages: stages(),
-          mount: kind === "light" ? mount : "two pieces",
-          starts_on: startsOn || null,
-          conditions: known[condition] ?? null,
-          neighbours: kind === "light" || kind === "store" ? [] : (NEIGHBOURS[neighbours] ?? []),
-          wools: kind === "light" ? onShelf.filter((wool) => wools.includes(wool.key)).map((wool) => ({ number: woolNumber(wool) ?? 1, cloth: wool.key })) : [],
-          seed: 1,
-        },
-      }),
-    ),
+  const make = useChange(
+    () =>
+      answered(
+        api.POST("/api/studies/{study_id}/trials", {
+          params: { path: { study_id: study.id } },
+          body: {
+            kind,
+            name,
+            swatches: [...swatches],
+            stages: stages(),
+            mount: kind === "light" ? mount : "two pieces",
+            starts_on: startsOn || null,
+            conditions: known[condition] ?? null,
+            neighbours: kind === "light" || kind === "store" ? [] : (NEIGHBOURS[neighbours] ?? []),
+            wools:
+              kind === "light"
+                ? onShelf
+                    .filter((wool) => wools.includes(wool.key))
+                    .map((wool) => ({ number: woolNumber(wool) ?? 1, cloth: wool.key }))
+                : [],
+            seed: 1,
+          },
+        }),
+      ),
     { study: study.id },
   );
   const count = swatches.length === 1 ? "1 swatch" : `${swatches.length} swatches`;
@@ -113,8 +138,23 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
       />
       <TextField label="Name of the trial" value={name} onChange={(event) => setName(event.target.value)} />
       <Box sx={{ display: "grid", gridTemplateColumns: "110px 1fr", gap: 1, alignItems: "center" }}>
-        <TextField label="Pieces" value={pieces} error={!(Number(pieces) >= 1)} helperText={Number(pieces) >= 1 ? "" : "How many?"} onChange={(event) => setPieces(event.target.value)} slotProps={{ htmlInput: { inputMode: "numeric" } }} />
-        <Button variant="outlined" disabled={!(Number(pieces) >= 1) || propose.isPending} onClick={() => void propose.mutateAsync(undefined).then((found) => setPicked(found.swatches), () => undefined)}>
+        <TextField
+          label="Pieces"
+          value={pieces}
+          error={!(Number(pieces) >= 1)}
+          helperText={Number(pieces) >= 1 ? "" : "How many?"}
+          onChange={(event) => setPieces(event.target.value)}
+          slotProps={{ htmlInput: { inputMode: "numeric" } }}
+        />
+        <Button
+          variant="outlined"
+          disabled={!(Number(pieces) >= 1) || propose.isPending}
+          onClick={() =>
+            void propose.mutateAsync(undefined).then(
+              (found) => setPicked(found.swatches),
+              () => undefined,
+            )
+          }>
           Propose those that tell most
         </Button>
       </Box>
@@ -122,22 +162,41 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
       <ProblemNote error={propose.error} />
       <strong>{picked ? `${count} proposed` : `${count} selected in the grid`}</strong>
       {(offered.length > 0 || picked) && (
-        <SwatchPicker study={study} offered={picked ? [...new Set([...picked, ...(offered.length > 0 ? offered : all)])] : offered} value={[...swatches]} onChange={(codes) => setPicked(codes)} />
+        <SwatchPicker
+          study={study}
+          offered={picked ? [...new Set([...picked, ...(offered.length > 0 ? offered : all)])] : offered}
+          value={[...swatches]}
+          onChange={(codes) => setPicked(codes)}
+        />
       )}
-      {kind === "light" && (
-        <ChoiceField label="Mounted as" value={mount} onChange={setMount} options={MOUNTS} />
-      )}
+      {kind === "light" && <ChoiceField label="Mounted as" value={mount} onChange={setMount} options={MOUNTS} />}
       {known.length > 0 && (
-        <TextField select label="Conditions" value={condition} onChange={(event) => setCondition(Number(event.target.value))}>
+        <TextField
+          select
+          label="Conditions"
+          value={condition}
+          onChange={(event) => setCondition(Number(event.target.value))}>
           {known.map((own, i) => (
             <MenuItem key={own.name} value={i}>
-              {[own.name, own.temperature_c != null && temperatureWords(own.temperature_c), own.minutes != null && `${own.minutes} min`, own.ph != null && `pH ${own.ph}`].filter(Boolean).join(", ")}
+              {[
+                own.name,
+                own.temperature_c != null && temperatureWords(own.temperature_c),
+                own.minutes != null && `${own.minutes} min`,
+                own.ph != null && `pH ${own.ph}`,
+              ]
+                .filter(Boolean)
+                .join(", ")}
             </MenuItem>
           ))}
         </TextField>
       )}
       {kind !== "light" && kind !== "store" && (
-        <ChoiceField label="White neighbour" value={neighbours} onChange={setNeighbours} options={Object.keys(NEIGHBOURS)} />
+        <ChoiceField
+          label="White neighbour"
+          value={neighbours}
+          onChange={setNeighbours}
+          options={Object.keys(NEIGHBOURS)}
+        />
       )}
       {kind === "light" && onShelf.length > 0 && (
         <Box role="group" aria-label="Blue wools beside them">
@@ -145,7 +204,12 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
           {onShelf.map((wool) => (
             <FormControlLabel
               key={wool.key}
-              control={<Checkbox checked={wools.includes(wool.key)} onChange={(_, on) => setWools(on ? [...wools, wool.key] : wools.filter((key) => key !== wool.key))} />}
+              control={
+                <Checkbox
+                  checked={wools.includes(wool.key)}
+                  onChange={(_, on) => setWools(on ? [...wools, wool.key] : wools.filter((key) => key !== wool.key))}
+                />
+              }
               label={wool.name}
             />
           ))}
@@ -160,20 +224,46 @@ export function NewTrial({ study, chosen, onMade }: NewTrialProps) {
             setInDoses(chosen === "dose");
             setSteps(chosen === "dose" ? "0.25 0.5 1 2 4" : START.light);
           }}
-          options={[["days", "days in the light"], ["dose", "dose: due when the window has given it"]]}
+          options={[
+            ["days", "days in the light"],
+            ["dose", "dose: due when the window has given it"],
+          ]}
         />
       )}
-      <TextField label={byDose ? "Read after Mlx·h" : byDays ? "Read after days" : `Read after ${COUNTED[kind]}`} value={steps} error={unread !== undefined} onChange={(event) => setSteps(event.target.value)} helperText={unread === undefined ? "Fading is fast first and slow later: each stage about twice the one before." : `“${unread}” is no number: say them as 2 4 8 16.`} />
+      <TextField
+        label={byDose ? "Read after Mlx·h" : byDays ? "Read after days" : `Read after ${COUNTED[kind]}`}
+        value={steps}
+        error={unread !== undefined}
+        onChange={(event) => setSteps(event.target.value)}
+        helperText={
+          unread === undefined
+            ? "Fading is fast first and slow later: each stage about twice the one before."
+            : `“${unread}” is no number: say them as 2 4 8 16.`
+        }
+      />
       <ProblemNote error={make.error} />
-      <Button variant="contained" disabled={swatches.length === 0 || !name.trim() || unread !== undefined || make.isPending} onClick={() => void make.mutateAsync(undefined).then((made) => onMade(made.id), () => undefined)}>
+      <Button
+        variant="contained"
+        disabled={swatches.length === 0 || !name.trim() || unread !== undefined || make.isPending}
+        onClick={() =>
+          void make.mutateAsync(undefined).then(
+            (made) => onMade(made.id),
+            () => undefined,
+          )
+        }>
         Start with {count}
       </Button>
-      <Box sx={{ fontSize: 13 }}>{kind === "light" ? "Where the pieces hang is said next, under Light." : "Dry the pieces between: a damp reading does not count."}</Box>
+      <Box sx={{ fontSize: 13 }}>
+        {kind === "light"
+          ? "Where the pieces hang is said next, under Light."
+          : "Dry the pieces between: a damp reading does not count."}
+      </Box>
     </Box>
   );
 }
 
-const one = (kind: Kind) => ({ light: "1 day", wash: "1 wash", rub: "1 rubbing", sweat: "1 wetting", store: "1 day" })[kind];
+const one = (kind: Kind) =>
+  ({ light: "1 day", wash: "1 wash", rub: "1 rubbing", sweat: "1 wetting", store: "1 day" })[kind];
 
 /** The number of a blue wool by its name on the Shelf. */
 function woolNumber(cloth: Schema["ReferenceCloth"]): number | null {

@@ -12,8 +12,16 @@ export function StainTable({ trial, codes }: { trial: TrialView; codes: readonly
   const fibres = [...trial.plan.neighbours];
   return (
     <Box component="section" aria-label="Staining of white neighbours" sx={{ mt: 3 }}>
-      <Box component="h2" sx={{ fontSize: 16 }}>Staining of white neighbours, {trial.state.stages[last]?.plan.label}</Box>
-      <DataTable name="staining" sx={{ borderCollapse: "collapse", fontSize: 13, "& th, & td": { textAlign: "left", p: 0.5, borderBottom: 1, borderColor: "divider" } }}>
+      <Box component="h2" sx={{ fontSize: 16 }}>
+        Staining of white neighbours, {trial.state.stages[last]?.plan.label}
+      </Box>
+      <DataTable
+        name="staining"
+        sx={{
+          borderCollapse: "collapse",
+          fontSize: 13,
+          "& th, & td": { textAlign: "left", p: 0.5, borderBottom: 1, borderColor: "divider" },
+        }}>
         <ColumnNames names={["Swatch", ...fibres]} />
         <tbody>
           {codes
@@ -22,7 +30,9 @@ export function StainTable({ trial, codes }: { trial: TrialView; codes: readonly
               <tr key={code}>
                 <th scope="row">{code}</th>
                 {fibres.map((fibre) => {
-                  const stain = own.find((one) => one.swatch === code && (one.neighbour === fibre || fibres.length === 1));
+                  const stain = own.find(
+                    (one) => one.swatch === code && (one.neighbour === fibre || fibres.length === 1),
+                  );
                   return (
                     <td key={fibre}>
                       {stain && (
@@ -41,7 +51,9 @@ export function StainTable({ trial, codes }: { trial: TrialView; codes: readonly
             ))}
         </tbody>
       </DataTable>
-      <Box sx={{ fontSize: 12, color: "text.secondary", mt: 0.5 }}>Clean | after; rated by ISO 105-A04, 5 is clean.</Box>
+      <Box sx={{ fontSize: 12, color: "text.secondary", mt: 0.5 }}>
+        Clean | after; rated by ISO 105-A04, 5 is clean.
+      </Box>
     </Box>
   );
 }

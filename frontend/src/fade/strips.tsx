@@ -34,7 +34,12 @@ export function Strips({ study, trial, codes, fadingOf }: StripsProps) {
   );
 }
 
-function Strip(props: { study: StudyView; trial: TrialView; code: string; fading: Schema["SwatchFading"] | undefined }) {
+function Strip(props: {
+  study: StudyView;
+  trial: TrialView;
+  code: string;
+  fading: Schema["SwatchFading"] | undefined;
+}) {
   const { study, trial, code, fading } = props;
   const points = trial.points.filter((one) => one.swatch === code);
   const cell = cellOf(study, code);
@@ -44,7 +49,11 @@ function Strip(props: { study: StudyView; trial: TrialView; code: string; fading
   if (!last || !dark) return null;
   const spoken = points.map((p) => `${labelOf(trial, p)}: rating ${ratingWords(p)}, ${changeWords(p)}`).join("; ");
   return (
-    <Box role="listitem" tabIndex={0} aria-label={`${code}, ${words}. ${spoken}`} sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "150px 1fr" }, gap: 1, alignItems: "center" }}>
+    <Box
+      role="listitem"
+      tabIndex={0}
+      aria-label={`${code}, ${words}. ${spoken}`}
+      sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "150px 1fr" }, gap: 1, alignItems: "center" }}>
       <Box sx={{ fontSize: 13, lineHeight: 1.3 }}>
         <SwatchCode study={study.id} code={code} />
         <div>{words}</div>
@@ -85,5 +94,8 @@ const TEETH = 60;
 /** The edge of pinking shears above and below, however wide the strip is. */
 const PINKED = `polygon(${[
   ...Array.from({ length: TEETH + 1 }, (_, i) => `${((i * 100) / TEETH).toFixed(2)}% ${i % 2 ? "0px" : "4px"}`),
-  ...Array.from({ length: TEETH + 1 }, (_, i) => `${(100 - (i * 100) / TEETH).toFixed(2)}% ${i % 2 ? "100%" : "calc(100% - 4px)"}`),
+  ...Array.from(
+    { length: TEETH + 1 },
+    (_, i) => `${(100 - (i * 100) / TEETH).toFixed(2)}% ${i % 2 ? "100%" : "calc(100% - 4px)"}`,
+  ),
 ].join(", ")})`;

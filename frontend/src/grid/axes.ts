@@ -81,11 +81,16 @@ export function spansOf(axis: Line[]): Span[][] {
     const spans: Span[] = [];
     axis.forEach((line, i) => {
       const before = axis[i - 1];
-      const joins =
-        before && line.slice(0, d + 1).every((part, k) => before[k]?.level.key === part.level.key);
+      const joins = before && line.slice(0, d + 1).every((part, k) => before[k]?.level.key === part.level.key);
       const last = spans.at(-1);
       if (joins && last) last.count += 1;
-      else spans.push({ from: i, count: 1, label: inMyUnits(line[d]?.level.label ?? ""), unplanned: line[d]?.level.planned === false });
+      else
+        spans.push({
+          from: i,
+          count: 1,
+          label: inMyUnits(line[d]?.level.label ?? ""),
+          unplanned: line[d]?.level.planned === false,
+        });
     });
     return spans;
   });
@@ -117,7 +122,9 @@ export function axesOf(grid: Grid): Axes {
 
 /** Cells one after the other instead of crossed: as many in a row as there is room for. */
 export function inARow(cells: readonly GridCell[], perRow: number): Axes {
-  const placeOf = new Map(cells.map((cell, i): [string, [number, number]] => [cell.key, [Math.floor(i / perRow), i % perRow]]));
+  const placeOf = new Map(
+    cells.map((cell, i): [string, [number, number]] => [cell.key, [Math.floor(i / perRow), i % perRow]]),
+  );
   return {
     rows: Array.from({ length: Math.ceil(cells.length / perRow) }, () => []),
     columns: Array.from({ length: Math.min(perRow, cells.length) }, () => []),

@@ -17,8 +17,13 @@ export function BelowButton({ label, anchor, onClose, children }: BelowButtonPro
       onClose={onClose}
       anchorOrigin={{ vertical: "bottom", horizontal: "right" }}
       transformOrigin={{ vertical: "top", horizontal: "right" }}
-      slotProps={{ paper: { role: "dialog", "aria-label": label, sx: { p: 2, width: 300, display: "flex", flexDirection: "column", gap: 1.5 } } }}
-    >
+      slotProps={{
+        paper: {
+          role: "dialog",
+          "aria-label": label,
+          sx: { p: 2, width: 300, display: "flex", flexDirection: "column", gap: 1.5 },
+        },
+      }}>
       {children}
     </Popover>
   );

@@ -35,7 +35,13 @@ export function measuresOf(width: number, shape: Shape = SHAPES[0]): CellMeasure
   const chipWidth = Math.max(8, Math.round(width - gap));
   const chipHeight = Math.max(8, Math.round(chipWidth * shape));
   const words = lines === 0 ? 0 : LINE_H[lines] * lines + 4;
-  return { width, height: chipHeight + words + Math.max(2, gap - 2), chip: { width: chipWidth, height: chipHeight }, lines, gap };
+  return {
+    width,
+    height: chipHeight + words + Math.max(2, gap - 2),
+    chip: { width: chipWidth, height: chipHeight },
+    lines,
+    gap,
+  };
 }
 
 export interface Fitted {
@@ -47,7 +53,8 @@ export interface Fitted {
 export function fittedCell(room: { width: number; height: number }, rows: number, columns: number): Fitted {
   for (let width = LARGEST; rows * columns > 0 && width > FITTED_LEAST; width -= 2)
     for (const shape of SHAPES)
-      if (width * columns <= room.width && measuresOf(width, shape).height * rows <= room.height) return { width, shape };
+      if (width * columns <= room.width && measuresOf(width, shape).height * rows <= room.height)
+        return { width, shape };
   return { width: FITTED_LEAST, shape: SHAPES[0] };
 }
 
@@ -68,7 +75,11 @@ export function columnWidth(width: number, spans: readonly Span[][], columns: nu
 /** The widest cell with which so many fit into a room one after the other. */
 export function flowWidth(room: { width: number; height: number }, count: number): number {
   for (let width = 220; width > 48; width -= 4)
-    if (Math.ceil(count / Math.max(1, Math.floor((room.width - SCROLLBAR) / width))) * measuresOf(width).height <= room.height) return width;
+    if (
+      Math.ceil(count / Math.max(1, Math.floor((room.width - SCROLLBAR) / width))) * measuresOf(width).height <=
+      room.height
+    )
+      return width;
   return 72;
 }
 

@@ -63,7 +63,9 @@ export function oddWords(study: StudyView, cell: GridCell): string[] {
   return [
     ...(gone.length > 0 ? [`no longer planned: ${gone.join(" ")}`] : []),
     ...(strays.length > 0 ? [`meant for another place: ${strays.join(" ")}`] : []),
-    ...(cell.meant.length > 0 ? [`${cell.meant.join(" ")} ${cell.meant.length === 1 ? "was" : "were"} meant for here and went another way`] : []),
+    ...(cell.meant.length > 0
+      ? [`${cell.meant.join(" ")} ${cell.meant.length === 1 ? "was" : "were"} meant for here and went another way`]
+      : []),
   ];
 }
 

@@ -30,8 +30,7 @@ function cutOutline(width: number, height: number): string {
     points.push(`${width - depth},${depth + i * stepY}`, `${width},${depth + (i + 0.5) * stepY}`);
   for (let i = across; i > 0; i--)
     points.push(`${depth + i * stepX},${height - depth}`, `${depth + (i - 0.5) * stepX},${height}`);
-  for (let i = down; i > 0; i--)
-    points.push(`${depth},${depth + i * stepY}`, `0,${depth + (i - 0.5) * stepY}`);
+  for (let i = down; i > 0; i--) points.push(`${depth},${depth + i * stepY}`, `0,${depth + (i - 0.5) * stepY}`);
   return `M${points.join("L")}Z`;
 }
 
@@ -74,12 +73,29 @@ export function Chip({ fills, pictures, leftOut = false, ghost = false, width = 
       ) : (
         <g style={{ clipPath: `path("${path}")` }}>
           {fills.map((fill, i) => (
-            <Cloth key={i} fill={fill} reading={woven ? pictures?.[i] : undefined} woven={woven} x={(i * width) / fills.length} width={width / fills.length + 0.5} height={height} />
+            <Cloth
+              key={i}
+              fill={fill}
+              reading={woven ? pictures?.[i] : undefined}
+              woven={woven}
+              x={(i * width) / fills.length}
+              width={width / fills.length + 0.5}
+              height={height}
+            />
           ))}
         </g>
       )}
       {ghost && (
-        <rect x={1} y={1} width={width - 2} height={height - 2} fill="none" stroke={dark ? "#ffffff" : "#000000"} strokeWidth={1.5} strokeDasharray="3 3" />
+        <rect
+          x={1}
+          y={1}
+          width={width - 2}
+          height={height - 2}
+          fill="none"
+          stroke={dark ? "#ffffff" : "#000000"}
+          strokeWidth={1.5}
+          strokeDasharray="3 3"
+        />
       )}
     </svg>
   );

@@ -29,18 +29,29 @@ export function ChosenActions({ study, selection, chosen, colours, ready, onOpen
   const copy = () => {
     void navigator.clipboard
       .writeText(chosenTable(study, chosen, colours))
-      .then(() => setCopied("Copied"), () => setCopied("Not allowed here"))
+      .then(
+        () => setCopied("Copied"),
+        () => setCopied("Not allowed here"),
+      )
       .then(() => setTimeout(() => setCopied(""), SAID_MS));
   };
   const look = { minHeight: 40, minWidth: 0, px: 1, flex: "none" } as const;
   return (
     <>
-      <Button size="small" aria-pressed={choosing} onClick={() => selection.setChoosing(!choosing)} sx={{ ...look, display: { xs: "inline-flex", md: choosing ? "inline-flex" : "none" } }}>
+      <Button
+        size="small"
+        aria-pressed={choosing}
+        onClick={() => selection.setChoosing(!choosing)}
+        sx={{ ...look, display: { xs: "inline-flex", md: choosing ? "inline-flex" : "none" } }}>
         {choosing ? "Done choosing" : "Choose several"}
       </Button>
       {chosen.length > 0 && (
         <>
-          <Button size="small" onClick={() => selection.clear()} title="Select nothing (Esc)" sx={{ ...look, display: { xs: "none", sm: "inline-flex" } }}>
+          <Button
+            size="small"
+            onClick={() => selection.clear()}
+            title="Select nothing (Esc)"
+            sx={{ ...look, display: { xs: "none", sm: "inline-flex" } }}>
             {chosen.length} selected ✕
           </Button>
           {chosen.length === 1 && only && only.swatches.length > 0 && (
@@ -49,7 +60,13 @@ export function ChosenActions({ study, selection, chosen, colours, ready, onOpen
             </Button>
           )}
           {codes.length > 0 && (
-            <Button size="small" disabled={!ready} onClick={copy} aria-live="polite" title="As a table, for a spreadsheet" sx={{ ...look, display: { xs: "none", sm: "inline-flex" } }}>
+            <Button
+              size="small"
+              disabled={!ready}
+              onClick={copy}
+              aria-live="polite"
+              title="As a table, for a spreadsheet"
+              sx={{ ...look, display: { xs: "none", sm: "inline-flex" } }}>
               {copied || "Copy"}
             </Button>
           )}

@@ -32,7 +32,9 @@ export function ChosenOutline({ selection, axes, left, top, cellW, cellH }: Chos
         stitches.current?.setAttribute("d", outlineOf(places, cellW, cellH));
       }
       const inside = focus && focus.row >= 0 && focus.column >= 0;
-      const at = inside ? { x: focus.column * cellW + 4, y: focus.row * cellH + 4, width: cellW - 8, height: cellH - 8 } : { x: 0, y: 0, width: 0, height: 0 };
+      const at = inside
+        ? { x: focus.column * cellW + 4, y: focus.row * cellH + 4, width: cellW - 8, height: cellH - 8 }
+        : { x: 0, y: 0, width: 0, height: 0 };
       for (const [name, value] of Object.entries(at)) frame.current?.setAttribute(name, `${value}`);
     };
     draw();
@@ -43,9 +45,18 @@ export function ChosenOutline({ selection, axes, left, top, cellW, cellH }: Chos
       component="svg"
       aria-hidden
       className="not-printed"
-      sx={{ position: "absolute", zIndex: 1, pointerEvents: "none", overflow: "visible", willChange: "transform", color: "text.primary", fill: "none", stroke: "currentColor", "@media (forced-colors: active)": { stroke: "CanvasText" } }}
-      style={{ left, top, width: axes.columns.length * cellW, height: axes.rows.length * cellH }}
-    >
+      sx={{
+        position: "absolute",
+        zIndex: 1,
+        pointerEvents: "none",
+        overflow: "visible",
+        willChange: "transform",
+        color: "text.primary",
+        fill: "none",
+        stroke: "currentColor",
+        "@media (forced-colors: active)": { stroke: "CanvasText" },
+      }}
+      style={{ left, top, width: axes.columns.length * cellW, height: axes.rows.length * cellH }}>
       <path ref={stitches} className="stitches" strokeWidth={3} strokeDasharray="9 4" />
       <rect ref={frame} strokeWidth={1} strokeDasharray="1.5 2.5" />
     </Box>

@@ -47,7 +47,23 @@ export function ControlsStrip({ study, added, selection, faceOf, unfound, pointe
   return (
     <Box sx={{ flex: "none", borderTop: 1, borderColor: "divider", px: 1, pt: 0.5 }}>
       {low ? (
-        <Box component="button" type="button" aria-expanded={unfolded} onClick={() => setUnfolded(!unfolded)} sx={{ width: "100%", minHeight: 48, border: 0, p: 0, bgcolor: "transparent", color: "inherit", font: "inherit", fontSize: 14, fontWeight: 700, textAlign: "left" }}>
+        <Box
+          component="button"
+          type="button"
+          aria-expanded={unfolded}
+          onClick={() => setUnfolded(!unfolded)}
+          sx={{
+            width: "100%",
+            minHeight: 48,
+            border: 0,
+            p: 0,
+            bgcolor: "transparent",
+            color: "inherit",
+            font: "inherit",
+            fontSize: 14,
+            fontWeight: 700,
+            textAlign: "left",
+          }}>
           {unfolded ? "▾" : "▸"} {words} ({added.length})
         </Box>
       ) : (
@@ -55,18 +71,47 @@ export function ControlsStrip({ study, added, selection, faceOf, unfound, pointe
           {words}
         </Box>
       )}
-      {(!low || unfolded) && <Box role="grid" aria-label={words} aria-multiselectable aria-activedescendant={chosenAt < 0 ? undefined : spotId(ROW, chosenAt)} tabIndex={0} onKeyDown={onKey} {...pointer} sx={{ overflowX: "auto", ...CELL_LOOK, "& .cell[aria-selected=true]": { outline: "3px dashed", outlineOffset: -3 } }}>
-        <Box role="row" sx={{ display: "flex", gap: 0.5, height: 92 }}>
-          {added.map((cell, i) => (
-            <Box key={cell.key} role="presentation" sx={{ position: "relative", width: WIDTH, flex: "none" }}>
-              <Box role="presentation" sx={{ position: "relative" }} style={{ height: MEASURES.height }}>
-                <GridCell study={study} cell={cell} face={faceOf(cell)} selection={selection} row={ROW} column={i} left={(WIDTH - MEASURES.width) / 2} width={MEASURES.width} measures={MEASURES} unfound={unfound(cell)} />
+      {(!low || unfolded) && (
+        <Box
+          role="grid"
+          aria-label={words}
+          aria-multiselectable
+          aria-activedescendant={chosenAt < 0 ? undefined : spotId(ROW, chosenAt)}
+          tabIndex={0}
+          onKeyDown={onKey}
+          {...pointer}
+          sx={{
+            overflowX: "auto",
+            ...CELL_LOOK,
+            "& .cell[aria-selected=true]": { outline: "3px dashed", outlineOffset: -3 },
+          }}>
+          <Box role="row" sx={{ display: "flex", gap: 0.5, height: 92 }}>
+            {added.map((cell, i) => (
+              <Box key={cell.key} role="presentation" sx={{ position: "relative", width: WIDTH, flex: "none" }}>
+                <Box role="presentation" sx={{ position: "relative" }} style={{ height: MEASURES.height }}>
+                  <GridCell
+                    study={study}
+                    cell={cell}
+                    face={faceOf(cell)}
+                    selection={selection}
+                    row={ROW}
+                    column={i}
+                    left={(WIDTH - MEASURES.width) / 2}
+                    width={MEASURES.width}
+                    measures={MEASURES}
+                    unfound={unfound(cell)}
+                  />
+                </Box>
+                <Box
+                  aria-hidden
+                  sx={{ fontSize: 11, lineHeight: 1.2, textAlign: "center", height: 27, overflow: "hidden" }}>
+                  {cellWords(study, cell)}
+                </Box>
               </Box>
-              <Box aria-hidden sx={{ fontSize: 11, lineHeight: 1.2, textAlign: "center", height: 27, overflow: "hidden" }}>{cellWords(study, cell)}</Box>
-            </Box>
-          ))}
+            ))}
+          </Box>
         </Box>
-      </Box>}
+      )}
     </Box>
   );
 }

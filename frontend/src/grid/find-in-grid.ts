@@ -46,25 +46,35 @@ export const isLooking = (looking: Looking): boolean => looking.text.trim() !== 
 export function cellsLookedFor(study: StudyView, colours: Colours, looking: Looking): GridCell[] {
   const found = findCells(study, colours, looking);
   if (looking.order === "crossed") return found;
-  return inOrder(looking.shown === "out" ? found : found.filter((cell) => cell.swatches.length > 0), colours, looking.order);
+  return inOrder(
+    looking.shown === "out" ? found : found.filter((cell) => cell.swatches.length > 0),
+    colours,
+    looking.order,
+  );
 }
 
 /** The cells that have all the words that are looked for, and are what is to be shown. */
 function findCells(study: StudyView, colours: Colours, looking: Looking): GridCell[] {
   const wanted = looking.text.toLowerCase().split(/\s+/).filter(Boolean);
   return study.grid.cells.filter(
-    (cell) => isShown(study, colours, cell, looking.shown) && (wanted.length === 0 || hasWords(study, colours, cell, wanted)),
+    (cell) =>
+      isShown(study, colours, cell, looking.shown) && (wanted.length === 0 || hasWords(study, colours, cell, wanted)),
   );
 }
 
 function hasWords(study: StudyView, colours: Colours, cell: GridCell, wanted: readonly string[]): boolean {
   const swatches = swatchesOf(study);
-  const own = cell.swatches.flatMap((code) => [code, colourOf(colours, cell, code)?.colour_words ?? "", swatches.get(code)?.tie ?? ""]);
+  const own = cell.swatches.flatMap((code) => [
+    code,
+    colourOf(colours, cell, code)?.colour_words ?? "",
+    swatches.get(code)?.tie ?? "",
+  ]);
   const words = [cellWords(study, cell), cell.zone ?? "", ...own].join(" ").toLowerCase();
   return wanted.every((word) => words.includes(word));
 }
 
-const colourOf = (colours: Colours, cell: GridCell, code: string) => (cell.zone ? colours.ofZone(code, cell.zone) : colours.newest(code));
+const colourOf = (colours: Colours, cell: GridCell, code: string) =>
+  cell.zone ? colours.ofZone(code, cell.zone) : colours.newest(code);
 
 function isShown(study: StudyView, colours: Colours, cell: GridCell, shown: Shown): boolean {
   const some = (is: (code: string) => boolean) => cell.swatches.some(is);

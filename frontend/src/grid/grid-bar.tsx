@@ -38,7 +38,20 @@ export function GridBar(props: GridBarProps) {
   const narrow = useMediaQuery(theme.breakpoints.down("xl"));
   const said = isLooking(looking) ? `${found} of ${all}` : "";
   return (
-    <Box className="not-printed" role="toolbar" aria-label="Grid" sx={{ display: "flex", alignItems: "center", gap: 1, px: 1, minHeight: 48, borderBottom: 1, borderColor: "divider", flex: "none" }}>
+    <Box
+      className="not-printed"
+      role="toolbar"
+      aria-label="Grid"
+      sx={{
+        display: "flex",
+        alignItems: "center",
+        gap: 1,
+        px: 1,
+        minHeight: 48,
+        borderBottom: 1,
+        borderColor: "divider",
+        flex: "none",
+      }}>
       <Box
         component="input"
         type="search"
@@ -51,7 +64,22 @@ export function GridBar(props: GridBarProps) {
           if (event.key === "Enter") onNext();
           if (event.key === "Escape") setLooking(LOOKING_AT_ALL);
         }}
-        sx={{ flex: "0 1 170px", minWidth: 70, minHeight: 36, px: 1, bgcolor: "transparent", border: 0, borderBottom: "2px dashed", borderColor: "text.secondary", borderRadius: 0, color: "text.primary", font: "inherit", fontSize: 16, "&:focus": { borderBottomStyle: "solid", borderColor: "text.primary" }, "&::placeholder": { color: "text.secondary", opacity: 1 } }}
+        sx={{
+          flex: "0 1 170px",
+          minWidth: 70,
+          minHeight: 36,
+          px: 1,
+          bgcolor: "transparent",
+          border: 0,
+          borderBottom: "2px dashed",
+          borderColor: "text.secondary",
+          borderRadius: 0,
+          color: "text.primary",
+          font: "inherit",
+          fontSize: 16,
+          "&:focus": { borderBottomStyle: "solid", borderColor: "text.primary" },
+          "&::placeholder": { color: "text.secondary", opacity: 1 },
+        }}
       />
       <Box role="status" sx={{ fontSize: 13, whiteSpace: "nowrap" }}>
         {said}
@@ -67,7 +95,11 @@ export function GridBar(props: GridBarProps) {
       {!phone && <Size {...props} />}
       {narrow && (
         <>
-          <Button aria-haspopup="dialog" aria-label="View: show and order" onClick={(event) => setAnchor(event.currentTarget)} sx={{ minWidth: 48, minHeight: 48, flex: "none" }}>
+          <Button
+            aria-haspopup="dialog"
+            aria-label="View: show and order"
+            onClick={(event) => setAnchor(event.currentTarget)}
+            sx={{ minWidth: 48, minHeight: 48, flex: "none" }}>
             {looking.order === "crossed" && looking.shown === "all" ? "View" : "View •"}
           </Button>
           {anchor && (
@@ -87,8 +119,18 @@ export function GridBar(props: GridBarProps) {
 function Choices({ looking, setLooking }: GridBarProps) {
   return (
     <>
-      <Chosen label="Show" words={SHOWN} value={looking.shown} onChange={(shown: Shown) => setLooking({ ...looking, shown })} />
-      <Chosen label="Order" words={ORDERS} value={looking.order} onChange={(order: Order) => setLooking({ ...looking, order })} />
+      <Chosen
+        label="Show"
+        words={SHOWN}
+        value={looking.shown}
+        onChange={(shown: Shown) => setLooking({ ...looking, shown })}
+      />
+      <Chosen
+        label="Order"
+        words={ORDERS}
+        value={looking.order}
+        onChange={(order: Order) => setLooking({ ...looking, order })}
+      />
     </>
   );
 }
@@ -110,9 +152,22 @@ function Chosen<Key extends string>({ label, words, value, onChange }: ChosenPro
         component="select"
         aria-label={label}
         value={value}
-        onChange={(event: ChangeEvent<HTMLSelectElement>) => keysOf(words).filter((key) => key === event.target.value).forEach(onChange)}
-        sx={{ minHeight: 40, border: 0, borderBottom: "2px dashed", borderColor: "text.secondary", bgcolor: "background.default", color: "text.primary", font: "inherit", fontSize: 14, fontWeight: value === "all" || value === "crossed" ? 400 : 700 }}
-      >
+        onChange={(event: ChangeEvent<HTMLSelectElement>) =>
+          keysOf(words)
+            .filter((key) => key === event.target.value)
+            .forEach(onChange)
+        }
+        sx={{
+          minHeight: 40,
+          border: 0,
+          borderBottom: "2px dashed",
+          borderColor: "text.secondary",
+          bgcolor: "background.default",
+          color: "text.primary",
+          font: "inherit",
+          fontSize: 14,
+          fontWeight: value === "all" || value === "crossed" ? 400 : 700,
+        }}>
         {keysOf(words).map((key) => (
           <option key={key} value={key}>
             {words[key]}
@@ -140,10 +195,18 @@ function Size({ width, fitted, setWidth, wholeAt }: GridBarProps) {
         sx={{ width: { xs: 130, lg: 110 }, height: 32, m: 0, accentColor: (theme) => theme.palette.text.primary }}
       />
       <Fleck size={20} />
-      <Button size="small" aria-pressed={fitted} onClick={() => setWidth(null)} sx={{ minWidth: 40, minHeight: 40, fontWeight: fitted ? 700 : 400 }}>
+      <Button
+        size="small"
+        aria-pressed={fitted}
+        onClick={() => setWidth(null)}
+        sx={{ minWidth: 40, minHeight: 40, fontWeight: fitted ? 700 : 400 }}>
         Fit
       </Button>
-      <Button size="small" onClick={() => setWidth(wholeAt)} title="All swatches at once" sx={{ minWidth: 40, minHeight: 40, fontWeight: 400 }}>
+      <Button
+        size="small"
+        onClick={() => setWidth(wholeAt)}
+        title="All swatches at once"
+        sx={{ minWidth: 40, minHeight: 40, fontWeight: 400 }}>
         All
       </Button>
     </Box>

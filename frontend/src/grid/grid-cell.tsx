@@ -46,9 +46,24 @@ export const CELL_LOOK = {
   "& .cell svg": { flex: "none", overflow: "visible", pointerEvents: "none" },
   "& .cell.roomy": { fontSize: 13, lineHeight: "17px" },
   "& .cell .code": { whiteSpace: "nowrap" },
-  "& .ring": { display: "inline-block", width: "0.62em", height: "0.62em", mr: "2px", border: "1.5px solid", borderRadius: "50%" },
+  "& .ring": {
+    display: "inline-block",
+    width: "0.62em",
+    height: "0.62em",
+    mr: "2px",
+    border: "1.5px solid",
+    borderRadius: "50%",
+  },
   "& .cell.roomy .code": { fontWeight: 700 },
-  "& .cell .more": { maxWidth: "100%", px: "4px", fontSize: 12, color: "text.secondary", overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" },
+  "& .cell .more": {
+    maxWidth: "100%",
+    px: "4px",
+    fontSize: 12,
+    color: "text.secondary",
+    overflow: "hidden",
+    textOverflow: "ellipsis",
+    whiteSpace: "nowrap",
+  },
   // Words stay as dark as they are: pale ones could not be read.
   "& .cell.faint svg": { opacity: 0.45 },
   "& .cell.unfound svg": { opacity: 0.16 },
@@ -99,9 +114,15 @@ function DrawnCell({ study, cell, face, selection, row, column, left, measures, 
       title={words}
       data-cell={cell.key}
       className={`cell ${looks.filter(Boolean).join(" ")}`}
-      style={{ left, width }}
-    >
-      <Chip fills={shown ? face.fills : []} pictures={face.pictures} leftOut={!shown} ghost={face.ghost ?? false} width={measures.chip.width} height={measures.chip.height} />
+      style={{ left, width }}>
+      <Chip
+        fills={shown ? face.fills : []}
+        pictures={face.pictures}
+        leftOut={!shown}
+        ghost={face.ghost ?? false}
+        width={measures.chip.width}
+        height={measures.chip.height}
+      />
       {measures.lines > 0 && (
         <span className="code">
           {cell.control && there && <i className="ring" />}

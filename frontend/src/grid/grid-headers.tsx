@@ -13,7 +13,8 @@ const HIGHEST = 124;
 const LEAST_HEAD_W = 44;
 
 /** About as wide as a name is written; the innermost headers are in smaller letters. */
-export const labelWidth = (label: string, innermost = false): number => (innermost ? label.length * SMALL_LETTER_W + 6 : label.length * LETTER_W + 12);
+export const labelWidth = (label: string, innermost = false): number =>
+  innermost ? label.length * SMALL_LETTER_W + 6 : label.length * LETTER_W + 12;
 
 /** How high each depth of column headers is, and whether it is written upright: where its words are wider than their columns. */
 export function columnHeads(spans: readonly Span[][], cellW: number): { height: number; upright: boolean }[] {
@@ -59,7 +60,13 @@ export const HEAD_LOOK = {
   },
   "& .span span": { position: "sticky", px: "4px" },
   "& .span.upright span": { writingMode: "vertical-rl", transform: "rotate(180deg)", px: 0, py: "4px" },
-  "& .span.by-row": { justifyContent: "flex-start", alignItems: "flex-start", textAlign: "left", whiteSpace: "normal", pointerEvents: "auto" },
+  "& .span.by-row": {
+    justifyContent: "flex-start",
+    alignItems: "flex-start",
+    textAlign: "left",
+    whiteSpace: "normal",
+    pointerEvents: "auto",
+  },
   "& .span.by-row.last": { alignItems: "center" },
   "& .span.by-row.flat span": { fontSize: 9, whiteSpace: "nowrap" },
   "& .span.last": { fontSize: 11, fontWeight: 400 },
@@ -85,7 +92,14 @@ interface HeadProps {
 export function Head({ span, selection, row, column, byRow, innermost, upright = false, style, stays }: HeadProps) {
   const focused = useIsAt(selection, row, column);
   const flat = byRow && Number(style.height) < 22;
-  const looks = [byRow && "by-row", innermost && "last", span.unplanned && "unplanned", upright && "upright", focused && "focused", flat && "flat"];
+  const looks = [
+    byRow && "by-row",
+    innermost && "last",
+    span.unplanned && "unplanned",
+    upright && "upright",
+    focused && "focused",
+    flat && "flat",
+  ];
   return (
     <div
       role={byRow ? "rowheader" : "columnheader"}
@@ -95,8 +109,7 @@ export function Head({ span, selection, row, column, byRow, innermost, upright =
       title={inMyUnits(span.unplanned ? `${span.label}, no longer planned` : span.label)}
       data-span={`${byRow ? "row" : "column"} ${span.from} ${span.count}`}
       className={`span ${looks.filter(Boolean).join(" ")}`}
-      style={style}
-    >
+      style={style}>
       <span style={stays}>{inMyUnits(span.unplanned ? `(${span.label})` : span.label)}</span>
     </div>
   );

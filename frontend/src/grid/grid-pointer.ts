@@ -55,7 +55,11 @@ export function useGridPointer(selection: Selection, open: (key: string) => void
 }
 
 /** Two fingers, or the wheel with Ctrl, change the size of the cells around the place where they are. */
-export function usePinch(scroller: RefObject<HTMLElement | null>, width: number, resize: (width: number, at: { x: number; y: number }) => void): void {
+export function usePinch(
+  scroller: RefObject<HTMLElement | null>,
+  width: number,
+  resize: (width: number, at: { x: number; y: number }) => void,
+): void {
   const now = useRef({ width, resize });
   useEffect(() => {
     now.current = { width, resize };
@@ -82,11 +86,15 @@ export function usePinch(scroller: RefObject<HTMLElement | null>, width: number,
       event.preventDefault();
       const apart = Math.hypot(one.clientX - other.clientX, one.clientY - other.clientY);
       began ??= { apart, width: now.current.width };
-      now.current.resize((began.width * apart) / began.apart, within((one.clientX + other.clientX) / 2, (one.clientY + other.clientY) / 2));
+      now.current.resize(
+        (began.width * apart) / began.apart,
+        within((one.clientX + other.clientX) / 2, (one.clientY + other.clientY) / 2),
+      );
     };
     const away = new AbortController();
     element.addEventListener("wheel", onWheel, { passive: false, signal: away.signal });
-    for (const kind of ["touchstart", "touchmove", "touchend"] as const) element.addEventListener(kind, onTouch, { passive: false, signal: away.signal });
+    for (const kind of ["touchstart", "touchmove", "touchend"] as const)
+      element.addEventListener(kind, onTouch, { passive: false, signal: away.signal });
     return () => away.abort();
   }, [scroller]);
 }

@@ -12,7 +12,11 @@ interface Laid {
 }
 
 /** Changes the size and leaves the cell under the pointer where it is. */
-export function useSteadyResize(scroller: RefObject<HTMLElement | null>, laid: Laid, choose: (width: number) => void): (width: number, at: { x: number; y: number }) => void {
+export function useSteadyResize(
+  scroller: RefObject<HTMLElement | null>,
+  laid: Laid,
+  choose: (width: number) => void,
+): (width: number, at: { x: number; y: number }) => void {
   const held = useRef<{ column: number; row: number; x: number; y: number } | null>(null);
   useLayoutEffect(() => {
     const [element, keep] = [scroller.current, held.current];
@@ -47,9 +51,14 @@ export function useFocusInSight(scroller: RefObject<HTMLElement | null>, selecti
 }
 
 function bringInSight(element: HTMLElement, focus: Spot, { headWidth, headHeight, cellW, cellH }: Laid): void {
-    const keep = (start: number, size: number, from: number, room: number) => Math.max(Math.min(from, start), start + size - room);
-    element.scrollTo(
-      focus.column >= 0 ? keep(focus.column * cellW, cellW, element.scrollLeft, element.clientWidth - headWidth) : element.scrollLeft,
-      focus.row >= 0 ? keep(focus.row * cellH, cellH, element.scrollTop, element.clientHeight - headHeight) : element.scrollTop,
-    );
+  const keep = (start: number, size: number, from: number, room: number) =>
+    Math.max(Math.min(from, start), start + size - room);
+  element.scrollTo(
+    focus.column >= 0
+      ? keep(focus.column * cellW, cellW, element.scrollLeft, element.clientWidth - headWidth)
+      : element.scrollLeft,
+    focus.row >= 0
+      ? keep(focus.row * cellH, cellH, element.scrollTop, element.clientHeight - headHeight)
+      : element.scrollTop,
+  );
 }

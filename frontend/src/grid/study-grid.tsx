@@ -43,7 +43,18 @@ interface GridProps {
 }
 
 /** The one grid that every lens looks at; only what is visible is drawn, as large as there is room for. */
-export function StudyGrid({ study, axes: crossed, selection, faceOf, looking, setLooking, found, onOpen, actions, gradual = false }: GridProps) {
+export function StudyGrid({
+  study,
+  axes: crossed,
+  selection,
+  faceOf,
+  looking,
+  setLooking,
+  found,
+  onOpen,
+  actions,
+  gradual = false,
+}: GridProps) {
   const frame = useRef<HTMLDivElement>(null);
   const scroller = useRef<HTMLDivElement>(null);
   const room = useRoom(frame);
@@ -65,7 +76,10 @@ export function StudyGrid({ study, axes: crossed, selection, faceOf, looking, se
     [columnSpans, rowSpans, mostHeadW, room, stripHeight],
   );
   const fitted = useMemo(
-    () => (flowing ? { width: flowWidth(room, found.length) } : fittedCell(roomFor(120), crossed.rows.length, crossed.columns.length)),
+    () =>
+      flowing
+        ? { width: flowWidth(room, found.length) }
+        : fittedCell(roomFor(120), crossed.rows.length, crossed.columns.length),
     [flowing, room, found.length, roomFor, crossed],
   );
   const wholeAt = flowing ? fitted.width : wholeWidth(roomFor(24), crossed.rows.length, crossed.columns.length);
@@ -82,8 +96,19 @@ export function StudyGrid({ study, axes: crossed, selection, faceOf, looking, se
   const cellW = flowing ? width : columnWidth(width, columnSpans, axes.columns.length, room.width - headWidth - 2);
   const heads = columnHeads(columnSpans, cellW);
   const headHeight = sumOf(heads.map((head) => head.height));
-  const rows = useVirtualizer({ count: axes.rows.length, getScrollElement: () => scroller.current, estimateSize: () => measures.height, overscan: 4 });
-  const columns = useVirtualizer({ horizontal: true, count: axes.columns.length, getScrollElement: () => scroller.current, estimateSize: () => cellW, overscan: 6 });
+  const rows = useVirtualizer({
+    count: axes.rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => measures.height,
+    overscan: 4,
+  });
+  const columns = useVirtualizer({
+    horizontal: true,
+    count: axes.columns.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => cellW,
+    overscan: 6,
+  });
   const [measureRows, measureColumns] = [rows.measure, columns.measure];
   useLayoutEffect(measureColumns, [cellW, measureColumns]);
   useLayoutEffect(measureRows, [measures.height, measureRows]);
@@ -116,13 +141,26 @@ export function StudyGrid({ study, axes: crossed, selection, faceOf, looking, se
   };
   const pointer = useGridPointer(selection, open);
   const onClick = (event: MouseEvent) => {
-    const span = event.target instanceof Element ? event.target.closest<HTMLElement>("[data-span]")?.dataset["span"]?.split(" ") : undefined;
+    const span =
+      event.target instanceof Element
+        ? event.target.closest<HTMLElement>("[data-span]")?.dataset["span"]?.split(" ")
+        : undefined;
     if (span) chooseSpan(span[0] === "row", Number(span[1]), Number(span[2]));
     else pointer.onClick(event);
   };
   const onKey = (event: KeyboardEvent) => {
     const rowsInSight = Math.max(1, Math.floor((room.height - headHeight - stripHeight) / measures.height));
-    if (onGridKey(event, { axes, selection, depth: { rows: rowSpans.length, columns: columnSpans.length }, rowsInSight, chooseHead, open })) event.preventDefault();
+    if (
+      onGridKey(event, {
+        axes,
+        selection,
+        depth: { rows: rowSpans.length, columns: columnSpans.length },
+        rowsInSight,
+        chooseHead,
+        open,
+      })
+    )
+      event.preventDefault();
   };
   const next = () => {
     const keys = found.map((cell) => cell.key).filter((key) => axes.placeOf.has(key));
@@ -146,8 +184,7 @@ export function StudyGrid({ study, axes: crossed, selection, faceOf, looking, se
         width={width}
         fitted={chosenWidth === null}
         setWidth={chooseWidth}
-        wholeAt={wholeAt}
-      >
+        wholeAt={wholeAt}>
         {actions}
       </GridBar>
       <Box ref={frame} sx={{ display: "flex", flexDirection: "column", minHeight: 0, flex: 1 }}>
@@ -162,19 +199,41 @@ export function StudyGrid({ study, axes: crossed, selection, faceOf, looking, se
           onKeyDown={onKey}
           {...pointer}
           onClick={onClick}
-          sx={{ overflow: "auto", flex: "0 1 auto", minHeight: 120, userSelect: "none", touchAction: "pan-x pan-y", outlineOffset: -2, ...CELL_LOOK, ...HEAD_LOOK, ...(gradual && GRADUAL) }}
-        >
-          <Box role="presentation" sx={{ position: "relative" }} style={{ width: headWidth + columns.getTotalSize(), height: headHeight + rows.getTotalSize() }}>
-            <ChosenOutline selection={selection} axes={axes} left={headWidth} top={headHeight} cellW={cellW} cellH={measures.height} />
+          sx={{
+            overflow: "auto",
+            flex: "0 1 auto",
+            minHeight: 120,
+            userSelect: "none",
+            touchAction: "pan-x pan-y",
+            outlineOffset: -2,
+            ...CELL_LOOK,
+            ...HEAD_LOOK,
+            ...(gradual && GRADUAL),
+          }}>
+          <Box
+            role="presentation"
+            sx={{ position: "relative" }}
+            style={{ width: headWidth + columns.getTotalSize(), height: headHeight + rows.getTotalSize() }}>
+            <ChosenOutline
+              selection={selection}
+              axes={axes}
+              left={headWidth}
+              top={headHeight}
+              cellW={cellW}
+              cellH={measures.height}
+            />
             {columnSpans.map((spans, d) => (
               <Box
                 key={d}
                 role="row"
                 aria-rowindex={d + 1}
                 sx={{ position: "sticky", zIndex: 3, bgcolor: "background.default" }}
-                style={{ top: sumOf(heads.slice(0, d).map((head) => head.height)), height: heads[d]?.height }}
-              >
-                <Box role="presentation" sx={{ position: "sticky", left: 0, height: "100%", zIndex: 1, bgcolor: "background.default" }} style={{ width: headWidth }} />
+                style={{ top: sumOf(heads.slice(0, d).map((head) => head.height)), height: heads[d]?.height }}>
+                <Box
+                  role="presentation"
+                  sx={{ position: "sticky", left: 0, height: "100%", zIndex: 1, bgcolor: "background.default" }}
+                  style={{ width: headWidth }}
+                />
                 {spans.map((span) => (
                   <Head
                     key={span.from}
@@ -185,19 +244,36 @@ export function StudyGrid({ study, axes: crossed, selection, faceOf, looking, se
                     byRow={false}
                     innermost={d === columnSpans.length - 1}
                     upright={heads[d]?.upright ?? false}
-                    style={{ left: headWidth + span.from * cellW, width: span.count * cellW, top: 0, height: heads[d]?.height }}
+                    style={{
+                      left: headWidth + span.from * cellW,
+                      width: span.count * cellW,
+                      top: 0,
+                      height: heads[d]?.height,
+                    }}
                     stays={{ left: headWidth, right: 0 }}
                   />
                 ))}
               </Box>
             ))}
             {(room.width > 0 ? visible : []).map((row) => (
-              <Box key={row.index} role="row" aria-rowindex={row.index + columnSpans.length + 1} sx={{ position: "absolute", left: 0, width: "100%" }} style={{ top: headHeight + row.start, height: measures.height }}>
+              <Box
+                key={row.index}
+                role="row"
+                aria-rowindex={row.index + columnSpans.length + 1}
+                sx={{ position: "absolute", left: 0, width: "100%" }}
+                style={{ top: headHeight + row.start, height: measures.height }}>
                 {rowSpans.length > 0 && (
-                  <Box role="presentation" sx={{ position: "sticky", left: 0, height: "100%", zIndex: 2, pointerEvents: "none" }} style={{ width: headWidth }}>
+                  <Box
+                    role="presentation"
+                    sx={{ position: "sticky", left: 0, height: "100%", zIndex: 2, pointerEvents: "none" }}
+                    style={{ width: headWidth }}>
                     {rowSpans.map((spans, d) =>
                       spans
-                        .filter((span) => span.from === row.index || (row.index === firstRow && span.from < row.index && span.from + span.count > row.index))
+                        .filter(
+                          (span) =>
+                            span.from === row.index ||
+                            (row.index === firstRow && span.from < row.index && span.from + span.count > row.index),
+                        )
                         .map((span) => (
                           <Head
                             key={d}
@@ -242,7 +318,18 @@ export function StudyGrid({ study, axes: crossed, selection, faceOf, looking, se
           </Box>
         </Box>
         {flowing && found.length === 0 && <Box sx={{ p: 2 }}>No swatch is like that.</Box>}
-        {added.length > 0 && <ControlsStrip study={study} added={added} selection={selection} faceOf={faceOf} unfound={(cell) => isLooking(looking) && !isFound.has(cell.key)} pointer={pointer} onOpen={open} low={low} />}
+        {added.length > 0 && (
+          <ControlsStrip
+            study={study}
+            added={added}
+            selection={selection}
+            faceOf={faceOf}
+            unfound={(cell) => isLooking(looking) && !isFound.has(cell.key)}
+            pointer={pointer}
+            onOpen={open}
+            low={low}
+          />
+        )}
       </Box>
     </Box>
   );
@@ -251,9 +338,16 @@ export function StudyGrid({ study, axes: crossed, selection, faceOf, looking, se
 const sumOf = (numbers: readonly number[]): number => numbers.reduce((sum, one) => sum + one, 0);
 
 /** The place of the header that a place within its span belongs to. */
-function startOfSpan(spot: Spot, rowSpans: readonly Span[][], columnSpans: readonly Span[][], firstRow: number): [number, number] {
-  const within = (spans: readonly Span[] | undefined, at: number) => spans?.find((span) => at >= span.from && at < span.from + span.count)?.from ?? at;
-  if (spot.column < 0) return [Math.max(firstRow, within(rowSpans[rowSpans.length + spot.column], spot.row)), spot.column];
+function startOfSpan(
+  spot: Spot,
+  rowSpans: readonly Span[][],
+  columnSpans: readonly Span[][],
+  firstRow: number,
+): [number, number] {
+  const within = (spans: readonly Span[] | undefined, at: number) =>
+    spans?.find((span) => at >= span.from && at < span.from + span.count)?.from ?? at;
+  if (spot.column < 0)
+    return [Math.max(firstRow, within(rowSpans[rowSpans.length + spot.column], spot.row)), spot.column];
   if (spot.row < 0) return [spot.row, within(columnSpans[columnSpans.length + spot.row], spot.column)];
   return [spot.row, spot.column];
 }

@@ -13,7 +13,11 @@ interface SwatchCodeProps {
 /** The code of a swatch, which leads to its record. */
 export function SwatchCode({ study, code, words }: SwatchCodeProps) {
   return (
-    <Box component="a" href={`#/study/${study}/dye/swatch/${code}`} title={`The record of ${code}`} sx={{ color: "inherit", fontWeight: 700, textUnderlineOffset: 2 }}>
+    <Box
+      component="a"
+      href={`#/study/${study}/dye/swatch/${code}`}
+      title={`The record of ${code}`}
+      sx={{ color: "inherit", fontWeight: 700, textUnderlineOffset: 2 }}>
       {words ?? code}
     </Box>
   );
@@ -31,5 +35,9 @@ export function CellCodes({ study, cell }: { study: number; cell: GridCell }) {
 
 /** The name of anything that has a colour; that of a swatch leads to its record. */
 export function PieceName({ piece }: { piece: Schema["Coloured"] }) {
-  return piece.study != null && piece.code ? <SwatchCode study={piece.study} code={piece.code} words={piece.name} /> : <strong>{piece.name}</strong>;
+  return piece.study != null && piece.code ? (
+    <SwatchCode study={piece.study} code={piece.code} words={piece.name} />
+  ) : (
+    <strong>{piece.name}</strong>
+  );
 }

@@ -20,7 +20,10 @@ export function SwatchPicker({ study, offered, value, onChange, others = false }
   const [typed, setTyped] = useState("");
   const every = [...new Set([...offered, ...value])];
   const add = () => {
-    const codes = typed.toUpperCase().split(/[\s,;]+/).filter(Boolean);
+    const codes = typed
+      .toUpperCase()
+      .split(/[\s,;]+/)
+      .filter(Boolean);
     onChange([...new Set([...value, ...codes])]);
     setTyped("");
   };
@@ -30,7 +33,10 @@ export function SwatchPicker({ study, offered, value, onChange, others = false }
   };
   return (
     <>
-      <Box role="group" aria-label="Swatches" sx={{ display: "flex", flexWrap: "wrap", gap: 0.75, maxHeight: 150, overflowY: "auto" }}>
+      <Box
+        role="group"
+        aria-label="Swatches"
+        sx={{ display: "flex", flexWrap: "wrap", gap: 0.75, maxHeight: 150, overflowY: "auto" }}>
         {every.map((code) => {
           const on = value.includes(code);
           return (
@@ -42,25 +48,26 @@ export function SwatchPicker({ study, offered, value, onChange, others = false }
               aria-pressed={on}
               title={words(code)}
               onClick={() => onChange(on ? value.filter((one) => one !== code) : [...value, code])}
-              sx={{ borderWidth: on ? 2 : 1, opacity: on ? 1 : 0.6, minHeight: 36 }}
-            >
+              sx={{ borderWidth: on ? 2 : 1, opacity: on ? 1 : 0.6, minHeight: 36 }}>
               {on ? "✓ " : ""}
               {code}
             </Button>
           );
         })}
       </Box>
-      {others && <Box sx={{ display: "flex", flexWrap: { xs: "wrap", sm: "nowrap" }, gap: 1, mt: 1.5 }}>
-        <TextField
-          label="Codes from other studies"
-          value={typed}
-          onChange={(event) => setTyped(event.target.value)}
-          onKeyDown={(event) => event.key === "Enter" && add()}
-        />
-        <Button variant="outlined" disabled={!typed.trim()} onClick={add} sx={{ flex: "none" }}>
-          Take them too
-        </Button>
-      </Box>}
+      {others && (
+        <Box sx={{ display: "flex", flexWrap: { xs: "wrap", sm: "nowrap" }, gap: 1, mt: 1.5 }}>
+          <TextField
+            label="Codes from other studies"
+            value={typed}
+            onChange={(event) => setTyped(event.target.value)}
+            onKeyDown={(event) => event.key === "Enter" && add()}
+          />
+          <Button variant="outlined" disabled={!typed.trim()} onClick={add} sx={{ flex: "none" }}>
+            Take them too
+          </Button>
+        </Box>
+      )}
     </>
   );
 }

@@ -73,9 +73,18 @@ export function HelpDialog({ view, onClose }: HelpDialogProps) {
               </a>
               : five minutes to learn how small a difference you see.
             </li>
-            <li>A worked example can be laid beside your own work: choose it in the list of studies, or start one from “What do you want to know?”.</li>
-            <li>All that you enter is in one file on the computer that runs the application. Safekeeping makes copies of it and gets them back.</li>
-            <li>At the bench a lost network does no harm: what you tick is kept on the device and sent when the network is back, also after a reload.</li>
+            <li>
+              A worked example can be laid beside your own work: choose it in the list of studies, or start one from
+              “What do you want to know?”.
+            </li>
+            <li>
+              All that you enter is in one file on the computer that runs the application. Safekeeping makes copies of
+              it and gets them back.
+            </li>
+            <li>
+              At the bench a lost network does no harm: what you tick is kept on the device and sent when the network is
+              back, also after a reload.
+            </li>
             <li>Every figure with a + before it can be opened to show how it was worked out.</li>
             <li>Cautions stand at the step. Local rules and the suppliers' safety sheets come first.</li>
           </ul>

@@ -61,13 +61,28 @@ export const HOW_TO: Record<View, HowTo> = {
       "What next: where another swatch would tell you most.",
     ],
   },
-  today: { what: "What runs, what is due and what waits, over all studies.", steps: ["Go from here to the place where it is done."] },
+  today: {
+    what: "What runs, what is due and what waits, over all studies.",
+    steps: ["Go from here to the place where it is done."],
+  },
   shelf: {
     what: "What you have: fibres, mordants, dye lots, adjusters, vessels, charts, waters, places with light.",
-    steps: ["Enter a thing once; every study then knows its numbers.", "“From a list” takes a table from a spreadsheet."],
+    steps: [
+      "Enter a thing once; every study then knows its numbers.",
+      "“From a list” takes a table from a spreadsheet.",
+    ],
   },
-  safekeeping: { what: "Copies of the file, who may come in, and taking studies from one file to another.", steps: ["Make a copy, and keep one on another disk.", "Look now and then whether a copy can be read."] },
+  safekeeping: {
+    what: "Copies of the file, who may come in, and taking studies from one file to another.",
+    steps: ["Make a copy, and keep one on another disk.", "Look now and then whether a copy can be read."],
+  },
   words: { what: "All words, in a line each.", steps: ["Type a part of a word."] },
-  trainer: { what: "Five minutes for the eye: how small a difference you see, and which way you lean.", steps: ["Go through the tasks. The result is kept on this device and shown where fading is rated by eye."] },
-  settings: { what: "How this device shows things: light or dark, units, dates, paper.", steps: ["Choose; it holds for this device, and nothing that is stored changes."] },
+  trainer: {
+    what: "Five minutes for the eye: how small a difference you see, and which way you lean.",
+    steps: ["Go through the tasks. The result is kept on this device and shown where fading is rated by eye."],
+  },
+  settings: {
+    what: "How this device shows things: light or dark, units, dates, paper.",
+    steps: ["Choose; it holds for this device, and nothing that is stored changes."],
+  },
 };

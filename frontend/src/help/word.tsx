@@ -30,8 +30,20 @@ export function Word({ of, children }: WordProps) {
           event.stopPropagation();
           setAnchor(event.currentTarget);
         }}
-        sx={{ display: "inline", minWidth: "0 !important", minHeight: "0 !important", p: 0, border: 0, bgcolor: "transparent", color: "inherit", font: "inherit", textAlign: "inherit", textDecoration: "underline dotted", textUnderlineOffset: 3, cursor: "help" }}
-      >
+        sx={{
+          display: "inline",
+          minWidth: "0 !important",
+          minHeight: "0 !important",
+          p: 0,
+          border: 0,
+          bgcolor: "transparent",
+          color: "inherit",
+          font: "inherit",
+          textAlign: "inherit",
+          textDecoration: "underline dotted",
+          textUnderlineOffset: 3,
+          cursor: "help",
+        }}>
         {children ?? term.word}
       </Box>
       {anchor && (

@@ -16,7 +16,10 @@ const WORDS: Record<Lens, readonly string[]> = {
 /** One line below a panel; each word explains itself. */
 export function WordsHere({ lens }: { lens: Lens }) {
   return (
-    <Box component="nav" aria-label="Words explained" sx={{ pt: 2, fontSize: 13, color: "text.secondary", lineHeight: 2 }}>
+    <Box
+      component="nav"
+      aria-label="Words explained"
+      sx={{ pt: 2, fontSize: 13, color: "text.secondary", lineHeight: 2 }}>
       Words here:{" "}
       {WORDS[lens].map((key, i) => (
         <span key={key}>

@@ -13,7 +13,12 @@ export function WordsView() {
       <Box component="h1" sx={{ mt: 0, fontSize: 20 }}>
         Words
       </Box>
-      <TextField label="Find a word" value={text} onChange={(event) => setText(event.target.value)} sx={{ maxWidth: 360 }} />
+      <TextField
+        label="Find a word"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        sx={{ maxWidth: 360 }}
+      />
       <Box component="dl" sx={{ columnWidth: 340, columnGap: 4, mt: 2 }}>
         {found.map((term) => (
           <Box key={term.key} sx={{ breakInside: "avoid", pb: 1.5 }}>
@@ -32,7 +37,9 @@ export function WordsView() {
           </Box>
         ))}
       </Box>
-      {found.length === 0 && <Box sx={{ mt: 2 }}>No word is like that. The documentation that comes with the application may have it.</Box>}
+      {found.length === 0 && (
+        <Box sx={{ mt: 2 }}>No word is like that. The documentation that comes with the application may have it.</Box>
+      )}
     </Box>
   );
 }

@@ -28,8 +28,25 @@ export function notesAbout(about: About, kept: readonly Note[], waiting: readonl
   const own = kept.filter((note) => isAbout(about, note) && !gone.has(note.entry));
   const ahead = waiting.filter(({ entry }) => entry.kind === "note" && !there.has(entry.key) && isAbout(about, entry));
   return [
-    ...ahead.map(({ entry, picture, sentAt }) => ({ key: entry.key, words: entry.note ?? "", photo: entry.photo ?? null, picture, at: entry.entered_at, who: entry.who ?? "", waits: !sentAt })).reverse(),
-    ...own.map((note) => ({ key: note.key, entry: note.entry, words: note.words, photo: note.photo, at: note.at, who: note.who })),
+    ...ahead
+      .map(({ entry, picture, sentAt }) => ({
+        key: entry.key,
+        words: entry.note ?? "",
+        photo: entry.photo ?? null,
+        picture,
+        at: entry.entered_at,
+        who: entry.who ?? "",
+        waits: !sentAt,
+      }))
+      .reverse(),
+    ...own.map((note) => ({
+      key: note.key,
+      entry: note.entry,
+      words: note.words,
+      photo: note.photo,
+      at: note.at,
+      who: note.who,
+    })),
   ];
 }
 
@@ -41,7 +58,11 @@ function isAbout(about: About, note: Named): boolean {
   if (note.swatches?.length) return false;
   const [level] = Object.entries(about.levels ?? {});
   if (level) return note.levels?.[level[0]] === level[1];
-  return (note.vessel ?? "") === (about.vessel ?? "") && (note.trial ?? null) === (about.trial ?? null) && Object.keys(note.levels ?? {}).length === 0;
+  return (
+    (note.vessel ?? "") === (about.vessel ?? "") &&
+    (note.trial ?? null) === (about.trial ?? null) &&
+    Object.keys(note.levels ?? {}).length === 0
+  );
 }
 
 /** The name of a level in the counts of notes. */
@@ -51,7 +72,8 @@ export const levelNoteKey = (kind: string, key: string) => `${kind}=${key}`;
 export function countsOf(notes: readonly Note[]): Map<string, number> {
   const counts = new Map<string, number>();
   for (const note of notes) {
-    const of = note.of === "swatch" ? note.swatches : Object.entries(note.levels).map(([kind, key]) => levelNoteKey(kind, key));
+    const of =
+      note.of === "swatch" ? note.swatches : Object.entries(note.levels).map(([kind, key]) => levelNoteKey(kind, key));
     for (const one of of) counts.set(one, (counts.get(one) ?? 0) + 1);
   }
   return counts;

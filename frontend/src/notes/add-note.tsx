@@ -30,9 +30,20 @@ export function AddNote({ study, about, children, onKept }: AddNoteProps) {
   };
   return (
     <Box role="group" aria-label="Note" sx={{ display: "grid", gap: 1, my: 1 }}>
-      <TextField label="Note" multiline minRows={2} value={note} onChange={(event) => setNote(event.target.value)} slotProps={{ htmlInput: { maxLength: 2000 } }} />
+      <TextField
+        label="Note"
+        multiline
+        minRows={2}
+        value={note}
+        onChange={(event) => setNote(event.target.value)}
+        slotProps={{ htmlInput: { maxLength: 2000 } }}
+      />
       {picture && <WaitingPicture picture={picture} of="this note" />}
-      <PictureButton words={picture ? "Another picture" : "Add a picture"} label="Picture for the note" onPicture={setPicture} />
+      <PictureButton
+        words={picture ? "Another picture" : "Add a picture"}
+        label="Picture for the note"
+        onPicture={setPicture}
+      />
       {children}
       <Button variant="contained" sx={{ minHeight: 48 }} disabled={!note.trim() && !picture} onClick={keep}>
         Keep the note

@@ -1,12 +1,17 @@
 import { usePictureUrl } from "../shell/picture-url";
 
 /** A picture of the log, upright and no wider than that many pixels. */
-export const pictureAddress = (study: number, photo: string, width: number) => `/api/studies/${study}/dye/photos/${photo}?width=${width}`;
+export const pictureAddress = (study: number, photo: string, width: number) =>
+  `/api/studies/${study}/dye/photos/${photo}?width=${width}`;
 
 /** A small picture that opens large. */
 export function NotePicture({ study, photo, of }: { study: number; photo: string; of: string }) {
   return (
-    <a href={pictureAddress(study, photo, 2400)} target="_blank" rel="noreferrer" style={{ display: "block", flex: "none" }}>
+    <a
+      href={pictureAddress(study, photo, 2400)}
+      target="_blank"
+      rel="noreferrer"
+      style={{ display: "block", flex: "none" }}>
       <Small src={pictureAddress(study, photo, 400)} of={of} />
     </a>
   );

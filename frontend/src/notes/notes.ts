@@ -20,7 +20,8 @@ export function useNotes(study: number, about: About) {
 }
 
 /** Also what was just sent: it is shown from here until it is seen in what the server says. */
-const waitingIn = (study: number, waiting: readonly Waiting[]) => waiting.filter((one) => one.study === study && !one.refused);
+const waitingIn = (study: number, waiting: readonly Waiting[]) =>
+  waiting.filter((one) => one.study === study && !one.refused);
 
 /** How many notes there are of each level, by factor and key, and of each swatch, by its code. */
 export function useNoteCounts(study: number): Map<string, number> {

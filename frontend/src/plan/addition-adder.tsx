@@ -54,7 +54,13 @@ export function AdditionAdder({ shelf, dips, onAdd, onClose }: AdditionAdderProp
   const units = what === "dye lot" ? OF_DYE : UNITS;
   const sound = item !== "" && number !== null && number > 0 && !wrongTime;
   const own = (): Added => ({
-    what, item: key, amount: number ?? 0, unit: units.includes(unit) ? unit : "g", into, dip: into === "dye" ? dip : 1, moment,
+    what,
+    item: key,
+    amount: number ?? 0,
+    unit: units.includes(unit) ? unit : "g",
+    into,
+    dip: into === "dye" ? dip : 1,
+    moment,
     after_min: minutes === null ? null : Math.round(minutes),
   });
   const all = sound ? [...made, own()] : made;
@@ -64,13 +70,30 @@ export function AdditionAdder({ shelf, dips, onAdd, onClose }: AdditionAdderProp
     setAmount("");
   };
   const add = () => {
-    const label = all.map((one) => additionWords(one, shelf)).join(", ").slice(0, 80);
-    const name = all.map((one) => `${one.item}-${one.amount}-${one.dip}-${one.after_min ?? one.moment[0] ?? ""}`).join("-");
-    onAdd({ ...level(name.toLowerCase().replace(/[^a-z0-9.-]/g, "").slice(0, 40), label), additions: all });
+    const label = all
+      .map((one) => additionWords(one, shelf))
+      .join(", ")
+      .slice(0, 80);
+    const name = all
+      .map((one) => `${one.item}-${one.amount}-${one.dip}-${one.after_min ?? one.moment[0] ?? ""}`)
+      .join("-");
+    onAdd({
+      ...level(
+        name
+          .toLowerCase()
+          .replace(/[^a-z0-9.-]/g, "")
+          .slice(0, 40),
+        label,
+      ),
+      additions: all,
+    });
     onClose();
   };
   return (
-    <Box role="group" aria-label="What is put in" sx={{ display: "grid", gridTemplateColumns: "1fr 84px 96px", gap: 1, width: "100%", mt: 0.5 }}>
+    <Box
+      role="group"
+      aria-label="What is put in"
+      sx={{ display: "grid", gridTemplateColumns: "1fr 84px 96px", gap: 1, width: "100%", mt: 0.5 }}>
       {made.map((one, i) => (
         <Box key={i} sx={{ gridColumn: "1 / -1", fontSize: 13 }}>
           {additionWords(one, shelf)}{" "}
@@ -79,29 +102,63 @@ export function AdditionAdder({ shelf, dips, onAdd, onClose }: AdditionAdderProp
           </Button>
         </Box>
       ))}
-      <TextField select autoFocus label="Put in" value={item} sx={{ gridColumn: "1 / -1" }} onChange={(event) => setItem(event.target.value)}>
+      <TextField
+        select
+        autoFocus
+        label="Put in"
+        value={item}
+        sx={{ gridColumn: "1 / -1" }}
+        onChange={(event) => setItem(event.target.value)}>
         <ListSubheader>Substances</ListSubheader>
-        {shelf.substances.filter((one) => !one.retired).map((one) => (
-          <MenuItem key={one.key} value={`substance|${one.key}`}>
-            {one.name}
-          </MenuItem>
-        ))}
+        {shelf.substances
+          .filter((one) => !one.retired)
+          .map((one) => (
+            <MenuItem key={one.key} value={`substance|${one.key}`}>
+              {one.name}
+            </MenuItem>
+          ))}
         <ListSubheader>More of a dye</ListSubheader>
-        {shelf.dye_lots.filter((one) => !one.retired).map((one) => (
-          <MenuItem key={one.key} value={`dye lot|${one.key}`}>
-            {one.name}
-          </MenuItem>
-        ))}
+        {shelf.dye_lots
+          .filter((one) => !one.retired)
+          .map((one) => (
+            <MenuItem key={one.key} value={`dye lot|${one.key}`}>
+              {one.name}
+            </MenuItem>
+          ))}
       </TextField>
       <ChoiceField label="Into" value={into} onChange={setInto} options={entriesOf(INTO)} />
-      <TextField label="How much" value={amount} error={amount.trim() !== "" && (number === null || Number.isNaN(number))} onChange={(event) => setAmount(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
+      <TextField
+        label="How much"
+        value={amount}
+        error={amount.trim() !== "" && (number === null || Number.isNaN(number))}
+        onChange={(event) => setAmount(event.target.value)}
+        slotProps={{ htmlInput: { inputMode: "decimal" } }}
+      />
       <ChoiceField label="In" value={units.includes(unit) ? unit : "g"} onChange={setUnit} options={units} />
-      <ChoiceField label="When" value={moment} sx={{ gridColumn: moment === "with the pieces in" ? "1 / 3" : "1 / -1" }} onChange={setMoment} options={entriesOf(MOMENTS)} />
+      <ChoiceField
+        label="When"
+        value={moment}
+        sx={{ gridColumn: moment === "with the pieces in" ? "1 / 3" : "1 / -1" }}
+        onChange={setMoment}
+        options={entriesOf(MOMENTS)}
+      />
       {moment === "with the pieces in" ? (
-        <TextField label="After" value={after} error={wrongTime} helperText={wrongTime ? DURATION_HELP : ""} onChange={(event) => setAfter(event.target.value)} />
+        <TextField
+          label="After"
+          value={after}
+          error={wrongTime}
+          helperText={wrongTime ? DURATION_HELP : ""}
+          onChange={(event) => setAfter(event.target.value)}
+        />
       ) : null}
       {into === "dye" && dips.length > 1 && (
-        <ChoiceField label="In dip" value={dip} sx={{ gridColumn: "1 / -1" }} onChange={setDip} options={dips.map((one) => [one, one === 1 ? "the first" : `dip ${one}: into the used bath`] as const)} />
+        <ChoiceField
+          label="In dip"
+          value={dip}
+          sx={{ gridColumn: "1 / -1" }}
+          onChange={setDip}
+          options={dips.map((one) => [one, one === 1 ? "the first" : `dip ${one}: into the used bath`] as const)}
+        />
       )}
       <KeepOrCancel words="Add as a level" sound={all.length > 0} keep={add} cancel={onClose}>
         <Button size="small" disabled={!sound} onClick={more}>
@@ -117,6 +174,11 @@ function additionWords(one: Added, shelf: Shelf): string {
   const list: readonly { key: string; name: string }[] = one.what === "dye lot" ? shelf.dye_lots : shelf.substances;
   const name = list.find((each) => each.key === one.item)?.name ?? one.item;
   const into = one.into === "dye" ? (one.dip > 1 ? `, dip ${one.dip}` : "") : ` in ${INTO[one.into]}`;
-  const when = one.after_min != null ? ` at ${durationWords(one.after_min)}` : one.moment === "after the pH" ? " once the pH is set" : "";
+  const when =
+    one.after_min != null
+      ? ` at ${durationWords(one.after_min)}`
+      : one.moment === "after the pH"
+        ? " once the pH is set"
+        : "";
   return `${name} ${one.amount} ${one.unit.replace(" WOF", "")}${into}${when}`;
 }

@@ -30,8 +30,7 @@ export function AxisLanes({ plan, change }: { plan: StudyPlan; change: Change })
           aria-label={WORDS[axis]}
           onDragOver={(event) => event.preventDefault()}
           onDrop={(event) => drop(event, axis)}
-          sx={{ border: 1, borderStyle: "dashed", borderColor: "divider", p: 0.75, minHeight: 46 }}
-        >
+          sx={{ border: 1, borderStyle: "dashed", borderColor: "divider", p: 0.75, minHeight: 46 }}>
           <Box sx={{ fontSize: 12, color: "text.secondary" }}>{WORDS[axis]}</Box>
           <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.5 }}>
             {(plan[axis] ?? []).map((kind) => (
@@ -52,8 +51,7 @@ export function AxisLanes({ plan, change }: { plan: StudyPlan; change: Change })
                   alignItems: "center",
                   cursor: "grab",
                   opacity: dragged === kind ? 0.5 : 1,
-                }}
-              >
+                }}>
                 {FACTOR_NAMES[kind]}
                 <IconButton
                   size="small"
@@ -61,8 +59,7 @@ export function AxisLanes({ plan, change }: { plan: StudyPlan; change: Change })
                   aria-label={`Move ${FACTOR_NAMES[kind]} to the ${OTHER[axis]}`}
                   title={`Move to the ${OTHER[axis]}`}
                   onClick={() => change(moved(plan, kind, OTHER[axis]))}
-                  sx={{ fontSize: 15, width: 28, height: 28 }}
-                >
+                  sx={{ fontSize: 15, width: 28, height: 28 }}>
                   {axis === "rows" ? "→" : "↓"}
                 </IconButton>
               </Box>

@@ -36,7 +36,13 @@ export function BudgetDialog({ study, open, onClose, change }: BudgetDialogProps
   const [seed, setSeed] = useState(1);
   const crossed = (plan.factors ?? []).filter((factor) => factor.levels.length > 1).map((factor) => factor.kind);
   const offered = crossed.flatMap((a, i) =>
-    crossed.slice(i + 1).map((b) => ({ key: `${a}+${b}`, factors: [a, b] as const, words: `${FACTOR_NAMES[a]} with ${lowerFirst(FACTOR_NAMES[b])}` })),
+    crossed
+      .slice(i + 1)
+      .map((b) => ({
+        key: `${a}+${b}`,
+        factors: [a, b] as const,
+        words: `${FACTOR_NAMES[a]} with ${lowerFirst(FACTOR_NAMES[b])}`,
+      })),
   );
   const fit = useLook((wanted: number) =>
     answered(
@@ -60,19 +66,36 @@ export function BudgetDialog({ study, open, onClose, change }: BudgetDialogProps
       <DialogTitle>Fit it to a budget</DialogTitle>
       <DialogContent sx={{ display: "grid", gap: 1.5 }}>
         <div>
-          Now: {counted(swatchesNow, "swatch")}, {counted(vesselsNow, "dye vessel")}. The cells that say the most about each factor stay;
-          controls stay; nothing changes until you take it.
+          Now: {counted(swatchesNow, "swatch")}, {counted(vesselsNow, "dye vessel")}. The cells that say the most about
+          each factor stay; controls stay; nothing changes until you take it.
         </div>
         <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 1.5, pt: 0.5 }}>
-          <QuantityField autoFocus label="At most so many swatches" start={null} placeholder={String(swatchesNow)} onTake={setSwatches} />
-          <QuantityField label="In at most so many dye vessels" start={null} placeholder={String(vesselsNow)} onTake={setVessels} />
+          <QuantityField
+            autoFocus
+            label="At most so many swatches"
+            start={null}
+            placeholder={String(swatchesNow)}
+            onTake={setSwatches}
+          />
+          <QuantityField
+            label="In at most so many dye vessels"
+            start={null}
+            placeholder={String(vesselsNow)}
+            onTake={setVessels}
+          />
         </Box>
-        <Several label="Also keep what these do together" options={offered.map(({ key, words }): [string, string] => [key, words])} value={pairs} onChange={setPairs} />
+        <Several
+          label="Also keep what these do together"
+          options={offered.map(({ key, words }): [string, string] => [key, words])}
+          value={pairs}
+          onChange={setPairs}
+        />
         <ProblemNote error={fit.error} />
         {fit.data && !fit.error && (
           <Box role="status" sx={{ borderLeft: 4, pl: 1.5 }}>
             <strong>
-              {counted(fit.data.cells, "cell")} and {counted(fit.data.controls, "control")} in {counted(fit.data.vessels, "dye vessel")}
+              {counted(fit.data.cells, "cell")} and {counted(fit.data.controls, "control")} in{" "}
+              {counted(fit.data.vessels, "dye vessel")}
             </strong>
             <div>
               keep {(100 * fit.data.kept_information).toFixed(0)} % of the information of the grid as it is; a swatch
@@ -83,7 +106,9 @@ export function BudgetDialog({ study, open, onClose, change }: BudgetDialogProps
                 {words}
               </Box>
             ))}
-            <Box sx={{ fontSize: 13, color: "text.secondary" }}>Seed {fit.data.seed}: the same again gives the same.</Box>
+            <Box sx={{ fontSize: 13, color: "text.secondary" }}>
+              Seed {fit.data.seed}: the same again gives the same.
+            </Box>
           </Box>
         )}
       </DialogContent>
@@ -94,12 +119,14 @@ export function BudgetDialog({ study, open, onClose, change }: BudgetDialogProps
             onClick={() => {
               setSeed(seed + 1);
               fit.mutate(seed + 1);
-            }}
-          >
+            }}>
             Another choice
           </Button>
         )}
-        <Button variant={fit.data ? "outlined" : "contained"} disabled={fit.isPending || Number.isNaN(swatches) || Number.isNaN(vessels)} onClick={() => fit.mutate(seed)}>
+        <Button
+          variant={fit.data ? "outlined" : "contained"}
+          disabled={fit.isPending || Number.isNaN(swatches) || Number.isNaN(vessels)}
+          onClick={() => fit.mutate(seed)}>
           {fit.isPending ? "Choosing …" : "Choose the cells"}
         </Button>
         {fit.data && (

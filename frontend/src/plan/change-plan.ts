@@ -27,10 +27,7 @@ export function withLevels(plan: StudyPlan, kind: FactorKind, levels: Level[]): 
 }
 
 export function withFactor(plan: StudyPlan, kind: FactorKind, level: Level): Partial<StudyPlan> {
-  return {
-    factors: [...(plan.factors ?? []), { kind, levels: [level] }],
-    columns: [...(plan.columns ?? []), kind],
-  };
+  return { factors: [...(plan.factors ?? []), { kind, levels: [level] }], columns: [...(plan.columns ?? []), kind] };
 }
 
 export function withoutFactor(plan: StudyPlan, kind: FactorKind): Partial<StudyPlan> {

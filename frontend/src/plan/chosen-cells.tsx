@@ -48,11 +48,21 @@ export function ChosenCells({ study, draft, chosen, change, goOn }: ChosenCellsP
           <strong>{codes.join(" ") || "left out"}</strong> {cellWords(study, one)}{" "}
           {study.begun.length > 0 &&
             codes.map((code) => (
-              <Button key={code} size="small" sx={{ p: 0, mr: 1, minHeight: 24 }} onClick={() => go({ study: study.id, view: "dye", part: `swatch/${code}` })}>
+              <Button
+                key={code}
+                size="small"
+                sx={{ p: 0, mr: 1, minHeight: 24 }}
+                onClick={() => go({ study: study.id, view: "dye", part: `swatch/${code}` })}>
                 record of {code}
               </Button>
             ))}
-          {codes.length > 0 && <div>{codes.length === 1 ? `Tie ${tieOf(study, codes[0] ?? "") || "none"}` : `Ties ${codes.map((code) => tieOf(study, code)).join(", ")}`}</div>}
+          {codes.length > 0 && (
+            <div>
+              {codes.length === 1
+                ? `Tie ${tieOf(study, codes[0] ?? "") || "none"}`
+                : `Ties ${codes.map((code) => tieOf(study, code)).join(", ")}`}
+            </div>
+          )}
           {one.because && <div>{one.because}</div>}
         </Box>
       )}
@@ -64,16 +74,14 @@ export function ChosenCells({ study, draft, chosen, change, goOn }: ChosenCellsP
           variant="outlined"
           size="small"
           disabled={chosen.every((cell) => !cell.included || !cell.planned)}
-          onClick={() => change({ left_out: [...others(plan.left_out), ...keys], put_back: others(plan.put_back) })}
-        >
+          onClick={() => change({ left_out: [...others(plan.left_out), ...keys], put_back: others(plan.put_back) })}>
           Leave out
         </Button>
         <Button
           variant="outlined"
           size="small"
           disabled={chosen.every((cell) => cell.included)}
-          onClick={() => change({ left_out: others(plan.left_out), put_back: [...others(plan.put_back), ...byRule] })}
-        >
+          onClick={() => change({ left_out: others(plan.left_out), put_back: [...others(plan.put_back), ...byRule] })}>
           Put back
         </Button>
         {goOn && codes.length > 0 && (
@@ -90,7 +98,12 @@ export function ChosenCells({ study, draft, chosen, change, goOn }: ChosenCellsP
       {codes.length > 0 && <NotesOnChosen study={study} codes={codes} />}
       {open === "go-on" && <GoOnDialog study={study} draft={draft} codes={codes} onClose={() => setOpen(null)} />}
       {open === "start" && (
-        <StartFromDialog study={study} codes={codes} onClose={() => setOpen(null)} onMade={(id) => go({ study: id, view: "plan" })} />
+        <StartFromDialog
+          study={study}
+          codes={codes}
+          onClose={() => setOpen(null)}
+          onMade={(id) => go({ study: id, view: "plan" })}
+        />
       )}
     </Box>
   );
@@ -107,7 +120,12 @@ function NotesOnChosen({ study, codes }: { study: StudyView; codes: string[] }) 
       <Button size="small" aria-expanded={open} onClick={() => setOpen(!open)} sx={{ px: 0, mt: 0.5 }}>
         {notes > 0 ? counted(notes, "note") : only ? "Note on it …" : `Note on all ${codes.length} …`}
       </Button>
-      {open && (only ? <NotesPart study={study.id} about={{ swatches: codes }} of={only} /> : <AddNote study={study.id} about={{ swatches: codes }} onKept={() => setOpen(false)} />)}
+      {open &&
+        (only ? (
+          <NotesPart study={study.id} about={{ swatches: codes }} of={only} />
+        ) : (
+          <AddNote study={study.id} about={{ swatches: codes }} onKept={() => setOpen(false)} />
+        ))}
     </>
   );
 }

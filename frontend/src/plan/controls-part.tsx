@@ -70,8 +70,7 @@ export function ControlsPart({ study, change }: { study: StudyView; change: Chan
                     [kind]: event.target.value,
                   },
                 })
-              }
-            >
+              }>
               {level(kind).map((one) => (
                 <MenuItem key={one.key} value={one.key}>
                   {one.label}

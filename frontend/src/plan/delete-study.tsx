@@ -17,14 +17,11 @@ export function DeleteStudy({ id, name, onGone }: { id: number; name: string; on
         onClick={() =>
           remove.mutate(undefined, {
             onSuccess: () => {
-              offerUndo(`“${name}” is off the list.`, () =>
-                answered(api.POST("/api/studies/{study_id}/restore", at)),
-              );
+              offerUndo(`“${name}” is off the list.`, () => answered(api.POST("/api/studies/{study_id}/restore", at)));
               onGone();
             },
           })
-        }
-      >
+        }>
         Take this study off the list
       </Button>
     </Box>

@@ -27,10 +27,29 @@ const KINDS = keysOf(FACTOR_NAMES);
 const STAGES: Record<string, FactorKind[]> = {
   "The piece": ["fibre"],
   "Its mordant bath": ["mordant", "mordant_temperature", "mordant_duration"],
-  "Its dye bath": ["dye", "strength", "extraction", "process", "temperature", "duration", "ph", "addition", "reheats", "rest", "dip"],
+  "Its dye bath": [
+    "dye",
+    "strength",
+    "extraction",
+    "process",
+    "temperature",
+    "duration",
+    "ph",
+    "addition",
+    "reheats",
+    "rest",
+    "dip",
+  ],
   "Zones of one cloth": ["source", "pretreatment", "side", "printing", "times_in"],
   "Its iron baths": ["iron", "iron_temperature", "iron_duration", "second_iron"],
-  "Another bath after it": ["second_dye", "second_temperature", "second_duration", "after_ph", "after_temperature", "after_duration"],
+  "Another bath after it": [
+    "second_dye",
+    "second_temperature",
+    "second_duration",
+    "after_ph",
+    "after_temperature",
+    "after_duration",
+  ],
 };
 const MOST_FACTORS = 12;
 
@@ -71,8 +90,7 @@ export function FactorEditor({ study, shelf, selection, change }: FactorEditorPr
             <Button
               size="small"
               onClick={() => setGoing({ kind: factor.kind })}
-              aria-label={`remove: do not cross ${FACTOR_NAMES[factor.kind]}`}
-            >
+              aria-label={`remove: do not cross ${FACTOR_NAMES[factor.kind]}`}>
               remove
             </Button>
           </Box>
@@ -91,8 +109,7 @@ export function FactorEditor({ study, shelf, selection, change }: FactorEditorPr
                   disabled={factor.levels.length === 1}
                   aria-label={`Remove ${level.label}`}
                   onClick={() => setGoing({ kind: factor.kind, level })}
-                  sx={{ fontSize: 14, width: 40, height: 40 }}
-                >
+                  sx={{ fontSize: 14, width: 40, height: 40 }}>
                   ✕
                 </IconButton>
               </Box>
@@ -109,9 +126,18 @@ export function FactorEditor({ study, shelf, selection, change }: FactorEditorPr
               />
             )}
           </Box>
-          {factor.levels.filter((level) => isOpen(factor.kind, level)).map((level) => (
-            <LevelPart key={level.key} study={study} kind={factor.kind} level={level} selection={selection} onClose={() => setOpen(null)} />
-          ))}
+          {factor.levels
+            .filter((level) => isOpen(factor.kind, level))
+            .map((level) => (
+              <LevelPart
+                key={level.key}
+                study={study}
+                kind={factor.kind}
+                level={level}
+                selection={selection}
+                onClose={() => setOpen(null)}
+              />
+            ))}
           {going?.kind === factor.kind && (
             <GoesWithIt
               study={study}
@@ -119,7 +145,15 @@ export function FactorEditor({ study, shelf, selection, change }: FactorEditorPr
               onKeep={() => setGoing(null)}
               onTakeOut={() => {
                 const gone = going.level?.key;
-                change(gone === undefined ? withoutFactor(plan, factor.kind) : withLevels(plan, factor.kind, factor.levels.filter((one) => one.key !== gone)));
+                change(
+                  gone === undefined
+                    ? withoutFactor(plan, factor.kind)
+                    : withLevels(
+                        plan,
+                        factor.kind,
+                        factor.levels.filter((one) => one.key !== gone),
+                      ),
+                );
                 setGoing(null);
               }}
             />
@@ -132,8 +166,7 @@ export function FactorEditor({ study, shelf, selection, change }: FactorEditorPr
           label="Cross with another factor"
           value=""
           sx={{ mb: 1.5 }}
-          onChange={(event) => absent.filter((kind) => kind === event.target.value).forEach(add)}
-        >
+          onChange={(event) => absent.filter((kind) => kind === event.target.value).forEach(add)}>
           {Object.entries(STAGES).flatMap(([stage, kinds]) => {
             const offered = kinds.filter((kind) => absent.includes(kind));
             return offered.length === 0

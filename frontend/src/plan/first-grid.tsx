@@ -9,7 +9,16 @@ const COLUMNS = ["No mordant", "Alum", "Alum, then iron"] as const;
 /** The shape of what comes of a question: unread cloth, in no colour, as none was dyed. */
 export function FirstGrid() {
   return (
-    <Box aria-hidden sx={{ display: { xs: "none", md: "grid" }, gridTemplateColumns: `70px repeat(${COLUMNS.length}, 130px)`, gap: "14px 18px", alignItems: "center", justifyContent: "center", pt: 2 }}>
+    <Box
+      aria-hidden
+      sx={{
+        display: { xs: "none", md: "grid" },
+        gridTemplateColumns: `70px repeat(${COLUMNS.length}, 130px)`,
+        gap: "14px 18px",
+        alignItems: "center",
+        justifyContent: "center",
+        pt: 2,
+      }}>
       <span />
       {COLUMNS.map((words) => (
         <Box key={words} sx={{ textAlign: "center", fontWeight: 700, fontSize: 14 }}>

@@ -30,7 +30,9 @@ export function GoesWithIt({ study, going, onTakeOut, onKeep }: GoesWithItProps)
     return level ? own === level.key : own !== undefined && levels > 1;
   });
   const codes = new Set(swatches.map((one) => one.code));
-  const vessels = study.vessels.filter((one) => one.swatches.length > 0 && one.swatches.every((code) => codes.has(code)));
+  const vessels = study.vessels.filter(
+    (one) => one.swatches.length > 0 && one.swatches.every((code) => codes.has(code)),
+  );
   const begun = swatches.filter((one) => one.begun).length;
   const nothing = swatches.length === 0;
   useEffect(() => {
@@ -41,13 +43,15 @@ export function GoesWithIt({ study, going, onTakeOut, onKeep }: GoesWithItProps)
     <Box role="alertdialog" aria-label={`Take out ${name}`} sx={{ border: 2, p: 1.25, my: 1 }}>
       {level ? (
         <strong>
-          With {name} {counted(swatches.length, "swatch")} {vessels.length > 0 ? `and ${counted(vessels.length, "vessel")} ` : ""}
+          With {name} {counted(swatches.length, "swatch")}{" "}
+          {vessels.length > 0 ? `and ${counted(vessels.length, "vessel")} ` : ""}
           {swatches.length + vessels.length > 1 ? "go" : "goes"} out of the plan.
         </strong>
       ) : (
         <strong>
-          {counted(swatches.length, "swatch")} {swatches.length > 1 ? "have" : "has"} one of the {levels} levels of {name}. Without it, where several differ in
-          nothing else, one of each is kept and the others go out of the plan.
+          {counted(swatches.length, "swatch")} {swatches.length > 1 ? "have" : "has"} one of the {levels} levels of{" "}
+          {name}. Without it, where several differ in nothing else, one of each is kept and the others go out of the
+          plan.
         </strong>
       )}
       <Box sx={{ fontSize: 14, mb: 1 }}>

@@ -20,7 +20,10 @@ export function HeldChange({ draft }: { draft: PlanDraft }) {
   if (held === null) return null;
   if (held.why === "looks") return <LookFirst held={held} draft={draft} />;
   return (
-    <Box role="alertdialog" aria-label={held.why === "elsewhere" ? "Changed elsewhere" : "Not saved yet"} sx={{ border: 2, p: 1.5, my: 1.5 }}>
+    <Box
+      role="alertdialog"
+      aria-label={held.why === "elsewhere" ? "Changed elsewhere" : "Not saved yet"}
+      sx={{ border: 2, p: 1.5, my: 1.5 }}>
       {held.why === "elsewhere" ? (
         <>
           <strong>This study was changed in another tab or on another device.</strong>
@@ -52,15 +55,14 @@ function LookFirst({ held, draft }: { held: Extract<Held, { why: "looks" }>; dra
         {held.asks.map((ask) => (
           <Box key={ask.factor} sx={{ mb: 2 }}>
             <Box sx={{ mb: 1 }}>
-              {ask.swatches === 1 ? "1 swatch was" : `${ask.swatches} swatches were`} begun before {ask.name.toLowerCase()} was crossed.
-              Which level {ask.swatches === 1 ? "does it" : "do they"} have?
+              {ask.swatches === 1 ? "1 swatch was" : `${ask.swatches} swatches were`} begun before{" "}
+              {ask.name.toLowerCase()} was crossed. Which level {ask.swatches === 1 ? "does it" : "do they"} have?
             </Box>
             <TextField
               select
               label={`${ask.name} of what was begun`}
               value={held.answers[ask.factor] ?? ""}
-              onChange={(event) => draft.answer(ask.factor, event.target.value)}
-            >
+              onChange={(event) => draft.answer(ask.factor, event.target.value)}>
               {ask.levels.map((level) => (
                 <MenuItem key={level.key} value={level.key}>
                   {inMyUnits(level.label)}

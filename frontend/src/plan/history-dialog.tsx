@@ -27,7 +27,11 @@ export function HistoryDialog({ study, draft, onClose }: { study: StudyView; dra
     queryKey: ["version", study.id, looked],
     staleTime: Infinity,
     queryFn: () =>
-      answered(api.GET("/api/studies/{study_id}/versions/{revision}", { params: { path: { study_id: study.id, revision: looked } } })),
+      answered(
+        api.GET("/api/studies/{study_id}/versions/{revision}", {
+          params: { path: { study_id: study.id, revision: looked } },
+        }),
+      ),
   });
   const back = () => {
     if (version.data) draft.change(version.data);
@@ -47,8 +51,23 @@ export function HistoryDialog({ study, draft, onClose }: { study: StudyView; dra
                   type="button"
                   aria-pressed={line.revision === looked}
                   onClick={() => setLooked(line.revision)}
-                  sx={{ display: "block", width: "100%", textAlign: "left", font: "inherit", fontSize: 14, color: "inherit", bgcolor: "transparent", border: 0, borderBottom: 1, borderLeft: line.revision === looked ? 6 : 0, borderColor: line.revision === looked ? "text.primary" : "divider", py: 0.75, pl: 1, cursor: "pointer", minHeight: 44 }}
-                >
+                  sx={{
+                    display: "block",
+                    width: "100%",
+                    textAlign: "left",
+                    font: "inherit",
+                    fontSize: 14,
+                    color: "inherit",
+                    bgcolor: "transparent",
+                    border: 0,
+                    borderBottom: 1,
+                    borderLeft: line.revision === looked ? 6 : 0,
+                    borderColor: line.revision === looked ? "text.primary" : "divider",
+                    py: 0.75,
+                    pl: 1,
+                    cursor: "pointer",
+                    minHeight: 44,
+                  }}>
                   <strong>{line.revision}.</strong> {inMyUnits(line.words)}
                   <Box sx={{ fontSize: 12, color: "text.secondary" }}>{momentWords(line.saved_at)}</Box>
                 </Box>
@@ -75,7 +94,10 @@ function PlanSaid({ plan }: { plan: StudyPlan }) {
   const lines: [string, string][] = [
     ["Name", plan.name],
     ["Question", plan.question],
-    ...plan.factors.map((factor): [string, string] => [FACTOR_NAMES[factor.kind], factor.levels.map((level) => level.label).join(", ")]),
+    ...plan.factors.map((factor): [string, string] => [
+      FACTOR_NAMES[factor.kind],
+      factor.levels.map((level) => level.label).join(", "),
+    ]),
     ["Controls", plan.controls.join(", ")],
     ["Swatches of each cell", String(plan.replicates)],
     ["Dry mass of a swatch", chosenMass(plan.swatch_mass_g)],
@@ -86,7 +108,17 @@ function PlanSaid({ plan }: { plan: StudyPlan }) {
     ["Further treatments", plan.treatments.map((one) => `${one.name} for ${one.swatches.length}`).join("; ")],
   ];
   return (
-    <Box component="dl" sx={{ m: 0, display: "grid", gridTemplateColumns: "max-content 1fr", columnGap: 1.5, rowGap: 0.5, "& dt": { color: "text.secondary" }, "& dd": { m: 0 } }}>
+    <Box
+      component="dl"
+      sx={{
+        m: 0,
+        display: "grid",
+        gridTemplateColumns: "max-content 1fr",
+        columnGap: 1.5,
+        rowGap: 0.5,
+        "& dt": { color: "text.secondary" },
+        "& dd": { m: 0 },
+      }}>
       {lines
         .filter(([, said]) => said)
         .map(([name, said]) => (

@@ -18,7 +18,11 @@ export function keptSteps(study: number, revision: number): Pick<KeptSteps, "pas
 }
 
 export function keepSteps(study: number, steps: KeptSteps): void {
-  keep(sessionStorage, nameOf(study), { ...steps, past: steps.past.slice(-MOST_KEPT), future: steps.future.slice(-MOST_KEPT) });
+  keep(sessionStorage, nameOf(study), {
+    ...steps,
+    past: steps.past.slice(-MOST_KEPT),
+    future: steps.future.slice(-MOST_KEPT),
+  });
 }
 
 /** Changes that wait to be saved. */
@@ -36,5 +40,10 @@ export function keptChanges(study: number): KeptChange[] {
 
 export function keepChanges(study: number, changes: readonly KeptChange[]): void {
   if (changes.length === 0) sessionStorage.removeItem(waitingNameOf(study));
-  else keep(sessionStorage, waitingNameOf(study), changes.map(({ base, mine }) => ({ base, mine })));
+  else
+    keep(
+      sessionStorage,
+      waitingNameOf(study),
+      changes.map(({ base, mine }) => ({ base, mine })),
+    );
 }

@@ -71,5 +71,12 @@ export function LateNumber({ label, value, digits, onTake, onNone }: LateNumberP
     if (read === null) onNone?.();
     else onTake(read);
   };
-  return <LateField label={unit.label} value={value === null ? "" : digits === undefined ? unit.typed(value) : value.toFixed(digits)} faultOf={faultOf} onChange={take} />;
+  return (
+    <LateField
+      label={unit.label}
+      value={value === null ? "" : digits === undefined ? unit.typed(value) : value.toFixed(digits)}
+      faultOf={faultOf}
+      onChange={take}
+    />
+  );
 }

@@ -55,7 +55,10 @@ export function LeaveOutPart({ study, chosen, selection, change }: LeaveOutProps
             <Button size="small" sx={{ minHeight: 24, p: 0, mr: 1 }} onClick={() => selection.replace(cellsOf(i + 1))}>
               Show {counted(cellsOf(i + 1).length, "cell")}
             </Button>
-            <Button size="small" sx={{ minHeight: 24, p: 0 }} onClick={() => change({ rules: rules.filter((_, k) => k !== i) })}>
+            <Button
+              size="small"
+              sx={{ minHeight: 24, p: 0 }}
+              onClick={() => change({ rules: rules.filter((_, k) => k !== i) })}>
               Take the rule away
             </Button>
           </Box>

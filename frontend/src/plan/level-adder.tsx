@@ -16,7 +16,18 @@ import { inMyUnits } from "../settings/quantities";
 import { AdditionAdder } from "./addition-adder";
 import { ExtractionAdder } from "./extraction-adder";
 import { PastedDyes, PastedValues } from "./pasted-levels";
-import { IRON_ROUTES, MOST_LEVELS, asLevelValue, gramsOf, ironLevel, isDuration, level, levelInGrams, unitOf, valuedLevel } from "./levels";
+import {
+  IRON_ROUTES,
+  MOST_LEVELS,
+  asLevelValue,
+  gramsOf,
+  ironLevel,
+  isDuration,
+  level,
+  levelInGrams,
+  unitOf,
+  valuedLevel,
+} from "./levels";
 
 interface LevelAdderProps {
   kind: FactorKind;
@@ -58,47 +69,53 @@ export function LevelAdder({ kind, plan, shelf, options, onAdd }: LevelAdderProp
   if (options.length === 0 && unit === null && !onShelf) return null;
   return (
     <>
-    {making && onShelf && (
-      <Suspense fallback={null}>
-        <ItemDialog kind={onShelf[0]} item={null} shelf={shelf} brief={onShelf[0] !== "mordant_route"} onClose={() => setMaking(false)} onSaved={(item) => onAdd(level(item.key, item.name))} />
-      </Suspense>
-    )}
-    <TextField
-      select
-      value=""
-      label="Add"
-      aria-label={`Add a level of ${FACTOR_NAMES[kind]}`}
-      sx={{ width: 92 }}
-      onChange={(event) => {
-        if (event.target.value === "own") {
-          setOwn(true);
-          return;
-        }
-        if (event.target.value === "paste") {
-          setPasting(true);
-          return;
-        }
-        if (event.target.value === "new") {
-          setMaking(true);
-          return;
-        }
-        const level = options.find((one) => one.key === event.target.value);
-        if (level) onAdd(level);
-      }}
-    >
-      {options.map((level) => (
-        <MenuItem key={level.key} value={level.key}>
-          {inMyUnits(level.label)}
-        </MenuItem>
-      ))}
-      {unit !== null && <MenuItem value="own">{OWN_WORDS[kind] ?? "Another value …"}</MenuItem>}
-      {onShelf && (
-        <MenuItem value="new" sx={{ borderTop: 1, borderColor: "divider", fontWeight: 700 }}>
-          {onShelf[1]}
-        </MenuItem>
+      {making && onShelf && (
+        <Suspense fallback={null}>
+          <ItemDialog
+            kind={onShelf[0]}
+            item={null}
+            shelf={shelf}
+            brief={onShelf[0] !== "mordant_route"}
+            onClose={() => setMaking(false)}
+            onSaved={(item) => onAdd(level(item.key, item.name))}
+          />
+        </Suspense>
       )}
-      {(unit ? true : onShelf?.[0] === "dye_lot") && <MenuItem value="paste">Paste a column …</MenuItem>}
-    </TextField>
+      <TextField
+        select
+        value=""
+        label="Add"
+        aria-label={`Add a level of ${FACTOR_NAMES[kind]}`}
+        sx={{ width: 92 }}
+        onChange={(event) => {
+          if (event.target.value === "own") {
+            setOwn(true);
+            return;
+          }
+          if (event.target.value === "paste") {
+            setPasting(true);
+            return;
+          }
+          if (event.target.value === "new") {
+            setMaking(true);
+            return;
+          }
+          const level = options.find((one) => one.key === event.target.value);
+          if (level) onAdd(level);
+        }}>
+        {options.map((level) => (
+          <MenuItem key={level.key} value={level.key}>
+            {inMyUnits(level.label)}
+          </MenuItem>
+        ))}
+        {unit !== null && <MenuItem value="own">{OWN_WORDS[kind] ?? "Another value …"}</MenuItem>}
+        {onShelf && (
+          <MenuItem value="new" sx={{ borderTop: 1, borderColor: "divider", fontWeight: 700 }}>
+            {onShelf[1]}
+          </MenuItem>
+        )}
+        {(unit ? true : onShelf?.[0] === "dye_lot") && <MenuItem value="paste">Paste a column …</MenuItem>}
+      </TextField>
     </>
   );
 }
@@ -116,7 +133,10 @@ function OwnValue({ kind, onAdd, onClose }: { kind: FactorKind; onAdd: (level: L
   const add = () => {
     if (number === null) return;
     if (inGrams) onAdd(levelInGrams(kind, number, route));
-    else onAdd(kind === "iron" ? ironLevel(number, route, seconds ? Number(seconds) : undefined) : valuedLevel(kind, number));
+    else
+      onAdd(
+        kind === "iron" ? ironLevel(number, route, seconds ? Number(seconds) : undefined) : valuedLevel(kind, number),
+      );
     onClose();
   };
   return (
@@ -126,8 +146,7 @@ function OwnValue({ kind, onAdd, onClose }: { kind: FactorKind; onAdd: (level: L
         event.preventDefault();
         add();
       }}
-      sx={{ display: "flex", flexWrap: "wrap", gap: 0.5, alignItems: "center", width: "100%", mt: 0.5 }}
-    >
+      sx={{ display: "flex", flexWrap: "wrap", gap: 0.5, alignItems: "center", width: "100%", mt: 0.5 }}>
       <TextField
         autoFocus
         label={long ? FACTOR_NAMES[kind] : unit.label}
@@ -139,13 +158,33 @@ function OwnValue({ kind, onAdd, onClose }: { kind: FactorKind; onAdd: (level: L
         sx={{ width: 130 }}
       />
       {gramsOf(kind) && (
-        <ChoiceField label="In" value={inGrams ? "g" : "wof"} onChange={(chosen) => setInGrams(chosen === "g")} sx={{ width: 120 }} options={[["wof", "% WOF"], ["g", "g for the bath"]]} />
+        <ChoiceField
+          label="In"
+          value={inGrams ? "g" : "wof"}
+          onChange={(chosen) => setInGrams(chosen === "g")}
+          sx={{ width: 120 }}
+          options={[
+            ["wof", "% WOF"],
+            ["g", "g for the bath"],
+          ]}
+        />
       )}
       {kind === "iron" && (
         <>
-          <ChoiceField label="Route" value={route} onChange={setRoute} sx={{ width: 110 }} options={entriesOf(IRON_ROUTES)} />
+          <ChoiceField
+            label="Route"
+            value={route}
+            onChange={setRoute}
+            sx={{ width: 110 }}
+            options={entriesOf(IRON_ROUTES)}
+          />
           {route === "after-bath" && !inGrams && (
-            <TextField label="Seconds" value={seconds} onChange={(event) => setSeconds(event.target.value)} sx={{ width: 84 }} />
+            <TextField
+              label="Seconds"
+              value={seconds}
+              onChange={(event) => setSeconds(event.target.value)}
+              sx={{ width: 84 }}
+            />
           )}
         </>
       )}

@@ -18,10 +18,19 @@ interface LevelNameProps {
 export function LevelName({ label: stored, notes, open, onOpen }: LevelNameProps) {
   const label = inMyUnits(stored);
   return (
-    <Button size="small" color="inherit" aria-expanded={open} onClick={onOpen} aria-label={`${label}: ${notes === 0 ? "no notes" : counted(notes, "note")}`} sx={{ minHeight: 40, fontWeight: open ? 700 : 400, fontSize: 15, px: 1 }}>
+    <Button
+      size="small"
+      color="inherit"
+      aria-expanded={open}
+      onClick={onOpen}
+      aria-label={`${label}: ${notes === 0 ? "no notes" : counted(notes, "note")}`}
+      sx={{ minHeight: 40, fontWeight: open ? 700 : 400, fontSize: 15, px: 1 }}>
       {label}
       {notes > 0 && (
-        <Box component="span" aria-hidden sx={{ ml: 0.75, fontSize: 11, fontWeight: 700, borderBottom: 2, lineHeight: 1.2 }}>
+        <Box
+          component="span"
+          aria-hidden
+          sx={{ ml: 0.75, fontSize: 11, fontWeight: 700, borderBottom: 2, lineHeight: 1.2 }}>
           {notes}
         </Box>
       )}
@@ -45,7 +54,10 @@ export function LevelPart({ study, kind, level, selection, onClose }: LevelPartP
     <Box role="group" aria-label={`Level ${level.label}`} sx={{ borderLeft: 4, pl: 1.5, my: 1 }}>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "center" }}>
         <strong>{inMyUnits(level.label)}</strong>
-        <Button size="small" disabled={cells.length === 0} onClick={() => selection.replace(cells.map((cell) => cell.key))}>
+        <Button
+          size="small"
+          disabled={cells.length === 0}
+          onClick={() => selection.replace(cells.map((cell) => cell.key))}>
           {swatches.size === 0 ? "no swatches" : `select its ${counted(swatches.size, "swatch")}`}
         </Button>
         <Box sx={{ flex: 1 }} />

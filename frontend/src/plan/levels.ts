@@ -13,7 +13,14 @@ export function asLevelValue(read: number | null, unit: string | null): number |
 
 type Named = { key: string; name: string; retired?: boolean };
 
-export const level = (key: string, label: string, value?: number): Level => ({ key, label, swatches: [], cut: false, additions: [], ...(value === undefined ? {} : { value }) });
+export const level = (key: string, label: string, value?: number): Level => ({
+  key,
+  label,
+  swatches: [],
+  cut: false,
+  additions: [],
+  ...(value === undefined ? {} : { value }),
+});
 
 const named = (items: readonly Named[]): Level[] =>
   items.filter((item) => !item.retired).map((item) => level(item.key, item.name));
@@ -25,7 +32,12 @@ export const IRON_ROUTES: Record<NonNullable<Level["route"]>, string> = {
 };
 
 const WAYS: Partial<Record<FactorKind, Level[]>> = {
-  pretreatment: [level("none", "Plain"), level("iron-water", "Iron water"), level("copper-water", "Copper water"), level("boiled", "Boiled first")],
+  pretreatment: [
+    level("none", "Plain"),
+    level("iron-water", "Iron water"),
+    level("copper-water", "Copper water"),
+    level("boiled", "Boiled first"),
+  ],
   side: [level("upper", "Upper side"), level("lower", "Underside")],
   printing: [level("rolled", "Rolled"), level("hammered", "Hammered")],
   extraction: [
@@ -67,7 +79,11 @@ const VALUED: Partial<Record<FactorKind, Valued>> = {
   second_duration: { unit: "min", usual: [5, 15, 30, 60], label: durationWords },
   times_in: { unit: "times", usual: [0, 1, 2, 3], label: (v) => (v === 0 ? "Not dipped" : `In ${v} ×`) },
   reheats: { unit: "times", usual: [0, 1, 2, 3], label: (v) => (v === 0 ? "Heated once" : `Heated again ${v} ×`) },
-  rest: { unit: "min", usual: [0, 720, 1440, 4320], label: (v) => (v === 0 ? "Not left in" : `Left ${durationWords(v)}`) },
+  rest: {
+    unit: "min",
+    usual: [0, 720, 1440, 4320],
+    label: (v) => (v === 0 ? "Not left in" : `Left ${durationWords(v)}`),
+  },
   second_iron: { unit: "% WOF", usual: [0, 1, 2], label: (v) => (v === 0 ? "No second iron" : `Second iron ${v} %`) },
   ph: { unit: "pH", usual: [4, 5.5, 7, 9, 10], label: (v) => `pH ${v}` },
   after_ph: { unit: "pH", usual: [4, 5.5, 7, 9, 10], label: (v) => `pH ${v}` },
@@ -82,10 +98,15 @@ const PLAIN: Partial<Record<FactorKind, Level>> = {
 
 export const isDuration = (kind: FactorKind): boolean => VALUED[kind]?.unit === "min";
 
-export const gramsOf = (kind: FactorKind): string | null => (kind === "iron" ? "iron" : (VALUED[kind]?.inGrams ?? null));
+export const gramsOf = (kind: FactorKind): string | null =>
+  kind === "iron" ? "iron" : (VALUED[kind]?.inGrams ?? null);
 
 /** A level that is dosed in grams for the whole bath. */
-export function levelInGrams(kind: FactorKind, grams: number, route: NonNullable<Level["route"]> = "after-bath"): Level {
+export function levelInGrams(
+  kind: FactorKind,
+  grams: number,
+  route: NonNullable<Level["route"]> = "after-bath",
+): Level {
   const what = gramsOf(kind) ?? "";
   const made = { ...level(`${kind}-${grams}-g${kind === "iron" ? `-${route}` : ""}`, `${grams} g ${what}`), grams };
   return kind === "iron" ? { ...made, route, label: `Iron ${grams} g ${IRON_ROUTES[route]}` } : made;
@@ -104,7 +125,11 @@ export function ironLevel(value: number, route: NonNullable<Level["route"]> = "a
   const time = seconds ? `, ${seconds} s` : "";
   const label = `Iron ${value} %${route === "after-bath" && !seconds ? "" : ` ${IRON_ROUTES[route]}`}${time}`;
   if (route === "after-bath" && !seconds) return level(`iron-${value}`, label, value);
-  return { ...level(`iron-${value}-${route}${seconds ? `-${seconds}` : ""}`, label, value), route, ...(seconds ? { seconds } : {}) };
+  return {
+    ...level(`iron-${value}-${route}${seconds ? `-${seconds}` : ""}`, label, value),
+    route,
+    ...(seconds ? { seconds } : {}),
+  };
 }
 
 /** What can be added to a factor: from the Shelf, from the ways of working, or usual values. */

@@ -26,17 +26,26 @@ export function MassesPart({ plan, change }: { plan: StudyPlan; change: Change }
   const [adding, setAdding] = useState<"mass" | "piece" | "paste" | null>(null);
   const fibres = plan.factors.find((factor) => factor.kind === "fibre")?.levels ?? [];
   const wordsOf = (own: OwnMass) =>
-    [fibres.find((level) => level.key === own.fibre)?.label ?? own.fibre, own.control ? CONTROLS[own.control] : null].filter(Boolean).join(", ");
-  const labelOf = (kind: string, key: string) => plan.factors.find((factor) => factor.kind === kind)?.levels.find((level) => level.key === key)?.label ?? key;
+    [fibres.find((level) => level.key === own.fibre)?.label ?? own.fibre, own.control ? CONTROLS[own.control] : null]
+      .filter(Boolean)
+      .join(", ");
+  const labelOf = (kind: string, key: string) =>
+    plan.factors.find((factor) => factor.kind === kind)?.levels.find((level) => level.key === key)?.label ?? key;
   return (
     <Box sx={{ fontSize: 13, mt: 1 }}>
       {plan.own_masses.map((own) => (
-        <Line key={wordsOf(own)} words={`${wordsOf(own)}: ${chosenMass(own.mass_g)} each`} remove={() => change({ own_masses: plan.own_masses.filter((one) => one !== own) })} />
+        <Line
+          key={wordsOf(own)}
+          words={`${wordsOf(own)}: ${chosenMass(own.mass_g)} each`}
+          remove={() => change({ own_masses: plan.own_masses.filter((one) => one !== own) })}
+        />
       ))}
       {plan.larger_pieces.map((piece) => (
         <Line
           key={piece.key}
-          words={`${piece.name}, ${chosenMass(piece.mass_g)}, stays beside ${Object.entries(piece.levels).map(([kind, key]) => labelOf(kind, key)).join(", ")}`}
+          words={`${piece.name}, ${chosenMass(piece.mass_g)}, stays beside ${Object.entries(piece.levels)
+            .map(([kind, key]) => labelOf(kind, key))
+            .join(", ")}`}
           remove={() => change({ larger_pieces: plan.larger_pieces.filter((one) => one.key !== piece.key) })}
         />
       ))}
@@ -45,10 +54,18 @@ export function MassesPart({ plan, change }: { plan: StudyPlan; change: Change }
           fibres={fibres.map((level) => [level.key, level.label])}
           controls={plan.controls}
           onClose={() => setAdding(null)}
-          onMade={(own) => change({ own_masses: [...plan.own_masses.filter((one) => wordsOf(one) !== wordsOf(own)), own] })}
+          onMade={(own) =>
+            change({ own_masses: [...plan.own_masses.filter((one) => wordsOf(one) !== wordsOf(own)), own] })
+          }
         />
       )}
-      {adding === "piece" && <NewPiece plan={plan} onClose={() => setAdding(null)} onMade={(piece) => change({ larger_pieces: [...plan.larger_pieces, piece] })} />}
+      {adding === "piece" && (
+        <NewPiece
+          plan={plan}
+          onClose={() => setAdding(null)}
+          onMade={(piece) => change({ larger_pieces: [...plan.larger_pieces, piece] })}
+        />
+      )}
       {adding === "paste" && (
         <PasteColumn
           label="Fibres and their masses"
@@ -57,7 +74,12 @@ export function MassesPart({ plan, change }: { plan: StudyPlan; change: Change }
           words={(own) => `${wordsOf(own)}: ${chosenMass(own.mass_g)}`}
           onAdd={(many) => {
             const changed = new Set(many.map(wordsOf));
-            change({ own_masses: [...plan.own_masses.filter((one) => !changed.has(wordsOf(one))), ...new Map(many.map((own) => [wordsOf(own), own])).values()] });
+            change({
+              own_masses: [
+                ...plan.own_masses.filter((one) => !changed.has(wordsOf(one))),
+                ...new Map(many.map((own) => [wordsOf(own), own])).values(),
+              ],
+            });
             setAdding(null);
           }}
           onClose={() => setAdding(null)}
@@ -117,16 +139,47 @@ function NewMass({ fibres, controls, onMade, onClose }: NewMassProps) {
     onClose();
   };
   return (
-    <Box role="group" aria-label="Another mass for some" sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 84px", gap: 1, mt: 1 }}>
-      <ChoiceField label="Fibre" value={fibre} onChange={setFibre} options={[["", "any"], ...fibres.map(([key, label]) => [key, label] as const)]} />
-      <ChoiceField label="Only" value={control} onChange={setControl} options={[["", "all of them"], ...controls.map((kind) => [kind, CONTROLS[kind]] as const)]} />
-      <TextField label={`${waysNow().mass} each`} value={mass} onChange={(event) => setMass(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
-      <KeepOrCancel words="Weigh them so" sound={!!grams && grams > 0 && (!!fibre || !!control)} keep={keep} cancel={onClose} />
+    <Box
+      role="group"
+      aria-label="Another mass for some"
+      sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 84px", gap: 1, mt: 1 }}>
+      <ChoiceField
+        label="Fibre"
+        value={fibre}
+        onChange={setFibre}
+        options={[["", "any"], ...fibres.map(([key, label]) => [key, label] as const)]}
+      />
+      <ChoiceField
+        label="Only"
+        value={control}
+        onChange={setControl}
+        options={[["", "all of them"], ...controls.map((kind) => [kind, CONTROLS[kind]] as const)]}
+      />
+      <TextField
+        label={`${waysNow().mass} each`}
+        value={mass}
+        onChange={(event) => setMass(event.target.value)}
+        slotProps={{ htmlInput: { inputMode: "decimal" } }}
+      />
+      <KeepOrCancel
+        words="Weigh them so"
+        sound={!!grams && grams > 0 && (!!fibre || !!control)}
+        keep={keep}
+        cancel={onClose}
+      />
     </Box>
   );
 }
 
-function NewPiece({ plan, onMade, onClose }: { plan: StudyPlan; onMade: (piece: LargerPiece) => void; onClose: () => void }) {
+function NewPiece({
+  plan,
+  onMade,
+  onClose,
+}: {
+  plan: StudyPlan;
+  onMade: (piece: LargerPiece) => void;
+  onClose: () => void;
+}) {
   const [name, setName] = useState("Full skein");
   const [mass, setMass] = useState(waysNow().mass === "g" ? "50" : "1.75");
   const [levels, setLevels] = useState<Partial<Record<FactorKind, string>>>({});
@@ -135,14 +188,33 @@ function NewPiece({ plan, onMade, onClose }: { plan: StudyPlan; onMade: (piece: 
   const keep = () => {
     const taken = new Set(plan.larger_pieces.map((piece) => piece.key));
     const key = Array.from({ length: 99 }, (_, i) => `piece-${i + 1}`).find((one) => !taken.has(one)) ?? "piece";
-    const chosen = plan.factors.map((factor) => [factor.kind, levels[factor.kind] ?? factor.levels[0]?.key ?? ""] as const);
-    onMade({ key, name: name.trim(), mass_g: grams ?? 0, levels: Object.fromEntries(chosen), places: places.split(",").map((one) => one.trim()).filter(Boolean) });
+    const chosen = plan.factors.map(
+      (factor) => [factor.kind, levels[factor.kind] ?? factor.levels[0]?.key ?? ""] as const,
+    );
+    onMade({
+      key,
+      name: name.trim(),
+      mass_g: grams ?? 0,
+      levels: Object.fromEntries(chosen),
+      places: places
+        .split(",")
+        .map((one) => one.trim())
+        .filter(Boolean),
+    });
     onClose();
   };
   return (
-    <Box role="group" aria-label="A larger piece in the pot" sx={{ display: "grid", gridTemplateColumns: "1fr 84px", gap: 1, mt: 1 }}>
+    <Box
+      role="group"
+      aria-label="A larger piece in the pot"
+      sx={{ display: "grid", gridTemplateColumns: "1fr 84px", gap: 1, mt: 1 }}>
       <TextField label="What it is" value={name} onChange={(event) => setName(event.target.value)} />
-      <TextField label={waysNow().mass} value={mass} onChange={(event) => setMass(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
+      <TextField
+        label={waysNow().mass}
+        value={mass}
+        onChange={(event) => setMass(event.target.value)}
+        slotProps={{ htmlInput: { inputMode: "decimal" } }}
+      />
       {plan.factors.map((factor) => (
         <ChoiceField
           key={factor.kind}
@@ -153,8 +225,16 @@ function NewPiece({ plan, onMade, onClose }: { plan: StudyPlan; onMade: (piece: 
           options={factor.levels.map((level) => [level.key, level.label] as const)}
         />
       ))}
-      <TextField label="Places that are read, each with a thread" placeholder="collar, hem, sleeve" value={places} sx={{ gridColumn: "1 / -1" }} onChange={(event) => setPlaces(event.target.value)} />
-      <Box sx={{ gridColumn: "1 / -1" }}>It goes through the baths of these levels, and counts in their weights, water and vessels.</Box>
+      <TextField
+        label="Places that are read, each with a thread"
+        placeholder="collar, hem, sleeve"
+        value={places}
+        sx={{ gridColumn: "1 / -1" }}
+        onChange={(event) => setPlaces(event.target.value)}
+      />
+      <Box sx={{ gridColumn: "1 / -1" }}>
+        It goes through the baths of these levels, and counts in their weights, water and vessels.
+      </Box>
       <KeepOrCancel words="Put it in" sound={!!grams && grams > 0 && !!name.trim()} keep={keep} cancel={onClose} />
     </Box>
   );

@@ -2,7 +2,8 @@
 
 type Json = unknown;
 const alike = (one: Json, other: Json) => JSON.stringify(one) === JSON.stringify(other);
-const isObject = (value: Json): value is Record<string, Json> => typeof value === "object" && value !== null && !Array.isArray(value);
+const isObject = (value: Json): value is Record<string, Json> =>
+  typeof value === "object" && value !== null && !Array.isArray(value);
 
 /** What names an element of a list: its key or kind, or all of it. */
 function nameOf(element: Json): string {
@@ -31,7 +32,9 @@ function mergedLists(base: Json[], mine: Json[], newest: Json[]): Json[] {
   const there = new Map(newest.map((one) => [nameOf(one), one]));
   const sameElements = alike([...before.keys()].sort(), [...wanted.keys()].sort());
   // Only put in another order: that order counts, for what is still there.
-  const kept = sameElements ? [...wanted.keys()].filter((name) => there.has(name)) : [...there.keys()].filter((name) => wanted.has(name) || !before.has(name));
+  const kept = sameElements
+    ? [...wanted.keys()].filter((name) => there.has(name))
+    : [...there.keys()].filter((name) => wanted.has(name) || !before.has(name));
   const names = new Set([...kept, ...[...there.keys()].filter((name) => !before.has(name))]);
   for (const name of wanted.keys()) if (!before.has(name)) names.add(name);
   return [...names].map((name) => {

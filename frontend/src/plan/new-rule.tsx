@@ -31,8 +31,7 @@ export function NewRule({ plan, onMade, onClose }: NewRuleProps) {
         event.preventDefault();
         onMade({ levels: named, fibre_classes: classes, reason: reason.trim() });
       }}
-      sx={{ display: "grid", gap: 1 }}
-    >
+      sx={{ display: "grid", gap: 1 }}>
       <Box sx={{ fontSize: 13 }}>Leave out every cell that has all of these together.</Box>
       {(plan.factors ?? []).map((factor) => (
         <Several

@@ -38,11 +38,7 @@ export function NewStudyDialog({ open, onClose, onMade }: NewStudyProps) {
   );
 }
 
-function NewStudyForm(props: {
-  questions: Schema["Question"][];
-  onClose: () => void;
-  onMade: (id: number) => void;
-}) {
+function NewStudyForm(props: { questions: Schema["Question"][]; onClose: () => void; onMade: (id: number) => void }) {
   const { questions, onClose, onMade } = props;
   const [key, setKey] = useState(questions[0]?.key ?? OWN);
   const [answers, setAnswers] = useState<Answers>({});
@@ -58,8 +54,7 @@ function NewStudyForm(props: {
       onSubmit={(event) => {
         event.preventDefault();
         make.mutate(undefined, { onSuccess: (made) => onMade(made.id) });
-      }}
-    >
+      }}>
       <DialogContent sx={{ display: "grid", gap: 1.5, pt: 0 }}>
         <RadioGroup
           aria-label="Question"
@@ -67,13 +62,18 @@ function NewStudyForm(props: {
           onChange={(_, chosen) => {
             setKey(chosen);
             setAnswers({});
-          }}
-        >
+          }}>
           {questions.map((one, i) => (
             <FormControlLabel
               key={one.key}
               value={one.key}
-              control={<Radio autoFocus={i === 0} size="small" sx={{ py: 0.5, color: "inherit", "&.Mui-checked": { color: "inherit" } }} />}
+              control={
+                <Radio
+                  autoFocus={i === 0}
+                  size="small"
+                  sx={{ py: 0.5, color: "inherit", "&.Mui-checked": { color: "inherit" } }}
+                />
+              }
               label={one.words}
             />
           ))}

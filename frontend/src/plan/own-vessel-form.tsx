@@ -34,10 +34,15 @@ export function OwnVesselForm({ plan, shelf, vessel, change, onClose }: OwnVesse
     onClose();
   };
   return (
-    <Box role="group" aria-label={`Vessels of ${vessel.name}`} sx={{ display: "grid", gap: 1, my: 1, p: 1, border: 1, borderColor: "divider" }}>
+    <Box
+      role="group"
+      aria-label={`Vessels of ${vessel.name}`}
+      sx={{ display: "grid", gap: 1, my: 1, p: 1, border: 1, borderColor: "divider" }}>
       <Several
         label="In these vessels; none: as worked out"
-        options={shelf.vessels.filter((one) => !one.retired).map((one) => [one.key, `${one.name}, ${one.litres} L`] as const)}
+        options={shelf.vessels
+          .filter((one) => !one.retired)
+          .map((one) => [one.key, `${one.name}, ${one.litres} L`] as const)}
         value={pots}
         onChange={setPots}
       />
@@ -48,7 +53,11 @@ export function OwnVesselForm({ plan, shelf, vessel, change, onClose }: OwnVesse
         onChange={(event) => setLitres(event.target.value)}
         slotProps={{ htmlInput: { inputMode: "decimal" } }}
       />
-      <KeepOrCancel words="Keep" sound={!wrong && (pots.length > 0 || volume !== null)} keep={() => keep([{ bath, vessels: pots, litres: volume }])} cancel={onClose}>
+      <KeepOrCancel
+        words="Keep"
+        sound={!wrong && (pots.length > 0 || volume !== null)}
+        keep={() => keep([{ bath, vessels: pots, litres: volume }])}
+        cancel={onClose}>
         {own && (
           <Button size="small" onClick={() => keep([])}>
             As worked out

@@ -28,7 +28,18 @@ export function PastedValues({ kind, there, most, onAdd, onClose }: PastedProps 
     onAdd(...new Map(many.map((one) => [one.key, one])).values());
     onClose();
   };
-  return <PasteColumn label="A column of values" help="From a spreadsheet, one value a line." read={read} words={(one) => one.label} isThere={(one) => there.includes(one.key)} most={most} onAdd={add} onClose={onClose} />;
+  return (
+    <PasteColumn
+      label="A column of values"
+      help="From a spreadsheet, one value a line."
+      read={read}
+      words={(one) => one.label}
+      isThere={(one) => there.includes(one.key)}
+      most={most}
+      onAdd={add}
+      onClose={onClose}
+    />
+  );
 }
 
 /** Dyes by their names, one a line; those that are not on the Shelf yet are put there. */
@@ -54,5 +65,18 @@ export function PastedDyes({ shelf, there, most, onAdd, onClose }: PastedProps &
     });
   const read = ([name = ""]: string[]) => (name.length > 0 && name.length <= 80 ? name : null);
   const words = (name: string) => (lotNamed(name) ? name : `${name} (new)`);
-  return <PasteColumn label="A column of dyes" help="From a spreadsheet, one name a line. New ones come onto the Shelf with usual values, which you can change there." read={read} words={words} isThere={(name) => there.includes(lotNamed(name)?.key ?? "")} most={most} onAdd={add} onClose={onClose} busy={keep.isPending} error={keep.error} />;
+  return (
+    <PasteColumn
+      label="A column of dyes"
+      help="From a spreadsheet, one name a line. New ones come onto the Shelf with usual values, which you can change there."
+      read={read}
+      words={words}
+      isThere={(name) => there.includes(lotNamed(name)?.key ?? "")}
+      most={most}
+      onAdd={add}
+      onClose={onClose}
+      busy={keep.isPending}
+      error={keep.error}
+    />
+  );
 }

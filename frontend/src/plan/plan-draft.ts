@@ -44,7 +44,14 @@ export function usePlanDraft(study: StudyView): PlanDraft {
         setChangedElsewhere(false);
         queries.setQueryData(["study", id], saved);
         queries.setQueryData(["study", id, "revision"], { revision: saved.revision });
-        void askAnew(queries, [{ study: id }], [["study", id], ["study", id, "revision"]]);
+        void askAnew(
+          queries,
+          [{ study: id }],
+          [
+            ["study", id],
+            ["study", id, "revision"],
+          ],
+        );
       }),
   );
   const state = useSyncExternalStore(queue.subscribe, queue.snapshot);
@@ -66,12 +73,7 @@ export function usePlanDraft(study: StudyView): PlanDraft {
 
   const change = useCallback(
     (plan: StudyPlan, how = { looked: false }) =>
-      queue.add({
-        base: study.plan,
-        mine: plan,
-        asked: how.looked,
-        onSaved: wasSaved,
-      }),
+      queue.add({ base: study.plan, mine: plan, asked: how.looked, onSaved: wasSaved }),
     [queue, study.plan, wasSaved],
   );
   const step = useCallback(

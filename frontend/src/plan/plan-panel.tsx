@@ -51,7 +51,16 @@ export function PlanPanel({ study, draft, selection, chosen, onGone, onCopied }:
   const plan = study.plan;
   const change = (part: Partial<StudyPlan>) => draft.change({ ...plan, ...part });
   const parts: Record<Tab, ReactNode> = {
-    cross: <CrossPart study={study} draft={draft} selection={selection} change={change} onGone={onGone} onCopied={onCopied} />,
+    cross: (
+      <CrossPart
+        study={study}
+        draft={draft}
+        selection={selection}
+        change={change}
+        onGone={onGone}
+        onCopied={onCopied}
+      />
+    ),
     out: <LeaveOutPart study={study} chosen={chosen} selection={selection} change={change} />,
     on: <TreatmentsPart study={study} chosen={chosen} selection={selection} change={change} />,
     tell: <TellingPart study={study} change={change} />,
@@ -61,7 +70,13 @@ export function PlanPanel({ study, draft, selection, chosen, onGone, onCopied }:
     <>
       <Saving study={study} draft={draft} />
       <ProblemNote error={draft.problem} />
-      <ChosenCells study={study} draft={draft} chosen={chosen} change={change} goOn={tab === "on" || study.begun.length > 0} />
+      <ChosenCells
+        study={study}
+        draft={draft}
+        chosen={chosen}
+        change={change}
+        goOn={tab === "on" || study.begun.length > 0}
+      />
       <PanelTabs tabs={TABS} value={tab} onChange={setTab} />
       {(tab === "cross" || tab === "vessels") && <AdvicePart study={study} selection={selection} />}
       {parts[tab]}
@@ -78,12 +93,19 @@ function Saving({ study, draft }: { study: StudyView; draft: PlanDraft }) {
         <strong>
           {counted(swatches, "swatch")}, {counted(study.vessels.length, "vessel")}
         </strong>
-        {past > 0 && <span> · {past} {study.entered_from ? "beside the plan" : "no longer planned"}</span>}
+        {past > 0 && (
+          <span>
+            {" "}
+            · {past} {study.entered_from ? "beside the plan" : "no longer planned"}
+          </span>
+        )}
         <Box component="span" sx={{ color: "text.secondary" }}>
           {` · ${savedWords(draft)}`}
         </Box>
         {study.entered_from && <div>Entered later, from {study.entered_from}: dyed before its record began.</div>}
-        {draft.changedElsewhere && draft.held === null && <div>Changed in another tab or on another device: this is the newer version.</div>}
+        {draft.changedElsewhere && draft.held === null && (
+          <div>Changed in another tab or on another device: this is the newer version.</div>
+        )}
       </Box>
       <Button size="small" variant="outlined" disabled={!draft.canUndo} onClick={draft.undo} sx={{ minWidth: 0 }}>
         Undo
@@ -117,14 +139,24 @@ function CrossPart(props: {
   return (
     <>
       <Part title="What is crossed">
-        <Awaited query={shelf}>{(there) => <FactorEditor study={study} shelf={there} selection={props.selection} change={change} />}</Awaited>
+        <Awaited query={shelf}>
+          {(there) => <FactorEditor study={study} shelf={there} selection={props.selection} change={change} />}
+        </Awaited>
       </Part>
       <LayingPart plan={plan} change={change} />
       <ControlsPart study={study} change={change} />
       <Part title="Amounts">
         <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
-          <LateNumber label="Dry mass of a swatch, g" value={plan.swatch_mass_g} onTake={(swatch_mass_g) => change({ swatch_mass_g })} />
-          <LateNumber label="Liquor ratio, mL/g" value={plan.liquor_ratio_ml_per_g} onTake={(liquor_ratio_ml_per_g) => change({ liquor_ratio_ml_per_g })} />
+          <LateNumber
+            label="Dry mass of a swatch, g"
+            value={plan.swatch_mass_g}
+            onTake={(swatch_mass_g) => change({ swatch_mass_g })}
+          />
+          <LateNumber
+            label="Liquor ratio, mL/g"
+            value={plan.liquor_ratio_ml_per_g}
+            onTake={(liquor_ratio_ml_per_g) => change({ liquor_ratio_ml_per_g })}
+          />
           <Box sx={{ gridColumn: "1 / -1" }}>
             <MassesPart plan={plan} change={change} />
           </Box>
@@ -141,7 +173,12 @@ function CrossPart(props: {
       <Part title="Study">
         <Box sx={{ display: "grid", gap: 1.5 }}>
           <LateField label="Name" value={plan.name} onChange={(name) => change({ name })} />
-          <LateField label="Question" multiline value={plan.question ?? ""} onChange={(question) => change({ question })} />
+          <LateField
+            label="Question"
+            multiline
+            value={plan.question ?? ""}
+            onChange={(question) => change({ question })}
+          />
         </Box>
         <Button variant="outlined" sx={{ mt: 1.5, mr: 1 }} onClick={() => setHistory(true)}>
           How this plan became so
@@ -181,8 +218,8 @@ function AdvicePart({ study, selection }: { study: StudyView; selection: Selecti
 
 /** Recipes stay as they were when dyeing began; what has not begun may take those of the Shelf today. */
 function RecipesOfToday({ study }: { study: StudyView }) {
-  const take = useChange(() =>
-    answered(api.POST("/api/studies/{study_id}/recipes", { params: { path: { study_id: study.id } } })),
+  const take = useChange(
+    () => answered(api.POST("/api/studies/{study_id}/recipes", { params: { path: { study_id: study.id } } })),
     { study: study.id },
   );
   return (

@@ -154,8 +154,7 @@ export class PlanQueue {
       else if (error.code === "begun-as") {
         this.changes[0] = { ...change, asked: false };
         this.version = { ...this.version, begun: Math.max(1, this.version.begun) };
-      }
-      else {
+      } else {
         this.changes.shift();
         this.set({ problem: error });
       }
@@ -182,13 +181,17 @@ export class PlanQueue {
   }
 
   private effectOf(plan: StudyPlan): Promise<Effect> {
-    return answered(api.POST("/api/studies/{study_id}/effect", { params: { path: { study_id: this.study } }, body: plan }));
+    return answered(
+      api.POST("/api/studies/{study_id}/effect", { params: { path: { study_id: this.study } }, body: plan }),
+    );
   }
 }
 
 /** The plan with what was said of the swatches that were begun before its factors came. */
 function withAnswers(plan: StudyPlan, answers: Answers): StudyPlan {
-  const factors = plan.factors.map((factor) => (answers[factor.kind] ? { ...factor, begun_as: answers[factor.kind] ?? null } : factor));
+  const factors = plan.factors.map((factor) =>
+    answers[factor.kind] ? { ...factor, begun_as: answers[factor.kind] ?? null } : factor,
+  );
   return { ...plan, factors };
 }
 

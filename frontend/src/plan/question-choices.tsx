@@ -33,12 +33,22 @@ export function QuestionChoices({ question, answers, onChange }: QuestionChoices
   const [making, setMaking] = useState<Schema["Choice"] | null>(null);
   const onShelf = making ? ON_SHELF[making.key] : undefined;
   const take = (choice: Schema["Choice"], key: string) =>
-    onChange({ ...answers, [choice.key]: (choice.at_most ?? 12) > 1 ? [...(answers[choice.key] ?? choice.usual), key] : [key] });
+    onChange({
+      ...answers,
+      [choice.key]: (choice.at_most ?? 12) > 1 ? [...(answers[choice.key] ?? choice.usual), key] : [key],
+    });
   return (
     <Box sx={{ display: "grid", gap: 1.5 }}>
       {making && onShelf && shelf && (
         <Suspense fallback={null}>
-          <ItemDialog kind={onShelf[0]} item={null} shelf={shelf} brief onClose={() => setMaking(null)} onSaved={(item) => take(making, item.key)} />
+          <ItemDialog
+            kind={onShelf[0]}
+            item={null}
+            shelf={shelf}
+            brief
+            onClose={() => setMaking(null)}
+            onSaved={(item) => take(making, item.key)}
+          />
         </Suspense>
       )}
       {question.choices.map((choice) => {
@@ -54,15 +64,18 @@ export function QuestionChoices({ question, answers, onChange }: QuestionChoices
             slotProps={{
               select: {
                 multiple: several,
-                renderValue: (value) => [value].flat().map((key) => label(String(key))).join(", "),
+                renderValue: (value) =>
+                  [value]
+                    .flat()
+                    .map((key) => label(String(key)))
+                    .join(", "),
               },
             }}
             onChange={(event) => {
               const keys = [event.target.value].flat();
               if (keys.includes(NEW)) setMaking(choice);
               else onChange({ ...answers, [choice.key]: keys });
-            }}
-          >
+            }}>
             {choice.options.map((option) => (
               <MenuItem key={option.key} value={option.key}>
                 {several && <Checkbox checked={chosen.includes(option.key)} size="small" sx={{ py: 0 }} />}

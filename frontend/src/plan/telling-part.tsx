@@ -33,14 +33,17 @@ export function TellingPart({ study, change }: { study: StudyView; change: Chang
           </Part>
           <Part title="More of each">
             <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
-              <LateNumber label="Swatches of each cell" value={study.plan.replicates ?? 1} onTake={(replicates) => change({ replicates })} />
+              <LateNumber
+                label="Swatches of each cell"
+                value={study.plan.replicates ?? 1}
+                onTake={(replicates) => change({ replicates })}
+              />
               <Button
                 variant="outlined"
                 disabled={(study.plan.replicates ?? 1) < 2}
                 onClick={() =>
                   change({ replicate_vessels: study.plan.replicate_vessels === "apart" ? "shared" : "apart" })
-                }
-              >
+                }>
                 {study.plan.replicate_vessels === "apart" ? "Each in its own run" : "All in one pot"}
               </Button>
             </Box>

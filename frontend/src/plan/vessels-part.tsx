@@ -28,37 +28,51 @@ export function VesselsPart({ study, selection, change }: { study: StudyView; se
   const choices = useChoices(study.id);
   const inOrder = inRunOrder(study.vessels);
   const shown = open ? inOrder : inOrder.slice(0, 8);
-  const litres = study.vessels.filter((vessel) => !vessel.liquor_of).reduce((sum, vessel) => sum + vessel.volume_ml, 0) / 1000;
+  const litres =
+    study.vessels.filter((vessel) => !vessel.liquor_of).reduce((sum, vessel) => sum + vessel.volume_ml, 0) / 1000;
   return (
     <>
       <Part title={`Vessels: ${study.vessels.length}, ${inMyUnits(`${litres.toFixed(1)} L`)}`}>
         {shown.map((vessel) => (
           <Fragment key={vessel.name}>
-          <Box sx={{ display: "flex", alignItems: "baseline", fontSize: 13, gap: 1, py: 0.25 }}>
-            <strong>
-              {vessel.name}
-              {study.begun.includes(vessel.name) && " ✓"}
-            </strong>
-            <Box sx={{ flex: 1 }}>
-              {inMyUnits(vessel.title)}
-              <Box sx={{ color: "text.secondary" }}>
-                {study.begun.includes(vessel.name) && "begun, stays as it is; "}
-                {vessel.on_shelf_name || "no vessel on the Shelf fits"}, {(vessel.volume_ml / 1000).toFixed(2)} L
-                {vessel.liquor_of ? `, the liquor of ${vessel.liquor_of}` : ""}, run as number {vessel.run_order}
+            <Box sx={{ display: "flex", alignItems: "baseline", fontSize: 13, gap: 1, py: 0.25 }}>
+              <strong>
+                {vessel.name}
+                {study.begun.includes(vessel.name) && " ✓"}
+              </strong>
+              <Box sx={{ flex: 1 }}>
+                {inMyUnits(vessel.title)}
+                <Box sx={{ color: "text.secondary" }}>
+                  {study.begun.includes(vessel.name) && "begun, stays as it is; "}
+                  {vessel.on_shelf_name || "no vessel on the Shelf fits"}, {(vessel.volume_ml / 1000).toFixed(2)} L
+                  {vessel.liquor_of ? `, the liquor of ${vessel.liquor_of}` : ""}, run as number {vessel.run_order}
+                </Box>
               </Box>
-            </Box>
-            <Button size="small" sx={{ minHeight: 24 }} onClick={() => selection.replace(cellKeysOf(study, vessel.swatches))}>
-              {counted(vessel.swatches.length, "swatch")}
-            </Button>
-            {!study.begun.includes(vessel.name) && !vessel.liquor_of && (
-              <Button size="small" sx={{ minHeight: 24, minWidth: 0 }} aria-label={`Choose the vessel of ${vessel.name}`} onClick={() => setChosen(chosen === vessel.name ? null : vessel.name)}>
-                vessel
+              <Button
+                size="small"
+                sx={{ minHeight: 24 }}
+                onClick={() => selection.replace(cellKeysOf(study, vessel.swatches))}>
+                {counted(vessel.swatches.length, "swatch")}
               </Button>
+              {!study.begun.includes(vessel.name) && !vessel.liquor_of && (
+                <Button
+                  size="small"
+                  sx={{ minHeight: 24, minWidth: 0 }}
+                  aria-label={`Choose the vessel of ${vessel.name}`}
+                  onClick={() => setChosen(chosen === vessel.name ? null : vessel.name)}>
+                  vessel
+                </Button>
+              )}
+            </Box>
+            {chosen === vessel.name && shelf.data && (
+              <OwnVesselForm
+                plan={study.plan}
+                shelf={shelf.data}
+                vessel={vessel}
+                change={change}
+                onClose={() => setChosen(null)}
+              />
             )}
-          </Box>
-          {chosen === vessel.name && shelf.data && (
-            <OwnVesselForm plan={study.plan} shelf={shelf.data} vessel={vessel} change={change} onClose={() => setChosen(null)} />
-          )}
           </Fragment>
         ))}
         {study.vessels.length > 8 && (
@@ -67,7 +81,9 @@ export function VesselsPart({ study, selection, change }: { study: StudyView; se
           </Button>
         )}
       </Part>
-      {choices.data?.map((choice) => <ChoicePart key={choice.field} choice={choice} change={change} />)}
+      {choices.data?.map((choice) => (
+        <ChoicePart key={choice.field} choice={choice} change={change} />
+      ))}
       <Part title="Random order">
         <Box sx={{ fontSize: 13, mb: 1 }}>
           Vessels are run, and swatches take their positions, in a random order, so that the hour of the day and the
@@ -85,7 +101,9 @@ function ChoicePart({ choice, change }: { choice: Schema["OtherChoice"]; change:
   const names = SETTING[choice.field] ?? {};
   const more = choice.vessels_other - choice.vessels_now;
   const cost =
-    more === 0 ? "the same number of vessels" : `${Math.abs(more)} vessel${Math.abs(more) === 1 ? "" : "s"} ${more > 0 ? "more" : "fewer"}`;
+    more === 0
+      ? "the same number of vessels"
+      : `${Math.abs(more)} vessel${Math.abs(more) === 1 ? "" : "s"} ${more > 0 ? "more" : "fewer"}`;
   return (
     <Part title={names[choice.now] ?? choice.now}>
       <Box sx={{ fontSize: 13 }}>{choice.reason_now}</Box>

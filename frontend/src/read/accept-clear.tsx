@@ -7,7 +7,10 @@ import { ProblemNote } from "../shell/said";
 
 /** Accepts at once all waiting photos that ask nothing, and says what the others ask. */
 export function AcceptClear({ study, waiting }: { study: number; waiting: number }) {
-  const accept = useChange(() => answered(api.POST("/api/studies/{study_id}/photos/accept-clear", { params: { path: { study_id: study } } })), { study });
+  const accept = useChange(
+    () => answered(api.POST("/api/studies/{study_id}/photos/accept-clear", { params: { path: { study_id: study } } })),
+    { study },
+  );
   const done = accept.data;
   return (
     <Box sx={{ mb: 1 }} aria-live="polite">

@@ -18,7 +18,13 @@ import { AS_IT_CAME } from "./colours";
 import type { Colours } from "./colours";
 
 type Backing = Schema["NewReadings"]["backing"];
-const BACKINGS: [Backing, string][] = [["", "not noted"], ["white", "white"], ["black", "black"], ["grey", "grey"], ["more of the same", "more of the same"]];
+const BACKINGS: [Backing, string][] = [
+  ["", "not noted"],
+  ["white", "white"],
+  ["black", "black"],
+  ["grey", "grey"],
+  ["more of the same", "more of the same"],
+];
 
 /** Pieces of a trial as they were before it. */
 const BEFORE = "before";
@@ -42,7 +48,9 @@ export function Accepting({ study, photo, colours, cells, zones, lies, onDone }:
   /** Pieces of a trial were taken for the stage that was due on their day. */
   const changeDay = (next: string) => {
     setDay(next);
-    const due = trial?.state.stages.filter((one) => !one.is_read && !one.left_out && one.due_on != null && one.due_on <= next);
+    const due = trial?.state.stages.filter(
+      (one) => !one.is_read && !one.left_out && one.due_on != null && one.due_on <= next,
+    );
     const last = due?.sort((a, b) => (a.due_on ?? "").localeCompare(b.due_on ?? "")).at(-1);
     if (last && stage !== BEFORE) setStage(String(last.index));
   };
@@ -52,31 +60,33 @@ export function Accepting({ study, photo, colours, cells, zones, lies, onDone }:
   const [backing, setBacking] = useState<Backing>("");
   const [layers, setLayers] = useState("");
   const [note, setNote] = useState("");
-  const accept = useChange((how: { early?: boolean; damp?: boolean }) =>
-    answered(
-      api.POST("/api/photos/{photo_id}/accept", {
-        params: { path: { photo_id: photo.id } },
-        body: {
-          measurement_id: photo.measurement_id,
-          cells,
-          zones,
-          lies,
-          instead,
-          taken_on: day,
-          stage: trial && stage !== BEFORE ? Number(stage) : null,
-          before: stage === BEFORE,
-          run: run === "" ? null : Number(run),
-          damp: how.damp ?? damp,
-          early: how.early ?? false,
-          backing,
-          layers: typedNumber(layers),
-          note,
-        },
-      }),
-    ),
+  const accept = useChange(
+    (how: { early?: boolean; damp?: boolean }) =>
+      answered(
+        api.POST("/api/photos/{photo_id}/accept", {
+          params: { path: { photo_id: photo.id } },
+          body: {
+            measurement_id: photo.measurement_id,
+            cells,
+            zones,
+            lies,
+            instead,
+            taken_on: day,
+            stage: trial && stage !== BEFORE ? Number(stage) : null,
+            before: stage === BEFORE,
+            run: run === "" ? null : Number(run),
+            damp: how.damp ?? damp,
+            early: how.early ?? false,
+            backing,
+            layers: typedNumber(layers),
+            note,
+          },
+        }),
+      ),
     { study: study.id },
   );
-  const send = (how: { early?: boolean; damp?: boolean } = {}) => void accept.mutateAsync(how).then(onDone, () => undefined);
+  const send = (how: { early?: boolean; damp?: boolean } = {}) =>
+    void accept.mutateAsync(how).then(onDone, () => undefined);
   const early = accept.error instanceof Problem && accept.error.code === "not-rested";
   const readings = cells.length + zones.length + lies.filter((one) => one.cloth).length;
   const codes = photo.sheet.assignments.map((one) => one.swatch);
@@ -98,10 +108,20 @@ export function Accepting({ study, photo, colours, cells, zones, lies, onDone }:
       ) : (
         <ProblemNote error={accept.error} />
       )}
-      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", md: "170px 1.4fr 1fr 110px 1.6fr" }, gap: 1, alignItems: "start" }}>
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: { xs: "1fr 1fr", md: "170px 1.4fr 1fr 110px 1.6fr" },
+          gap: 1,
+          alignItems: "start",
+        }}>
         <DayField label="Taken on" value={day} onChange={changeDay} past />
         {trial ? (
-          <TextField select label={`Stage of “${trial.plan.name}”`} value={stage} onChange={(event) => setStage(event.target.value)}>
+          <TextField
+            select
+            label={`Stage of “${trial.plan.name}”`}
+            value={stage}
+            onChange={(event) => setStage(event.target.value)}>
             <MenuItem value={BEFORE}>before it began</MenuItem>
             {trial.state.stages.map((one) => (
               <MenuItem key={one.index} value={String(one.index)}>
@@ -111,10 +131,32 @@ export function Accepting({ study, photo, colours, cells, zones, lies, onDone }:
             ))}
           </TextField>
         ) : (
-          <ChoiceField label="They show" value={run} onChange={setRun} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }} options={[["", "the state of that day"], ...states.map((one) => [String(one), one === AS_IT_CAME ? "as they came" : colours.labelOf(one)] as const)]} />
+          <ChoiceField
+            label="They show"
+            value={run}
+            onChange={setRun}
+            slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
+            options={[
+              ["", "the state of that day"],
+              ...states.map(
+                (one) => [String(one), one === AS_IT_CAME ? "as they came" : colours.labelOf(one)] as const,
+              ),
+            ]}
+          />
         )}
-        <ChoiceField label="Laid on" value={backing} onChange={setBacking} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }} options={BACKINGS} />
-        <TextField label="Layers" value={layers} onChange={(event) => setLayers(event.target.value)} slotProps={{ htmlInput: { inputMode: "numeric" } }} />
+        <ChoiceField
+          label="Laid on"
+          value={backing}
+          onChange={setBacking}
+          slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
+          options={BACKINGS}
+        />
+        <TextField
+          label="Layers"
+          value={layers}
+          onChange={(event) => setLayers(event.target.value)}
+          slotProps={{ htmlInput: { inputMode: "numeric" } }}
+        />
         <TextField label="Note" value={note} onChange={(event) => setNote(event.target.value)} />
       </Box>
       {photo.read_before && (
@@ -124,8 +166,15 @@ export function Accepting({ study, photo, colours, cells, zones, lies, onDone }:
         />
       )}
       <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "center", gap: 1, mt: 0.5 }}>
-        <FormControlLabel control={<Checkbox checked={damp} onChange={(_, on) => setDamp(on)} />} label="They were damp (kept, does not count)" sx={{ flex: 1 }} />
-        <Button variant="contained" disabled={readings === 0 || accept.isPending || (trial !== undefined && stage === "")} onClick={() => send()}>
+        <FormControlLabel
+          control={<Checkbox checked={damp} onChange={(_, on) => setDamp(on)} />}
+          label="They were damp (kept, does not count)"
+          sx={{ flex: 1 }}
+        />
+        <Button
+          variant="contained"
+          disabled={readings === 0 || accept.isPending || (trial !== undefined && stage === "")}
+          onClick={() => send()}>
           Accept {readings} {readings === 1 ? "reading" : "readings"}
         </Button>
       </Box>

@@ -21,7 +21,18 @@ export function AskedNote({ photo, one, wanted }: AskedNoteProps) {
   };
   const done = other !== null && wanted.lyingIn(one.cell).swatch === other;
   return (
-    <Box role="note" sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "center", borderLeft: 6, pl: 1, mt: 0.5, fontSize: 13 }}>
+    <Box
+      role="note"
+      sx={{
+        display: "flex",
+        flexWrap: "wrap",
+        gap: 1,
+        alignItems: "center",
+        borderLeft: 6,
+        pl: 1,
+        mt: 0.5,
+        fontSize: 13,
+      }}>
       {one.expected_hex && <Chip fills={[one.expected_hex]} />}
       <strong>{one.words}</strong>
       {other !== null && !photo.accepted && !done && (

@@ -49,14 +49,27 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
   const { swatch } = wanted.lyingIn(cell.cell);
   const place = swatch ? cellOf(study, swatch) : undefined;
   const before = swatch && (assignment?.piece ?? "whole") === "whole" ? colours.newest(swatch) : undefined;
-  const again = useChange((said: ByHand) =>
-    answered(api.POST("/api/photos/{photo_id}/measure", { params: { path: { photo_id: photo.id } }, body: { cells: [said], join: [] } })),
+  const again = useChange(
+    (said: ByHand) =>
+      answered(
+        api.POST("/api/photos/{photo_id}/measure", {
+          params: { path: { photo_id: photo.id } },
+          body: { cells: [said], join: [] },
+        }),
+      ),
     { study: study.id },
   );
   const zoneNames = swatch ? zonesOn(study, swatch) : [];
   const bench = useBench(study.id);
   const map = bench.data?.vessels.flatMap((one) => one.maps).find((one) => one.swatch === swatch);
-  const plain = (change: Partial<ByHand> = {}): ByHand => ({ cell: cell.cell, zone_count: 0, areas: [], left_out: [], empty: false, ...change });
+  const plain = (change: Partial<ByHand> = {}): ByHand => ({
+    cell: cell.cell,
+    zone_count: 0,
+    areas: [],
+    left_out: [],
+    empty: false,
+    ...change,
+  });
   const count = Math.max(1, cell.zones?.length ?? 1);
   if (drawing)
     return (
@@ -111,7 +124,13 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
         ))}
       {cell.status === "measured" && !photo.accepted && (
         <Box sx={{ mt: 1.5 }}>
-          <WhatLiesHere study={study} label="What lies here" none="nothing that is to be kept" value={wanted.lyingIn(cell.cell)} onChange={(lying) => wanted.setLying(cell.cell, lying)} />
+          <WhatLiesHere
+            study={study}
+            label="What lies here"
+            none="nothing that is to be kept"
+            value={wanted.lyingIn(cell.cell)}
+            onChange={(lying) => wanted.setLying(cell.cell, lying)}
+          />
         </Box>
       )}
       {cell.parts && (
@@ -122,7 +141,13 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
       )}
       {cell.status === "measured" && !noSheet && (
         <>
-          <ToggleButtonGroup exclusive size="small" value={view} onChange={(_, next: typeof view | null) => next && setView(next)} aria-label="Pixels" sx={{ mt: 1 }}>
+          <ToggleButtonGroup
+            exclusive
+            size="small"
+            value={view}
+            onChange={(_, next: typeof view | null) => next && setView(next)}
+            aria-label="Pixels"
+            sx={{ mt: 1 }}>
             {VIEWS.map(([key, words]) => (
               <ToggleButton key={key} value={key}>
                 {words}
@@ -136,12 +161,19 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
             sx={{ display: "block", width: "100%", maxWidth: 460, mt: 1, bgcolor: "#777", imageRendering: "pixelated" }}
           />
           <Box sx={{ fontSize: 12 }}>
-            {view === "use" && "Bright: measured. Dim: page, edge and borders between zones. Dotted: glare, or the shadow between strands."}
+            {view === "use" &&
+              "Bright: measured. Dim: page, edge and borders between zones. Dotted: glare, or the shadow between strands."}
             {view === "levelness" && "Light: the mean of the piece. Black: 6 ΔE00 from it, or more."}
           </Box>
         </>
       )}
-      {map && <LaidMap zones={map.zones} label={`What lies where on ${swatch}`} picture={map.photo ? `/api/studies/${study.id}/dye/photos/${map.photo}` : null} />}
+      {map && (
+        <LaidMap
+          zones={map.zones}
+          label={`What lies where on ${swatch}`}
+          picture={map.photo ? `/api/studies/${study.id}/dye/photos/${map.photo}` : null}
+        />
+      )}
       {zoneNames.length > 0 && (cell.zones ?? []).length === 0 && (
         <Autocomplete
           freeSolo
@@ -151,11 +183,17 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
           options={zoneNames}
           inputValue={wanted.nameOf(cell.cell, "")}
           onInputChange={(_, name) => wanted.setName(cell.cell, "", name)}
-          renderInput={(params) => <TextField {...params} label="Which place or zone of it this is; empty: the whole" />}
+          renderInput={(params) => (
+            <TextField {...params} label="Which place or zone of it this is; empty: the whole" />
+          )}
         />
       )}
       {(cell.zones ?? []).map((zone) => (
-        <Box key={zone.zone} role="group" aria-label={`Zone ${zone.zone}`} sx={{ display: "grid", gridTemplateColumns: "56px 1fr 1fr", gap: 1, alignItems: "center", mt: 1 }}>
+        <Box
+          key={zone.zone}
+          role="group"
+          aria-label={`Zone ${zone.zone}`}
+          sx={{ display: "grid", gridTemplateColumns: "56px 1fr 1fr", gap: 1, alignItems: "center", mt: 1 }}>
           <Chip fills={[zone.hex]} width={56} height={44} />
           <Autocomplete
             freeSolo
@@ -164,14 +202,24 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
             options={zoneNames}
             inputValue={wanted.nameOf(cell.cell, zone.zone)}
             onInputChange={(_, name) => wanted.setName(cell.cell, zone.zone, name)}
-            renderInput={(params) => <TextField {...params} label={`Name of zone ${zone.zone}, ${Math.round(100 * zone.share)} %`} />}
+            renderInput={(params) => (
+              <TextField {...params} label={`Name of zone ${zone.zone}, ${Math.round(100 * zone.share)} %`} />
+            )}
           />
           {photo.sheet.trial ? (
-            <TextField select size="small" label="It is" value={wanted.pieceOf(cell.cell, zone.zone)} onChange={(event) => wanted.setPiece(cell.cell, zone.zone, event.target.value as "" | Piece)} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}>
+            <TextField
+              select
+              size="small"
+              label="It is"
+              value={wanted.pieceOf(cell.cell, zone.zone)}
+              onChange={(event) => wanted.setPiece(cell.cell, zone.zone, event.target.value as "" | Piece)}
+              slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}>
               <MenuItem value="">a part of the piece</MenuItem>
               <MenuItem value="dark">the covered half</MenuItem>
               <MenuItem value="light">the exposed half</MenuItem>
-              {wanted.pieceOf(cell.cell, zone.zone) === "neighbour" && <MenuItem value="neighbour">a white neighbour</MenuItem>}
+              {wanted.pieceOf(cell.cell, zone.zone) === "neighbour" && (
+                <MenuItem value="neighbour">a white neighbour</MenuItem>
+              )}
             </TextField>
           ) : (
             <Box sx={{ fontSize: 13 }}>
@@ -184,10 +232,18 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mt: 1.5 }}>
         {!noSheet && (
           <>
-            <Button variant="outlined" color="secondary" disabled={again.isPending || count < 2} onClick={() => again.mutate(plain({ zone_count: count - 1 }))}>
+            <Button
+              variant="outlined"
+              color="secondary"
+              disabled={again.isPending || count < 2}
+              onClick={() => again.mutate(plain({ zone_count: count - 1 }))}>
               One colour fewer
             </Button>
-            <Button variant="outlined" color="secondary" disabled={again.isPending || count > 5} onClick={() => again.mutate(plain({ zone_count: count + 1 }))}>
+            <Button
+              variant="outlined"
+              color="secondary"
+              disabled={again.isPending || count > 5}
+              onClick={() => again.mutate(plain({ zone_count: count + 1 }))}>
               One colour more
             </Button>
           </>
@@ -195,7 +251,11 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
         <Button variant="outlined" color="secondary" disabled={again.isPending} onClick={() => setDrawing(true)}>
           Draw by hand
         </Button>
-        <Button variant="outlined" color="secondary" disabled={again.isPending} onClick={() => again.mutate(plain({ empty: true }))}>
+        <Button
+          variant="outlined"
+          color="secondary"
+          disabled={again.isPending}
+          onClick={() => again.mutate(plain({ empty: true }))}>
           Nothing lies here
         </Button>
         {!noSheet && (
@@ -224,5 +284,8 @@ function partsWords(parts: Schema["UncertaintyParts"]): string {
     ["rendering", parts.rendering_de00],
     ["what shows through", parts.backing_de00],
   ];
-  return named.filter(([, value]) => value).map(([name, value]) => `${name} ${value?.toFixed(2)}`).join(", ");
+  return named
+    .filter(([, value]) => value)
+    .map(([name, value]) => `${name} ${value?.toFixed(2)}`)
+    .join(", ");
 }

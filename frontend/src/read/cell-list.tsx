@@ -32,13 +32,25 @@ export function CellList({ study, photo, colours, wanted, asked, onChoose }: Cel
         const assignment = assigned.get(cell.cell);
         const lying = wanted.lyingIn(cell.cell);
         const place = lying.swatch ? cellOf(study, lying.swatch) : undefined;
-        const before = lying.swatch && (assignment?.piece ?? "whole") === "whole" ? colours.newest(lying.swatch) : undefined;
+        const before =
+          lying.swatch && (assignment?.piece ?? "whole") === "whole" ? colours.newest(lying.swatch) : undefined;
         const piece = assignment && assignment.piece !== "whole" ? ` ${assignment.piece}` : "";
         const cloth = cloths.find((one) => one.key === lying.cloth);
         const name = lying.swatch ? lying.swatch + piece : (cloth?.name ?? "no swatch");
         const known = lying.swatch !== null || lying.cloth !== null;
         return (
-          <Box component="li" key={cell.cell} sx={{ display: "flex", flexWrap: { xs: "wrap", md: "nowrap" }, gap: 1, alignItems: "flex-start", borderBottom: 1, borderColor: "divider", py: 1 }}>
+          <Box
+            component="li"
+            key={cell.cell}
+            sx={{
+              display: "flex",
+              flexWrap: { xs: "wrap", md: "nowrap" },
+              gap: 1,
+              alignItems: "flex-start",
+              borderBottom: 1,
+              borderColor: "divider",
+              py: 1,
+            }}>
             <Checkbox
               checked={cell.status === "measured" && known && wanted.isWanted(cell.cell)}
               disabled={cell.status !== "measured" || !known || photo.accepted}
@@ -59,8 +71,16 @@ export function CellList({ study, photo, colours, wanted, asked, onChoose }: Cel
               )}
               {assignment && lying.swatch !== assignment.swatch && <div>said instead of {assignment.swatch}</div>}
               {before && <div>right: as it was read before</div>}
-              {cell.agreement_de00 != null && <div>the photos lie {cell.agreement_de00.toFixed(1)} ΔE00 from their mean</div>}
-              {cell.zones && cell.zones.length > 1 && <div>{cell.zones.map((zone) => `${Math.round(100 * zone.share)} % ${zone.name || zone.colour_words}`).join(", ")}</div>}
+              {cell.agreement_de00 != null && (
+                <div>the photos lie {cell.agreement_de00.toFixed(1)} ΔE00 from their mean</div>
+              )}
+              {cell.zones && cell.zones.length > 1 && (
+                <div>
+                  {cell.zones
+                    .map((zone) => `${Math.round(100 * zone.share)} % ${zone.name || zone.colour_words}`)
+                    .join(", ")}
+                </div>
+              )}
               {cell.flags?.map((flag) => (
                 <div key={flag}>
                   <strong>{flags.data?.find((one) => one.flag === flag)?.words ?? flag}</strong>

@@ -1,4 +1,3 @@
-
 import { useShelf } from "../api/hooks";
 import { ChoiceField } from "../shell/choice-field";
 
@@ -15,6 +14,13 @@ export function ChartSelect({ label, value, onChange }: ChartSelectProps) {
   if (charts.length === 0) return null;
   const known = charts.some((one) => one.key === value) ? value : "";
   return (
-    <ChoiceField label={label} value={known} onChange={onChange} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }} sx={{ minWidth: 150 }} options={[["", "the common 24 patches"], ...charts.map((one) => [one.key, one.name] as const)]} />
+    <ChoiceField
+      label={label}
+      value={known}
+      onChange={onChange}
+      slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
+      sx={{ minWidth: 150 }}
+      options={[["", "the common 24 patches"], ...charts.map((one) => [one.key, one.name] as const)]}
+    />
   );
 }

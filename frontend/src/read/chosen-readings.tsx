@@ -46,7 +46,17 @@ export function ChosenReadings({ study, codes, colours }: ChosenReadingsProps) {
   );
 }
 
-function OneSwatch({ study, code, colours, readings }: { study: StudyView; code: string; colours: Colours; readings: Reading[] }) {
+function OneSwatch({
+  study,
+  code,
+  colours,
+  readings,
+}: {
+  study: StudyView;
+  code: string;
+  colours: Colours;
+  readings: Reading[];
+}) {
   const [, go] = usePlace();
   const cell = cellOf(study, code);
   const states = colours.of(code);
@@ -54,10 +64,16 @@ function OneSwatch({ study, code, colours, readings }: { study: StudyView; code:
   return (
     <Box role="group" aria-label={`Readings of ${code}`} sx={{ mb: 1.5, fontSize: 13 }}>
       <strong>{code}</strong> {cell ? cellWords(study, cell) : ""}{" "}
-      <Button size="small" sx={{ p: 0, minHeight: 24 }} onClick={() => go({ study: study.id, view: "dye", part: `swatch/${code}` })}>
+      <Button
+        size="small"
+        sx={{ p: 0, minHeight: 24 }}
+        onClick={() => go({ study: study.id, view: "dye", part: `swatch/${code}` })}>
         its record
       </Button>
-      {cell && oddWords(study, cell).filter((words) => words.includes(code)).map((words) => <div key={words}>{words}</div>)}
+      {cell &&
+        oddWords(study, cell)
+          .filter((words) => words.includes(code))
+          .map((words) => <div key={words}>{words}</div>)}
       {read.length === 0 && <div>not read yet</div>}
       {read.map((colour) => (
         <Box key={colour.run} sx={{ display: "flex", gap: 1.5, mt: 0.5 }}>
@@ -67,10 +83,13 @@ function OneSwatch({ study, code, colours, readings }: { study: StudyView; code:
               {colours.labelOf(colour.run)}: {colour.colour_words}
             </div>
             <div>
-              <Word of="lab">{labWords(colour.lab)}</Word> · <Word of="doubt">±{colour.uncertainty_de00.toFixed(1)}</Word> ΔE00
+              <Word of="lab">{labWords(colour.lab)}</Word> ·{" "}
+              <Word of="doubt">±{colour.uncertainty_de00.toFixed(1)}</Word> ΔE00
             </div>
             <div>
-              {colour.readings === 1 ? `1 reading, ${dayWords(colour.taken_on)}` : `mean of ${colour.readings} readings, to ${dayWords(colour.taken_on)}`}
+              {colour.readings === 1
+                ? `1 reading, ${dayWords(colour.taken_on)}`
+                : `mean of ${colour.readings} readings, to ${dayWords(colour.taken_on)}`}
               {byInstrument(readings, colour.run)}
               {colour.scatter_de00 != null && ` · they scatter by ${colour.scatter_de00.toFixed(1)} ΔE00`}
             </div>
@@ -79,7 +98,9 @@ function OneSwatch({ study, code, colours, readings }: { study: StudyView; code:
       ))}
       {readings.length > 0 && (
         <Box component="details" sx={{ mt: 0.5 }}>
-          <summary>{readings.length === 1 ? "The reading behind it" : `The ${readings.length} readings behind it`}</summary>
+          <summary>
+            {readings.length === 1 ? "The reading behind it" : `The ${readings.length} readings behind it`}
+          </summary>
           {readings.map((reading) => (
             <ReadingLine key={reading.id} study={study.id} reading={reading} colours={colours} />
           ))}
@@ -99,13 +120,14 @@ function byInstrument(readings: readonly Reading[], run: number): string {
 }
 
 function ReadingLine({ study, reading, colours }: { study: number; reading: Reading; colours: Colours }) {
-  const choose = useChange((choice: Choice) =>
-    answered(
-      api.POST("/api/readings/{reading_id}/choice", {
-        params: { path: { reading_id: reading.id } },
-        body: { ...choice, who: whoIsHere(), note: "" },
-      }),
-    ),
+  const choose = useChange(
+    (choice: Choice) =>
+      answered(
+        api.POST("/api/readings/{reading_id}/choice", {
+          params: { path: { reading_id: reading.id } },
+          body: { ...choice, who: whoIsHere(), note: "" },
+        }),
+      ),
     { study },
   );
   const states = colours.of(reading.swatch)?.states ?? [];
@@ -128,7 +150,10 @@ function ReadingLine({ study, reading, colours }: { study: number; reading: Read
     reading.note,
   ].filter(Boolean);
   return (
-    <Box role="group" aria-label={`Reading of ${dayWords(reading.taken_on)}`} sx={{ borderTop: 1, borderColor: "divider", py: 0.5 }}>
+    <Box
+      role="group"
+      aria-label={`Reading of ${dayWords(reading.taken_on)}`}
+      sx={{ borderTop: 1, borderColor: "divider", py: 0.5 }}>
       <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
         <Chip fills={[reading.hex]} />
         <span>
@@ -143,7 +168,13 @@ function ReadingLine({ study, reading, colours }: { study: number; reading: Read
           sx={{ "& .MuiFormControlLabel-label": { fontSize: 13 } }}
         />
         {states.length > 1 && (
-          <ChoiceField label="It shows" value={reading.run} onChange={(chosen) => ask({ counts: said.counts, run: chosen })} sx={{ flex: 1 }} options={states.map((run) => [run, colours.labelOf(run)] as const)} />
+          <ChoiceField
+            label="It shows"
+            value={reading.run}
+            onChange={(chosen) => ask({ counts: said.counts, run: chosen })}
+            sx={{ flex: 1 }}
+            options={states.map((run) => [run, colours.labelOf(run)] as const)}
+          />
         )}
       </Box>
       <ProblemNote error={choose.error} />

@@ -44,11 +44,15 @@ export function coloursOf(data: StudyColours | undefined): Colours {
   const faded = new Map(data?.faded.map((one) => [one.swatch, one.de00]));
   const kinds = new Map<string, string>();
   for (const states of bySwatch.values())
-    for (const colour of inOrder(states)) kinds.set(kindOf(colour.run), colour.run === AS_IT_CAME ? CAME : (names.get(colour.run)?.label ?? ""));
+    for (const colour of inOrder(states))
+      kinds.set(kindOf(colour.run), colour.run === AS_IT_CAME ? CAME : (names.get(colour.run)?.label ?? ""));
   return {
     of: (code) => bySwatch.get(code),
     newest: (code) => inOrder(bySwatch.get(code)).at(-1),
-    ofKind: (code, kind) => inOrder(bySwatch.get(code)).filter((colour) => kindOf(colour.run) === kind).at(-1),
+    ofKind: (code, kind) =>
+      inOrder(bySwatch.get(code))
+        .filter((colour) => kindOf(colour.run) === kind)
+        .at(-1),
     kinds: [...kinds],
     labelOf: (run) => (run === AS_IT_CAME ? CAME : (names.get(run)?.label ?? "after a bath")),
     ofZone: (code, zone) => zones.get(zoneKey(code, zone)),

@@ -52,7 +52,10 @@ export function InstrumentDialog({ study, onDone }: InstrumentDialogProps) {
   });
   const params = { path: { study_id: study.id } };
   const look = useLook(() => answered(api.POST("/api/studies/{study_id}/instruments/look", { params, body: body() })));
-  const keep = useChange((early: boolean) => answered(api.POST("/api/studies/{study_id}/instruments", { params, body: body(early) })), { study: study.id });
+  const keep = useChange(
+    (early: boolean) => answered(api.POST("/api/studies/{study_id}/instruments", { params, body: body(early) })),
+    { study: study.id },
+  );
   const take = async (dropped: File | undefined) => {
     if (!dropped) return;
     look.reset();
@@ -63,25 +66,67 @@ export function InstrumentDialog({ study, onDone }: InstrumentDialogProps) {
   const wanted = samples.filter((one) => one.lab && (lyingOf(one).swatch ?? lyingOf(one).cloth));
   const apart = samples.filter((one) => !one.lab);
   const early = keep.error instanceof Problem && keep.error.code === "not-rested";
-  const lightAsked = under.illuminant !== undefined || (look.error instanceof Problem && look.error.code === "which-light");
+  const lightAsked =
+    under.illuminant !== undefined || (look.error instanceof Problem && look.error.code === "which-light");
   const stages = trials.data?.find((one) => String(one.id) === trial)?.plan.stages ?? [];
   return (
     <>
       <DialogTitle>Readings of an instrument</DialogTitle>
-      <DialogContent sx={{ display: "grid", gap: 1.5, alignContent: "start" }} onDragOver={(event) => event.preventDefault()} onDrop={(event) => { event.preventDefault(); void take(event.dataTransfer.files[0]); }}>
+      <DialogContent
+        sx={{ display: "grid", gap: 1.5, alignContent: "start" }}
+        onDragOver={(event) => event.preventDefault()}
+        onDrop={(event) => {
+          event.preventDefault();
+          void take(event.dataTransfer.files[0]);
+        }}>
         <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "center", fontSize: 13 }}>
-          <FileButton label="Instrument file" accept=".txt,.csv,.tsv,.cgats,.it8,.ti3" color="secondary" onFile={(chosen) => void take(chosen)}>
+          <FileButton
+            label="Instrument file"
+            accept=".txt,.csv,.tsv,.cgats,.it8,.ti3"
+            color="secondary"
+            onFile={(chosen) => void take(chosen)}>
             Choose a file
           </FileButton>
-          <span>{file.content ? `${file.filename}, ${file.content.split("\n").length} lines` : "or drop it here, or paste: CGATS text, CSV of L*a*b*, XYZ or spectra, or four columns of a spreadsheet: code, L*, a*, b*. A swatch's code in the sample's name is enough."}</span>
+          <span>
+            {file.content
+              ? `${file.filename}, ${file.content.split("\n").length} lines`
+              : "or drop it here, or paste: CGATS text, CSV of L*a*b*, XYZ or spectra, or four columns of a spreadsheet: code, L*, a*, b*. A swatch's code in the sample's name is enough."}
+          </span>
         </Box>
         {samples.length === 0 && (
-          <TextField multiline minRows={4} maxRows={8} label="Text of the file" value={file.content} onChange={(event) => { look.reset(); setFile({ filename: "pasted", content: event.target.value }); }} slotProps={{ htmlInput: { style: { fontFamily: "monospace", fontSize: 12 } } }} />
+          <TextField
+            multiline
+            minRows={4}
+            maxRows={8}
+            label="Text of the file"
+            value={file.content}
+            onChange={(event) => {
+              look.reset();
+              setFile({ filename: "pasted", content: event.target.value });
+            }}
+            slotProps={{ htmlInput: { style: { fontFamily: "monospace", fontSize: 12 } } }}
+          />
         )}
         <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 1 }}>
-          <TextField label="Instrument" value={instrument} onChange={(event) => { setInstrument(event.target.value); localStorage.setItem(INSTRUMENT_KEY, event.target.value); }} />
+          <TextField
+            label="Instrument"
+            value={instrument}
+            onChange={(event) => {
+              setInstrument(event.target.value);
+              localStorage.setItem(INSTRUMENT_KEY, event.target.value);
+            }}
+          />
           <DayField label="Measured on" value={day} onChange={setDay} past />
-          <ChoiceField label="Trial" value={trial} onChange={setTrial} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }} options={[["", "none: whole swatches"], ...(trials.data ?? []).map((one) => [String(one.id), one.plan.name] as const)]} />
+          <ChoiceField
+            label="Trial"
+            value={trial}
+            onChange={setTrial}
+            slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
+            options={[
+              ["", "none: whole swatches"],
+              ...(trials.data ?? []).map((one) => [String(one.id), one.plan.name] as const),
+            ]}
+          />
           {stages.length > 0 && (
             <TextField select label="Stage" value={stage} onChange={(event) => setStage(event.target.value)}>
               {stages.map((one, i) => (
@@ -93,8 +138,21 @@ export function InstrumentDialog({ study, onDone }: InstrumentDialogProps) {
           )}
           {lightAsked && (
             <>
-              <ChoiceField label="Values are for" value={under.illuminant ?? ""} onChange={(chosen) => setUnder({ observer: "2", ...under, illuminant: chosen })} options={ILLUMINANTS} />
-              <ChoiceField label="Observer" value={under.observer ?? ""} onChange={(chosen) => setUnder({ illuminant: "D50", ...under, observer: chosen })} options={[["2", "2°"], ["10", "10°"]]} />
+              <ChoiceField
+                label="Values are for"
+                value={under.illuminant ?? ""}
+                onChange={(chosen) => setUnder({ observer: "2", ...under, illuminant: chosen })}
+                options={ILLUMINANTS}
+              />
+              <ChoiceField
+                label="Observer"
+                value={under.observer ?? ""}
+                onChange={(chosen) => setUnder({ illuminant: "D50", ...under, observer: chosen })}
+                options={[
+                  ["2", "2°"],
+                  ["10", "10°"],
+                ]}
+              />
             </>
           )}
         </Box>
@@ -102,7 +160,11 @@ export function InstrumentDialog({ study, onDone }: InstrumentDialogProps) {
         {early && keep.error instanceof Problem ? (
           <Box role="alert" sx={{ border: 2, p: 1.25 }}>
             <strong>{keep.error.message}</strong>
-            <Button variant="outlined" color="secondary" onClick={() => keep.mutate(true, { onSuccess: onDone })} sx={{ ml: 1 }}>
+            <Button
+              variant="outlined"
+              color="secondary"
+              onClick={() => keep.mutate(true, { onSuccess: onDone })}
+              sx={{ ml: 1 }}>
               They are dry: keep them early
             </Button>
           </Box>
@@ -111,24 +173,50 @@ export function InstrumentDialog({ study, onDone }: InstrumentDialogProps) {
         )}
         {apart.length > 0 && (
           <Box role="note" sx={{ borderLeft: 6, pl: 1, fontSize: 13 }}>
-            {apart.length} {apart.length === 1 ? "sample is" : "samples are"} for {apart[0]?.given_under} and without spectra: they are kept, and stand apart from colours for D50, 2°, which cannot be worked out from them.
+            {apart.length} {apart.length === 1 ? "sample is" : "samples are"} for {apart[0]?.given_under} and without
+            spectra: they are kept, and stand apart from colours for D50, 2°, which cannot be worked out from them.
           </Box>
         )}
         <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0 }} aria-label="Samples">
           {samples.map((one) => (
-            <Box component="li" key={`${one.name} ${one.piece}`} sx={{ display: "grid", gridTemplateColumns: { xs: "52px 1fr", md: "52px 1fr 1fr" }, gap: 1, alignItems: "center", py: 0.75, borderBottom: 1, borderColor: "divider", fontSize: 13 }}>
+            <Box
+              component="li"
+              key={`${one.name} ${one.piece}`}
+              sx={{
+                display: "grid",
+                gridTemplateColumns: { xs: "52px 1fr", md: "52px 1fr 1fr" },
+                gap: 1,
+                alignItems: "center",
+                py: 0.75,
+                borderBottom: 1,
+                borderColor: "divider",
+                fontSize: 13,
+              }}>
               <Chip fills={one.hex ? [one.hex] : []} width={48} height={38} />
               <Box>
                 <strong>{one.name}</strong>
                 {one.piece !== "whole" && ` (${one.piece})`}
                 <div>
-                  {one.lab ? `${one.colour_words} · ${labWords(one.lab)}` : one.given_lab ? `${labWords(one.given_lab)} for ${one.given_under}` : ""} · ±{one.uncertainty_de00.toFixed(1)}
+                  {one.lab
+                    ? `${one.colour_words} · ${labWords(one.lab)}`
+                    : one.given_lab
+                      ? `${labWords(one.given_lab)} for ${one.given_under}`
+                      : ""}{" "}
+                  · ±{one.uncertainty_de00.toFixed(1)}
                   {one.repeats > 1 && ` · ${one.repeats} places, ${one.spread_de00?.toFixed(1)} apart`}
                   {one.wavelengths_nm && one.wavelengths_nm.length > 0 && " · with its spectrum"}
                 </div>
-                {one.warnings?.map((warning) => <strong key={warning}>{warning}</strong>)}
+                {one.warnings?.map((warning) => (
+                  <strong key={warning}>{warning}</strong>
+                ))}
               </Box>
-              <WhatLiesHere study={study} label="It is" none="not kept as a reading" value={lyingOf(one)} onChange={(lying) => setSaid((old) => ({ ...old, [one.name]: lying }))} />
+              <WhatLiesHere
+                study={study}
+                label="It is"
+                none="not kept as a reading"
+                value={lyingOf(one)}
+                onChange={(lying) => setSaid((old) => ({ ...old, [one.name]: lying }))}
+              />
             </Box>
           ))}
         </Box>
@@ -140,7 +228,10 @@ export function InstrumentDialog({ study, onDone }: InstrumentDialogProps) {
             Look at it
           </Button>
         ) : (
-          <Button variant="contained" disabled={keep.isPending || (wanted.length === 0 && apart.length === 0) || !instrument.trim()} onClick={() => keep.mutate(false, { onSuccess: onDone })}>
+          <Button
+            variant="contained"
+            disabled={keep.isPending || (wanted.length === 0 && apart.length === 0) || !instrument.trim()}
+            onClick={() => keep.mutate(false, { onSuccess: onDone })}>
             Keep {wanted.length} {wanted.length === 1 ? "reading" : "readings"}
           </Button>
         )}

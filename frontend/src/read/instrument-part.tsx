@@ -18,7 +18,10 @@ export function InstrumentPart({ study }: { study: StudyView }) {
   const agreements = found.data?.agreements ?? [];
   return (
     <Part title="Readings of an instrument">
-      <Box sx={{ fontSize: 13 }}>Where a spectrophotometer is at hand: its files are matched to swatches by their codes, and its colours stand before the camera's.</Box>
+      <Box sx={{ fontSize: 13 }}>
+        Where a spectrophotometer is at hand: its files are matched to swatches by their codes, and its colours stand
+        before the camera's.
+      </Box>
       <Button variant="outlined" color="secondary" sx={{ mt: 1 }} onClick={() => setOpen(true)}>
         Bring in a file
       </Button>
@@ -33,7 +36,8 @@ export function InstrumentPart({ study }: { study: StudyView }) {
             {file.filename}
             {apart.map((one) => (
               <div key={one.name}>
-                {one.name}: {one.given_lab?.map((value) => value.toFixed(1)).join(" ")} for {one.given_under}, kept apart
+                {one.name}: {one.given_lab?.map((value) => value.toFixed(1)).join(" ")} for {one.given_under}, kept
+                apart
               </div>
             ))}
           </Box>

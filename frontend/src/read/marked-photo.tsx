@@ -18,10 +18,25 @@ export function MarkedPhoto({ photo, chosen, onChoose }: MarkedPhotoProps) {
   const stroke = width / 500;
   return (
     <Box sx={{ position: "relative", bgcolor: "#777", lineHeight: 0 }}>
-      <Box component="img" src={`/api/photos/${photo.id}/image?width=1600`} alt={photo.sheet.sheet.kind === "none" ? "Photo with a chart" : `Photo of sheet ${photo.sheet.sheet.id}`} sx={{ width: "100%" }} />
-      <Box component="svg" viewBox={`0 0 ${width} ${height}`} aria-hidden sx={{ position: "absolute", inset: 0, width: "100%", height: "100%" }}>
+      <Box
+        component="img"
+        src={`/api/photos/${photo.id}/image?width=1600`}
+        alt={photo.sheet.sheet.kind === "none" ? "Photo with a chart" : `Photo of sheet ${photo.sheet.sheet.id}`}
+        sx={{ width: "100%" }}
+      />
+      <Box
+        component="svg"
+        viewBox={`0 0 ${width} ${height}`}
+        aria-hidden
+        sx={{ position: "absolute", inset: 0, width: "100%", height: "100%" }}>
         {photo.measurement.patches?.map((patch) => (
-          <polygon key={patch.name} points={pointsOf(patch.outline_px)} fill="none" stroke="#fff" strokeWidth={stroke / 2} />
+          <polygon
+            key={patch.name}
+            points={pointsOf(patch.outline_px)}
+            fill="none"
+            stroke="#fff"
+            strokeWidth={stroke / 2}
+          />
         ))}
         {photo.measurement.cells?.map((cell) => (
           <g key={cell.cell} onClick={() => onChoose(cell.cell)} style={{ cursor: "pointer" }}>
@@ -39,16 +54,35 @@ function MarkedCell({ cell, stroke, mark }: { cell: Schema["CellMeasurement"]; s
   return (
     <>
       <polygon points={pointsOf(cell.outline_px)} fill="transparent" stroke="#000" strokeWidth={stroke * 1.6} />
-      <polygon points={pointsOf(cell.outline_px)} fill="none" stroke="#fff" strokeWidth={stroke} strokeDasharray={`${stroke * 4}`} />
+      <polygon
+        points={pointsOf(cell.outline_px)}
+        fill="none"
+        stroke="#fff"
+        strokeWidth={stroke}
+        strokeDasharray={`${stroke * 4}`}
+      />
       {cell.zones?.map((zone) =>
         [zone.outline_px, ...(zone.more_outlines_px ?? [])].map((outline, i) => (
-          <polygon key={`${zone.zone} ${i}`} points={pointsOf(outline)} fill="none" stroke="#fff" strokeWidth={stroke * 0.7} />
+          <polygon
+            key={`${zone.zone} ${i}`}
+            points={pointsOf(outline)}
+            fill="none"
+            stroke="#fff"
+            strokeWidth={stroke * 0.7}
+          />
         )),
       )}
       {asks && (
         <g>
           <circle cx={x} cy={y} r={mark * 6} fill="#fff" stroke="#000" strokeWidth={mark} />
-          <text x={x} y={y} fontSize={mark * 10} textAnchor="middle" dominantBaseline="central" fontWeight="bold" fill="#000">
+          <text
+            x={x}
+            y={y}
+            fontSize={mark * 10}
+            textAnchor="middle"
+            dominantBaseline="central"
+            fontWeight="bold"
+            fill="#000">
             ?
           </text>
         </g>

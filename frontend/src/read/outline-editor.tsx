@@ -44,10 +44,15 @@ export function OutlineEditor({ photo, cell, pending, error, onMeasure, onCancel
   const at = (event: PointerEvent): Point => {
     const frame = svg.current?.getBoundingClientRect();
     if (!frame) return [0, 0];
-    return [box.x + ((event.clientX - frame.left) / frame.width) * box.w, box.y + ((event.clientY - frame.top) / frame.height) * box.h];
+    return [
+      box.x + ((event.clientX - frame.left) / frame.width) * box.w,
+      box.y + ((event.clientY - frame.top) / frame.height) * box.h,
+    ];
   };
-  const setPoints = (points: Point[]) => setShapes((old) => old.map((one, i) => (i === chosen ? { ...one, points } : one)));
-  const movePoint = (index: number, point: Point) => shape && setPoints(shape.points.map((one, i) => (i === index ? point : one)));
+  const setPoints = (points: Point[]) =>
+    setShapes((old) => old.map((one, i) => (i === chosen ? { ...one, points } : one)));
+  const movePoint = (index: number, point: Point) =>
+    shape && setPoints(shape.points.map((one, i) => (i === index ? point : one)));
   const close = () => {
     if (drawn && drawn.length > 2) {
       setShapes((old) => [...old, { name: "", points: drawn, leftOut: drawsOut }]);
@@ -57,7 +62,12 @@ export function OutlineEditor({ photo, cell, pending, error, onMeasure, onCancel
   };
   const onKey = (event: KeyboardEvent, index: number) => {
     const far = event.shiftKey ? FAR_STEP_PX : STEP_PX;
-    const steps: Record<string, Point> = { ArrowLeft: [-far, 0], ArrowRight: [far, 0], ArrowUp: [0, -far], ArrowDown: [0, far] };
+    const steps: Record<string, Point> = {
+      ArrowLeft: [-far, 0],
+      ArrowRight: [far, 0],
+      ArrowUp: [0, -far],
+      ArrowDown: [0, far],
+    };
     const step = steps[event.key];
     const point = shape?.points[index];
     if (step && point) {
@@ -80,13 +90,22 @@ export function OutlineEditor({ photo, cell, pending, error, onMeasure, onCancel
         component="svg"
         ref={svg}
         viewBox={`${box.x} ${box.y} ${box.w} ${box.h}`}
-        sx={{ width: "100%", maxHeight: "56vh", bgcolor: "#777", touchAction: "none", cursor: drawn ? "crosshair" : "default" }}
+        sx={{
+          width: "100%",
+          maxHeight: "56vh",
+          bgcolor: "#777",
+          touchAction: "none",
+          cursor: drawn ? "crosshair" : "default",
+        }}
         onPointerDown={(event: PointerEvent) => drawn && setDrawn([...drawn, at(event)])}
         onPointerMove={(event: PointerEvent) => moving !== null && movePoint(moving, at(event))}
         onPointerUp={() => setMoving(null)}
-        data-testid="outlines"
-      >
-        <image href={`/api/photos/${photo.id}/image?width=2400`} width={photo.measurement.photo_size_px[0]} height={photo.measurement.photo_size_px[1]} />
+        data-testid="outlines">
+        <image
+          href={`/api/photos/${photo.id}/image?width=2400`}
+          width={photo.measurement.photo_size_px[0]}
+          height={photo.measurement.photo_size_px[1]}
+        />
         {shapes.map((one, i) => (
           <polygon
             key={i}
@@ -137,14 +156,32 @@ export function OutlineEditor({ photo, cell, pending, error, onMeasure, onCancel
           </>
         ) : (
           <>
-            <Button variant="outlined" color="secondary" onClick={() => { setDrawsOut(false); setDrawn([]); }}>
+            <Button
+              variant="outlined"
+              color="secondary"
+              onClick={() => {
+                setDrawsOut(false);
+                setDrawn([]);
+              }}>
               Draw a part
             </Button>
-            <Button variant="outlined" color="secondary" onClick={() => { setDrawsOut(true); setDrawn([]); }}>
+            <Button
+              variant="outlined"
+              color="secondary"
+              onClick={() => {
+                setDrawsOut(true);
+                setDrawn([]);
+              }}>
               Leave a part out
             </Button>
             {shape && (
-              <Button variant="outlined" color="secondary" onClick={() => { setShapes(shapes.filter((_, i) => i !== chosen)); setChosen(0); }}>
+              <Button
+                variant="outlined"
+                color="secondary"
+                onClick={() => {
+                  setShapes(shapes.filter((_, i) => i !== chosen));
+                  setChosen(0);
+                }}>
                 Take this outline away
               </Button>
             )}
@@ -153,10 +190,21 @@ export function OutlineEditor({ photo, cell, pending, error, onMeasure, onCancel
       </Box>
       {shapes.map((one, i) => (
         <Box key={i} sx={{ display: "flex", gap: 1, mt: 1, alignItems: "center" }}>
-          <Button size="small" variant={i === chosen ? "contained" : "outlined"} color="secondary" onClick={() => setChosen(i)}>
+          <Button
+            size="small"
+            variant={i === chosen ? "contained" : "outlined"}
+            color="secondary"
+            onClick={() => setChosen(i)}>
             {one.leftOut ? "left out" : `part ${areas.indexOf(one) + 1}`}
           </Button>
-          {!one.leftOut && <TextField size="small" label={`Name of part ${areas.indexOf(one) + 1}`} value={one.name} onChange={(event) => setShapes(shapes.map((s, k) => (k === i ? { ...s, name: event.target.value } : s)))} />}
+          {!one.leftOut && (
+            <TextField
+              size="small"
+              label={`Name of part ${areas.indexOf(one) + 1}`}
+              value={one.name}
+              onChange={(event) => setShapes(shapes.map((s, k) => (k === i ? { ...s, name: event.target.value } : s)))}
+            />
+          )}
         </Box>
       ))}
       <ProblemNote error={error} />
@@ -172,8 +220,7 @@ export function OutlineEditor({ photo, cell, pending, error, onMeasure, onCancel
               left_out: shapes.filter((one) => one.leftOut).map((one) => one.points),
               empty: false,
             })
-          }
-        >
+          }>
           Measure these
         </Button>
         <Button onClick={onCancel}>Leave it as it was</Button>
@@ -185,7 +232,11 @@ export function OutlineEditor({ photo, cell, pending, error, onMeasure, onCancel
 function shapesOf(cell: Cell, photo: Photo): Shape[] {
   const said = photo.measurement.by_hand?.find((one) => one.cell === cell.cell);
   const kept = (said?.left_out ?? []).map((points): Shape => ({ name: "", points: points, leftOut: true }));
-  if (said?.areas?.length) return [...said.areas.map((area): Shape => ({ name: area.name ?? "", points: area.outline_px, leftOut: false })), ...kept];
+  if (said?.areas?.length)
+    return [
+      ...said.areas.map((area): Shape => ({ name: area.name ?? "", points: area.outline_px, leftOut: false })),
+      ...kept,
+    ];
   const zones = cell.zones ?? [];
   const outlines = zones.length > 1 ? zones.map((zone) => zone.outline_px) : [cell.outline_px ?? []];
   const found = outlines.filter((outline) => outline.length > 2);
@@ -202,7 +253,10 @@ function withPoint(points: Point[], point: Point): Point[] {
   const away = (i: number) => {
     const [ax, ay] = points[i] ?? point;
     const [bx, by] = points[(i + 1) % points.length] ?? point;
-    const along = Math.max(0, Math.min(1, ((point[0] - ax) * (bx - ax) + (point[1] - ay) * (by - ay)) / ((bx - ax) ** 2 + (by - ay) ** 2 || 1)));
+    const along = Math.max(
+      0,
+      Math.min(1, ((point[0] - ax) * (bx - ax) + (point[1] - ay) * (by - ay)) / ((bx - ax) ** 2 + (by - ay) ** 2 || 1)),
+    );
     return Math.hypot(point[0] - ax - along * (bx - ax), point[1] - ay - along * (by - ay));
   };
   const nearest = points.map((_, i) => i).reduce((best, i) => (away(i) < away(best) ? i : best), 0);
@@ -213,11 +267,23 @@ function withPoint(points: Point[], point: Point): Point[] {
 function boxAround(cell: Cell, photo: Photo) {
   const [width, height] = photo.measurement.photo_size_px;
   const points = cell.outline_px ?? [];
-  const known: Point[] = points.length > 2 ? points : [[0, 0], [width, height]];
+  const known: Point[] =
+    points.length > 2
+      ? points
+      : [
+          [0, 0],
+          [width, height],
+        ];
   const xs = known.map(([x]) => x);
   const ys = known.map(([, y]) => y);
   const w = Math.max(...xs) - Math.min(...xs);
   const h = Math.max(...ys) - Math.min(...ys);
   const rim = points.length < 3 ? 0 : photo.sheet.sheet.kind === "none" ? 0.6 : 0.15;
-  return { x: Math.min(...xs) - rim * w, y: Math.min(...ys) - rim * h, w: w * (1 + 2 * rim), h: h * (1 + 2 * rim), size: Math.max(w, h) };
+  return {
+    x: Math.min(...xs) - rim * w,
+    y: Math.min(...ys) - rim * h,
+    w: w * (1 + 2 * rim),
+    h: h * (1 + 2 * rim),
+    size: Math.max(w, h),
+  };
 }

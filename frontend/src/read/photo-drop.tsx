@@ -79,9 +79,10 @@ export function PhotoDrop({ study }: { study: number }) {
           setOver(false);
           void measure([...event.dataTransfer.files]);
         }}
-        sx={{ border: "2px dashed", borderColor: over ? "text.primary" : "divider", p: 2, textAlign: "center" }}
-      >
-        <div>Drop photos of sheets here, as many as there are: from a phone (JPEG, HEIC, AVIF, WebP), PNG, TIFF or raw.</div>
+        sx={{ border: "2px dashed", borderColor: over ? "text.primary" : "divider", p: 2, textAlign: "center" }}>
+        <div>
+          Drop photos of sheets here, as many as there are: from a phone (JPEG, HEIC, AVIF, WebP), PNG, TIFF or raw.
+        </div>
         <Button variant="outlined" sx={{ mt: 1 }} onClick={() => input.current?.click()}>
           Choose photos
         </Button>
@@ -117,9 +118,16 @@ export function PhotoDrop({ study }: { study: number }) {
             {one.name}: {one.state}
             {one.elsewhere !== undefined && <ElsewhereNote study={one.elsewhere} />}
             <ProblemNote error={one.problem} />
-            {one.state === "refused" && one.file && one.problem instanceof Problem && one.problem.code === "no-sheet" && (
-              <WithoutSheet study={study} file={one.file} onKept={() => set(one.id, { state: "measured", problem: undefined })} />
-            )}
+            {one.state === "refused" &&
+              one.file &&
+              one.problem instanceof Problem &&
+              one.problem.code === "no-sheet" && (
+                <WithoutSheet
+                  study={study}
+                  file={one.file}
+                  onKept={() => set(one.id, { state: "measured", problem: undefined })}
+                />
+              )}
           </Box>
         ))}
       </Box>
@@ -134,7 +142,11 @@ function WithoutSheet({ study, file, onKept }: { study: number; file: File; onKe
   return (
     <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "center", mb: 1 }}>
       <ChartSelect label="Chart in the photo" value={chart} onChange={setChart} />
-      <Button variant="outlined" color="secondary" disabled={keep.isPending} onClick={() => keep.mutate(undefined, { onSuccess: onKept })}>
+      <Button
+        variant="outlined"
+        color="secondary"
+        disabled={keep.isPending}
+        onClick={() => keep.mutate(undefined, { onSuccess: onKept })}>
         It holds a chart: draw the areas by hand
       </Button>
       <ProblemNote error={keep.error} />

@@ -35,19 +35,33 @@ export function PhotoReview({ study, photo, colours, onClose }: PhotoReviewProps
   const [chosen, setChosen] = useState<string | null>(null);
   const asked = usePhotoQuestions(photo.id, photo.measurement_id);
   const wanted = useWanted(photo);
-  const discard = useChange((discarded: boolean) =>
-    answered(api.POST("/api/photos/{photo_id}/discard", { params: { path: { photo_id: photo.id } }, body: { discarded } })),
+  const discard = useChange(
+    (discarded: boolean) =>
+      answered(
+        api.POST("/api/photos/{photo_id}/discard", { params: { path: { photo_id: photo.id } }, body: { discarded } }),
+      ),
     { study: study.id },
   );
   const calibration = photo.measurement.calibration;
   const noSheet = photo.sheet.sheet.kind === "none";
-  const cell = photo.measurement.cells.find((one) => one.cell === chosen) ?? (noSheet && chosen !== null ? newArea(chosen) : undefined);
+  const cell =
+    photo.measurement.cells.find((one) => one.cell === chosen) ??
+    (noSheet && chosen !== null ? newArea(chosen) : undefined);
   // On a phone there is no room for a bar that stays: accepting comes after the pieces.
   const narrow = useMediaQuery("(max-width: 899px)");
   const accepting = photo.accepted ? (
     <Box sx={{ flex: 1 }}>Accepted: its readings are kept.</Box>
   ) : (
-    <Accepting key={photo.measurement_id} study={study} photo={photo} colours={colours} cells={wanted.cells} zones={wanted.zones} lies={wanted.lies} onDone={onClose} />
+    <Accepting
+      key={photo.measurement_id}
+      study={study}
+      photo={photo}
+      colours={colours}
+      cells={wanted.cells}
+      zones={wanted.zones}
+      lies={wanted.lies}
+      onDone={onClose}
+    />
   );
   return (
     <Dialog open onClose={onClose} fullScreen aria-label={`Photo ${photo.filename}`}>
@@ -62,7 +76,16 @@ export function PhotoReview({ study, photo, colours, onClose }: PhotoReviewProps
           Close
         </Button>
       </DialogTitle>
-      <Box sx={{ flex: 1, minHeight: 0, overflowY: "auto", display: "flex", flexDirection: { xs: "column", md: "row" }, gap: 2, px: 2 }}>
+      <Box
+        sx={{
+          flex: 1,
+          minHeight: 0,
+          overflowY: "auto",
+          display: "flex",
+          flexDirection: { xs: "column", md: "row" },
+          gap: 2,
+          px: 2,
+        }}>
         <Box sx={{ flex: 3, minWidth: 0, position: { md: "sticky" }, top: 0, alignSelf: "flex-start" }}>
           <MarkedPhoto photo={photo} chosen={chosen} onChoose={setChosen} />
           {calibration.warnings?.map((warning) => (
@@ -73,15 +96,26 @@ export function PhotoReview({ study, photo, colours, onClose }: PhotoReviewProps
           {!noSheet && <JoinPhotos photo={photo} />}
           <Box component="details" sx={{ fontSize: 13, mt: 1 }}>
             <summary>How the colours were worked out</summary>
-            Correction: {calibration.model}. Chart patches, each predicted without itself: mean {calibration.residual_de00.mean.toFixed(2)}, worst{" "}
-            {calibration.residual_de00.max.toFixed(2)} ΔE00. {calibration.camera && `Camera: ${calibration.camera}.`}{" "}
-            {calibration.taught && `Taught by ${calibration.taught.swatches} swatches: swatches left out are off by ${calibration.taught.after_de00.toFixed(2)} instead of ${calibration.taught.before_de00.toFixed(2)} ΔE00.`}
+            Correction: {calibration.model}. Chart patches, each predicted without itself: mean{" "}
+            {calibration.residual_de00.mean.toFixed(2)}, worst {calibration.residual_de00.max.toFixed(2)} ΔE00.{" "}
+            {calibration.camera && `Camera: ${calibration.camera}.`}{" "}
+            {calibration.taught &&
+              `Taught by ${calibration.taught.swatches} swatches: swatches left out are off by ${calibration.taught.after_de00.toFixed(2)} instead of ${calibration.taught.before_de00.toFixed(2)} ΔE00.`}
           </Box>
           <ProblemNote error={discard.error} />
         </Box>
         <Box sx={{ flex: 2, minWidth: { md: 420 } }}>
           {cell ? (
-            <CellDetail key={`${photo.measurement_id} ${cell.cell}`} study={study} photo={photo} cell={cell} colours={colours} wanted={wanted} asked={asked.data ?? []} onBack={() => setChosen(null)} />
+            <CellDetail
+              key={`${photo.measurement_id} ${cell.cell}`}
+              study={study}
+              photo={photo}
+              cell={cell}
+              colours={colours}
+              wanted={wanted}
+              asked={asked.data ?? []}
+              onBack={() => setChosen(null)}
+            />
           ) : (
             <>
               {noSheet && !photo.accepted && (
@@ -89,7 +123,14 @@ export function PhotoReview({ study, photo, colours, onClose }: PhotoReviewProps
                   Draw an area
                 </Button>
               )}
-            <CellList study={study} photo={photo} colours={colours} wanted={wanted} asked={asked.data ?? []} onChoose={setChosen} />
+              <CellList
+                study={study}
+                photo={photo}
+                colours={colours}
+                wanted={wanted}
+                asked={asked.data ?? []}
+                onChoose={setChosen}
+              />
             </>
           )}
           {narrow && <Box sx={{ py: 2 }}>{accepting}</Box>}

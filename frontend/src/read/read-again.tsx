@@ -22,7 +22,12 @@ export function ReadAgain({ study, photos }: { study: number; photos: readonly S
       if (stopped.current) break;
       setDone(i);
       try {
-        await answered(api.POST("/api/photos/{photo_id}/measure", { params: { path: { photo_id: photo.id } }, body: { cells: [], join: [] } }));
+        await answered(
+          api.POST("/api/photos/{photo_id}/measure", {
+            params: { path: { photo_id: photo.id } },
+            body: { cells: [], join: [] },
+          }),
+        );
       } catch (error) {
         setProblem(error);
         break;
@@ -39,7 +44,12 @@ export function ReadAgain({ study, photos }: { study: number; photos: readonly S
         </Button>
       ) : (
         <>
-          <LinearProgress color="secondary" variant="determinate" value={(100 * done) / photos.length} aria-label="Photos read again" />
+          <LinearProgress
+            color="secondary"
+            variant="determinate"
+            value={(100 * done) / photos.length}
+            aria-label="Photos read again"
+          />
           <Button size="small" onClick={() => (stopped.current = true)}>
             Stop
           </Button>

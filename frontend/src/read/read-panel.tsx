@@ -62,7 +62,16 @@ export function ReadPanel({ study, chosen, colours, state, setState }: ReadPanel
     <>
       {colours.kinds.length > 1 && (
         <Box sx={{ pt: 1.5 }}>
-          <ChoiceField label="Shown in the grid" value={state ?? ""} onChange={(chosen) => setState(chosen || null)} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }} options={[["", "the newest state that was read"], ...colours.kinds.map(([kind, words]) => [kind, words] as const)]} />
+          <ChoiceField
+            label="Shown in the grid"
+            value={state ?? ""}
+            onChange={(chosen) => setState(chosen || null)}
+            slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
+            options={[
+              ["", "the newest state that was read"],
+              ...colours.kinds.map(([kind, words]) => [kind, words] as const),
+            ]}
+          />
         </Box>
       )}
       {codes.length > 0 && <ChosenReadings study={study} codes={codes} colours={colours} />}
@@ -87,7 +96,9 @@ export function ReadPanel({ study, chosen, colours, state, setState }: ReadPanel
               {taken.length > 0 && (
                 <Box component="details" sx={{ mt: 1 }}>
                   <summary>{taken.length === 1 ? "1 accepted photo" : `${taken.length} accepted photos`}</summary>
-                  <Folded of={taken} at={40}>{(photo) => <PhotoLine key={photo.id} photo={photo} onOpen={setReviewed} />}</Folded>
+                  <Folded of={taken} at={40}>
+                    {(photo) => <PhotoLine key={photo.id} photo={photo} onOpen={setReviewed} />}
+                  </Folded>
                   <ReadAgain study={study.id} photos={taken} />
                   <ChartOverTime chart="" />
                 </Box>
@@ -106,7 +117,9 @@ export function ReadPanel({ study, chosen, colours, state, setState }: ReadPanel
       </Part>
       <InstrumentPart study={study} />
       {place.part === "take" && <TakePhotos study={study} onClose={() => go({ study: study.id, view: "read" })} />}
-      {reviewed !== null && looked?.id === reviewed && <PhotoReview study={study} photo={looked} colours={colours} onClose={() => setReviewed(null)} />}
+      {reviewed !== null && looked?.id === reviewed && (
+        <PhotoReview study={study} photo={looked} colours={colours} onClose={() => setReviewed(null)} />
+      )}
     </>
   );
 }
@@ -116,13 +129,10 @@ function PhotoLine(props: { photo: Schema["PhotoLine"]; onOpen: (photo: number) 
   return (
     <Box sx={{ display: "flex", alignItems: "center", gap: 1, py: 0.5 }}>
       <Box sx={{ flex: 1, fontSize: 13, minWidth: 0, overflowWrap: "anywhere" }}>
-        {photo.filename} · {photo.sheet_kind === "none" ? "no sheet" : `sheet ${photo.sheet}`} · {photo.measured} measured
+        {photo.filename} · {photo.sheet_kind === "none" ? "no sheet" : `sheet ${photo.sheet}`} · {photo.measured}{" "}
+        measured
       </Box>
-      <Button
-        variant={props.primary ? "contained" : "text"}
-        size="small"
-        onClick={() => props.onOpen(photo.id)}
-      >
+      <Button variant={props.primary ? "contained" : "text"} size="small" onClick={() => props.onOpen(photo.id)}>
         Look
       </Button>
     </Box>
@@ -151,18 +161,24 @@ function Sheets({ study, codes }: { study: StudyView; codes: readonly string[] }
     localStorage.setItem(FREE_KEY, next ? "yes" : "no");
     setFree(next);
   };
-  const lay = useChange((swatches: string[]) =>
-    answered(
-      api.POST("/api/studies/{study_id}/sheets", {
-        params: { path: { study_id: study.id } },
-        body: { kind: chosen.kind, cells_per_page: chosen.cells_per_page, paper, swatches, free_cells: free && chosen.cells_per_page > 1 ? 1 : 0, chart: chart || null },
-      }),
-    ),
+  const lay = useChange(
+    (swatches: string[]) =>
+      answered(
+        api.POST("/api/studies/{study_id}/sheets", {
+          params: { path: { study_id: study.id } },
+          body: {
+            kind: chosen.kind,
+            cells_per_page: chosen.cells_per_page,
+            paper,
+            swatches,
+            free_cells: free && chosen.cells_per_page > 1 ? 1 : 0,
+            chart: chart || null,
+          },
+        }),
+      ),
     { study: study.id },
   );
-  const laid = new Set(
-    sheets.data?.filter((one) => !one.trial).flatMap((one) => one.swatches),
-  );
+  const laid = new Set(sheets.data?.filter((one) => !one.trial).flatMap((one) => one.swatches));
   const there = [...study.swatches, ...study.guests.map((guest) => guest.swatch)];
   const missing = there.filter((swatch) => !laid.has(swatch.code)).length;
   return (
@@ -170,12 +186,22 @@ function Sheets({ study, codes }: { study: StudyView; codes: readonly string[] }
       {(pages) => (
         <>
           {(missing > 0 || codes.length > 0) && (
-            <Box sx={{ display: "grid", gridTemplateColumns: charts.length ? "2fr 1fr 1.6fr" : "2fr 1fr", gap: 1, mb: 1 }}>
-              <ChoiceField label="Cells" value={kind} onChange={setKind} options={entriesOf(SHEET_KINDS).map(([key, { words }]) => [key, words] as const)} />
+            <Box
+              sx={{ display: "grid", gridTemplateColumns: charts.length ? "2fr 1fr 1.6fr" : "2fr 1fr", gap: 1, mb: 1 }}>
+              <ChoiceField
+                label="Cells"
+                value={kind}
+                onChange={setKind}
+                options={entriesOf(SHEET_KINDS).map(([key, { words }]) => [key, words] as const)}
+              />
               <ChoiceField label="Paper" value={paper} onChange={choosePaper} options={["A4", "Letter"]} />
               <ChartSelect label="Chart" value={chart} onChange={chooseChart} />
               {chosen.cells_per_page > 1 && (
-                <FormControlLabel control={<Checkbox checked={free} onChange={(_, on) => chooseFree(on)} />} label="Leave a cell of each page for a control tile or another cloth" sx={{ gridColumn: "1 / -1" }} />
+                <FormControlLabel
+                  control={<Checkbox checked={free} onChange={(_, on) => chooseFree(on)} />}
+                  label="Leave a cell of each page for a control tile or another cloth"
+                  sx={{ gridColumn: "1 / -1" }}
+                />
               )}
             </Box>
           )}
@@ -192,20 +218,22 @@ function Sheets({ study, codes }: { study: StudyView; codes: readonly string[] }
           <ProblemNote error={lay.error} />
           {pages.length > 0 && (
             <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mt: 1, fontSize: 13 }}>
-              <Folded of={pages} at={40}>{(page) => (
-                <Link
-                  key={page.id}
-                  href={`/api/sheets/${page.id}.pdf`}
-                  target="_blank"
-                  rel="noreferrer"
-                  color="inherit"
-                >
-                  {trials.data?.find((trial) => trial.id === page.trial)?.plan.name ?? "Whole swatches"} page {page.page}
-                </Link>
-              )}</Folded>
+              <Folded of={pages} at={40}>
+                {(page) => (
+                  <Link
+                    key={page.id}
+                    href={`/api/sheets/${page.id}.pdf`}
+                    target="_blank"
+                    rel="noreferrer"
+                    color="inherit">
+                    {trials.data?.find((trial) => trial.id === page.trial)?.plan.name ?? "Whole swatches"} page{" "}
+                    {page.page}
+                  </Link>
+                )}
+              </Folded>
               <Box sx={{ flexBasis: "100%", color: "text.secondary" }}>
-                The same pages serve before and after a further bath: each reading belongs to the state of its day. Select swatches
-                to lay out sheets for them alone.
+                The same pages serve before and after a further bath: each reading belongs to the state of its day.
+                Select swatches to lay out sheets for them alone.
               </Box>
             </Box>
           )}

@@ -9,6 +9,7 @@ export const sendPhoto = (file: File, signal?: AbortSignal) =>
 export const sendWithoutSheet = (study: number, file: File, chart: string) =>
   answered(
     api.POST("/api/studies/{study_id}/photos/without-sheet", {
-      params: { path: { study_id: study }, query: chart ? { chart } : {} }, ...fileForm("photo", file),
+      params: { path: { study_id: study }, query: chart ? { chart } : {} },
+      ...fileForm("photo", file),
     }),
   );

@@ -30,7 +30,8 @@ export function useWanted(photo: Photo): Wanted {
   const [said, setSaid] = useState<Record<string, Lying>>({});
   const printed = new Map(photo.sheet.assignments.map((one) => [one.cell, one.swatch]));
   const before = new Map(photo.cloths?.map((one) => [one.cell, one.cloth ?? null]));
-  const lyingIn = (cell: string): Lying => said[cell] ?? { swatch: printed.get(cell) ?? null, cloth: printed.has(cell) ? null : (before.get(cell) ?? null) };
+  const lyingIn = (cell: string): Lying =>
+    said[cell] ?? { swatch: printed.get(cell) ?? null, cloth: printed.has(cell) ? null : (before.get(cell) ?? null) };
   const measured = photo.measurement.cells.filter((cell) => cell.status === "measured");
   const ready = measured.filter((cell) => lyingIn(cell.cell).swatch !== null);
   const key = (cell: string, zone: string) => `${photo.measurement_id} ${cell} ${zone}`;
@@ -43,10 +44,17 @@ export function useWanted(photo: Photo): Wanted {
   // What the printed zones of a trial's pieces are read as, unless a person says otherwise.
   const own = new Map((photo.own_zones ?? []).map((one) => [`${one.cell} ${one.zone}`, one]));
   const ownName = (cell: string, zone: string) => own.get(`${cell} ${zone}`)?.name;
-  const nameOf = (cell: string, zone: string) => names[key(cell, zone)] ?? ownName(cell, zone) ?? zoneOf(photo, cell, zone)?.name ?? "";
-  const pieceOf = (cell: string, zone: string): Piece | "" => pieces[key(cell, zone)] ?? own.get(`${cell} ${zone}`)?.piece ?? "";
+  const nameOf = (cell: string, zone: string) =>
+    names[key(cell, zone)] ?? ownName(cell, zone) ?? zoneOf(photo, cell, zone)?.name ?? "";
+  const pieceOf = (cell: string, zone: string): Piece | "" =>
+    pieces[key(cell, zone)] ?? own.get(`${cell} ${zone}`)?.piece ?? "";
   const zones = chosen.flatMap((cell) =>
-    (cell.zones ?? []).map((zone): NamedZone => ({ cell: cell.cell, zone: zone.zone, name: nameOf(cell.cell, zone.zone), piece: pieceOf(cell.cell, zone.zone) || null })),
+    (cell.zones ?? []).map((zone): NamedZone => ({
+      cell: cell.cell,
+      zone: zone.zone,
+      name: nameOf(cell.cell, zone.zone),
+      piece: pieceOf(cell.cell, zone.zone) || null,
+    })),
   );
   const places = chosen.flatMap((cell): NamedZone[] => {
     const name = (names[key(cell.cell, "")] ?? "").trim();

@@ -31,10 +31,22 @@ export function WhatLiesHere({ study, label, value, none, onChange }: WhatLiesHe
   const shelf = useShelf();
   const cloths = (shelf.data?.cloths ?? []).filter((one) => !one.retired || one.key === value.cloth);
   const options: Option[] = [
-    ...cloths.map((one) => ({ key: `cloth ${one.key}`, words: one.name, group: "On the Shelf", swatch: null, cloth: one.key })),
+    ...cloths.map((one) => ({
+      key: `cloth ${one.key}`,
+      words: one.name,
+      group: "On the Shelf",
+      swatch: null,
+      cloth: one.key,
+    })),
     ...study.swatches.map((one) => {
       const cell = cellOf(study, one.code);
-      return { key: one.code, words: `${one.code}${cell ? ` ${cellWords(study, cell)}` : ""}`, group: "Swatches", swatch: one.code, cloth: null };
+      return {
+        key: one.code,
+        words: `${one.code}${cell ? ` ${cellWords(study, cell)}` : ""}`,
+        group: "Swatches",
+        swatch: one.code,
+        cloth: null,
+      };
     }),
   ];
   const chosen = options.find((one) => one.swatch === value.swatch && one.cloth === value.cloth) ?? null;
@@ -49,7 +61,14 @@ export function WhatLiesHere({ study, label, value, none, onChange }: WhatLiesHe
       isOptionEqualToValue={(one, other) => one.key === other.key}
       onChange={(_, next) => onChange({ swatch: next?.swatch ?? null, cloth: next?.cloth ?? null })}
       noOptionsText="No swatch and no cloth of the Shelf is called so."
-      renderInput={(params) => <TextField {...params} label={label} placeholder={none} slotProps={{ ...params.slotProps, inputLabel: { ...params.slotProps.inputLabel, shrink: true } }} />}
+      renderInput={(params) => (
+        <TextField
+          {...params}
+          label={label}
+          placeholder={none}
+          slotProps={{ ...params.slotProps, inputLabel: { ...params.slotProps.inputLabel, shrink: true } }}
+        />
+      )}
       sx={{ minWidth: 220 }}
     />
   );

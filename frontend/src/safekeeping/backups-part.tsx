@@ -29,7 +29,11 @@ export function BackupsPart({ file }: { file: FileState }) {
           : "The application was started without backups of its own. Make one here, or start it without “--backups none”."}
       </p>
       <Box sx={{ overflowWrap: "anywhere", color: "text.secondary", fontSize: 14, mb: 1 }}>In {file.folder}</Box>
-      <Button variant="contained" disabled={make.isPending} onClick={() => make.mutate(undefined)} sx={{ minHeight: 48 }}>
+      <Button
+        variant="contained"
+        disabled={make.isPending}
+        onClick={() => make.mutate(undefined)}
+        sx={{ minHeight: 48 }}>
         {make.isPending ? "Copying and checking" : "Make a backup now"}
       </Button>
       <ProblemNote error={make.error} />
@@ -41,8 +45,15 @@ export function BackupsPart({ file }: { file: FileState }) {
             <Box
               component="li"
               key={one.name}
-              sx={{ display: "flex", flexWrap: "wrap", alignItems: "center", gap: 1, py: 0.5, borderBottom: 1, borderColor: "divider" }}
-            >
+              sx={{
+                display: "flex",
+                flexWrap: "wrap",
+                alignItems: "center",
+                gap: 1,
+                py: 0.5,
+                borderBottom: 1,
+                borderColor: "divider",
+              }}>
               <Box sx={{ flex: "1 1 220px" }}>
                 {momentWords(one.made_at)}
                 <Box sx={{ color: "text.secondary", fontSize: 13 }}>
@@ -66,8 +77,8 @@ export function BackupsPart({ file }: { file: FileState }) {
 }
 
 function RestoreDialog({ backup, onClose }: { backup: Backup; onClose: () => void }) {
-  const restore = useChange(() =>
-    answered(api.POST("/api/safekeeping/backups/{name}/restore", { params: { path: { name: backup.name } } })),
+  const restore = useChange(
+    () => answered(api.POST("/api/safekeeping/backups/{name}/restore", { params: { path: { name: backup.name } } })),
     "everything",
   );
   return (

@@ -64,7 +64,13 @@ export function EnterScreen() {
           sx={{ mb: 2 }}
         />
         <ProblemNote error={error} />
-        <Button type="submit" variant="contained" size="large" fullWidth disabled={!code.trim() || asking} sx={{ minHeight: 52 }}>
+        <Button
+          type="submit"
+          variant="contained"
+          size="large"
+          fullWidth
+          disabled={!code.trim() || asking}
+          sx={{ minHeight: 52 }}>
           Enter
         </Button>
       </Box>

@@ -24,7 +24,11 @@ export function FileNotice({ onOpen }: { onOpen: () => void }) {
 
 function Line({ children }: { children: React.ReactNode }) {
   return (
-    <Box role="status" aria-label="The data file" className="not-printed" sx={{ borderLeft: 6, borderColor: "text.primary", bgcolor: "background.paper", px: 1.5, py: 0.75, fontSize: 14 }}>
+    <Box
+      role="status"
+      aria-label="The data file"
+      className="not-printed"
+      sx={{ borderLeft: 6, borderColor: "text.primary", bgcolor: "background.paper", px: 1.5, py: 0.75, fontSize: 14 }}>
       {children}
     </Box>
   );

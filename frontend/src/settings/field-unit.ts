@@ -1,4 +1,15 @@
-import { CM_PER_INCH, LX_PER_FC, lengthWords, massWords, temperatureWords, typedMass, typedNumber, typedTemperature, typedVolume, volumeTyped } from "./quantities";
+import {
+  CM_PER_INCH,
+  LX_PER_FC,
+  lengthWords,
+  massWords,
+  temperatureWords,
+  typedMass,
+  typedNumber,
+  typedTemperature,
+  typedVolume,
+  volumeTyped,
+} from "./quantities";
 import { waysNow } from "./ways";
 import type { Ways } from "./ways";
 
@@ -29,9 +40,21 @@ const by = (factor: number, chosen: () => boolean) => (text: string) => {
 };
 const MEASURES: Record<string, Measure> = {
   g: { other: (ways) => ways.mass === "oz" && "oz", read: typedMass, write: (g) => figureOf(massWords(g)) },
-  "°C": { other: (ways) => ways.temperature === "F" && "°F", read: typedTemperature, write: (c) => figureOf(temperatureWords(c)) },
-  cm: { other: (ways) => ways.length === "in" && "in", read: by(CM_PER_INCH, () => waysNow().length === "in"), write: (cm) => figureOf(lengthWords(cm)) },
-  lx: { other: (ways) => ways.light === "fc" && "fc", read: by(LX_PER_FC, () => waysNow().light === "fc"), write: (lx) => String(Number((lx / LX_PER_FC).toFixed(1))) },
+  "°C": {
+    other: (ways) => ways.temperature === "F" && "°F",
+    read: typedTemperature,
+    write: (c) => figureOf(temperatureWords(c)),
+  },
+  cm: {
+    other: (ways) => ways.length === "in" && "in",
+    read: by(CM_PER_INCH, () => waysNow().length === "in"),
+    write: (cm) => figureOf(lengthWords(cm)),
+  },
+  lx: {
+    other: (ways) => ways.light === "fc" && "fc",
+    read: by(LX_PER_FC, () => waysNow().light === "fc"),
+    write: (lx) => String(Number((lx / LX_PER_FC).toFixed(1))),
+  },
   mL: { other: (ways) => ways.volume === "us" && "cups", read: typedVolume, write: volumeTyped },
 };
 

@@ -43,7 +43,8 @@ function usVolume(ml: number): string {
   return `${figure(ml / ML_PER_TEASPOON, ml < ML_PER_TEASPOON ? 2 : 1)} tsp`;
 }
 
-const counted = (value: number, digits: number, unit: string): string => `${short(value, digits)} ${Number(value.toFixed(digits)) === 1 ? unit : `${unit}s`}`;
+const counted = (value: number, digits: number, unit: string): string =>
+  `${short(value, digits)} ${Number(value.toFixed(digits)) === 1 ? unit : `${unit}s`}`;
 
 export function temperatureWords(c: number): string {
   return waysNow().temperature === "F" ? `${short(c * 1.8 + 32, 0)} °F` : `${short(c, 1)} °C`;
@@ -63,7 +64,14 @@ export function typedMass(text: string): number | null {
   return value === null || factor === undefined ? null : value * factor;
 }
 
-const ML_IN: Record<string, number> = { ml: 1, l: 1000, cup: ML_PER_CUP, cups: ML_PER_CUP, tbsp: ML_PER_TABLESPOON, tsp: ML_PER_TEASPOON };
+const ML_IN: Record<string, number> = {
+  ml: 1,
+  l: 1000,
+  cup: ML_PER_CUP,
+  cups: ML_PER_CUP,
+  tbsp: ML_PER_TABLESPOON,
+  tsp: ML_PER_TEASPOON,
+};
 
 /** What is typed, in millilitres: in the chosen unit (cups, or mL) unless it says another ("2 tbsp", "1.5 L"); null where it is no volume. */
 export function typedVolume(text: string): number | null {
@@ -74,7 +82,8 @@ export function typedVolume(text: string): number | null {
 }
 
 /** As it is typed in the chosen unit. */
-export const volumeTyped = (ml: number): string => String(Number((waysNow().volume === "us" ? ml / ML_PER_CUP : ml).toFixed(2)));
+export const volumeTyped = (ml: number): string =>
+  String(Number((waysNow().volume === "us" ? ml / ML_PER_CUP : ml).toFixed(2)));
 
 /** In degrees Celsius. */
 export function typedTemperature(text: string): number | null {
@@ -91,28 +100,39 @@ export function typedNumber(text: string): number | null {
   return plain === "" ? null : Number(plain);
 }
 
-const AMOUNT = /(\d+(?:\.\d+)?)((?: to |–| × |−)(\d+(?:\.\d+)?))?[\u00a0 ](kg|mg|g|mL|L|°C|cm|Mlx·h|klx·h|lx·h|lx)(?![\w*/·²%])/g;
+const AMOUNT =
+  /(\d+(?:\.\d+)?)((?: to |–| × |−)(\d+(?:\.\d+)?))?[\u00a0 ](kg|mg|g|mL|L|°C|cm|Mlx·h|klx·h|lx·h|lx)(?![\w*/·²%])/g;
 
 /** Whether quantities are written otherwise than they are stored. */
-const isOtherwise = (ways: ReturnType<typeof waysNow>) => (["mass", "volume", "temperature", "length", "light", "decimal"] as const).some((key) => ways[key] !== PLAIN_WAYS[key]);
+const isOtherwise = (ways: ReturnType<typeof waysNow>) =>
+  (["mass", "volume", "temperature", "length", "light", "decimal"] as const).some(
+    (key) => ways[key] !== PLAIN_WAYS[key],
+  );
 
 /** A sentence of the server with its quantities in the person's units. */
 export function inMyUnits(words: string): string {
   const chosen = waysNow();
   if (!isOtherwise(chosen)) return words;
-  const converted = words.replace(AMOUNT, (all: string, first: string, joined: string | undefined, second: string | undefined, unit: string, at: number) => {
-    const write = unit === "°C" && isDifference(words.slice(0, at), words.slice(at + all.length)) ? WRITERS["°C apart"] : WRITERS[unit];
-    if (!write?.wanted(chosen)) return all;
-    const one = write.write(Number(first));
-    if (!joined || second === undefined) return one;
-    const other = write.write(Number(second));
-    return `${one.slice(0, one.lastIndexOf(" "))}${joined.slice(0, joined.length - second.length)}${other}`;
-  });
+  const converted = words.replace(
+    AMOUNT,
+    (all: string, first: string, joined: string | undefined, second: string | undefined, unit: string, at: number) => {
+      const write =
+        unit === "°C" && isDifference(words.slice(0, at), words.slice(at + all.length))
+          ? WRITERS["°C apart"]
+          : WRITERS[unit];
+      if (!write?.wanted(chosen)) return all;
+      const one = write.write(Number(first));
+      if (!joined || second === undefined) return one;
+      const other = write.write(Number(second));
+      return `${one.slice(0, one.lastIndexOf(" "))}${joined.slice(0, joined.length - second.length)}${other}`;
+    },
+  );
   return chosen.decimal === "," ? converted.replace(/(\d)\.(\d)/g, "$1,$2") : converted;
 }
 
 /** "a jump of 20 °C", "by 1.5 °C a minute": degrees between two temperatures, not one that a thermometer shows. */
-const isDifference = (before: string, after: string) => /(jump of( more than)?|±) ?$/i.test(before) || /^ a minute/.test(after);
+const isDifference = (before: string, after: string) =>
+  /(jump of( more than)?|±) ?$/i.test(before) || /^ a minute/.test(after);
 
 interface Writer {
   wanted: (ways: ReturnType<typeof waysNow>) => boolean;

@@ -18,14 +18,63 @@ interface SettingsViewProps {
 }
 
 const CHOICES: { [Key in keyof Ways]: { title: string; options: readonly (readonly [Ways[Key], string])[] } } = {
-  mass: { title: "Weights", options: [["g", "grams"], ["oz", "ounces"]] },
-  volume: { title: "Volumes", options: [["mL", "millilitres and litres"], ["us", "US cups and spoons"]] },
-  temperature: { title: "Temperatures", options: [["C", "°C"], ["F", "°F"]] },
-  length: { title: "Lengths", options: [["cm", "centimetres"], ["in", "inches"]] },
-  light: { title: "Light", options: [["lx", "lux"], ["fc", "foot-candles"]] },
-  decimal: { title: "Decimals", options: [[".", "0.5"], [",", "0,5"]] },
-  dates: { title: "Dates", options: [["dmy", "3 Sep 2026"], ["mdy", "Sep 3, 2026"], ["iso", "2026-09-03"]] },
-  paper: { title: "Paper", options: [["A4", "A4"], ["Letter", "Letter"]] },
+  mass: {
+    title: "Weights",
+    options: [
+      ["g", "grams"],
+      ["oz", "ounces"],
+    ],
+  },
+  volume: {
+    title: "Volumes",
+    options: [
+      ["mL", "millilitres and litres"],
+      ["us", "US cups and spoons"],
+    ],
+  },
+  temperature: {
+    title: "Temperatures",
+    options: [
+      ["C", "°C"],
+      ["F", "°F"],
+    ],
+  },
+  length: {
+    title: "Lengths",
+    options: [
+      ["cm", "centimetres"],
+      ["in", "inches"],
+    ],
+  },
+  light: {
+    title: "Light",
+    options: [
+      ["lx", "lux"],
+      ["fc", "foot-candles"],
+    ],
+  },
+  decimal: {
+    title: "Decimals",
+    options: [
+      [".", "0.5"],
+      [",", "0,5"],
+    ],
+  },
+  dates: {
+    title: "Dates",
+    options: [
+      ["dmy", "3 Sep 2026"],
+      ["mdy", "Sep 3, 2026"],
+      ["iso", "2026-09-03"],
+    ],
+  },
+  paper: {
+    title: "Paper",
+    options: [
+      ["A4", "A4"],
+      ["Letter", "Letter"],
+    ],
+  },
 };
 
 /** How this device shows things. */
@@ -36,14 +85,36 @@ export function SettingsView({ chosen, onBench }: SettingsViewProps) {
         How this device shows things
       </Box>
       <Box component="p" sx={{ maxWidth: 620 }}>
-        It holds for this device alone. Everything is stored in grams, litres and degrees Celsius, whatever is chosen. Fields are
-        filled in the unit that their name holds; weights, volumes and temperatures take another behind the number, such as “0.5 oz”.
+        It holds for this device alone. Everything is stored in grams, litres and degrees Celsius, whatever is chosen.
+        Fields are filled in the unit that their name holds; weights, volumes and temperatures take another behind the
+        number, such as “0.5 oz”.
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "1fr 320px" }, gap: 4, maxWidth: 1600 }}>
-        <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(200px, 1fr))", gap: 3, alignContent: "start" }}>
-          <Choice title="Bench" value={chosen ?? "system"} options={[["system", "as the system has it"], ["light", "light"], ["dark", "dark"]]} onChange={(bench) => onBench(bench === "system" ? null : (bench as Bench))} />
+        <Box
+          sx={{
+            display: "grid",
+            gridTemplateColumns: "repeat(auto-fill, minmax(200px, 1fr))",
+            gap: 3,
+            alignContent: "start",
+          }}>
+          <Choice
+            title="Bench"
+            value={chosen ?? "system"}
+            options={[
+              ["system", "as the system has it"],
+              ["light", "light"],
+              ["dark", "dark"],
+            ]}
+            onChange={(bench) => onBench(bench === "system" ? null : (bench as Bench))}
+          />
           {keysOf(CHOICES).map((key) => (
-            <Choice key={key} title={CHOICES[key].title} value={waysNow()[key]} options={CHOICES[key].options} onChange={(value) => chooseWays({ [key]: value })} />
+            <Choice
+              key={key}
+              title={CHOICES[key].title}
+              value={waysNow()[key]}
+              options={CHOICES[key].options}
+              onChange={(value) => chooseWays({ [key]: value })}
+            />
           ))}
         </Box>
         <SoItIsWritten />
@@ -65,11 +136,25 @@ function SoItIsWritten() {
     ["Printed on", waysNow().paper],
   ];
   return (
-    <Box component="section" role="status" aria-label="So it is written" sx={{ borderLeft: 4, pl: 2, alignSelf: "start" }}>
+    <Box
+      component="section"
+      role="status"
+      aria-label="So it is written"
+      sx={{ borderLeft: 4, pl: 2, alignSelf: "start" }}>
       <Box component="h2" sx={{ mt: 0, fontSize: 16 }}>
         So it is written
       </Box>
-      <Box component="dl" sx={{ m: 0, display: "grid", gridTemplateColumns: "max-content 1fr", columnGap: 2, rowGap: 1, "& dt": { color: "text.secondary" }, "& dd": { m: 0 } }}>
+      <Box
+        component="dl"
+        sx={{
+          m: 0,
+          display: "grid",
+          gridTemplateColumns: "max-content 1fr",
+          columnGap: 2,
+          rowGap: 1,
+          "& dt": { color: "text.secondary" },
+          "& dd": { m: 0 },
+        }}>
         {lines.map(([name, words]) => (
           <Fragment key={name}>
             <dt>{name}</dt>
@@ -96,7 +181,12 @@ function Choice({ title, value, options, onChange }: ChoiceProps) {
       </Box>
       <RadioGroup aria-label={title} value={value} onChange={(_, next) => onChange(next)}>
         {options.map(([key, words]) => (
-          <FormControlLabel key={key} value={key} label={words} control={<Radio sx={{ py: 1, color: "inherit", "&.Mui-checked": { color: "inherit" } }} />} />
+          <FormControlLabel
+            key={key}
+            value={key}
+            label={words}
+            control={<Radio sx={{ py: 1, color: "inherit", "&.Mui-checked": { color: "inherit" } }} />}
+          />
         ))}
       </RadioGroup>
     </Box>

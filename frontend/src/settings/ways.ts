@@ -12,7 +12,16 @@ export interface Ways {
   paper: "A4" | "Letter";
 }
 
-export const PLAIN_WAYS: Ways = { mass: "g", volume: "mL", temperature: "C", length: "cm", light: "lx", decimal: ".", dates: "dmy", paper: "A4" };
+export const PLAIN_WAYS: Ways = {
+  mass: "g",
+  volume: "mL",
+  temperature: "C",
+  length: "cm",
+  light: "lx",
+  decimal: ".",
+  dates: "dmy",
+  paper: "A4",
+};
 
 const KEPT = "ways";
 let ways: Ways = keptOver(PLAIN_WAYS, globalThis.localStorage, KEPT);

@@ -35,31 +35,78 @@ export function BathsEditor({ value, shelf, onChange }: BathsEditorProps) {
   const names = (shelf.substances ?? [])
     .filter((one) => ["mordant", "tannin", "modifier", "binder", "assist"].includes(one.role))
     .map((one) => one.name.toLowerCase().replace("iron(ii)", "iron(II)"));
-  const number = (i: number, label: string, field: "dose_percent_wof" | "dose_ml_per_100_g" | "assist_percent_wof" | "temperature_c") => (
-    <QuantityField label={label} start={baths[i]?.[field]} onTake={(value) => set(i, { [field]: value })} />
-  );
+  const number = (
+    i: number,
+    label: string,
+    field: "dose_percent_wof" | "dose_ml_per_100_g" | "assist_percent_wof" | "temperature_c",
+  ) => <QuantityField label={label} start={baths[i]?.[field]} onTake={(value) => set(i, { [field]: value })} />;
   return (
     <Box sx={{ display: "grid", gap: 1.5 }}>
       {baths.map((bath, i) => (
-        <Box key={`${i} of ${baths.length}`} role="group" aria-label={`Bath ${i + 1}`} sx={{ border: 1, borderColor: "divider", p: 1, display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 }}>
+        <Box
+          key={`${i} of ${baths.length}`}
+          role="group"
+          aria-label={`Bath ${i + 1}`}
+          sx={{ border: 1, borderColor: "divider", p: 1, display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 }}>
           <Box sx={{ gridColumn: "1 / -1", display: "flex", alignItems: "center" }}>
             <Box sx={{ flex: 1 }}>Bath {i + 1}</Box>
             <Button size="small" onClick={() => onChange(baths.filter((_, k) => k !== i))}>
               remove
             </Button>
           </Box>
-          <ChoiceField label="Kind" value={bath.kind} onChange={(chosen) => set(i, { kind: chosen })} options={["tannin", "mordant", "binder"]} />
-          <ChoiceField label="Substance" sx={{ gridColumn: { xs: "1 / -1", sm: "auto" } }} value={bath.substance} onChange={(chosen) => set(i, { substance: chosen })} options={[...new Set([bath.substance, ...names])]} />
+          <ChoiceField
+            label="Kind"
+            value={bath.kind}
+            onChange={(chosen) => set(i, { kind: chosen })}
+            options={["tannin", "mordant", "binder"]}
+          />
+          <ChoiceField
+            label="Substance"
+            sx={{ gridColumn: { xs: "1 / -1", sm: "auto" } }}
+            value={bath.substance}
+            onChange={(chosen) => set(i, { substance: chosen })}
+            options={[...new Set([bath.substance, ...names])]}
+          />
           {number(i, "Dose, % WOF", "dose_percent_wof")}
           {bath.dose_percent_wof == null && number(i, "Or mL for 100 g", "dose_ml_per_100_g")}
           {number(i, "Temperature, °C", "temperature_c")}
-          <DurationField label="Time" minutes={bath.duration_min} onTake={(minutes) => minutes !== null && set(i, { duration_min: minutes })} />
-          <TextField label="Assist" value={bath.assist ?? ""} onChange={(event) => set(i, { assist: event.target.value || null })} />
+          <DurationField
+            label="Time"
+            minutes={bath.duration_min}
+            onTake={(minutes) => minutes !== null && set(i, { duration_min: minutes })}
+          />
+          <TextField
+            label="Assist"
+            value={bath.assist ?? ""}
+            onChange={(event) => set(i, { assist: event.target.value || null })}
+          />
           {bath.assist && number(i, "Assist, % WOF", "assist_percent_wof")}
-          <ChoiceField label="Coats" value={bath.coats} onChange={(chosen) => set(i, { coats: chosen })} options={[1, 2, 3, 4, 5]} />
-          {bath.coats > 1 && <DurationField label="Dried after each" minutes={bath.dry_min} onTake={(minutes) => set(i, { dry_min: Math.round(minutes ?? 0) })} />}
-          {bath.coats > 1 && <DurationField label="Rests after the last" minutes={bath.rest_min} onTake={(minutes) => set(i, { rest_min: Math.round(minutes ?? 0) })} />}
-          <TextField label="Then" value={bath.then ?? ""} onChange={(event) => set(i, { then: event.target.value })} sx={{ gridColumn: "1 / -1" }} />
+          <ChoiceField
+            label="Coats"
+            value={bath.coats}
+            onChange={(chosen) => set(i, { coats: chosen })}
+            options={[1, 2, 3, 4, 5]}
+          />
+          {bath.coats > 1 && (
+            <DurationField
+              label="Dried after each"
+              minutes={bath.dry_min}
+              onTake={(minutes) => set(i, { dry_min: Math.round(minutes ?? 0) })}
+            />
+          )}
+          {bath.coats > 1 && (
+            <DurationField
+              label="Rests after the last"
+              minutes={bath.rest_min}
+              onTake={(minutes) => set(i, { rest_min: Math.round(minutes ?? 0) })}
+            />
+          )}
+          <TextField
+            label="Then"
+            value={bath.then ?? ""}
+            onChange={(event) => set(i, { then: event.target.value })}
+            sx={{ gridColumn: "1 / -1" }}
+          />
         </Box>
       ))}
       <div>

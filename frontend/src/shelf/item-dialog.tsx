@@ -58,8 +58,8 @@ export function ItemDialog({ kind, item, shelf, onClose, brief = false, onSaved 
   };
   const save = useChange(() => (item ? changeItem(body()) : addItem(body())), "shelf");
   const retire = useChange((retired: boolean) => changeItem({ ...(item as ShelfItem), retired }), "shelf");
-  const remove = useChange(() =>
-    answered(api.DELETE("/api/shelf/{kind}/{key}", { params: { path: { kind, key: item?.key ?? "" } } })),
+  const remove = useChange(
+    () => answered(api.DELETE("/api/shelf/{kind}/{key}", { params: { path: { kind, key: item?.key ?? "" } } })),
     "shelf",
   );
   /** What the server says of the values of fields stands at the fields; a refusal that has reasons is said whole. */
@@ -85,9 +85,7 @@ export function ItemDialog({ kind, item, shelf, onClose, brief = false, onSaved 
   const takeAway = () =>
     remove.mutate(undefined, {
       onSuccess: () => {
-        offerUndo(`${item?.name ?? ""} was taken off the Shelf.`, () =>
-          addItem(item as ShelfItem),
-        );
+        offerUndo(`${item?.name ?? ""} was taken off the Shelf.`, () => addItem(item as ShelfItem));
         onClose();
       },
     });
@@ -99,8 +97,7 @@ export function ItemDialog({ kind, item, shelf, onClose, brief = false, onSaved 
         onSubmit={(event) => {
           event.stopPropagation();
           void form.handleSubmit(keep)(event);
-        }}
-      >
+        }}>
         <DialogTitle>{item ? item.name : `New ${shape.one}`}</DialogTitle>
         <DialogContent sx={{ display: "grid", gap: 1.5 }}>
           <WordsField name="name" label="Name" control={control} required autoFocus sx={{ mt: 1 }} />
@@ -115,7 +112,16 @@ export function ItemDialog({ kind, item, shelf, onClose, brief = false, onSaved 
           </Box>
           {kind === "mordant_route" && <BathsEditor value={facts["baths"]} shelf={shelf} onChange={set("baths")} />}
           {kind === "fibre" && (
-            <PartsEditor label="Blend" what="fibre_class" options={["protein", "cellulose", "regenerated cellulose", "synthetic", "polyamide"].map((one) => [one, one])} value={facts["blend"]} onChange={set("blend")} />
+            <PartsEditor
+              label="Blend"
+              what="fibre_class"
+              options={["protein", "cellulose", "regenerated cellulose", "synthetic", "polyamide"].map((one) => [
+                one,
+                one,
+              ])}
+              value={facts["blend"]}
+              onChange={set("blend")}
+            />
           )}
           {kind === "dye_lot" && (
             <PartsEditor
@@ -126,7 +132,9 @@ export function ItemDialog({ kind, item, shelf, onClose, brief = false, onSaved 
               onChange={set("mixture")}
             />
           )}
-          {kind === "chart" && <ChartEditor name={String(facts["name"] ?? "")} value={facts["chart"]} onChange={set("chart")} />}
+          {kind === "chart" && (
+            <ChartEditor name={String(facts["name"] ?? "")} value={facts["chart"]} onChange={set("chart")} />
+          )}
           {kind === "chart" && item && <ChartOverTime chart={item.key} />}
           {kind === "cloth" && item && <ClothReadings cloth={item.key} isTile={facts["is_tile"] === true} />}
           {!all && (
@@ -149,7 +157,10 @@ export function ItemDialog({ kind, item, shelf, onClose, brief = false, onSaved 
           )}
           <Box sx={{ flex: 1 }} />
           <Button onClick={onClose}>Cancel</Button>
-          <Button type="submit" variant="contained" disabled={(kind === "chart" && !facts["chart"]) || holdsUnread(facts) || save.isPending}>
+          <Button
+            type="submit"
+            variant="contained"
+            disabled={(kind === "chart" && !facts["chart"]) || holdsUnread(facts) || save.isPending}>
             {item ? "Save" : `Put the ${shape.one} on the Shelf`}
           </Button>
         </DialogActions>

@@ -29,16 +29,35 @@ export function ItemField({ field, control }: { field: FieldShape; control: Cont
   });
   const { value, onChange } = asked.field;
   if (field.type === "yes")
-    return <FormControlLabel control={<Checkbox checked={Boolean(value)} onChange={(_, on) => onChange(on)} />} label={field.label} />;
+    return (
+      <FormControlLabel
+        control={<Checkbox checked={Boolean(value)} onChange={(_, on) => onChange(on)} />}
+        label={field.label}
+      />
+    );
   if (field.type === "duration")
     return <DurationField label={field.label} minutes={value == null ? null : Number(value)} onTake={onChange} />;
   if (field.type === "several") {
     const options = (field.options ?? []).map((one) => [one, one] as const);
-    return <Several label={field.label} options={options} value={Array.isArray(value) ? value.map(String) : []} onChange={onChange} />;
+    return (
+      <Several
+        label={field.label}
+        options={options}
+        value={Array.isArray(value) ? value.map(String) : []}
+        onChange={onChange}
+      />
+    );
   }
   if (field.type === "choice") {
     const options = (field.options ?? []).map((one) => [one, one.replaceAll("_", " ")] as const);
-    return <ChoiceField label={field.label} value={isEmpty(value) ? "" : String(value)} onChange={onChange} options={field.start === undefined ? [["", "not known"], ...options] : options} />;
+    return (
+      <ChoiceField
+        label={field.label}
+        value={isEmpty(value) ? "" : String(value)}
+        onChange={onChange}
+        options={field.start === undefined ? [["", "not known"], ...options] : options}
+      />
+    );
   }
   if (field.type === "number") return <InMyUnit unit={fieldUnit(field.label)} asked={asked} />;
   const long = field.type === "sentences";
@@ -60,7 +79,10 @@ export function WordsField({ name, control, required = false, ...field }: WordsF
   return <Typed asked={asked} required={required} {...field} />;
 }
 
-function Typed({ asked, ...field }: { asked: UseControllerReturn<Facts> } & Omit<TextFieldProps, "value" | "onChange">) {
+function Typed({
+  asked,
+  ...field
+}: { asked: UseControllerReturn<Facts> } & Omit<TextFieldProps, "value" | "onChange">) {
   const { value, onChange, onBlur, ref } = asked.field;
   const said = asked.fieldState.error?.message;
   return (

@@ -50,12 +50,30 @@ export const KINDS: Record<ShelfKind, KindShape> = {
     one: "fibre",
     list: "fibres",
     fields: [
-      { name: "fibre_class", label: "Class (of a blend: its larger part)", type: "choice", options: CLASSES, start: "protein" },
-      { name: "form", label: "Form", type: "choice", options: ["cloth", "yarn", "roving", "garment", "loose"], start: "cloth" },
+      {
+        name: "fibre_class",
+        label: "Class (of a blend: its larger part)",
+        type: "choice",
+        options: CLASSES,
+        start: "protein",
+      },
+      {
+        name: "form",
+        label: "Form",
+        type: "choice",
+        options: ["cloth", "yarn", "roving", "garment", "loose"],
+        start: "cloth",
+      },
       { name: "mass_g_m2", label: "g/m²", type: "number", when: ["form", "cloth"] },
       { name: "width_cm", label: "Width of the cloth, cm", type: "number", when: ["form", "cloth"] },
       { name: "mass_g_per_100_m", label: "g for 100 m", type: "number", when: ["form", "yarn"] },
-      { name: "twisted", label: "Tightly twisted: comes out uneven", type: "yes", start: false, when: ["form", "yarn"] },
+      {
+        name: "twisted",
+        label: "Tightly twisted: comes out uneven",
+        type: "yes",
+        start: false,
+        when: ["form", "yarn"],
+      },
       { name: "preparation", label: "Preparation" },
       ...STOCK,
     ],
@@ -90,8 +108,20 @@ export const KINDS: Record<ShelfKind, KindShape> = {
     list: "dye_lots",
     fields: [
       { name: "part", label: "Part of the plant" },
-      { name: "state", label: "State", type: "choice", options: ["fresh", "dried", "frozen", "extract", "juice", "liquor"], start: "dried" },
-      { name: "measured", label: "Measured", type: "choice", options: ["weighed", "liquid", "counted"], start: "weighed" },
+      {
+        name: "state",
+        label: "State",
+        type: "choice",
+        options: ["fresh", "dried", "frozen", "extract", "juice", "liquor"],
+        start: "dried",
+      },
+      {
+        name: "measured",
+        label: "Measured",
+        type: "choice",
+        options: ["weighed", "liquid", "counted"],
+        start: "weighed",
+      },
       { name: "solution_percent", label: "A solution of, g in 100 mL", type: "number", when: ["measured", "liquid"] },
       { name: "piece_name", label: "What is counted: stone, gall", start: "", when: ["measured", "counted"] },
       { name: "pieces_per_100_g", label: "How many for 100 g of fibre", type: "number", when: ["measured", "counted"] },
@@ -99,10 +129,22 @@ export const KINDS: Record<ShelfKind, KindShape> = {
       { name: "cup_g", label: "A cup of 250 mL weighs, g", type: "number", when: ["measured", "weighed"] },
       { name: "teaspoon_g", label: "A level teaspoon weighs, g", type: "number", when: ["measured", "weighed"] },
       { name: "preparation", label: "Preparation: chopped, crushed", start: "" },
-      { name: "known_for", label: "Known for", type: "several", options: ["fugitive", "protein only", "poisonous raw", "stains", "fumes"], start: [] },
+      {
+        name: "known_for",
+        label: "Known for",
+        type: "several",
+        options: ["fugitive", "protein only", "poisonous raw", "stains", "fumes"],
+        start: [],
+      },
       { name: "place", label: "Kind of place it is from" },
       { name: "collected", label: "When collected or bought" },
-      { name: "strength_percent_wof", label: "Strength, % WOF; of a liquid, mL for 100 g", type: "number", start: 100, unless: ["measured", "counted"] },
+      {
+        name: "strength_percent_wof",
+        label: "Strength, % WOF; of a liquid, mL for 100 g",
+        type: "number",
+        start: 100,
+        unless: ["measured", "counted"],
+      },
       { name: "temperature_c", label: "Temperature, °C", type: "number", start: 80 },
       { name: "duration_min", label: "Extraction", type: "duration", start: 60 },
       { name: "spoils_above_c", label: "Spoils above, °C", type: "number" },
@@ -126,12 +168,31 @@ export const KINDS: Record<ShelfKind, KindShape> = {
     one: "substance",
     list: "substances",
     fields: [
-      { name: "role", label: "What it is for", type: "choice", options: ["mordant", "tannin", "assist", "acid", "alkali", "modifier", "binder"], start: "mordant" },
+      {
+        name: "role",
+        label: "What it is for",
+        type: "choice",
+        options: ["mordant", "tannin", "assist", "acid", "alkali", "modifier", "binder"],
+        start: "mordant",
+      },
       {
         name: "chemistry",
         label: "Taken in pH as",
         type: "choice",
-        options: ["alum_potassium", "alum_sulphate", "alum_acetate", "cream_of_tartar", "citric_acid", "vinegar_5pct", "soda_ash", "washing_soda_decahydrate", "baking_soda", "ammonia_5pct", "iron_sulphate", "chalk"],
+        options: [
+          "alum_potassium",
+          "alum_sulphate",
+          "alum_acetate",
+          "cream_of_tartar",
+          "citric_acid",
+          "vinegar_5pct",
+          "soda_ash",
+          "washing_soda_decahydrate",
+          "baking_soda",
+          "ammonia_5pct",
+          "iron_sulphate",
+          "chalk",
+        ],
       },
       { name: "hydrate", label: "Hydrate" },
       { name: "purity_percent", label: "Purity, %", type: "number", start: 100 },
@@ -156,7 +217,13 @@ export const KINDS: Record<ShelfKind, KindShape> = {
     fields: [
       { name: "litres", label: "Litres", type: "number", start: 5 },
       { name: "form", label: "Form", type: "choice", options: ["pot", "jar", "steamer"], start: "pot" },
-      { name: "material", label: "Made of", type: "choice", options: ["stainless steel", "enamel", "glass", "aluminium", "copper", "iron", "plastic"], start: "stainless steel" },
+      {
+        name: "material",
+        label: "Made of",
+        type: "choice",
+        options: ["stainless steel", "enamel", "glass", "aluminium", "copper", "iron", "plastic"],
+        start: "stainless steel",
+      },
       { name: "count", label: "How many", type: "number", start: 1 },
       { name: "iron_only", label: "For iron only", type: "yes", start: false },
     ],
@@ -202,13 +269,23 @@ export const KINDS: Record<ShelfKind, KindShape> = {
     one: "chart",
     list: "charts",
     fields: [],
-    facts: (c: Schema["ShelfChart"]) => [`${c.chart.rows} rows of ${c.chart.columns}`, `patches ${c.chart.pitch_mm?.[0]} mm apart`],
+    facts: (c: Schema["ShelfChart"]) => [
+      `${c.chart.rows} rows of ${c.chart.columns}`,
+      `patches ${c.chart.pitch_mm?.[0]} mm apart`,
+    ],
   },
   cloth: {
     title: "Reference cloths and tiles",
     one: "reference cloth",
     list: "cloths",
-    fields: [{ name: "is_tile", label: "A control tile: a stable thing that shows whether the reading has changed", type: "yes", start: false }],
+    fields: [
+      {
+        name: "is_tile",
+        label: "A control tile: a stable thing that shows whether the reading has changed",
+        type: "yes",
+        start: false,
+      },
+    ],
     facts: (c: Schema["ReferenceCloth"]) => [c.is_tile && "control tile"],
   },
   light_place: {
@@ -222,19 +299,29 @@ export const KINDS: Record<ShelfKind, KindShape> = {
       { name: "times_off", label: "May be so many times more or less", type: "number", start: 1.5 },
     ],
     facts: (p: Schema["LightPlace"]) => [
-      p.window ? `a window that faces ${p.window.faces_deg}°, ${p.window.glass} glass` : `${p.lux} lx for ${p.hours_a_year} h a year`,
+      p.window
+        ? `a window that faces ${p.window.faces_deg}°, ${p.window.glass} glass`
+        : `${p.lux} lx for ${p.hours_a_year} h a year`,
       p.uv ? "with ultraviolet" : "without ultraviolet",
     ],
   },
 };
 
 function strengthWords(lot: Schema["DyeLot"]): string {
-  if (lot.measured === "counted") return `${lot.pieces_per_100_g} × ${lot.piece_name} for 100 g${lot.piece_g == null ? "" : `, ${lot.piece_g} g each`}`;
-  return lot.measured === "liquid" && lot.solution_percent == null ? `${lot.strength_percent_wof} mL for 100 g` : `${lot.strength_percent_wof} % WOF`;
+  if (lot.measured === "counted")
+    return `${lot.pieces_per_100_g} × ${lot.piece_name} for 100 g${lot.piece_g == null ? "" : `, ${lot.piece_g} g each`}`;
+  return lot.measured === "liquid" && lot.solution_percent == null
+    ? `${lot.strength_percent_wof} mL for 100 g`
+    : `${lot.strength_percent_wof} % WOF`;
 }
 
 function bathWords(bath: Schema["MordantBath"]): string {
-  const dose = bath.dose_percent_wof == null ? (bath.dose_ml_per_100_g == null ? "" : ` ${bath.dose_ml_per_100_g} mL for 100 g`) : ` ${bath.dose_percent_wof} %`;
+  const dose =
+    bath.dose_percent_wof == null
+      ? bath.dose_ml_per_100_g == null
+        ? ""
+        : ` ${bath.dose_ml_per_100_g} mL for 100 g`
+      : ` ${bath.dose_percent_wof} %`;
   const assist = bath.assist ? ` + ${bath.assist} ${bath.assist_percent_wof} %` : "";
   return `${bath.substance}${dose}${assist}, ${bath.temperature_c ?? 20} °C, ${durationWords(bath.duration_min)}${bath.coats > 1 ? `, ${bath.coats} coats` : ""}`;
 }

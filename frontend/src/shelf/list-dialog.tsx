@@ -22,10 +22,26 @@ import { Awaited, ProblemNote } from "../shell/said";
 export type ListKind = Schema["TableShelf"]["kind"];
 
 const WORDS: Record<string, string> = {
-  "": "leave it out", name: "name", fibre_class: "made of", form: "form", mass_g_m2: "g/m²", width_cm: "width, cm",
-  mass_g_per_100_m: "g for 100 m", amount_in_hand_g: "in hand, g", price_per_100_g: "price of 100 g", preparation: "preparation",
-  source: "source", note: "note", part: "part of the plant", state: "state", place: "place", collected: "collected",
-  strength_percent_wof: "usual strength, %", litres: "litres", material: "material", count: "how many",
+  "": "leave it out",
+  name: "name",
+  fibre_class: "made of",
+  form: "form",
+  mass_g_m2: "g/m²",
+  width_cm: "width, cm",
+  mass_g_per_100_m: "g for 100 m",
+  amount_in_hand_g: "in hand, g",
+  price_per_100_g: "price of 100 g",
+  preparation: "preparation",
+  source: "source",
+  note: "note",
+  part: "part of the plant",
+  state: "state",
+  place: "place",
+  collected: "collected",
+  strength_percent_wof: "usual strength, %",
+  litres: "litres",
+  material: "material",
+  count: "how many",
 };
 
 interface ListDialogProps {
@@ -45,8 +61,16 @@ export function ListDialog({ kind, title, onClose }: ListDialogProps) {
       ) : (
         <>
           <DialogContent>
-            <p>A table (.csv, .xlsx) with a row for each, and names of columns in its first row. What stands on the Shelf under the same name stays as it is.</p>
-            <FileButton label="List for the Shelf" accept=".csv,.tsv,.txt,.xlsx" variant="contained" sx={{ minHeight: 48 }} onFile={setFile}>
+            <p>
+              A table (.csv, .xlsx) with a row for each, and names of columns in its first row. What stands on the Shelf
+              under the same name stays as it is.
+            </p>
+            <FileButton
+              label="List for the Shelf"
+              accept=".csv,.tsv,.txt,.xlsx"
+              variant="contained"
+              sx={{ minHeight: 48 }}
+              onFile={setFile}>
               Choose a file
             </FileButton>
           </DialogContent>
@@ -90,7 +114,8 @@ function Matching({ look, kind, onAnother, onClose }: ReadListProps & { look: Sc
   });
   const enter = useChange(() => answered(api.POST("/api/entered/shelf", { body: wanted })), "shelf");
   const found = would.data;
-  const ready = found && found.faults.length + found.asked.length === 0 && found.items.length > 0 && !would.isPlaceholderData;
+  const ready =
+    found && found.faults.length + found.asked.length === 0 && found.items.length > 0 && !would.isPlaceholderData;
   const choices = ["", ...(look.allowed[kind] ?? [])].map((one) => [one, WORDS[one] ?? one] as const);
   return (
     <>
@@ -101,12 +126,19 @@ function Matching({ look, kind, onAnother, onClose }: ReadListProps & { look: Sc
         <ProblemNote error={enter.error} />
         {found && <TableFaults faults={found.faults} />}
         {found && found.items.length > 0 && <p>New: {found.items.map((item) => item.name).join(", ")}.</p>}
-        {found && found.there.length > 0 && <Box sx={{ color: "text.secondary" }}>On the Shelf already, and left as they are: {found.there.join(", ")}.</Box>}
+        {found && found.there.length > 0 && (
+          <Box sx={{ color: "text.secondary" }}>
+            On the Shelf already, and left as they are: {found.there.join(", ")}.
+          </Box>
+        )}
       </DialogContent>
       <DialogActions>
         <Button onClick={onAnother}>Another file</Button>
         <Button onClick={onClose}>Leave it</Button>
-        <Button variant="contained" disabled={!ready || enter.isPending} onClick={() => enter.mutate(undefined, { onSuccess: onClose })}>
+        <Button
+          variant="contained"
+          disabled={!ready || enter.isPending}
+          onClick={() => enter.mutate(undefined, { onSuccess: onClose })}>
           Add {counted(found?.items.length ?? 0, "thing")}
         </Button>
       </DialogActions>

@@ -28,13 +28,21 @@ export function PartsEditor({ label, what, options, value, onChange }: PartsEdit
       </Box>
       {parts.map((part, i) => (
         <Box key={`${i} of ${parts.length}`} sx={{ display: "grid", gridTemplateColumns: "1fr 90px auto", gap: 1 }}>
-          <ChoiceField label="Part" value={part[what] ?? ""} onChange={(chosen) => set(i, what, chosen)} options={options.map(([key, words]) => [key ?? "", words] as const)} />
+          <ChoiceField
+            label="Part"
+            value={part[what] ?? ""}
+            onChange={(chosen) => set(i, what, chosen)}
+            options={options.map(([key, words]) => [key ?? "", words] as const)}
+          />
           <NumberField label="%" start={Number(part["percent"])} onTake={(percent) => set(i, "percent", percent)} />
           <Button onClick={() => onChange(parts.filter((_, k) => k !== i))}>remove</Button>
         </Box>
       ))}
       <div>
-        <Button size="small" variant="outlined" onClick={() => onChange([...parts, { [what]: options[0]?.[0] ?? "", percent: Math.max(0, 100 - total) }])}>
+        <Button
+          size="small"
+          variant="outlined"
+          onClick={() => onChange([...parts, { [what]: options[0]?.[0] ?? "", percent: Math.max(0, 100 - total) }])}>
           Add a part
         </Button>
       </div>

@@ -74,7 +74,15 @@ const fits = (item: ShelfItem, sought: string, retired: boolean) =>
 
 const isListKind = (kind: ShelfKind): kind is ListKind => ["fibre", "dye_lot", "vessel"].includes(kind);
 
-function KindList({ kind, items, onOpen }: { kind: ShelfKind; items: ShelfItem[]; onOpen: (item: ShelfItem | null) => void }) {
+function KindList({
+  kind,
+  items,
+  onOpen,
+}: {
+  kind: ShelfKind;
+  items: ShelfItem[];
+  onOpen: (item: ShelfItem | null) => void;
+}) {
   const shape = KINDS[kind];
   const [listing, setListing] = useState(false);
   const facts = shape.facts as (item: ShelfItem) => (string | null | undefined | false)[];
@@ -88,7 +96,9 @@ function KindList({ kind, items, onOpen }: { kind: ShelfKind; items: ShelfItem[]
           New {shape.one}
         </Button>
         {isListKind(kind) && <Button onClick={() => setListing(true)}>From a list</Button>}
-        {listing && isListKind(kind) && <ListDialog kind={kind} title={shape.title} onClose={() => setListing(false)} />}
+        {listing && isListKind(kind) && (
+          <ListDialog kind={kind} title={shape.title} onClose={() => setListing(false)} />
+        )}
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(280px, 1fr))", columnGap: 3 }}>
         {items.map((item) => (
@@ -105,15 +115,24 @@ function KindList({ kind, items, onOpen }: { kind: ShelfKind; items: ShelfItem[]
               borderColor: "divider",
               fontSize: 13,
               "&:hover": { bgcolor: "background.paper" },
-            }}
-          >
+            }}>
             {/* Its name is the button, and all of the card is its target. */}
             <Box
               component="button"
               type="button"
               onClick={() => onOpen(item)}
-              sx={{ p: 0, border: 0, bgcolor: "transparent", color: "inherit", font: "inherit", fontWeight: 700, fontSize: 15, textAlign: "left", cursor: "pointer", "&::after": { content: '""', position: "absolute", inset: 0 } }}
-            >
+              sx={{
+                p: 0,
+                border: 0,
+                bgcolor: "transparent",
+                color: "inherit",
+                font: "inherit",
+                fontWeight: 700,
+                fontSize: 15,
+                textAlign: "left",
+                cursor: "pointer",
+                "&::after": { content: '""', position: "absolute", inset: 0 },
+              }}>
               {item.name}
               {item.retired && " (retired)"}
             </Box>

@@ -30,11 +30,17 @@ import type { Bench } from "./theme";
 const FirstStudy = lazy(() => import("../plan/first-study").then((module) => ({ default: module.FirstStudy })));
 const HelpDialog = lazy(() => import("../help/help-dialog").then((module) => ({ default: module.HelpDialog })));
 const WordsView = lazy(() => import("../help/words-view").then((module) => ({ default: module.WordsView })));
-const EnterScreen = lazy(() => import("../safekeeping/enter-screen").then((module) => ({ default: module.EnterScreen })));
-const SafekeepingView = lazy(() => import("../safekeeping/safekeeping-view").then((module) => ({ default: module.SafekeepingView })));
+const EnterScreen = lazy(() =>
+  import("../safekeeping/enter-screen").then((module) => ({ default: module.EnterScreen })),
+);
+const SafekeepingView = lazy(() =>
+  import("../safekeeping/safekeeping-view").then((module) => ({ default: module.SafekeepingView })),
+);
 const ShelfView = lazy(() => import("../shelf/shelf-view").then((module) => ({ default: module.ShelfView })));
 const TodayView = lazy(() => import("../today/today-view").then((module) => ({ default: module.TodayView })));
-const SettingsView = lazy(() => import("../settings/settings-view").then((module) => ({ default: module.SettingsView })));
+const SettingsView = lazy(() =>
+  import("../settings/settings-view").then((module) => ({ default: module.SettingsView })),
+);
 const TrainerView = lazy(() => import("../eye/trainer-view").then((module) => ({ default: module.TrainerView })));
 const StudyScreen = lazy(() => import("./study-screen").then((module) => ({ default: module.StudyScreen })));
 
@@ -52,7 +58,9 @@ export function App() {
     <ThemeProvider theme={theme}>
       <CssBaseline />
       <Weaves />
-      <Suspense fallback={null}>{shut ? <EnterScreen /> : !access.isPending && <Inside bench={bench} chosen={chosen} onBench={choose} />}</Suspense>
+      <Suspense fallback={null}>
+        {shut ? <EnterScreen /> : !access.isPending && <Inside bench={bench} chosen={chosen} onBench={choose} />}
+      </Suspense>
     </ThemeProvider>
   );
 }
@@ -72,7 +80,9 @@ function Inside({ bench, chosen, onBench }: InsideProps) {
   const listed = studies.data?.find((one) => one.id === study)?.name;
   const other = useStudy(study ?? 0, study !== null && studies.data !== undefined && listed === undefined);
   const name = listed ?? other.data?.plan.name;
-  const title = isLens(place.view) ? [VIEW_NAMES[place.view], name].filter(Boolean).join(" · ") : VIEW_NAMES[place.view];
+  const title = isLens(place.view)
+    ? [VIEW_NAMES[place.view], name].filter(Boolean).join(" · ")
+    : VIEW_NAMES[place.view];
   usePageTitle(title);
 
   useEffect(() => {
@@ -98,14 +108,7 @@ function Inside({ bench, chosen, onBench }: InsideProps) {
       <Box
         component="header"
         className="not-printed"
-        sx={{
-          display: "flex",
-          alignItems: "center",
-          gap: { xs: 0.25, sm: 1 },
-          px: { xs: 0.75, sm: 1.5 },
-          py: 0.5,
-        }}
-      >
+        sx={{ display: "flex", alignItems: "center", gap: { xs: 0.25, sm: 1 }, px: { xs: 0.75, sm: 1.5 }, py: 0.5 }}>
         <img src="/assets/sign.svg" width={28} height={28} alt="" />
         <Box component="strong" sx={{ fontSize: 17, display: { xs: "none", sm: "block" } }}>
           Zesty Grid
@@ -125,7 +128,11 @@ function Inside({ bench, chosen, onBench }: InsideProps) {
         <PlaceButton view="safekeeping" at={place.view} onGo={(view) => go({ study, view })} fromTablet>
           <Chest />
         </PlaceButton>
-        <Button sx={{ ...HEAD_BUTTON, display: { xs: "none", sm: "inline-flex" } }} aria-label={bench === "light" ? "Dark bench" : "Light bench"} title={bench === "light" ? "Dark bench" : "Light bench"} onClick={() => onBench(bench === "light" ? "dark" : "light")}>
+        <Button
+          sx={{ ...HEAD_BUTTON, display: { xs: "none", sm: "inline-flex" } }}
+          aria-label={bench === "light" ? "Dark bench" : "Light bench"}
+          title={bench === "light" ? "Dark bench" : "Light bench"}
+          onClick={() => onBench(bench === "light" ? "dark" : "light")}>
           {bench === "light" ? "Dark" : "Light"}
         </Button>
         <Button sx={HEAD_BUTTON} onClick={() => setHelpShown(true)} aria-label="Help ?" title="Help (?)">
@@ -137,31 +144,34 @@ function Inside({ bench, chosen, onBench }: InsideProps) {
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: "flex", flexDirection: "column" }}>
         {!HEADED.includes(place.view) && <Spoken component="h1">{title}</Spoken>}
         <PanelBoundary of={place.view}>
-        <Suspense fallback={<Fetching />}>
-        {place.view === "shelf" ? (
-          <ShelfView />
-        ) : place.view === "today" ? (
-          <TodayView onGo={(id, view) => go({ study: id, view })} onSafekeeping={() => go({ study, view: "safekeeping" })} />
-        ) : place.view === "safekeeping" ? (
-          <SafekeepingView />
-        ) : place.view === "words" ? (
-          <WordsView />
-        ) : place.view === "settings" ? (
-          <SettingsView chosen={chosen} onBench={onBench} />
-        ) : place.view === "trainer" ? (
-          <TrainerView />
-        ) : study === null ? (
-          <Awaited query={studies}>{() => <FirstStudy onMade={(id) => go({ study: id, view: "plan" })} />}</Awaited>
-        ) : (
-          <StudyScreen
-            key={study}
-            id={study}
-            lens={isLens(place.view) ? place.view : "plan"}
-            onGone={() => go({ study: null, view: "plan" })}
-            onCopied={(id) => go({ study: id, view: "plan" })}
-          />
-        )}
-        </Suspense>
+          <Suspense fallback={<Fetching />}>
+            {place.view === "shelf" ? (
+              <ShelfView />
+            ) : place.view === "today" ? (
+              <TodayView
+                onGo={(id, view) => go({ study: id, view })}
+                onSafekeeping={() => go({ study, view: "safekeeping" })}
+              />
+            ) : place.view === "safekeeping" ? (
+              <SafekeepingView />
+            ) : place.view === "words" ? (
+              <WordsView />
+            ) : place.view === "settings" ? (
+              <SettingsView chosen={chosen} onBench={onBench} />
+            ) : place.view === "trainer" ? (
+              <TrainerView />
+            ) : study === null ? (
+              <Awaited query={studies}>{() => <FirstStudy onMade={(id) => go({ study: id, view: "plan" })} />}</Awaited>
+            ) : (
+              <StudyScreen
+                key={study}
+                id={study}
+                lens={isLens(place.view) ? place.view : "plan"}
+                onGone={() => go({ study: null, view: "plan" })}
+                onCopied={(id) => go({ study: id, view: "plan" })}
+              />
+            )}
+          </Suspense>
         </PanelBoundary>
       </Box>
       <UndoBar />
@@ -193,7 +203,14 @@ const VIEW_NAMES: Record<View, string> = {
   trainer: "Trainer for the eye",
 };
 
-const HEAD_BUTTON = { minWidth: 48, minHeight: 48, px: { xs: 0.5, sm: 1.25 }, gap: 0.75, textDecoration: "none", flex: "none" } as const;
+const HEAD_BUTTON = {
+  minWidth: 48,
+  minHeight: 48,
+  px: { xs: 0.5, sm: 1.25 },
+  gap: 0.75,
+  textDecoration: "none",
+  flex: "none",
+} as const;
 
 interface PlaceButtonProps {
   view: View;
@@ -213,8 +230,11 @@ function PlaceButton({ view, at, onGo, children, fromTablet = false }: PlaceButt
       aria-current={here ? "page" : undefined}
       aria-label={VIEW_NAMES[view]}
       title={VIEW_NAMES[view]}
-      sx={{ ...HEAD_BUTTON, ...(fromTablet && { display: { xs: "none", sm: "inline-flex" } }), boxShadow: here ? "inset 0 -3px 0 currentColor" : "none" }}
-    >
+      sx={{
+        ...HEAD_BUTTON,
+        ...(fromTablet && { display: { xs: "none", sm: "inline-flex" } }),
+        boxShadow: here ? "inset 0 -3px 0 currentColor" : "none",
+      }}>
       {children}
       <Box component="span" sx={{ display: { xs: "none", md: "inline" } }}>
         {VIEW_NAMES[view]}

@@ -6,7 +6,10 @@ import type { ReactNode } from "react";
 /** What can be chosen; with other words than its own where they stand beside it. */
 export type Option<Value> = Value | readonly [Value, ReactNode];
 
-interface ChoiceFieldProps<Value extends string | number> extends Omit<TextFieldProps, "select" | "value" | "onChange" | "children"> {
+interface ChoiceFieldProps<Value extends string | number> extends Omit<
+  TextFieldProps,
+  "select" | "value" | "onChange" | "children"
+> {
   /** Empty while nothing is chosen. */
   value: string | number;
   options: readonly Option<Value>[];
@@ -14,7 +17,12 @@ interface ChoiceFieldProps<Value extends string | number> extends Omit<TextField
 }
 
 /** A field that takes one of what is offered. */
-export function ChoiceField<Value extends string | number>({ value, options, onChange, ...field }: ChoiceFieldProps<Value>) {
+export function ChoiceField<Value extends string | number>({
+  value,
+  options,
+  onChange,
+  ...field
+}: ChoiceFieldProps<Value>) {
   const offered = options.map((option) => (typeof option === "object" ? option : ([option, option] as const)));
   const choose = (said: string) => {
     const chosen = offered.find(([one]) => String(one) === said);

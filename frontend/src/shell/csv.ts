@@ -4,7 +4,11 @@ const NUMBER = /^[-+−]?\d+([.,]\d+)?$/;
 
 /** The cells of a table as CSV (RFC 4180), as they are read on the screen. */
 export function csvOf(table: HTMLTableElement): string {
-  return [...table.rows].map((row) => [...row.cells].flatMap((cell) => [quoted(wordsOf(cell)), ...spanned(cell)]).join(",")).join("\r\n") + "\r\n";
+  return (
+    [...table.rows]
+      .map((row) => [...row.cells].flatMap((cell) => [quoted(wordsOf(cell)), ...spanned(cell)]).join(","))
+      .join("\r\n") + "\r\n"
+  );
 }
 
 const spanned = (cell: HTMLTableCellElement) => Array<string>(Math.max(0, cell.colSpan - 1)).fill("");
@@ -20,7 +24,8 @@ function wordsOf(cell: HTMLTableCellElement): string {
 }
 
 /** Words as a spreadsheet takes them: numbers as numbers, and nothing as a formula. */
-export const plainText = (words: string): string => (NUMBER.test(words) ? words.replace("−", "-") : FORMULA_START.test(words) ? `'${words}` : words);
+export const plainText = (words: string): string =>
+  NUMBER.test(words) ? words.replace("−", "-") : FORMULA_START.test(words) ? `'${words}` : words;
 
 function quoted(words: string): string {
   const plain = plainText(words);

@@ -26,7 +26,11 @@ export function DataTable({ name, children, ...look }: DataTableProps) {
       <Box component="table" ref={table} {...look}>
         {children}
       </Box>
-      <Button size="small" onClick={take} aria-label={`Take as CSV: ${name}`} sx={{ px: 0, display: "block", "@media print": { display: "none" } }}>
+      <Button
+        size="small"
+        onClick={take}
+        aria-label={`Take as CSV: ${name}`}
+        sx={{ px: 0, display: "block", "@media print": { display: "none" } }}>
         Take as CSV
       </Button>
     </>

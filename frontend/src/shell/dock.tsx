@@ -30,8 +30,17 @@ export function Dock({ onGo }: { onGo: (study: number, vesselName: string) => vo
     <Box
       component="footer"
       aria-label="Dock"
-      sx={{ display: "flex", gap: 1, px: 1, py: 0.5, borderTop: 2, borderColor: "text.primary", overflowX: "auto", flex: "none", bgcolor: "background.paper" }}
-    >
+      sx={{
+        display: "flex",
+        gap: 1,
+        px: 1,
+        py: 0.5,
+        borderTop: 2,
+        borderColor: "text.primary",
+        overflowX: "auto",
+        flex: "none",
+        bgcolor: "background.paper",
+      }}>
       <Outbox waiting={waiting} />
       {timers.map((timer) => (
         <DockTimer key={`${timer.study} ${timer.vessel} ${timer.step}`} timer={timer} now={now} onGo={onGo} />
@@ -88,7 +97,15 @@ function useRinging(timers: readonly Timer[], now: number) {
   }, [timers, now]);
 }
 
-function DockTimer({ timer, now, onGo }: { timer: Timer; now: number; onGo: (study: number, vesselName: string) => void }) {
+function DockTimer({
+  timer,
+  now,
+  onGo,
+}: {
+  timer: Timer;
+  now: number;
+  onGo: (study: number, vesselName: string) => void;
+}) {
   const log = useLogging(timer.study);
   const left = leftMs(timer, now);
   const over = left !== null && left <= 0;
@@ -98,14 +115,29 @@ function DockTimer({ timer, now, onGo }: { timer: Timer; now: number; onGo: (stu
     <Box
       role="timer"
       aria-label={`${timer.vessel} ${timer.title}`}
-      sx={{ display: "flex", alignItems: "center", gap: 1, border: over ? 3 : 1, borderColor: over ? "text.primary" : "divider", pl: 1, flex: "none" }}
-    >
+      sx={{
+        display: "flex",
+        alignItems: "center",
+        gap: 1,
+        border: over ? 3 : 1,
+        borderColor: over ? "text.primary" : "divider",
+        pl: 1,
+        flex: "none",
+      }}>
       <Box
         component="button"
         type="button"
         onClick={() => onGo(timer.study, timer.vessel)}
-        sx={{ border: 0, bgcolor: "transparent", color: "inherit", font: "inherit", textAlign: "left", cursor: "pointer", minHeight: 48, p: 0 }}
-      >
+        sx={{
+          border: 0,
+          bgcolor: "transparent",
+          color: "inherit",
+          font: "inherit",
+          textAlign: "left",
+          cursor: "pointer",
+          minHeight: 48,
+          p: 0,
+        }}>
         <Box sx={{ fontSize: 20, fontWeight: 700, lineHeight: 1.1 }}>
           {over ? `time is up ${clockWords(seconds)}` : clockWords(seconds)}
           {left === null && " ↑"}
@@ -116,7 +148,15 @@ function DockTimer({ timer, now, onGo }: { timer: Timer; now: number; onGo: (stu
         </Box>
       </Box>
       {over && (
-        <Button onClick={() => log({ kind: "timer", vessel: timer.vessel, step: timer.step, minutes: Math.ceil(-(left ?? 0) / 60_000) + 5 })}>
+        <Button
+          onClick={() =>
+            log({
+              kind: "timer",
+              vessel: timer.vessel,
+              step: timer.step,
+              minutes: Math.ceil(-(left ?? 0) / 60_000) + 5,
+            })
+          }>
           5 min more
         </Button>
       )}
@@ -137,11 +177,15 @@ function Outbox({ waiting }: { waiting: readonly Waiting[] }) {
     <>
       {left > 0 && (
         <Box role="status" sx={{ alignSelf: "center", flex: "none", fontSize: 13 }}>
-          {left} {left === 1 ? "entry waits" : "entries wait"} for the network; {unkept ? "this device cannot keep them: leave this page open" : "kept on this device"}
+          {left} {left === 1 ? "entry waits" : "entries wait"} for the network;{" "}
+          {unkept ? "this device cannot keep them: leave this page open" : "kept on this device"}
         </Box>
       )}
       {refused.map((one) => (
-        <Box key={one.entry.key} role="alert" sx={{ flex: "none", maxWidth: 420, fontSize: 13, borderLeft: 6, borderColor: "error.main", pl: 1 }}>
+        <Box
+          key={one.entry.key}
+          role="alert"
+          sx={{ flex: "none", maxWidth: 420, fontSize: 13, borderLeft: 6, borderColor: "error.main", pl: 1 }}>
           {one.asks ? "Asked before it is kept" : "Not accepted"} ({one.entry.kind} {one.entry.vessel}): {one.refused}
           {one.asks && (
             <Button size="small" variant="outlined" onClick={() => itIsSo(one.entry.key)}>

@@ -11,7 +11,11 @@ export function durationWords(minutes: number): string {
   const days = inDays ? Math.floor(whole / DAY) : 0;
   const rest = whole - days * DAY;
   const [hours, left] = [Math.floor(rest / HOUR), rest % HOUR];
-  const parts = [days > 0 ? counted(days, "day") : "", hours > 0 ? `${hours} h` : "", left > 0 || whole === 0 ? `${left} min` : ""];
+  const parts = [
+    days > 0 ? counted(days, "day") : "",
+    hours > 0 ? `${hours} h` : "",
+    left > 0 || whole === 0 ? `${left} min` : "",
+  ];
   return parts.filter(Boolean).join(" ");
 }
 
@@ -26,7 +30,14 @@ const UNITS: [RegExp, number][] = [
 export function typedMinutes(text: string): number | null {
   const said = text.trim().toLowerCase().replace(/,/g, ".");
   const parts = [...said.matchAll(/(\d+(?:\.\d+)?)\s*([a-z]*)/g)];
-  if (parts.length === 0 || parts.map((part) => part[0]).join("").replace(/\s/g, "") !== said.replace(/\s/g, "")) return null;
+  if (
+    parts.length === 0 ||
+    parts
+      .map((part) => part[0])
+      .join("")
+      .replace(/\s/g, "") !== said.replace(/\s/g, "")
+  )
+    return null;
   let minutes = 0;
   for (const [, number, word] of parts) {
     const unit = UNITS.find(([name]) => name.test(word ?? ""));

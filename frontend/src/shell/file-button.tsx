@@ -49,7 +49,13 @@ interface PictureButtonProps {
 /** Takes a picture with the phone's camera, or chooses one from the disk. */
 export function PictureButton({ words, label, onPicture }: PictureButtonProps) {
   return (
-    <FileButton color="secondary" accept="image/*" camera label={label} onFile={onPicture} sx={{ minHeight: 48, flex: "none" }}>
+    <FileButton
+      color="secondary"
+      accept="image/*"
+      camera
+      label={label}
+      onFile={onPicture}
+      sx={{ minHeight: 48, flex: "none" }}>
       {words}
     </FileButton>
   );

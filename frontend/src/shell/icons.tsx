@@ -3,7 +3,17 @@ import type { ReactNode } from "react";
 /** Signs of the trade, drawn as with a thread: one line, round ends. */
 function Sign({ children, size = 22 }: { children: ReactNode; size?: number | undefined }) {
   return (
-    <svg width={size} height={size} viewBox="0 0 24 24" fill="none" stroke="currentColor" strokeWidth={1.8} strokeLinecap="round" strokeLinejoin="round" aria-hidden style={{ flex: "none" }}>
+    <svg
+      width={size}
+      height={size}
+      viewBox="0 0 24 24"
+      fill="none"
+      stroke="currentColor"
+      strokeWidth={1.8}
+      strokeLinecap="round"
+      strokeLinejoin="round"
+      aria-hidden
+      style={{ flex: "none" }}>
       {children}
     </svg>
   );

@@ -13,7 +13,9 @@ export function keptOver<Plain extends object>(plain: Plain, storage: Storage, n
   if (typeof found !== "object" || found === null) return plain;
   const fitting = Object.entries(plain).flatMap(([key, value]) => {
     const other: unknown = Object.getOwnPropertyDescriptor(found, key)?.value;
-    return typeof other === typeof value && Array.isArray(other) === Array.isArray(value) ? [[key, other] as const] : [];
+    return typeof other === typeof value && Array.isArray(other) === Array.isArray(value)
+      ? [[key, other] as const]
+      : [];
   });
   return Object.assign({ ...plain }, Object.fromEntries(fitting));
 }

@@ -24,8 +24,7 @@ export function LensBar({ view, onChoose }: { view: View; onChoose: (lens: Lens)
       component="nav"
       className="not-printed"
       aria-label="Lenses"
-      sx={{ display: "flex", borderBottom: 1, borderColor: "divider", overflowX: "auto", flex: "none" }}
-    >
+      sx={{ display: "flex", borderBottom: 1, borderColor: "divider", overflowX: "auto", flex: "none" }}>
       {LENSES.map((lens, i) => {
         const current = view === lens;
         const Sign = SIGNS[lens];
@@ -49,18 +48,34 @@ export function LensBar({ view, onChoose }: { view: View; onChoose: (lens: Lens)
               font: "inherit",
               textAlign: "left",
               cursor: "pointer",
-            }}
-          >
-            <Box sx={{ display: "flex", flexDirection: { xs: "column", md: "row" }, alignItems: "center", justifyContent: { xs: "center", md: "flex-start" }, gap: { xs: 0.25, md: 1 } }}>
+            }}>
+            <Box
+              sx={{
+                display: "flex",
+                flexDirection: { xs: "column", md: "row" },
+                alignItems: "center",
+                justifyContent: { xs: "center", md: "flex-start" },
+                gap: { xs: 0.25, md: 1 },
+              }}>
               <Sign size={24} />
               <Box sx={{ minWidth: 0 }}>
                 <Box sx={{ fontWeight: 700, fontSize: { xs: 12, md: 15 }, lineHeight: 1.25 }}>
-                  <Box component="span" sx={{ color: "text.secondary", fontWeight: 400, mr: 0.5, display: { xs: "none", md: "inline" } }}>
+                  <Box
+                    component="span"
+                    sx={{ color: "text.secondary", fontWeight: 400, mr: 0.5, display: { xs: "none", md: "inline" } }}>
                     {i + 1}
                   </Box>
                   {NAMES[lens][0]}
                 </Box>
-                <Box sx={{ fontSize: 12, color: "text.secondary", display: { xs: "none", lg: current ? "block" : "none", xl: "block" }, whiteSpace: "nowrap" }}>{NAMES[lens][1]}</Box>
+                <Box
+                  sx={{
+                    fontSize: 12,
+                    color: "text.secondary",
+                    display: { xs: "none", lg: current ? "block" : "none", xl: "block" },
+                    whiteSpace: "nowrap",
+                  }}>
+                  {NAMES[lens][1]}
+                </Box>
               </Box>
             </Box>
             {current && (

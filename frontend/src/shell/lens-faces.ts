@@ -31,13 +31,21 @@ export function facesOf(seen: Seen): Record<Lens, (cell: GridCell) => Face> {
       return colour ? [{ code, colour }] : [];
     });
     const first = own[0]?.colour;
-    const of = first ? `${colours.labelOf(first.run)}: ${first.colour_words}, ${labWords(first.lab)}` : seen.awaited ? "its colour is fetched" : "not read yet";
+    const of = first
+      ? `${colours.labelOf(first.run)}: ${first.colour_words}, ${labWords(first.lab)}`
+      : seen.awaited
+        ? "its colour is fetched"
+        : "not read yet";
     return {
       fills: own.map((one) => one.colour.hex),
       pictures: own.map((one) => (cell.zone ? undefined : colours.pictureOf(one.code, one.colour.run))),
       caption: captionOf(cell),
       words: `${cell.swatches.join(" ")}${cell.zone ? `, zone ${cell.zone}` : ""}, ${of}`,
-      more: first ? [first.colour_words, labWords(first.lab)] : cell.swatches.length > 0 && !seen.awaited ? ["not read yet"] : [],
+      more: first
+        ? [first.colour_words, labWords(first.lab)]
+        : cell.swatches.length > 0 && !seen.awaited
+          ? ["not read yet"]
+          : [],
     };
   };
   const plain = (cell: GridCell) => coloured(cell, colours.newest);
@@ -45,7 +53,10 @@ export function facesOf(seen: Seen): Record<Lens, (cell: GridCell) => Face> {
     plan: (cell) => {
       const code = cell.swatches[0] ?? "";
       const face = plain(cell);
-      return { ...face, words: `${face.words}; tie ${tieOf(study, code) || "none"}; goes into ${goesInto.get(code) ?? "no vessel"}` };
+      return {
+        ...face,
+        words: `${face.words}; tie ${tieOf(study, code) || "none"}; goes into ${goesInto.get(code) ?? "no vessel"}`,
+      };
     },
     weigh: (cell) => {
       const masses = new Set(cell.swatches.map((code) => swatchesOf(study).get(code)?.mass_g ?? 0));
@@ -53,7 +64,9 @@ export function facesOf(seen: Seen): Record<Lens, (cell: GridCell) => Face> {
       const face = plain(cell);
       // The usual weight stands in the panel: only what weighs otherwise says so.
       const usual = masses.size === 1 && masses.has(study.plan.swatch_mass_g);
-      return usual ? { ...face, words: `${face.words}; ${caption}`, more: [caption] } : { ...face, caption, more: [captionOf(cell)] };
+      return usual
+        ? { ...face, words: `${face.words}; ${caption}`, more: [caption] }
+        : { ...face, caption, more: [captionOf(cell)] };
     },
     dye: (cell) => seen.dye.faceOf(cell, plain(cell)),
     read: (cell) => (state === null ? plain(cell) : coloured(cell, (code) => colours.ofKind(code, state))),

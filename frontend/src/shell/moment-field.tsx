@@ -26,7 +26,10 @@ export function MomentField({ label, value, onChange, seconds = false }: MomentF
       value={value}
       helperText={value ? momentWords(value) : " "}
       onChange={(event) => onChange(event.target.value)}
-      slotProps={{ inputLabel: { shrink: true }, htmlInput: { max: localMoment(new Date().toISOString(), seconds), step: seconds ? 1 : 60 } }}
+      slotProps={{
+        inputLabel: { shrink: true },
+        htmlInput: { max: localMoment(new Date().toISOString(), seconds), step: seconds ? 1 : 60 },
+      }}
     />
   );
 }

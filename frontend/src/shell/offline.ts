@@ -5,7 +5,8 @@ const ANSWERS = "bench";
 /** Where the browser allows it (on this computer, and over TLS) the screens open without a network too. At a first visit the worker comes after the answers: they are asked for once more, so that it keeps them. */
 export function keepForOffline(askOnceMore: () => void) {
   if (!("serviceWorker" in navigator)) return;
-  if (!navigator.serviceWorker.controller) navigator.serviceWorker.addEventListener("controllerchange", askOnceMore, { once: true });
+  if (!navigator.serviceWorker.controller)
+    navigator.serviceWorker.addEventListener("controllerchange", askOnceMore, { once: true });
   registerSW({ immediate: true });
 }
 

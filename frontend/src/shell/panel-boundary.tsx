@@ -26,7 +26,9 @@ export class PanelBoundary extends Component<PanelBoundaryProps, { broken: strin
     return (
       <Box role="alert" sx={{ m: 2, border: 1, borderColor: "error.main", borderLeftWidth: 6, p: 1.25 }}>
         <strong>This part cannot be shown.</strong>
-        <div>Nothing that was saved is lost, and the rest goes on. It is a fault of the application: {this.state.broken}</div>
+        <div>
+          Nothing that was saved is lost, and the rest goes on. It is a fault of the application: {this.state.broken}
+        </div>
         <Button variant="outlined" size="small" onClick={() => this.setState({ broken: null })} sx={{ mt: 1 }}>
           Try again
         </Button>

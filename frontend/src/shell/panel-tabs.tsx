@@ -16,7 +16,8 @@ export function PanelTabs<Key extends string>({ tabs, value, onChange }: PanelTa
   // A phone has no room for all of them: the one that is open is brought into sight.
   useEffect(() => {
     const open = strip.current?.querySelector<HTMLElement>("[aria-selected=true]");
-    if (open && strip.current) strip.current.scrollLeft = open.offsetLeft - (strip.current.clientWidth - open.offsetWidth) / 2;
+    if (open && strip.current)
+      strip.current.scrollLeft = open.offsetLeft - (strip.current.clientWidth - open.offsetWidth) / 2;
   }, [value]);
   const onKey = (event: KeyboardEvent<HTMLElement>) => {
     const step = { ArrowRight: 1, ArrowLeft: -1 }[event.key];
@@ -28,7 +29,11 @@ export function PanelTabs<Key extends string>({ tabs, value, onChange }: PanelTa
     (event.currentTarget.children[next] as HTMLElement | undefined)?.focus();
   };
   return (
-    <Box ref={strip} role="tablist" onKeyDown={onKey} sx={{ position: "relative", display: "flex", mt: 1, borderBottom: 1, borderColor: "divider", overflowX: "auto" }}>
+    <Box
+      ref={strip}
+      role="tablist"
+      onKeyDown={onKey}
+      sx={{ position: "relative", display: "flex", mt: 1, borderBottom: 1, borderColor: "divider", overflowX: "auto" }}>
       {keys.map((key) => (
         <Box
           key={key}
@@ -50,8 +55,7 @@ export function PanelTabs<Key extends string>({ tabs, value, onChange }: PanelTa
             font: "inherit",
             fontWeight: key === value ? 700 : 400,
             cursor: "pointer",
-          }}
-        >
+          }}>
           {tabs[key]}
         </Box>
       ))}

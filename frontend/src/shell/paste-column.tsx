@@ -26,7 +26,18 @@ interface PasteColumnProps<T> {
 }
 
 /** Takes a column of a spreadsheet; what cannot be read is said line by line, and nothing is lost. */
-export function PasteColumn<T>({ label, help, read, words, isThere = () => false, onAdd, onClose, most = Infinity, busy = false, error }: PasteColumnProps<T>) {
+export function PasteColumn<T>({
+  label,
+  help,
+  read,
+  words,
+  isThere = () => false,
+  onAdd,
+  onClose,
+  most = Infinity,
+  busy = false,
+  error,
+}: PasteColumnProps<T>) {
   const [text, setText] = useState("");
   const rows = pastedRows(text).map((row) => ({ row, meant: read(row) }));
   const sound = rows.flatMap((one) => (one.meant === null ? [] : [one.meant]));
@@ -35,11 +46,28 @@ export function PasteColumn<T>({ label, help, read, words, isThere = () => false
   const strange = rows.filter((one) => one.meant === null);
   return (
     <Box role="group" aria-label={label} sx={{ display: "grid", gap: 1, mt: 1, width: "100%", gridColumn: "1 / -1" }}>
-      <TextField autoFocus multiline minRows={3} maxRows={8} label={label} helperText={help} value={text} onChange={(event) => setText(event.target.value)} />
-      {sound.length > 0 && <Box sx={{ fontSize: 13 }}>{sound.map((one) => `${words(one)}${isThere(one) ? " (there already)" : ""}`).join(" · ")}</Box>}
+      <TextField
+        autoFocus
+        multiline
+        minRows={3}
+        maxRows={8}
+        label={label}
+        helperText={help}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+      />
+      {sound.length > 0 && (
+        <Box sx={{ fontSize: 13 }}>
+          {sound.map((one) => `${words(one)}${isThere(one) ? " (there already)" : ""}`).join(" · ")}
+        </Box>
+      )}
       {strange.length > 0 && (
         <Box role="status" sx={{ fontSize: 13, borderLeft: 6, pl: 1 }}>
-          {counted(strange.length, "line")} cannot be read and {strange.length === 1 ? "stays" : "stay"} out: {strange.slice(0, 4).map(({ row }) => `“${row.join(" ")}”`).join(", ")}
+          {counted(strange.length, "line")} cannot be read and {strange.length === 1 ? "stays" : "stay"} out:{" "}
+          {strange
+            .slice(0, 4)
+            .map(({ row }) => `“${row.join(" ")}”`)
+            .join(", ")}
         </Box>
       )}
       {wanted.length > most && (

@@ -28,7 +28,11 @@ export function PhoneParts({ lens, part, other, onChoose }: PhonePartsProps) {
     ["panel", PANEL_WORDS[lens]],
   ];
   return (
-    <Box role="group" aria-label="What is shown" className="not-printed" sx={{ display: { xs: "flex", md: "none" }, flex: "none", borderBottom: 1, borderColor: "divider" }}>
+    <Box
+      role="group"
+      aria-label="What is shown"
+      className="not-printed"
+      sx={{ display: { xs: "flex", md: "none" }, flex: "none", borderBottom: 1, borderColor: "divider" }}>
       {parts.map(([key, words]) => (
         <Box
           key={key}
@@ -36,8 +40,18 @@ export function PhoneParts({ lens, part, other, onChoose }: PhonePartsProps) {
           type="button"
           aria-pressed={part === key}
           onClick={() => onChoose(key)}
-          sx={{ flex: 1, minHeight: 48, border: 0, borderBottom: 3, borderColor: part === key ? "text.primary" : "transparent", bgcolor: "transparent", color: "inherit", font: "inherit", fontWeight: part === key ? 700 : 400, cursor: "pointer" }}
-        >
+          sx={{
+            flex: 1,
+            minHeight: 48,
+            border: 0,
+            borderBottom: 3,
+            borderColor: part === key ? "text.primary" : "transparent",
+            bgcolor: "transparent",
+            color: "inherit",
+            font: "inherit",
+            fontWeight: part === key ? 700 : 400,
+            cursor: "pointer",
+          }}>
           {words}
         </Box>
       ))}

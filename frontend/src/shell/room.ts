@@ -8,7 +8,10 @@ export function useRoom(of: RefObject<HTMLElement | null>): { width: number; hei
     if (!of.current) return;
     const watch = new ResizeObserver((entries) => {
       const box = entries[0]?.contentRect;
-      if (box) setRoom((old) => (old.width === box.width && old.height === box.height ? old : { width: box.width, height: box.height }));
+      if (box)
+        setRoom((old) =>
+          old.width === box.width && old.height === box.height ? old : { width: box.width, height: box.height },
+        );
     });
     watch.observe(of.current);
     return () => watch.disconnect();

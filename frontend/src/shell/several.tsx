@@ -16,8 +16,7 @@ export function Several<Key extends string>({ label, options, value, onChange }:
       label={label}
       value={value}
       slotProps={{ select: { multiple: true } }}
-      onChange={(event) => onChange(options.map(([key]) => key).filter((key) => event.target.value.includes(key)))}
-    >
+      onChange={(event) => onChange(options.map(([key]) => key).filter((key) => event.target.value.includes(key)))}>
       {options.map(([key, words]) => (
         <MenuItem key={key} value={key}>
           {words}

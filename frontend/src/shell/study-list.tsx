@@ -27,16 +27,22 @@ export function StudyList({ anchor, study, onChoose, onNew, onBring, onClose }: 
       open
       onClose={onClose}
       anchorOrigin={{ vertical: "bottom", horizontal: "left" }}
-      slotProps={{ paper: { "aria-label": "Studies", role: "dialog", sx: { width: 420, maxWidth: "94vw" } } }}
-    >
+      slotProps={{ paper: { "aria-label": "Studies", role: "dialog", sx: { width: 420, maxWidth: "94vw" } } }}>
       <Found study={study} onChoose={onChoose} />
-      <Button fullWidth sx={{ justifyContent: "flex-start", px: 2, minHeight: 48, borderTop: 1, borderColor: "divider" }} onClick={onNew}>
+      <Button
+        fullWidth
+        sx={{ justifyContent: "flex-start", px: 2, minHeight: 48, borderTop: 1, borderColor: "divider" }}
+        onClick={onNew}>
         New study
       </Button>
       <Button fullWidth sx={{ justifyContent: "flex-start", px: 2, minHeight: 48 }} onClick={onBring}>
         Studies from a file
       </Button>
-      <Button fullWidth disabled={example.isPending} sx={{ justifyContent: "flex-start", px: 2, minHeight: 48 }} onClick={() => example.mutate(undefined, { onSuccess: (made) => onChoose(made.study) })}>
+      <Button
+        fullWidth
+        disabled={example.isPending}
+        sx={{ justifyContent: "flex-start", px: 2, minHeight: 48 }}
+        onClick={() => example.mutate(undefined, { onSuccess: (made) => onChoose(made.study) })}>
         {example.isPending ? "The example is dyed and photographed: a few seconds" : "A worked example"}
       </Button>
       <ProblemNote error={example.error} />
@@ -51,7 +57,14 @@ function Found({ study, onChoose }: { study: number | null; onChoose: (id: numbe
   return (
     <>
       <Box sx={{ p: 1.5, pt: 2, pb: 0.5 }}>
-        <TextField label="Find a study" value={text} onChange={(event) => setText(event.target.value)} autoFocus fullWidth slotProps={{ htmlInput: { maxLength: 200 } }} />
+        <TextField
+          label="Find a study"
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          autoFocus
+          fullWidth
+          slotProps={{ htmlInput: { maxLength: 200 } }}
+        />
       </Box>
       <ProblemNote error={studies.error} again={() => void studies.refetch()} />
       <List aria-label="Studies" sx={{ maxHeight: "50vh", overflow: "auto" }}>
@@ -61,15 +74,18 @@ function Found({ study, onChoose }: { study: number | null; onChoose: (id: numbe
               selected={one.id === study}
               aria-current={one.id === study}
               onClick={() => onChoose(one.id)}
-              sx={{ "&.Mui-selected, &.Mui-selected:hover": { bgcolor: "action.hover", fontWeight: 700 } }}
-            >
+              sx={{ "&.Mui-selected, &.Mui-selected:hover": { bgcolor: "action.hover", fontWeight: 700 } }}>
               {one.name} · {one.read_count} of {one.swatch_count} read
             </ListItemButton>
           </li>
         ))}
       </List>
-      {studies.data && found.length === 0 && <Box sx={{ px: 2, pb: 1 }}>No study has these words in its name or question.</Box>}
-      {found.length >= STUDIES_AT_ONCE && <Box sx={{ px: 2, pb: 1, fontSize: 13 }}>The first {STUDIES_AT_ONCE}; type a word to find others.</Box>}
+      {studies.data && found.length === 0 && (
+        <Box sx={{ px: 2, pb: 1 }}>No study has these words in its name or question.</Box>
+      )}
+      {found.length >= STUDIES_AT_ONCE && (
+        <Box sx={{ px: 2, pb: 1, fontSize: 13 }}>The first {STUDIES_AT_ONCE}; type a word to find others.</Box>
+      )}
     </>
   );
 }

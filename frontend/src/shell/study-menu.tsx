@@ -4,7 +4,9 @@ import { Suspense, lazy, useState } from "react";
 
 const StudyList = lazy(() => import("./study-list").then((module) => ({ default: module.StudyList })));
 const BringDialog = lazy(() => import("../bring/bring-dialog").then((module) => ({ default: module.BringDialog })));
-const NewStudyDialog = lazy(() => import("../plan/new-study-dialog").then((module) => ({ default: module.NewStudyDialog })));
+const NewStudyDialog = lazy(() =>
+  import("../plan/new-study-dialog").then((module) => ({ default: module.NewStudyDialog })),
+);
 
 interface StudyMenuProps {
   name: string | undefined;
@@ -37,15 +39,23 @@ export function StudyMenu({ name, study, onChoose }: StudyMenuProps) {
           overflow: "hidden",
           whiteSpace: "nowrap",
           justifyContent: "flex-start",
-        }}
-      >
+        }}>
         <Box component="span" sx={{ overflow: "hidden", textOverflow: "ellipsis" }}>
           {name ?? "Studies"}
         </Box>
         &nbsp;▾
       </Button>
       <Suspense fallback={null}>
-        {open === "list" && anchor && <StudyList anchor={anchor} study={study} onChoose={choose} onNew={() => setOpen("new")} onBring={() => setOpen("bring")} onClose={close} />}
+        {open === "list" && anchor && (
+          <StudyList
+            anchor={anchor}
+            study={study}
+            onChoose={choose}
+            onNew={() => setOpen("new")}
+            onBring={() => setOpen("bring")}
+            onClose={close}
+          />
+        )}
         {open === "bring" && <BringDialog onClose={close} onChoose={choose} />}
         {open === "new" && <NewStudyDialog open onClose={close} onMade={choose} />}
       </Suspense>

@@ -64,11 +64,7 @@ interface StudyScreenProps {
 
 export function StudyScreen({ id, lens, ...moves }: StudyScreenProps) {
   const study = useStudy(id);
-  return (
-    <Awaited query={study}>
-      {(data) => <OpenStudy study={data} lens={lens} {...moves} />}
-    </Awaited>
-  );
+  return <Awaited query={study}>{(data) => <OpenStudy study={data} lens={lens} {...moves} />}</Awaited>;
 }
 
 function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
@@ -88,7 +84,13 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
   const fade = useFadeFaces(study, lens === "fade");
   const comparePart = useComparePart(study.id).part;
   const compareChoice = useCompareChoice(study.id);
-  const compare = useCompareFaces(study, colours, lens === "compare", lens === "compare" && compareChoice.ghosts, lens === "compare" ? compareChoice.filled : null);
+  const compare = useCompareFaces(
+    study,
+    colours,
+    lens === "compare",
+    lens === "compare" && compareChoice.ghosts,
+    lens === "compare" ? compareChoice.filled : null,
+  );
   const [looking, setLooking] = useLooking();
   const found = useMemo(() => cellsLookedFor(study, colours, looking), [study, colours, looking]);
   const goesInto = useMemo(() => vesselsBySwatch(study), [study]);
@@ -100,12 +102,31 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
   );
   const openRecord = (cell: GridCell) => go({ study: study.id, view: "dye", part: `swatch/${cell.swatches[0] ?? ""}` });
   const panels: Record<Lens, (chosen: readonly GridCell[]) => ReactNode> = {
-    plan: (chosen) => <PlanPanel study={study} draft={draft} selection={selection} chosen={chosen} onGone={onGone} onCopied={onCopied} />,
+    plan: (chosen) => (
+      <PlanPanel
+        study={study}
+        draft={draft}
+        selection={selection}
+        chosen={chosen}
+        onGone={onGone}
+        onCopied={onCopied}
+      />
+    ),
     weigh: (chosen) => <WeighPanel study={study} chosen={chosen} draft={draft} />,
     dye: () => <DyePanel study={study} state={dye} />,
     read: (chosen) => <ReadPanel study={study} chosen={chosen} colours={colours} state={state} setState={setState} />,
     fade: (chosen) => <FadePanel study={study} chosen={chosen} state={fade} />,
-    compare: (chosen) => <ComparePanel study={study} chosen={chosen} state={compare} part={comparePart} choice={compareChoice} colours={colours} awaited={stored.data === undefined} />,
+    compare: (chosen) => (
+      <ComparePanel
+        study={study}
+        chosen={chosen}
+        state={compare}
+        part={comparePart}
+        choice={compareChoice}
+        colours={colours}
+        awaited={stored.data === undefined}
+      />
+    ),
   };
 
   const grid =
@@ -121,7 +142,14 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
         onOpen={openRecord}
         gradual={lens === "fade"}
         actions={withChosen((chosen) => (
-          <ChosenActions study={study} selection={selection} chosen={chosen} colours={colours} ready={stored.data !== undefined} onOpen={openRecord} />
+          <ChosenActions
+            study={study}
+            selection={selection}
+            chosen={chosen}
+            colours={colours}
+            ready={stored.data !== undefined}
+            onOpen={openRecord}
+          />
         ))}
       />
     ) : (
@@ -141,97 +169,117 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
 
   return (
     <>
-    <ChosenInAddress study={study} selection={selection} />
-    {atBench && <DyeTabsOnAPhone study={study} />}
-    {!atBench && <PhoneParts lens={lens} part={phonePart} other={areaOnly} onChoose={setPhonePart} />}
-    <Box
-      sx={{
-        flex: 1,
-        minHeight: 0,
-        display: "flex",
-        flexDirection: { xs: "column", md: "row" },
-        overflow: { xs: "auto", md: "hidden" },
-      }}
-    >
+      <ChosenInAddress study={study} selection={selection} />
+      {atBench && <DyeTabsOnAPhone study={study} />}
+      {!atBench && <PhoneParts lens={lens} part={phonePart} other={areaOnly} onChoose={setPhonePart} />}
       <Box
         sx={{
-          display: { xs: onAPhone(gridOnAPhone, "flex"), md: "flex" },
-          flexDirection: "column",
           flex: 1,
-          minWidth: 0,
           minHeight: 0,
-          height: { xs: areaOnly ? "auto" : "100%", md: "auto" },
-          flexShrink: { xs: areaOnly || atBench ? 0 : 1, md: 0 },
-        }}
-      >
-        <WhatIsMissing study={study} lens={lens} colours={colours} awaited={stored.data === undefined} trials={fade.trials.data} onGo={(next) => go({ study: study.id, view: next })} />
-        <ProblemNote error={stored.error} again={() => void stored.refetch()} />
-        {atBench && <DyeTabs study={study} />}
-        {lens === "fade" && <FadeTabs state={fade} />}
-        {besideInFade && shownTrial && (
-          <Suspense fallback={null}>
-            <Box sx={{ flex: 1.4, minHeight: 0, overflow: "auto" }}>
-              <PanelBoundary of={`fade ${fade.part} ${shownTrial.id}`}>
-                {withChosen((chosen) => (
-                  <FadeArea study={study} trial={shownTrial} chosen={chosen} state={fade} />
-                ))}
-              </PanelBoundary>
-            </Box>
-          </Suspense>
-        )}
-        {lens === "compare" && <CompareTabs study={study.id} />}
-        {besideInCompare && (
-          <Suspense fallback={null}>
-            <Box sx={{ flex: 1, minHeight: 0, overflow: "auto" }}>
-              <PanelBoundary of={`compare ${comparePart}`}>
-                {withChosen((chosen) => (
-                  <CompareArea study={study} chosen={chosen} choice={compareChoice} selection={selection} colours={colours} />
-                ))}
-              </PanelBoundary>
-            </Box>
-          </Suspense>
-        )}
-        <Box sx={{ display: besideGrid || besideInCompare || (besideInFade && fade.part !== "life") ? "none" : { xs: besideInFade ? "none" : "block", md: "block" }, flex: 1, minHeight: 0, borderTop: besideInFade ? 1 : 0, borderColor: "divider" }}>
-          <PanelBoundary of={lens}>{grid}</PanelBoundary>
+          display: "flex",
+          flexDirection: { xs: "column", md: "row" },
+          overflow: { xs: "auto", md: "hidden" },
+        }}>
+        <Box
+          sx={{
+            display: { xs: onAPhone(gridOnAPhone, "flex"), md: "flex" },
+            flexDirection: "column",
+            flex: 1,
+            minWidth: 0,
+            minHeight: 0,
+            height: { xs: areaOnly ? "auto" : "100%", md: "auto" },
+            flexShrink: { xs: areaOnly || atBench ? 0 : 1, md: 0 },
+          }}>
+          <WhatIsMissing
+            study={study}
+            lens={lens}
+            colours={colours}
+            awaited={stored.data === undefined}
+            trials={fade.trials.data}
+            onGo={(next) => go({ study: study.id, view: next })}
+          />
+          <ProblemNote error={stored.error} again={() => void stored.refetch()} />
+          {atBench && <DyeTabs study={study} />}
+          {lens === "fade" && <FadeTabs state={fade} />}
+          {besideInFade && shownTrial && (
+            <Suspense fallback={null}>
+              <Box sx={{ flex: 1.4, minHeight: 0, overflow: "auto" }}>
+                <PanelBoundary of={`fade ${fade.part} ${shownTrial.id}`}>
+                  {withChosen((chosen) => (
+                    <FadeArea study={study} trial={shownTrial} chosen={chosen} state={fade} />
+                  ))}
+                </PanelBoundary>
+              </Box>
+            </Suspense>
+          )}
+          {lens === "compare" && <CompareTabs study={study.id} />}
+          {besideInCompare && (
+            <Suspense fallback={null}>
+              <Box sx={{ flex: 1, minHeight: 0, overflow: "auto" }}>
+                <PanelBoundary of={`compare ${comparePart}`}>
+                  {withChosen((chosen) => (
+                    <CompareArea
+                      study={study}
+                      chosen={chosen}
+                      choice={compareChoice}
+                      selection={selection}
+                      colours={colours}
+                    />
+                  ))}
+                </PanelBoundary>
+              </Box>
+            </Suspense>
+          )}
+          <Box
+            sx={{
+              display:
+                besideGrid || besideInCompare || (besideInFade && fade.part !== "life")
+                  ? "none"
+                  : { xs: besideInFade ? "none" : "block", md: "block" },
+              flex: 1,
+              minHeight: 0,
+              borderTop: besideInFade ? 1 : 0,
+              borderColor: "divider",
+            }}>
+            <PanelBoundary of={lens}>{grid}</PanelBoundary>
+          </Box>
+          {besideGrid && (
+            <PanelBoundary of={part}>
+              <Suspense fallback={<Fetching />}>
+                <DyeArea study={study} state={dye} />
+              </Suspense>
+            </PanelBoundary>
+          )}
         </Box>
-        {besideGrid && (
-          <PanelBoundary of={part}>
+        <Box
+          component="aside"
+          className="not-printed"
+          aria-label={`${lens} panel`}
+          sx={{
+            display: { xs: onAPhone(!gridOnAPhone, "block"), md: "block" },
+            width: { xs: "100%", md: atBench ? 430 : 350, xl: atBench ? 560 : 460 },
+            flex: { xs: "none", md: "none" },
+            overflowY: { md: "auto" },
+            bgcolor: "background.paper",
+            borderLeft: { md: 1 },
+            borderTop: { xs: 1, md: 0 },
+            borderColor: { xs: "divider", md: "divider" },
+            px: 2,
+            pb: 3,
+          }}>
+          {draft.held !== null && (
+            <Suspense fallback={null}>
+              <HeldChange draft={draft} />
+            </Suspense>
+          )}
+          <PanelBoundary of={lens}>
             <Suspense fallback={<Fetching />}>
-              <DyeArea study={study} state={dye} />
+              {withChosen(panels[lens])}
+              <WordsHere lens={lens} />
             </Suspense>
           </PanelBoundary>
-        )}
+        </Box>
       </Box>
-      <Box
-        component="aside"
-        className="not-printed"
-        aria-label={`${lens} panel`}
-        sx={{
-          display: { xs: onAPhone(!gridOnAPhone, "block"), md: "block" },
-          width: { xs: "100%", md: atBench ? 430 : 350, xl: atBench ? 560 : 460 },
-          flex: { xs: "none", md: "none" },
-          overflowY: { md: "auto" },
-          bgcolor: "background.paper",
-          borderLeft: { md: 1 },
-          borderTop: { xs: 1, md: 0 },
-          borderColor: { xs: "divider", md: "divider" },
-          px: 2,
-          pb: 3,
-        }}
-      >
-        {draft.held !== null && (
-          <Suspense fallback={null}>
-            <HeldChange draft={draft} />
-          </Suspense>
-        )}
-        <PanelBoundary of={lens}>
-          <Suspense fallback={<Fetching />}>
-            {withChosen(panels[lens])}
-            <WordsHere lens={lens} />
-          </Suspense>
-        </PanelBoundary>
-      </Box>
-    </Box>
     </>
   );
 }
@@ -240,6 +288,7 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
 function vesselsBySwatch(study: StudyView): Map<string, string> {
   const found = new Map<string, string>();
   for (const vessel of study.vessels)
-    for (const code of vessel.swatches) found.set(code, `${found.has(code) ? `${found.get(code) ?? ""} ` : ""}${vessel.name}`);
+    for (const code of vessel.swatches)
+      found.set(code, `${found.has(code) ? `${found.get(code) ?? ""} ` : ""}${vessel.name}`);
   return found;
 }

@@ -38,7 +38,8 @@ export function themeFor(bench: Bench) {
           "::selection": { backgroundColor: ZEST, color: INK },
           // Wet fingers, and gloves.
           "@media (pointer: coarse)": {
-            ".MuiButton-root, .MuiIconButton-root, .MuiToggleButton-root, button, summary, select, [role=tab], [role=slider]": { minHeight: "48px !important", minWidth: "48px !important" },
+            ".MuiButton-root, .MuiIconButton-root, .MuiToggleButton-root, button, summary, select, [role=tab], [role=slider]":
+              { minHeight: "48px !important", minWidth: "48px !important" },
             "input[type=range]": { minHeight: 48 },
           },
           // The colours of cloth are what is looked at: they stay, whatever else a system replaces.
@@ -61,7 +62,9 @@ export function themeFor(bench: Bench) {
         defaultProps: { disableRipple: true },
         styleOverrides: { root: { "&.Mui-focusVisible": { outline: "3px solid currentColor", outlineOffset: 2 } } },
       },
-      MuiSlider: { styleOverrides: { thumb: { "&.Mui-focusVisible": { outline: "3px solid currentColor", outlineOffset: 3 } } } },
+      MuiSlider: {
+        styleOverrides: { thumb: { "&.Mui-focusVisible": { outline: "3px solid currentColor", outlineOffset: 3 } } },
+      },
       MuiButton: {
         defaultProps: { disableElevation: true, disableRipple: true },
         styleOverrides: {
@@ -89,7 +92,16 @@ export function themeFor(bench: Bench) {
         },
       },
       MuiDialogActions: {
-        styleOverrides: { root: { flexWrap: "wrap", rowGap: 8, "& > .MuiButton-root": { whiteSpace: "nowrap", "@media (max-width: 600px)": { paddingLeft: 10, paddingRight: 10 } } } },
+        styleOverrides: {
+          root: {
+            flexWrap: "wrap",
+            rowGap: 8,
+            "& > .MuiButton-root": {
+              whiteSpace: "nowrap",
+              "@media (max-width: 600px)": { paddingLeft: 10, paddingRight: 10 },
+            },
+          },
+        },
       },
       MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: "none" } } },
       MuiTextField: { defaultProps: { size: "small", fullWidth: true } },
@@ -107,7 +119,12 @@ export function themeFor(bench: Bench) {
       MuiOutlinedInput: {
         styleOverrides: {
           root: {
-            "& .MuiOutlinedInput-notchedOutline": { borderWidth: "0 0 2px !important", borderStyle: "dashed", borderColor: dark ? "#9c9c9c" : "#6a6a6a", borderRadius: 0 },
+            "& .MuiOutlinedInput-notchedOutline": {
+              borderWidth: "0 0 2px !important",
+              borderStyle: "dashed",
+              borderColor: dark ? "#9c9c9c" : "#6a6a6a",
+              borderRadius: 0,
+            },
             "&:hover .MuiOutlinedInput-notchedOutline": { borderColor: "currentColor" },
             "&.Mui-focused .MuiOutlinedInput-notchedOutline": { borderColor: "currentColor", borderStyle: "solid" },
             "&.Mui-disabled .MuiOutlinedInput-notchedOutline": { borderStyle: "dotted" },
@@ -118,7 +135,16 @@ export function themeFor(bench: Bench) {
       },
       MuiToggleButton: {
         styleOverrides: {
-          root: { color: dark ? "#d8d8d8" : "#3a3a3a", textTransform: "none", minHeight: 40, "&.Mui-selected": { color: dark ? "#f2f2f2" : INK, backgroundColor: dark ? "#505050" : "#dcdcdc", fontWeight: 700 } },
+          root: {
+            color: dark ? "#d8d8d8" : "#3a3a3a",
+            textTransform: "none",
+            minHeight: 40,
+            "&.Mui-selected": {
+              color: dark ? "#f2f2f2" : INK,
+              backgroundColor: dark ? "#505050" : "#dcdcdc",
+              fontWeight: 700,
+            },
+          },
         },
       },
       MuiCheckbox: { styleOverrides: { root: { color: "inherit", "&.Mui-checked": { color: "inherit" } } } },

@@ -33,8 +33,12 @@ export function UndoBar() {
       {offer.words}
       <Button
         variant="contained"
-        onClick={() => void offer.undo().then(() => queries.invalidateQueries()).then(() => show(null))}
-      >
+        onClick={() =>
+          void offer
+            .undo()
+            .then(() => queries.invalidateQueries())
+            .then(() => show(null))
+        }>
         Undo
       </Button>
       <Button onClick={() => show(null)}>Close</Button>

@@ -25,17 +25,39 @@ export function TodayView({ onGo, onSafekeeping }: TodayViewProps) {
           tasks.length === 0 ? (
             <p>Nothing is due. Plan the next grid, or have a rest.</p>
           ) : (
-            <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 460px), 1fr))", columnGap: 5, rowGap: 3, alignItems: "start", maxWidth: 1560 }}>
+            <Box
+              sx={{
+                display: "grid",
+                gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 460px), 1fr))",
+                columnGap: 5,
+                rowGap: 3,
+                alignItems: "start",
+                maxWidth: 1560,
+              }}>
               {byStudy(tasks).map(([name, own]) => (
                 <Box key={own[0]?.study} component="section" aria-label={name}>
                   <Box component="h2" sx={{ m: 0, pb: 0.5, fontSize: 18, borderBottom: 2 }}>
                     {name}
                   </Box>
                   {own.map((task) => (
-                    <Box key={task.words} sx={{ display: "flex", alignItems: "center", gap: 2, py: 1, borderBottom: 1, borderColor: "divider" }}>
-                      <Box sx={{ fontSize: 24, fontWeight: 700, width: 44, flex: "none", textAlign: "right" }}>{task.count}</Box>
+                    <Box
+                      key={task.words}
+                      sx={{
+                        display: "flex",
+                        alignItems: "center",
+                        gap: 2,
+                        py: 1,
+                        borderBottom: 1,
+                        borderColor: "divider",
+                      }}>
+                      <Box sx={{ fontSize: 24, fontWeight: 700, width: 44, flex: "none", textAlign: "right" }}>
+                        {task.count}
+                      </Box>
                       <Box sx={{ flex: 1 }}>{inMyUnits(task.words)}</Box>
-                      <Button variant="contained" sx={{ minHeight: 48, flex: "none" }} onClick={() => onGo(task.study, task.lens)}>
+                      <Button
+                        variant="contained"
+                        sx={{ minHeight: 48, flex: "none" }}
+                        onClick={() => onGo(task.study, task.lens)}>
                         Go there
                       </Button>
                     </Box>

@@ -16,7 +16,9 @@ export function BeforePart({ study, view }: { study: StudyView; view: Schema["We
     <>
       <Part title="Before the first bath">
         <div>
-          {cut.swatches === 0 ? "Everything is cut and weighed." : `Cut and weigh ${counted(cut.swatches, "swatch")}: ${massWords(cut.grams, 0)} of dry fibre.`}
+          {cut.swatches === 0
+            ? "Everything is cut and weighed."
+            : `Cut and weigh ${counted(cut.swatches, "swatch")}: ${massWords(cut.grams, 0)} of dry fibre.`}
         </div>
         {study.recipes_kept && (
           <Box sx={{ fontSize: 13, color: "text.secondary" }}>
@@ -39,8 +41,8 @@ export function BeforePart({ study, view }: { study: StudyView; view: Schema["We
       {study.alike_ties.length > 0 && (
         <Part title="Only the code tells these apart">
           <Box sx={{ fontSize: 13 }}>
-            <Word of="tie">Ties</Word> of up to seven knots do not reach for all pieces of this study. These share a tie, never in one vessel:
-            keep their code labels on them when they lie on one table.
+            <Word of="tie">Ties</Word> of up to seven knots do not reach for all pieces of this study. These share a
+            tie, never in one vessel: keep their code labels on them when they lie on one table.
           </Box>
           {study.alike_ties.slice(0, 12).map((alike) => (
             <Box key={alike.tie} sx={{ fontSize: 13 }}>
@@ -86,7 +88,12 @@ export function BeforePart({ study, view }: { study: StudyView; view: Schema["We
             ["cut-list.csv", "Cut list (CSV)"],
             ["bench.json", "All of it (JSON)"],
           ].map(([file, words]) => (
-            <Link key={file} href={`/api/studies/${study.id}/weigh/${file}`} target="_blank" rel="noreferrer" color="inherit">
+            <Link
+              key={file}
+              href={`/api/studies/${study.id}/weigh/${file}`}
+              target="_blank"
+              rel="noreferrer"
+              color="inherit">
               {words}
             </Link>
           ))}
@@ -110,7 +117,10 @@ function cutWords(fibre: Schema["FibreCut"]): string {
 
 function stockWords(stock: Schema["Stock"]): string {
   const spoons = stock.spoons ? ` (by spoon: ${stock.spoons})` : "";
-  if (stock.strong_ml == null || stock.dilute_ml == null) return `${massWords(stock.grams)}${spoons} in ${volumeWords(stock.volume_ml)}`;
+  if (stock.strong_ml == null || stock.dilute_ml == null)
+    return `${massWords(stock.grams)}${spoons} in ${volumeWords(stock.volume_ml)}`;
   const strong = `${massWords(stock.grams)} in ${volumeWords(stock.strong_ml)}`;
-  return stock.dilute_ml < stock.volume_ml ? `${strong}, ${volumeWords(stock.dilute_ml)} of it to ${volumeWords(stock.volume_ml)}` : strong;
+  return stock.dilute_ml < stock.volume_ml
+    ? `${strong}, ${volumeWords(stock.dilute_ml)} of it to ${volumeWords(stock.volume_ml)}`
+    : strong;
 }

@@ -32,8 +32,7 @@ export function FigureRow({ name, value, working, source }: FigureRowProps) {
           font: "inherit",
           textAlign: "left",
           cursor: "pointer",
-        }}
-      >
+        }}>
         <Box sx={{ width: 12, flex: "none" }}>{open ? "−" : "+"}</Box>
         <Box sx={{ flex: "1 1 42%" }}>{inMyUnits(name)}</Box>
         <Box component="strong" sx={{ textAlign: "right", flex: "0 1 auto", maxWidth: "58%" }}>

@@ -19,7 +19,13 @@ export function PhCorrection({ question }: { question: Schema["PhQuestion"] }) {
   const look = useLook(() =>
     answered(
       api.POST("/api/ph/next", {
-        body: { question, ph_first: typedNumber(first) ?? NaN, grams_given: typedMass(given) ?? NaN, ph_second: typedNumber(second) ?? NaN, beside: [] },
+        body: {
+          question,
+          ph_first: typedNumber(first) ?? NaN,
+          grams_given: typedMass(given) ?? NaN,
+          ph_second: typedNumber(second) ?? NaN,
+          beside: [],
+        },
       }),
     ),
   );
@@ -39,20 +45,23 @@ export function PhCorrection({ question }: { question: Schema["PhQuestion"] }) {
         event.preventDefault();
         look.mutate(undefined);
       }}
-      sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1, mt: 1 }}
-    >
+      sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1, mt: 1 }}>
       {field("pH at first", first, setFirst)}
       {field(`Given, ${waysNow().mass}`, given, setGiven)}
       {field("pH after", second, setSecond)}
-      <Button type="submit" variant="outlined" disabled={!first || !given || !second || look.isPending} sx={{ gridColumn: "1 / -1" }}>
+      <Button
+        type="submit"
+        variant="outlined"
+        disabled={!first || !given || !second || look.isPending}
+        sx={{ gridColumn: "1 / -1" }}>
         What is still to give?
       </Button>
       <Box sx={{ gridColumn: "1 / -1" }}>
         <ProblemNote error={look.error} />
         {look.data && !look.error && (
           <Box role="status">
-            <strong>{inMyUnits(look.data.words)}</strong> The bath buffers {look.data.buffer_mmol_l_ph.toFixed(1)} mmol/L for each
-            pH more than your water.
+            <strong>{inMyUnits(look.data.words)}</strong> The bath buffers {look.data.buffer_mmol_l_ph.toFixed(1)}{" "}
+            mmol/L for each pH more than your water.
           </Box>
         )}
       </Box>

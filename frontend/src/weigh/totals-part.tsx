@@ -25,7 +25,13 @@ export function TotalsPart({ plan, weighing, change }: TotalsPartProps) {
     <>
       <Part title="To have ready">
         {weighing.totals.map((total) => (
-          <FigureRow key={total.kind + total.name} name={total.name} value={total.volume_ml == null ? massWords(total.grams) : volumeWords(total.volume_ml)} working={total.working} source={inHand(total)} />
+          <FigureRow
+            key={total.kind + total.name}
+            name={total.name}
+            value={total.volume_ml == null ? massWords(total.grams) : volumeWords(total.volume_ml)}
+            working={total.working}
+            source={inHand(total)}
+          />
         ))}
         {weighing.totals
           .filter((total) => total.short_g != null && total.short_g > 0)
@@ -37,7 +43,15 @@ export function TotalsPart({ plan, weighing, change }: TotalsPartProps) {
         {cost > 0 && <Box sx={{ fontSize: 13 }}>Cost of what has a price on the Shelf: {cost.toFixed(2)}</Box>}
       </Part>
       <Part title="Water, heat, hands, waste">
-        <DataTable name="shopping" sx={{ width: "100%", fontSize: 13, borderSpacing: 0, "& td, & th": { textAlign: "right", py: 0.25, pl: 1 }, "& td:first-of-type, & th:first-of-type": { textAlign: "left", pl: 0 } }}>
+        <DataTable
+          name="shopping"
+          sx={{
+            width: "100%",
+            fontSize: 13,
+            borderSpacing: 0,
+            "& td, & th": { textAlign: "right", py: 0.25, pl: 1 },
+            "& td:first-of-type, & th:first-of-type": { textAlign: "left", pl: 0 },
+          }}>
           <thead>
             <tr>
               <th>Baths</th>
@@ -98,7 +112,11 @@ export function TotalsPart({ plan, weighing, change }: TotalsPartProps) {
 
 function HowWeighed({ plan, change }: { plan: StudyPlan; change: (part: Partial<StudyPlan>) => void }) {
   const shelf = useShelf().data;
-  const pick = (label: string, field: "scale" | "water" | "acid" | "alkali", items: { key: string; name: string }[]) => (
+  const pick = (
+    label: string,
+    field: "scale" | "water" | "acid" | "alkali",
+    items: { key: string; name: string }[],
+  ) => (
     <ChoiceField
       label={label}
       value={plan[field] ?? ""}
@@ -112,7 +130,11 @@ function HowWeighed({ plan, change }: { plan: StudyPlan; change: (part: Partial<
     <Part title="Weighed and adjusted with">
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
         {pick("Scale", "scale", inUse(shelf?.scales))}
-        <LateNumber label="Wanted accuracy, %" value={plan.weighing_accuracy_percent ?? 5} onTake={(percent) => change({ weighing_accuracy_percent: percent })} />
+        <LateNumber
+          label="Wanted accuracy, %"
+          value={plan.weighing_accuracy_percent ?? 5}
+          onTake={(percent) => change({ weighing_accuracy_percent: percent })}
+        />
         {pick("Water", "water", inUse(shelf?.waters))}
         {pick("Acid", "acid", adjusters("acid"))}
         {pick("Alkali", "alkali", adjusters("alkali"))}

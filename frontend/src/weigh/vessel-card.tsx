@@ -40,12 +40,21 @@ export function VesselCard({ study, vessel, weighing }: VesselCardProps) {
         working={vessel.swatches.map((code) => `${code} (${tieOf(study, code)})`).join("  ")}
         source={`code and tie, in random order; vessel run as number ${vessel.run_order}`}
       />
-      <FigureRow name="dry fibre" value={massWords(own.dry_fibre_g)} working={own.dry_fibre_working} source={study.begun.includes(vessel.name) ? "as it was begun" : "from the plan"} />
+      <FigureRow
+        name="dry fibre"
+        value={massWords(own.dry_fibre_g)}
+        working={own.dry_fibre_working}
+        source={study.begun.includes(vessel.name) ? "as it was begun" : "from the plan"}
+      />
       {own.figures.map((figure) => (
         <FigureRow
           key={figure.role + figure.name + figure.moment}
           name={figureName(figure)}
-          value={figure.role === "dye stuff" && figure.words && figure.grams != null ? `${amountWords(figure)} = ${figure.words}` : amountWords(figure)}
+          value={
+            figure.role === "dye stuff" && figure.words && figure.grams != null
+              ? `${amountWords(figure)} = ${figure.words}`
+              : amountWords(figure)
+          }
           working={figure.working}
           source={figure.source}
         />

@@ -12,12 +12,13 @@ import pytest
 
 sys.path.insert(0, str(Path(__file__).parent))
 from split_plots import MIDDLE, TO_LAB
+from tests.depth import depth
 
 from zesty_grid.core.compare.compared import ComparedSwatch, CompareQuestion
 from zesty_grid.core.compare.real_effects import real_effects
 from zesty_grid.core.compare.real_numbers import real_numbers
 
-RUNS = 120
+RUNS = depth(40, 120)
 # Six in a hundred, and two standard errors of so many runs.
 MOST = 0.06 * RUNS + 2 * (0.06 * 0.94 * RUNS) ** 0.5
 
@@ -95,7 +96,8 @@ def test_what_photos_share_makes_no_effect():
 def test_ranges_hold_the_truth_at_every_level_of_the_other():
     rng = np.random.default_rng(14)
     inside = []
-    for _ in range(60):
+    runs = depth(25, 60)
+    for _ in range(runs):
         found = []
         for iron in (0, 1):
             for pot in range(3):
@@ -114,7 +116,7 @@ def test_ranges_hold_the_truth_at_every_level_of_the_other():
         effect = real_effects(question).effects[0]
         truth = {str(fibre): 4 + 2 * fibre for fibre in range(3)}
         inside += [at.low_de00 <= truth[at.level] <= at.high_de00 for at in effect.at]
-    assert len(inside) == 180
+    assert len(inside) == 3 * runs
     # Of a hundred, 95; ΔE00 over eight units is not quite straight, and costs some.
     assert np.mean(inside) >= 0.9
 

@@ -5,6 +5,7 @@ from collections.abc import Callable
 import numpy as np
 import pytest
 from pydantic import ValidationError
+from tests.depth import depth
 
 from zesty_grid.core.fade.fading import FadingQuestion, answer_fading
 from zesty_grid.core.read.colour_difference import delta_e_2000
@@ -67,7 +68,7 @@ def answered(points, doses=()):
 @pytest.mark.parametrize("kind", [plateau, two_pools, power, darkens_first, no_fading])
 def test_limits_hold_the_truth_nine_times_in_ten_within_the_data_and_at_twice_it(kind):
     within, beyond, width_at_end, width_beyond, late = [], [], [], [], []
-    for seed in range(70):
+    for seed in range(depth(30, 70)):
         dark, change, points, last = simulated(kind, seed)
         at = np.array([*WITHIN, 2.0])
         found = answered(points, tuple(last * at))
@@ -92,7 +93,7 @@ def test_limits_hold_the_truth_nine_times_in_ten_within_the_data_and_at_twice_it
 @pytest.mark.parametrize("kind", [plateau, two_pools])
 def test_thresholds_lie_about_the_truth_not_to_one_side(kind):
     ratios = []
-    for seed in range(100, 150):
+    for seed in range(100, depth(130, 150)):
         dark, change, points, last = simulated(kind, seed)
         plain = answered(points).thresholds["plain"]
         at = np.linspace(0.001, 1, 2000)
@@ -100,13 +101,13 @@ def test_thresholds_lie_about_the_truth_not_to_one_side(kind):
         true = delta_e_2000(np.broadcast_to(dark, labs.shape), labs)
         if plain.reached and true.max() > 2:
             ratios.append(plain.dose / (last * at[np.argmax(true >= 2)]))
-    assert len(ratios) > 25
+    assert len(ratios) > depth(15, 25)
     assert np.median(np.log(ratios)) == pytest.approx(0, abs=0.1)
 
 
 def test_what_does_not_fade_is_not_said_to():
     told = []
-    for seed in range(200, 260):
+    for seed in range(200, depth(225, 260)):
         found = answered(simulated(no_fading, seed)[2], (1.6e6,))
         told.append(found.thresholds["noticeable"].reached or found.predicted[0].low_de00 > 0)
     assert np.mean(told) <= 0.1

@@ -3,6 +3,7 @@ cloth is seldom called different, and a true difference of 2 in one photo is sel
 
 import numpy as np
 import pytest
+from tests.depth import depth
 from tests.pairs_of_cloth import false_for_means, rates, simulate
 
 from zesty_grid.core.read.difference_uncertainty import (
@@ -20,7 +21,7 @@ PALE, STRONG = (88.0, 1.0, 12.0), (45.0, 40.0, 30.0)
 @pytest.fixture(scope="module")
 def reads():
     # Other sets than those that the constants were fitted on (`bench/differences.py`).
-    return simulate(range(900, 908), width_px=1200)
+    return simulate(range(900, depth(904, 908)), width_px=1200)
 
 
 def test_within_a_photo(reads):

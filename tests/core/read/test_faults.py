@@ -6,9 +6,10 @@ Every fault is one of the simulated camera, which knows the truth (`tests/photo_
 from functools import cache
 
 import pytest
+from tests.depth import depth
 from tests.photo_conditions import CONDITIONS, CellOutcome, look
 
-SEEDS = (310, 311)
+SEEDS = depth((310,), (310, 311))
 # Faults of the chart alone that one photo cannot show: they need what is known from before.
 KNOWN_FROM_BEFORE = {"chart yellowed", "chart bleached"}
 SAID_ON_THE_CELL = {

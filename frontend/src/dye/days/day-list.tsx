@@ -35,8 +35,24 @@ function Row({ work, onChoose }: { work: PlannedWork; onChoose: (work: PlannedWo
       component="button"
       type="button"
       onClick={() => onChoose(work)}
-      sx={{ display: "flex", gap: 1.5, width: "100%", minHeight: 48, alignItems: "baseline", textAlign: "left", border: 0, borderBottom: 1, borderColor: "divider", bgcolor: "transparent", color: "inherit", font: "inherit", cursor: "pointer", py: 0.75, px: 0, opacity: work.state === "done" ? 0.6 : 1 }}
-    >
+      sx={{
+        display: "flex",
+        gap: 1.5,
+        width: "100%",
+        minHeight: 48,
+        alignItems: "baseline",
+        textAlign: "left",
+        border: 0,
+        borderBottom: 1,
+        borderColor: "divider",
+        bgcolor: "transparent",
+        color: "inherit",
+        font: "inherit",
+        cursor: "pointer",
+        py: 0.75,
+        px: 0,
+        opacity: work.state === "done" ? 0.6 : 1,
+      }}>
       <Box sx={{ width: 48, fontWeight: 700, flex: "none" }}>{clockOf(work.starts_at)}</Box>
       <Box sx={{ width: 38, fontWeight: 700, flex: "none" }}>{work.vessel}</Box>
       <Box sx={{ flex: 1 }}>

@@ -29,7 +29,11 @@ export function DaysOff({ days, onChange }: DaysOffProps) {
       {days.map((one) => (
         <Box key={one} sx={{ display: "flex", alignItems: "center", fontSize: 13 }}>
           <Box sx={{ flex: 1 }}>{dayWords(one)}</Box>
-          <Button size="small" sx={{ minHeight: 28, p: 0 }} aria-label={`Work on ${dayWords(one)}`} onClick={() => onChange(days.filter((each) => each !== one))}>
+          <Button
+            size="small"
+            sx={{ minHeight: 28, p: 0 }}
+            aria-label={`Work on ${dayWords(one)}`}
+            onClick={() => onChange(days.filter((each) => each !== one))}>
             take out
           </Button>
         </Box>

@@ -15,7 +15,6 @@ import { PlanningBar } from "./planning-bar";
 import { ProtocolDialog } from "./protocol-dialog";
 import { Timeline } from "./timeline";
 
-
 /** From plan to days: when hands are needed, who is in which vessel, and how good the plan is. */
 export function DaysView({ study, onVessel }: { study: StudyView; onVessel: (key: string) => void }) {
   const days = useDayPlan(study.id);
@@ -23,8 +22,11 @@ export function DaysView({ study, onVessel }: { study: StudyView; onVessel: (key
   const allDone = vessels.length > 0 && vessels.every(isDone);
   const [asking, setAsking] = useState(false);
   const [moving, setMoving] = useState<PlannedWork | null>(null);
-  const make = useChange((wanted: { seconds: number; with_cures: boolean }) =>
-    answered(api.POST("/api/studies/{study_id}/dye/plan", { params: { path: { study_id: study.id } }, body: wanted })),
+  const make = useChange(
+    (wanted: { seconds: number; with_cures: boolean }) =>
+      answered(
+        api.POST("/api/studies/{study_id}/dye/plan", { params: { path: { study_id: study.id } }, body: wanted }),
+      ),
     { study: study.id },
   );
   return (
@@ -35,7 +37,11 @@ export function DaysView({ study, onVessel }: { study: StudyView; onVessel: (key
         return (
           <Box sx={{ p: 2, overflow: "auto", minHeight: 0 }}>
             <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "center" }}>
-              <Button variant={allDone ? "outlined" : "contained"} sx={{ minHeight: 48 }} disabled={running || allDone} onClick={() => make.mutate({ seconds: 20, with_cures: false })}>
+              <Button
+                variant={allDone ? "outlined" : "contained"}
+                sx={{ minHeight: 48 }}
+                disabled={running || allDone}
+                onClick={() => make.mutate({ seconds: 20, with_cures: false })}>
                 {view.plan ? "Plan the rest anew from now" : "Plan the days"}
               </Button>
               <Button variant="outlined" color="secondary" sx={{ minHeight: 48 }} onClick={() => setAsking(true)}>
@@ -62,7 +68,12 @@ export function DaysView({ study, onVessel }: { study: StudyView; onVessel: (key
             {plan ? (
               <>
                 <PlanFacts plan={plan} />
-                <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", xl: "minmax(0, 3fr) minmax(0, 2fr)" }, columnGap: 4 }}>
+                <Box
+                  sx={{
+                    display: "grid",
+                    gridTemplateColumns: { xs: "minmax(0, 1fr)", xl: "minmax(0, 3fr) minmax(0, 2fr)" },
+                    columnGap: 4,
+                  }}>
                   <Timeline plan={plan} onChoose={setMoving} />
                   <Box sx={{ mt: { xl: 2 } }}>
                     <DayList plan={plan} onChoose={setMoving} />

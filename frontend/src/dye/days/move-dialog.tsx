@@ -25,14 +25,27 @@ interface MoveDialogProps {
 export function MoveDialog({ study, work, onClose, onBench }: MoveDialogProps) {
   const [when, setWhen] = useState(work.starts_at.slice(0, 16));
   const at = { params: { path: { study_id: study } } };
-  const move = useChange(() =>
-    answered(api.POST("/api/studies/{study_id}/dye/plan/move", { ...at, body: { task: work.task, starts_at: `${when}:00` } })),
+  const move = useChange(
+    () =>
+      answered(
+        api.POST("/api/studies/{study_id}/dye/plan/move", {
+          ...at,
+          body: { task: work.task, starts_at: `${when}:00` },
+        }),
+      ),
     { study },
   );
-  const hold = useChange(async (moment: string | null) => {
-    await answered(api.POST("/api/studies/{study_id}/dye/plan/pin", { ...at, body: { task: work.task, starts_at: moment } }));
-    return answered(api.POST("/api/studies/{study_id}/dye/plan", { ...at, body: { seconds: 10, with_cures: false } }));
-  }, { study });
+  const hold = useChange(
+    async (moment: string | null) => {
+      await answered(
+        api.POST("/api/studies/{study_id}/dye/plan/pin", { ...at, body: { task: work.task, starts_at: moment } }),
+      );
+      return answered(
+        api.POST("/api/studies/{study_id}/dye/plan", { ...at, body: { seconds: 10, with_cures: false } }),
+      );
+    },
+    { study },
+  );
   const faults = move.data?.faults ?? [];
   const open = work.state === "planned";
   return (
@@ -47,8 +60,20 @@ export function MoveDialog({ study, work, onClose, onBench }: MoveDialogProps) {
           </Button>
           {open && (
             <>
-              <TextField type="datetime-local" label="Begin at" value={when} helperText={when ? momentWords(when) : " "} onChange={(event) => setWhen(event.target.value)} slotProps={{ inputLabel: { shrink: true } }} />
-              <Button variant="outlined" color="secondary" sx={{ minHeight: 48 }} disabled={move.isPending} onClick={() => move.mutate(undefined, { onSuccess: (said) => said.begun && onClose() })}>
+              <TextField
+                type="datetime-local"
+                label="Begin at"
+                value={when}
+                helperText={when ? momentWords(when) : " "}
+                onChange={(event) => setWhen(event.target.value)}
+                slotProps={{ inputLabel: { shrink: true } }}
+              />
+              <Button
+                variant="outlined"
+                color="secondary"
+                sx={{ minHeight: 48 }}
+                disabled={move.isPending}
+                onClick={() => move.mutate(undefined, { onSuccess: (said) => said.begun && onClose() })}>
                 Move it, all else stays
               </Button>
             </>
@@ -59,7 +84,12 @@ export function MoveDialog({ study, work, onClose, onBench }: MoveDialogProps) {
             </Box>
           ))}
           {open && (
-            <Button variant="outlined" color="secondary" sx={{ minHeight: 48 }} disabled={hold.isPending} onClick={() => hold.mutate(`${when}:00`, { onSuccess: onClose })}>
+            <Button
+              variant="outlined"
+              color="secondary"
+              sx={{ minHeight: 48 }}
+              disabled={hold.isPending}
+              onClick={() => hold.mutate(`${when}:00`, { onSuccess: onClose })}>
               Hold it there, plan the rest anew
             </Button>
           )}

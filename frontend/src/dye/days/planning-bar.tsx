@@ -10,8 +10,8 @@ import { clockOf, dayOf } from "./own-time";
 
 /** The search under way, with what it has so far; afterwards what was short, and the cures. */
 export function PlanningBar({ study, planning }: { study: number; planning: Schema["PlanningState"] }) {
-  const stop = useChange(() =>
-    answered(api.POST("/api/studies/{study_id}/dye/plan/stop", { params: { path: { study_id: study } } })),
+  const stop = useChange(
+    () => answered(api.POST("/api/studies/{study_id}/dye/plan/stop", { params: { path: { study_id: study } } })),
     { study },
   );
   return (
@@ -21,7 +21,13 @@ export function PlanningBar({ study, planning }: { study: number; planning: Sche
           <Box sx={{ flex: 1 }}>
             {planning.words}: {planning.answers} {planning.answers === 1 ? "answer" : "answers"} so far
             {planning.best && `, ready ${dayOf(planning.best.ready_at)} ${clockOf(planning.best.ready_at)}`}
-            <LinearProgress aria-label="Days planned" variant="determinate" color="secondary" value={Math.min(100, (100 * planning.elapsed_s) / planning.seconds)} sx={{ mt: 0.5 }} />
+            <LinearProgress
+              aria-label="Days planned"
+              variant="determinate"
+              color="secondary"
+              value={Math.min(100, (100 * planning.elapsed_s) / planning.seconds)}
+              sx={{ mt: 0.5 }}
+            />
           </Box>
           <Button variant="outlined" color="secondary" sx={{ minHeight: 48 }} onClick={() => stop.mutate(undefined)}>
             Stop, keep this

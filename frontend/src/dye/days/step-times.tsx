@@ -43,10 +43,24 @@ export function StepTimes({ bench, protocol, change }: StepTimesProps) {
       {one.steps.map(({ step }) => {
         const own = ownOf(step.key);
         return (
-          <Box key={`${bath} ${step.key}`} sx={{ display: "grid", gridTemplateColumns: { xs: "repeat(3, 1fr)", sm: "1fr 112px 112px 112px" }, gap: 1, alignItems: "center", mt: 1 }}>
+          <Box
+            key={`${bath} ${step.key}`}
+            sx={{
+              display: "grid",
+              gridTemplateColumns: { xs: "repeat(3, 1fr)", sm: "1fr 112px 112px 112px" },
+              gap: 1,
+              alignItems: "center",
+              mt: 1,
+            }}>
             <Box sx={{ fontSize: 14, gridColumn: { xs: "1 / -1", sm: "auto" } }}>{inMyUnits(step.title)}</Box>
             {TIMES.map(([label, name]) => (
-              <DurationField key={name} label={label} minutes={own?.[name] ?? null} usual={step[name]} onTake={(minutes) => set(step.key, { [name]: minutes })} />
+              <DurationField
+                key={name}
+                label={label}
+                minutes={own?.[name] ?? null}
+                usual={step[name]}
+                onTake={(minutes) => set(step.key, { [name]: minutes })}
+              />
             ))}
           </Box>
         );

@@ -22,7 +22,9 @@ interface Span {
 export function Timeline({ plan, onChoose }: { plan: DayPlan; onChoose: (work: PlannedWork) => void }) {
   const place = useRef<HTMLDivElement>(null);
   const { width } = useRoom(place);
-  const days = [...new Set(plan.work.map((one) => one.starts_at.slice(0, 10)))].sort().map((day) => ({ day, ...hoursOf(plan, day) }));
+  const days = [...new Set(plan.work.map((one) => one.starts_at.slice(0, 10)))]
+    .sort()
+    .map((day) => ({ day, ...hoursOf(plan, day) }));
   const longest = Math.max(1, ...days.map(({ from, until }) => until - from));
   // All days have one measure, so that long days are seen to be long.
   const hourPx = Math.min(MOST_HOUR_PX, Math.max(LEAST_HOUR_PX, (width - LEFT - END) / longest));
@@ -64,7 +66,8 @@ function DayStrip({ day, from, until, hourPx, plan, onChoose }: DayStripProps) {
   const stays = plan.stays.filter(
     (stay) => minutesOf(stay.starts_at) < midnight + MINUTES_A_DAY && minutesOf(stay.ends_at) > midnight,
   );
-  const x = (minutes: number) => LEFT + (Math.min(until * 60, Math.max(from * 60, minutes - midnight)) - from * 60) * (hourPx / 60);
+  const x = (minutes: number) =>
+    LEFT + (Math.min(until * 60, Math.max(from * 60, minutes - midnight)) - from * 60) * (hourPx / 60);
   const pots = [...new Set(stays.map((stay) => stay.pot))].sort();
   const lane = (row: number) => HEAD + row * LANE;
   const width = LEFT + (until - from) * hourPx + END;
@@ -92,7 +95,13 @@ function DayStrip({ day, from, until, hourPx, plan, onChoose }: DayStripProps) {
             const hands = bar({ from: minutesOf(one.starts_at), until: minutesOf(one.hands_until) });
             return (
               <g key={one.task} onClick={() => onChoose(one)} style={{ cursor: "pointer" }}>
-                <rect {...hands} y={lane(0) + 3} height={LANE - 8} fill={one.state === "done" ? palette.text.secondary : palette.text.primary} stroke={palette.background.default} />
+                <rect
+                  {...hands}
+                  y={lane(0) + 3}
+                  height={LANE - 8}
+                  fill={one.state === "done" ? palette.text.secondary : palette.text.primary}
+                  stroke={palette.background.default}
+                />
                 <title>{`${one.vessel} ${one.words} ${clockOf(one.starts_at)} to ${clockOf(one.hands_until)}`}</title>
               </g>
             );
@@ -103,7 +112,14 @@ function DayStrip({ day, from, until, hourPx, plan, onChoose }: DayStripProps) {
             </text>
           ))}
           {stays.map((stay) => (
-            <Bath key={stay.vessel} stay={stay} work={plan.work} y={lane(pots.indexOf(stay.pot) + 1)} bar={bar} onChoose={onChoose} />
+            <Bath
+              key={stay.vessel}
+              stay={stay}
+              work={plan.work}
+              y={lane(pots.indexOf(stay.pot) + 1)}
+              bar={bar}
+              onChoose={onChoose}
+            />
           ))}
         </svg>
       </Box>
@@ -128,9 +144,23 @@ function Bath({ stay, work, y, bar, onChoose }: BathProps) {
   return (
     <g onClick={() => first && onChoose(first)} style={{ cursor: "pointer" }}>
       <title>{`${stay.vessel} in ${stay.pot}, ${clockOf(stay.starts_at)} to ${clockOf(stay.ends_at)}`}</title>
-      <rect {...whole} y={y + 4} height={LANE - 9} fill={palette.background.paper} stroke={palette.text.primary} strokeDasharray="3 2" />
+      <rect
+        {...whole}
+        y={y + 4}
+        height={LANE - 9}
+        fill={palette.background.paper}
+        stroke={palette.text.primary}
+        strokeDasharray="3 2"
+      />
       {hot.map((one) => (
-        <rect key={one.task} {...bar({ from: minutesOf(one.hands_until), until: minutesOf(one.ends_at) })} y={y + 4} height={LANE - 9} fill={palette.text.secondary} opacity={0.45} />
+        <rect
+          key={one.task}
+          {...bar({ from: minutesOf(one.hands_until), until: minutesOf(one.ends_at) })}
+          y={y + 4}
+          height={LANE - 9}
+          fill={palette.text.secondary}
+          opacity={0.45}
+        />
       ))}
       <text x={whole.x + 4} y={y + 20} fontSize="13" fontWeight="700" fill={palette.text.primary}>
         {whole.width > 26 ? stay.vessel : ""}

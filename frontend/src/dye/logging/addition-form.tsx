@@ -47,7 +47,13 @@ export function AdditionForm({ study, bench, one, step, proposed }: AdditionForm
   const value = typedNumber(amount);
   const stock = WET.includes(unit) && !wetOnly ? typedNumber(stockText) : null;
   const addition: Addition = {
-    what: what as Addition["what"], item: key, amount: value ?? 0, unit, stock_percent: stock, name: "", working: "",
+    what: what as Addition["what"],
+    item: key,
+    amount: value ?? 0,
+    unit,
+    stock_percent: stock,
+    name: "",
+    working: "",
   };
   const sound = value !== null && value > 0 && (stock === null || stock > 0);
   const look = useQuery({
@@ -55,7 +61,12 @@ export function AdditionForm({ study, bench, one, step, proposed }: AdditionForm
     enabled: sound,
     retry: false,
     queryFn: () =>
-      answered(api.POST("/api/studies/{study_id}/dye/additions", { params: { path: { study_id: study } }, body: { vessel: one.vessel.name, addition } })),
+      answered(
+        api.POST("/api/studies/{study_id}/dye/additions", {
+          params: { path: { study_id: study } },
+          body: { vessel: one.vessel.name, addition },
+        }),
+      ),
   });
   const refused = look.error instanceof Problem && look.error.status < 500;
   const keep = () => {
@@ -64,8 +75,20 @@ export function AdditionForm({ study, bench, one, step, proposed }: AdditionForm
   };
   const extracts = bench.vessels.filter((each) => each.vessel.bath === "extract");
   return (
-    <Box role="group" aria-label="Put in" sx={{ display: "grid", gridTemplateColumns: "1fr 84px 104px", gap: 1, my: 1 }}>
-      <TextField select label="Put in" value={item} sx={{ gridColumn: "1 / -1" }} onChange={(event) => { setPicked(event.target.value); setUnit(null); setStock(null); }}>
+    <Box
+      role="group"
+      aria-label="Put in"
+      sx={{ display: "grid", gridTemplateColumns: "1fr 84px 104px", gap: 1, my: 1 }}>
+      <TextField
+        select
+        label="Put in"
+        value={item}
+        sx={{ gridColumn: "1 / -1" }}
+        onChange={(event) => {
+          setPicked(event.target.value);
+          setUnit(null);
+          setStock(null);
+        }}>
         <MenuItem value="water|">Water</MenuItem>
         {extracts.map((each) => (
           <MenuItem key={each.vessel.name} value={`extract|${each.vessel.name}`}>
@@ -73,21 +96,41 @@ export function AdditionForm({ study, bench, one, step, proposed }: AdditionForm
           </MenuItem>
         ))}
         <ListSubheader>Substances</ListSubheader>
-        {shelf?.substances.filter((each) => !each.retired).map((each) => (
-          <MenuItem key={each.key} value={`substance|${each.key}`}>
-            {each.name}
-          </MenuItem>
-        ))}
+        {shelf?.substances
+          .filter((each) => !each.retired)
+          .map((each) => (
+            <MenuItem key={each.key} value={`substance|${each.key}`}>
+              {each.name}
+            </MenuItem>
+          ))}
         <ListSubheader>Dye stuffs</ListSubheader>
-        {shelf?.dye_lots.filter((each) => !each.retired).map((each) => (
-          <MenuItem key={each.key} value={`dye lot|${each.key}`}>
-            {each.name}
-          </MenuItem>
-        ))}
+        {shelf?.dye_lots
+          .filter((each) => !each.retired)
+          .map((each) => (
+            <MenuItem key={each.key} value={`dye lot|${each.key}`}>
+              {each.name}
+            </MenuItem>
+          ))}
       </TextField>
-      <TextField label="How much" value={amount} onChange={(event) => setAmount(event.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
-      <ChoiceField label="In" value={unit} onChange={setUnit} options={UNITS.filter((each) => !wetOnly || WET.includes(each))} />
-      <TextField label="of stock, %" value={stockText} disabled={!WET.includes(unit) || wetOnly} onChange={(event) => setStock(event.target.value)} slotProps={{ inputLabel: { shrink: true }, htmlInput: { inputMode: "decimal" } }} />
+      <TextField
+        label="How much"
+        value={amount}
+        onChange={(event) => setAmount(event.target.value)}
+        slotProps={{ htmlInput: { inputMode: "decimal" } }}
+      />
+      <ChoiceField
+        label="In"
+        value={unit}
+        onChange={setUnit}
+        options={UNITS.filter((each) => !wetOnly || WET.includes(each))}
+      />
+      <TextField
+        label="of stock, %"
+        value={stockText}
+        disabled={!WET.includes(unit) || wetOnly}
+        onChange={(event) => setStock(event.target.value)}
+        slotProps={{ inputLabel: { shrink: true }, htmlInput: { inputMode: "decimal" } }}
+      />
       <Box sx={{ gridColumn: "1 / -1", minHeight: 22 }} aria-live="polite">
         {sound && look.data && (
           <>
@@ -102,7 +145,12 @@ export function AdditionForm({ study, bench, one, step, proposed }: AdditionForm
           </Box>
         )}
       </Box>
-      <Button variant={look.data?.question ? "outlined" : "contained"} color={look.data?.question ? "secondary" : "primary"} sx={{ gridColumn: "1 / -1", minHeight: 48 }} disabled={!sound || refused || look.isPending} onClick={keep}>
+      <Button
+        variant={look.data?.question ? "outlined" : "contained"}
+        color={look.data?.question ? "secondary" : "primary"}
+        sx={{ gridColumn: "1 / -1", minHeight: 48 }}
+        disabled={!sound || refused || look.isPending}
+        onClick={keep}>
         {look.data?.question ? "Yes, it is so: log it" : "Log it"}
       </Button>
     </Box>

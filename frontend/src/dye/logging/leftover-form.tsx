@@ -17,20 +17,29 @@ const KEPT_IN: KeptIn[] = ["a jar", "a bottle", "the freezer"];
 export function LeftoverForm({ study, one }: { study: number; one: VesselBench }) {
   const [millilitres, setMillilitres] = useState<number | null>(null);
   const [keptIn, setKeptIn] = useState<KeptIn>("a jar");
-  const keep = useChange(() =>
-    answered(
-      api.POST("/api/studies/{study_id}/dye/leftovers", {
-        params: { path: { study_id: study } },
-        body: { vessel: one.vessel.name, volume_ml: millilitres ?? 0, kept_in: keptIn },
-      }),
-    ),
-    { study }, "shelf",
+  const keep = useChange(
+    () =>
+      answered(
+        api.POST("/api/studies/{study_id}/dye/leftovers", {
+          params: { path: { study_id: study } },
+          body: { vessel: one.vessel.name, volume_ml: millilitres ?? 0, kept_in: keptIn },
+        }),
+      ),
+    { study },
+    "shelf",
   );
   return (
-    <Box role="group" aria-label="Keep what is left" sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, my: 1 }}>
+    <Box
+      role="group"
+      aria-label="Keep what is left"
+      sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, my: 1 }}>
       <QuantityField key={keep.data?.key} label="Left, mL" start={null} onTake={setMillilitres} />
       <ChoiceField label="Kept in" value={keptIn} onChange={setKeptIn} options={KEPT_IN} />
-      <Button variant="contained" sx={{ gridColumn: "1 / -1", minHeight: 48 }} disabled={millilitres === null || !(millilitres > 0) || keep.isPending} onClick={() => keep.mutate(undefined, { onSuccess: () => setMillilitres(null) })}>
+      <Button
+        variant="contained"
+        sx={{ gridColumn: "1 / -1", minHeight: 48 }}
+        disabled={millilitres === null || !(millilitres > 0) || keep.isPending}
+        onClick={() => keep.mutate(undefined, { onSuccess: () => setMillilitres(null) })}>
         Keep it as a lot
       </Button>
       <Box sx={{ gridColumn: "1 / -1", fontSize: 13 }} aria-live="polite">

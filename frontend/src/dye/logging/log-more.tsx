@@ -13,7 +13,14 @@ import { NoteForm } from "./note-form";
 import { ReheatForm } from "./reheat-form";
 import { TakingOut } from "./taking-out";
 
-const WHAT = { add: "Put in", read: "Reading", out: "A piece out", heat: "Heat again", note: "Note", left: "Keep what is left" } as const;
+const WHAT = {
+  add: "Put in",
+  read: "Reading",
+  out: "A piece out",
+  heat: "Heat again",
+  note: "Note",
+  left: "Keep what is left",
+} as const;
 type What = keyof typeof WHAT;
 const HOLDS_DYE = ["dye", "overdye", "extract"];
 
@@ -41,11 +48,19 @@ export function LogMore({ study, bench, one, step, wentWrong }: LogMoreProps) {
   return (
     <Box component="section" aria-label="Log anything" sx={{ my: 1 }}>
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(3, 1fr)", gap: 0.75 }}>
-        {keysOf(WHAT).filter((what) => what !== "left" || HOLDS_DYE.includes(one.vessel.bath)).map((what) => (
-          <Button key={what} variant="outlined" color="secondary" aria-expanded={open === what} onClick={() => setOpen(open === what ? null : what)} sx={{ minHeight: 48, px: 0.5, borderWidth: open === what ? 2 : 1 }}>
-            {WHAT[what]}
-          </Button>
-        ))}
+        {keysOf(WHAT)
+          .filter((what) => what !== "left" || HOLDS_DYE.includes(one.vessel.bath))
+          .map((what) => (
+            <Button
+              key={what}
+              variant="outlined"
+              color="secondary"
+              aria-expanded={open === what}
+              onClick={() => setOpen(open === what ? null : what)}
+              sx={{ minHeight: 48, px: 0.5, borderWidth: open === what ? 2 : 1 }}>
+              {WHAT[what]}
+            </Button>
+          ))}
         {wentWrong}
       </Box>
       {open && forms[open]}

@@ -25,7 +25,9 @@ export function MomentBar() {
           Back to now
         </Button>
       </Box>
-      <Box sx={{ fontSize: 13, mt: 0.5 }}>Everything below is logged for that time and marked “entered later”. Move the time on as you go.</Box>
+      <Box sx={{ fontSize: 13, mt: 0.5 }}>
+        Everything below is logged for that time and marked “entered later”. Move the time on as you go.
+      </Box>
     </Box>
   );
 }

@@ -10,7 +10,10 @@ export function NoteForm({ study, one }: { study: number; one: VesselBench }) {
   const [whole, setWhole] = useState(false);
   return (
     <AddNote study={study} about={{ vessel: whole ? "" : one.vessel.name }}>
-      <FormControlLabel control={<Checkbox checked={whole} onChange={(_, on) => setWhole(on)} />} label={`Of the whole study, not of ${one.vessel.name}`} />
+      <FormControlLabel
+        control={<Checkbox checked={whole} onChange={(_, on) => setWhole(on)} />}
+        label={`Of the whole study, not of ${one.vessel.name}`}
+      />
     </AddNote>
   );
 }

@@ -16,7 +16,12 @@ export function StraysPart({ study, bench }: { study: StudyView; bench: Schema["
   return (
     <Part title="Went another way than planned">
       {strays.map((passage) => (
-        <Stray key={`${passage.vessel} ${passage.swatch}`} study={study} code={passage.swatch} vessel={passage.vessel} />
+        <Stray
+          key={`${passage.vessel} ${passage.swatch}`}
+          study={study}
+          code={passage.swatch}
+          vessel={passage.vessel}
+        />
       ))}
     </Part>
   );
@@ -28,7 +33,12 @@ function Stray({ study, code, vessel }: { study: StudyView; code: string; vessel
   const asked = useQuery({
     queryKey: ["study", study.id, "dye", "true-place", vessel, code],
     queryFn: () =>
-      answered(api.POST("/api/studies/{study_id}/dye/who", { params: { path: { study_id: study.id } }, body: { vessel, text: code } })),
+      answered(
+        api.POST("/api/studies/{study_id}/dye/who", {
+          params: { path: { study_id: study.id } },
+          body: { vessel, text: code },
+        }),
+      ),
   });
   const offered = asked.data?.counts_as;
   const settled = swatch?.true_levels != null;

@@ -23,13 +23,33 @@ export function TakingOut({ study, one, step }: { study: number; one: VesselBenc
   return (
     <Box role="group" aria-label="A piece out" sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, my: 1 }}>
       <Box sx={{ gridColumn: "1 / -1" }}>
-        <Several label="Which pieces" options={whoIs(one).map((code) => [code, code] as const)} value={which} onChange={setWhich} />
+        <Several
+          label="Which pieces"
+          options={whoIs(one).map((code) => [code, code] as const)}
+          value={which}
+          onChange={setWhich}
+        />
       </Box>
-      <TextField label="Note" value={note} sx={{ gridColumn: "1 / -1" }} onChange={(event) => setNote(event.target.value)} />
-      <Button variant="outlined" color="secondary" sx={{ minHeight: 48 }} disabled={which.length === 0} onClick={() => take("looked", "out for a look, and back")}>
+      <TextField
+        label="Note"
+        value={note}
+        sx={{ gridColumn: "1 / -1" }}
+        onChange={(event) => setNote(event.target.value)}
+      />
+      <Button
+        variant="outlined"
+        color="secondary"
+        sx={{ minHeight: 48 }}
+        disabled={which.length === 0}
+        onClick={() => take("looked", "out for a look, and back")}>
         Out for a look
       </Button>
-      <Button variant="outlined" color="secondary" sx={{ minHeight: 48 }} disabled={which.length === 0} onClick={() => take("unloaded", "out for good")}>
+      <Button
+        variant="outlined"
+        color="secondary"
+        sx={{ minHeight: 48 }}
+        disabled={which.length === 0}
+        onClick={() => take("unloaded", "out for good")}>
         Out for good
       </Button>
       <Box sx={{ gridColumn: "1 / -1", fontSize: 13 }} aria-live="polite">

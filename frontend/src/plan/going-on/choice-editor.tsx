@@ -27,7 +27,8 @@ interface ChoiceEditorProps {
 
 /** One thing that is done, at one level or at several that are compared. */
 export function ChoiceEditor({ title, study, shelf, choice, change, remove }: ChoiceEditorProps) {
-  const set = (i: number, level: TreatmentDraft) => change({ ...choice, levels: choice.levels.map((one, k) => (k === i ? level : one)) });
+  const set = (i: number, level: TreatmentDraft) =>
+    change({ ...choice, levels: choice.levels.map((one, k) => (k === i ? level : one)) });
   const last = choice.levels[choice.levels.length - 1];
   return (
     <Box role="group" aria-label={title} sx={{ mt: 2 }}>
@@ -43,7 +44,12 @@ export function ChoiceEditor({ title, study, shelf, choice, change, remove }: Ch
       </Box>
       {choice.levels.map((level, i) => (
         <Box key={i} sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "190px 1fr" }, gap: 1.5, my: 1 }}>
-          <ChoiceField label={i === 0 ? "Treatment" : "Or else"} value={level.kind} onChange={(chosen) => set(i, draftOf(chosen))} options={entriesOf(KIND_WORDS)} />
+          <ChoiceField
+            label={i === 0 ? "Treatment" : "Or else"}
+            value={level.kind}
+            onChange={(chosen) => set(i, draftOf(chosen))}
+            options={entriesOf(KIND_WORDS)}
+          />
           <Box>
             <TreatmentForm study={study} shelf={shelf} draft={level} change={(next) => set(i, next)} />
           </Box>

@@ -37,7 +37,9 @@ export function GoOnDialog({ study, draft, codes, onClose }: GoOnDialogProps) {
   const [choices, setChoices] = useState<ChoiceDraft[]>([{ levels: [draftOf("iron")], some: codes.length > 1 }]);
   const [seed, setSeed] = useState(1);
   const [target, setTarget] = useState(study.id);
-  const made = shelf ? choices.map((choice) => choice.levels.map((level) => treatmentOf(level, shelf, swatches[0] ?? ""))) : [];
+  const made = shelf
+    ? choices.map((choice) => choice.levels.map((level) => treatmentOf(level, shelf, swatches[0] ?? "")))
+    : [];
   const missing = made.flat().find((one) => typeof one === "string");
   const wanted: Schema["GoingOn"] = {
     swatches,
@@ -53,13 +55,18 @@ export function GoOnDialog({ study, draft, codes, onClose }: GoOnDialogProps) {
     retry: false,
     placeholderData: (before) => before,
     queryFn: () =>
-      answered(api.POST("/api/studies/{study_id}/go-on/effect", { params: { path: { study_id: target } }, body: wanted })),
+      answered(
+        api.POST("/api/studies/{study_id}/go-on/effect", { params: { path: { study_id: target } }, body: wanted }),
+      ),
   });
-  const elsewhere = useChange(async () => {
-    const at = { params: { path: { study_id: target } } };
-    const { revision } = await answered(api.GET("/api/studies/{study_id}/revision", at));
-    return answered(api.POST("/api/studies/{study_id}/go-on", { ...at, body: { revision, wanted } }));
-  }, { study: target });
+  const elsewhere = useChange(
+    async () => {
+      const at = { params: { path: { study_id: target } } };
+      const { revision } = await answered(api.GET("/api/studies/{study_id}/revision", at));
+      return answered(api.POST("/api/studies/{study_id}/go-on", { ...at, body: { revision, wanted } }));
+    },
+    { study: target },
+  );
   const save = () => {
     if (target !== study.id) return elsewhere.mutate(undefined, { onSuccess: onClose });
     const treatments = tried.data?.dealt.treatments ?? [];
@@ -68,7 +75,9 @@ export function GoOnDialog({ study, draft, codes, onClose }: GoOnDialogProps) {
   };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="md" fullScreen={narrow} aria-labelledby="go-on">
-      <DialogTitle id="go-on">Go on with {swatches.length === 1 ? swatches[0] : `${swatches.length} swatches`}</DialogTitle>
+      <DialogTitle id="go-on">
+        Go on with {swatches.length === 1 ? swatches[0] : `${swatches.length} swatches`}
+      </DialogTitle>
       <DialogContent>
         <SwatchPicker study={study} offered={codes} value={swatches} onChange={setSwatches} others />
         {shelf &&
@@ -84,7 +93,9 @@ export function GoOnDialog({ study, draft, codes, onClose }: GoOnDialogProps) {
             />
           ))}
         {choices.length < MOST_CHOICES && (
-          <Button variant="outlined" onClick={() => setChoices([...choices, { levels: [draftOf("wash")], some: false }])}>
+          <Button
+            variant="outlined"
+            onClick={() => setChoices([...choices, { levels: [draftOf("wash")], some: false }])}>
             And after that …
           </Button>
         )}
@@ -97,10 +108,19 @@ export function GoOnDialog({ study, draft, codes, onClose }: GoOnDialogProps) {
       </DialogContent>
       <DialogActions sx={{ flexWrap: "wrap", gap: 1 }}>
         {studies.length > 1 && (
-          <ChoiceField label="Planned in" value={target} onChange={setTarget} sx={{ width: { xs: "100%", sm: 280 }, mr: "auto" }} options={studies.map((one) => [one.id, one.id === study.id ? "this study" : one.name] as const)} />
+          <ChoiceField
+            label="Planned in"
+            value={target}
+            onChange={setTarget}
+            sx={{ width: { xs: "100%", sm: 280 }, mr: "auto" }}
+            options={studies.map((one) => [one.id, one.id === study.id ? "this study" : one.name] as const)}
+          />
         )}
         <Button onClick={onClose}>Close</Button>
-        <Button variant="contained" disabled={!sound || !tried.data || tried.isPlaceholderData || tried.isError || elsewhere.isPending} onClick={save}>
+        <Button
+          variant="contained"
+          disabled={!sound || !tried.data || tried.isPlaceholderData || tried.isError || elsewhere.isPending}
+          onClick={save}>
           Plan it
         </Button>
       </DialogActions>
@@ -130,7 +150,11 @@ function WhoGetsWhat({ tried, shuffle }: { tried: Schema["GoingOnTried"]; shuffl
           {arm.swatches.join(" ")}
         </Box>
       ))}
-      {arms.length > 1 && <Box sx={{ fontSize: 13, color: "text.secondary" }}>Dealt at random; swatches of one cell go different ways, so that the cell itself is the measure.</Box>}
+      {arms.length > 1 && (
+        <Box sx={{ fontSize: 13, color: "text.secondary" }}>
+          Dealt at random; swatches of one cell go different ways, so that the cell itself is the measure.
+        </Box>
+      )}
       <Box component="ul" sx={{ pl: 2.5, my: 1 }}>
         {tried.effect.words.map((words) => (
           <li key={words}>{words}</li>

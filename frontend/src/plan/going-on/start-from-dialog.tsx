@@ -28,17 +28,19 @@ export function StartFromDialog({ study, codes, onClose, onMade }: StartFromDial
   const [swatches, setSwatches] = useState<string[]>([...codes]);
   const [cut, setCut] = useState(false);
   const [mass, setMass] = useState<number | null>(2);
-  const make = useChange(() =>
-    answered(
-      api.POST("/api/studies/from-swatches", {
-        body: { name: name.trim(), swatches, cut, mass_g: mass ?? 0 },
-      }),
-    ),
-    "studies", { study: study.id },
+  const make = useChange(
+    () =>
+      answered(
+        api.POST("/api/studies/from-swatches", { body: { name: name.trim(), swatches, cut, mass_g: mass ?? 0 } }),
+      ),
+    "studies",
+    { study: study.id },
   );
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="start-from">
-      <DialogTitle id="start-from">Start a study from {swatches.length === 1 ? swatches[0] : `${swatches.length} swatches`}</DialogTitle>
+      <DialogTitle id="start-from">
+        Start a study from {swatches.length === 1 ? swatches[0] : `${swatches.length} swatches`}
+      </DialogTitle>
       <DialogContent>
         <Box sx={{ mb: 1.5 }}>
           Their cloth becomes the fibres of the new study. Both studies, and every swatch, keep the link.
@@ -46,14 +48,25 @@ export function StartFromDialog({ study, codes, onClose, onMade }: StartFromDial
         <SwatchPicker study={study} offered={codes} value={swatches} onChange={setSwatches} others />
         <Box sx={{ display: "grid", gap: 1.5, mt: 2 }}>
           <TextField label="Name of the new study" value={name} onChange={(event) => setName(event.target.value)} />
-          <ChoiceField label="How they are taken" value={cut ? "cut" : "whole"} onChange={(chosen) => setCut(chosen === "cut")} options={[["whole", "Whole, each under its own code"], ["cut", "New pieces, cut from them"]]} />
+          <ChoiceField
+            label="How they are taken"
+            value={cut ? "cut" : "whole"}
+            onChange={(chosen) => setCut(chosen === "cut")}
+            options={[
+              ["whole", "Whole, each under its own code"],
+              ["cut", "New pieces, cut from them"],
+            ]}
+          />
           {cut && <QuantityField label="Dry mass of a piece, g" start={2} needed onTake={setMass} />}
         </Box>
         <ProblemNote error={make.error} />
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Close</Button>
-        <Button variant="contained" disabled={!name.trim() || swatches.length === 0 || (cut && !(mass !== null && mass > 0)) || make.isPending} onClick={() => make.mutate(undefined, { onSuccess: (made) => onMade(made.id) })}>
+        <Button
+          variant="contained"
+          disabled={!name.trim() || swatches.length === 0 || (cut && !(mass !== null && mass > 0)) || make.isPending}
+          onClick={() => make.mutate(undefined, { onSuccess: (made) => onMade(made.id) })}>
           Start it
         </Button>
       </DialogActions>

@@ -30,7 +30,18 @@ export const KIND_WORDS: Record<TreatmentKind, string> = {
   wash: "Wash",
 };
 
-const EMPTY = { iron: "", route: "after-bath", seconds: "", ph: "", adjustWith: "", dye: "", strength: "", again: "", temperature: "", duration: "" } as const;
+const EMPTY = {
+  iron: "",
+  route: "after-bath",
+  seconds: "",
+  ph: "",
+  adjustWith: "",
+  dye: "",
+  strength: "",
+  again: "",
+  temperature: "",
+  duration: "",
+} as const;
 /** What is usual for each; common practice. */
 const USUAL: Record<TreatmentKind, Partial<TreatmentDraft>> = {
   iron: { iron: "2", seconds: "30" },
@@ -42,7 +53,12 @@ const USUAL: Record<TreatmentKind, Partial<TreatmentDraft>> = {
 
 export function draftOf(kind: TreatmentKind): TreatmentDraft {
   const usual = USUAL[kind];
-  return { ...EMPTY, kind, ...usual, ...(usual.temperature && { temperature: heat().typed(Number(usual.temperature)) }) };
+  return {
+    ...EMPTY,
+    kind,
+    ...usual,
+    ...(usual.temperature && { temperature: heat().typed(Number(usual.temperature)) }),
+  };
 }
 
 const heat = () => fieldUnit("°C");
@@ -53,7 +69,8 @@ export function treatmentOf(draft: TreatmentDraft, shelf: Shelf, anySwatch: stri
   const minutes = typedMinutes(draft.duration);
   if (draft.duration.trim() && minutes === null) return "Say the time as 45 min, 2 h, 3 days or 2 weeks.";
   const warmth = heat().stored(draft.temperature);
-  if (Number.isNaN(warmth) || NUMBERS.some((name) => Number.isNaN(typedNumber(draft[name])))) return "Say numbers as 2 or 2.5.";
+  if (Number.isNaN(warmth) || NUMBERS.some((name) => Number.isNaN(typedNumber(draft[name]))))
+    return "Say numbers as 2 or 2.5.";
   const base = {
     key: "new",
     kind: draft.kind,
@@ -69,19 +86,36 @@ export function treatmentOf(draft: TreatmentDraft, shelf: Shelf, anySwatch: stri
       const seconds = draft.route === "after-bath" ? typedNumber(draft.seconds) : null;
       if (dose === null) return "Say how much iron.";
       const how = draft.route === "hot bath" ? " hot" : seconds === null ? "" : `, ${seconds} s`;
-      return { ...base, name: `Iron ${dose} %${how}`, iron_percent_wof: dose, route: draft.route, seconds: seconds === null ? null : Math.round(seconds) };
+      return {
+        ...base,
+        name: `Iron ${dose} %${how}`,
+        iron_percent_wof: dose,
+        route: draft.route,
+        seconds: seconds === null ? null : Math.round(seconds),
+      };
     }
     case "adjust": {
       const ph = typedNumber(draft.ph);
       if (ph === null) return "Say which pH.";
       const by = shelf.substances.find((one) => one.key === draft.adjustWith);
-      return { ...base, name: `pH ${ph}${by ? ` with ${by.name.toLowerCase()}` : ""}${long}`, ph, adjust_with: draft.adjustWith || null };
+      return {
+        ...base,
+        name: `pH ${ph}${by ? ` with ${by.name.toLowerCase()}` : ""}${long}`,
+        ph,
+        adjust_with: draft.adjustWith || null,
+      };
     }
     case "dye": {
       const lot = shelf.dye_lots.find((one) => one.key === draft.dye);
       if (!lot) return "Choose the dye.";
       const strength = typedNumber(draft.strength);
-      return { ...base, name: `${lot.name} over it${strength === null ? "" : `, ${strength} %`}`, dye: lot.key, strength_percent_wof: strength, ph: typedNumber(draft.ph) };
+      return {
+        ...base,
+        name: `${lot.name} over it${strength === null ? "" : `, ${strength} %`}`,
+        dye: lot.key,
+        strength_percent_wof: strength,
+        ph: typedNumber(draft.ph),
+      };
     }
     case "again":
       if (!draft.again) return "Choose which bath is used again.";

@@ -27,8 +27,18 @@ export function TreatmentForm({ study, shelf, draft, change }: TreatmentFormProp
     />
   );
   const heat = (placeholder = "") => field(fieldUnit("°C").label, "temperature", placeholder);
-  const choice = (label: string, key: keyof TreatmentDraft, options: readonly (readonly [string, string])[], empty?: string) => (
-    <TextField select label={label} value={draft[key]} onChange={(event) => change({ ...draft, [key]: event.target.value })} slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}>
+  const choice = (
+    label: string,
+    key: keyof TreatmentDraft,
+    options: readonly (readonly [string, string])[],
+    empty?: string,
+  ) => (
+    <TextField
+      select
+      label={label}
+      value={draft[key]}
+      onChange={(event) => change({ ...draft, [key]: event.target.value })}
+      slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}>
       {empty !== undefined && <MenuItem value="">{empty}</MenuItem>}
       {options.map(([value, words]) => (
         <MenuItem key={value} value={value}>
@@ -44,20 +54,33 @@ export function TreatmentForm({ study, shelf, draft, change }: TreatmentFormProp
         {draft.kind === "iron" && (
           <>
             {field("Iron, % WOF", "iron")}
-            {choice("How", "route", [["after-bath", "dipped, by the second"], ["hot bath", "a warm bath"]])}
+            {choice("How", "route", [
+              ["after-bath", "dipped, by the second"],
+              ["hot bath", "a warm bath"],
+            ])}
             {draft.route === "after-bath" ? field("Seconds", "seconds", "as watched") : heat(fieldUnit("°C").typed(70))}
           </>
         )}
         {draft.kind === "adjust" && (
           <>
             {field("pH", "ph")}
-            {choice("With", "adjustWith", adjusters.map((one) => [one.key, one.name] as const), "the study’s acid or alkali")}
+            {choice(
+              "With",
+              "adjustWith",
+              adjusters.map((one) => [one.key, one.name] as const),
+              "the study’s acid or alkali",
+            )}
             {field("For", "duration", "15 min")}
           </>
         )}
         {draft.kind === "dye" && (
           <>
-            {choice("Dye", "dye", shelf.dye_lots.filter((lot) => !lot.retired).map((lot) => [lot.key, lot.name] as const), "choose")}
+            {choice(
+              "Dye",
+              "dye",
+              shelf.dye_lots.filter((lot) => !lot.retired).map((lot) => [lot.key, lot.name] as const),
+              "choose",
+            )}
             {field("% WOF", "strength", "as on the Shelf")}
             {field("pH", "ph", "as it is")}
             {heat("as on the Shelf")}
@@ -66,7 +89,12 @@ export function TreatmentForm({ study, shelf, draft, change }: TreatmentFormProp
         )}
         {draft.kind === "again" && (
           <>
-            {choice("Which bath", "again", bathsToUseAgain(study.vessels).map((one) => [one.name, `${one.name} ${one.title}`] as const), "choose")}
+            {choice(
+              "Which bath",
+              "again",
+              bathsToUseAgain(study.vessels).map((one) => [one.name, `${one.name} ${one.title}`] as const),
+              "choose",
+            )}
             {heat("as it was")}
             {field("For", "duration", "1 h")}
           </>
@@ -78,8 +106,17 @@ export function TreatmentForm({ study, shelf, draft, change }: TreatmentFormProp
           </>
         )}
       </Box>
-      {draft.kind === "iron" && <Caution>Iron harms children and water life, and weakens cloth when it is strong or left in. Its pots, gloves and bowls serve nothing else; local rules come first.</Caution>}
-      {draft.kind === "adjust" && draft.adjustWith === "ammonia" && <Caution>Ammonia fumes: open the window, never near bleach; follow the supplier’s safety sheet and local rules.</Caution>}
+      {draft.kind === "iron" && (
+        <Caution>
+          Iron harms children and water life, and weakens cloth when it is strong or left in. Its pots, gloves and bowls
+          serve nothing else; local rules come first.
+        </Caution>
+      )}
+      {draft.kind === "adjust" && draft.adjustWith === "ammonia" && (
+        <Caution>
+          Ammonia fumes: open the window, never near bleach; follow the supplier’s safety sheet and local rules.
+        </Caution>
+      )}
     </>
   );
 }

@@ -46,16 +46,25 @@ export function TreatmentsPart({ study, selection, chosen, change }: TreatmentsP
               </strong>
               : {one.swatches.length} {one.swatches.length === 1 ? "swatch" : "swatches"}
               {fixed && ", begun"}{" "}
-              <Button size="small" sx={{ minHeight: 24, p: 0, mr: 1 }} onClick={() => selection.replace(cellKeysOf(study, one.swatches))}>
+              <Button
+                size="small"
+                sx={{ minHeight: 24, p: 0, mr: 1 }}
+                onClick={() => selection.replace(cellKeysOf(study, one.swatches))}>
                 Show them
               </Button>
               {vessel && (
-                <Button size="small" sx={{ minHeight: 24, p: 0, mr: 1 }} onClick={() => go({ study: study.id, view: "dye", part: `at/${vessel.name}` })}>
+                <Button
+                  size="small"
+                  sx={{ minHeight: 24, p: 0, mr: 1 }}
+                  onClick={() => go({ study: study.id, view: "dye", part: `at/${vessel.name}` })}>
                   To the bench
                 </Button>
               )}
               {!fixed && (
-                <Button size="small" sx={{ minHeight: 24, p: 0 }} onClick={() => change({ treatments: treatments.filter((other) => other.key !== one.key) })}>
+                <Button
+                  size="small"
+                  sx={{ minHeight: 24, p: 0 }}
+                  onClick={() => change({ treatments: treatments.filter((other) => other.key !== one.key) })}>
                   Take it out
                 </Button>
               )}

@@ -4,6 +4,7 @@ from random import Random
 
 import pytest
 from tests.core.dye.schedule_checker import faults_of
+from tests.depth import depth
 
 from zesty_grid.core.dye.scheduling.answer import Stop
 from zesty_grid.core.dye.scheduling.bounds import best_bound
@@ -118,7 +119,7 @@ def random_bench(seed: int) -> ScheduleProblem:
 
 @pytest.mark.parametrize("block", range(10))
 def test_hundreds_of_random_benches_are_sound_and_never_below_their_bound(block):
-    for seed in range(block * 30, block * 30 + 30):
+    for seed in range(block * 30, block * 30 + depth(4, 30)):
         problem = random_bench(seed)
         bound = best_bound(problem)
         for found in (list_schedule(problem), best_list_schedule(problem)):
