@@ -1,12 +1,21 @@
-"""A study that stands is worked out once between two writes, and never shown as it was before."""
+"""A study that stands is worked out once until it changes, and never shown as it was before."""
 
-from tests.seeded_readings import new_study
+from concurrent.futures import ThreadPoolExecutor
+from threading import Event
+
+import pytest
+from tests.seeded_readings import READ_AT, new_study
 from tests.small_study import small_plan
 
+from zesty_grid.core.dye.watching import BathReading
 from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.record.entry import NewBenchEntry
 from zesty_grid.store.database import Database
 from zesty_grid.store.keeping import save_plan
-from zesty_grid.store.standing import standing_study
+from zesty_grid.store.kept import Kept
+from zesty_grid.store.logging import log_entry
+from zesty_grid.store.probes import Hung, add_reading
+from zesty_grid.store.standing import StandingStudy, standing_study
 
 
 def name_of(database: Database, study: int) -> str:
@@ -22,15 +31,76 @@ def rename(database: Database, study: int, name: str) -> None:
         assert standing_study(connection, study).plan.name == name
 
 
-def test_it_is_the_same_until_something_is_written(database: Database):
+def standing(database: Database, study: int) -> StandingStudy:
+    with database.connection() as connection:
+        return standing_study(connection, study)
+
+
+def test_it_is_the_same_until_it_or_the_shelf_changes(database: Database):
     study, _ = new_study(database, small_plan())
-    with database.connection() as connection:
-        first = standing_study(connection, study)
-    with database.connection() as connection:
-        assert standing_study(connection, study) is first
+    first = standing(database, study)
     new_study(database, small_plan(name="Another"))
+    with database.transaction() as connection:
+        add_reading(connection, Hung("bath probe", study, "D1"), BathReading(at=READ_AT, temperature_c=60, ph=4))
+    assert standing(database, study) is first
+    with database.transaction() as connection:
+        log_entry(connection, study, NewBenchEntry(kind="note", note="rinsed", at=READ_AT), READ_AT)
+    second = standing(database, study)
+    assert second is not first
+    with database.transaction() as connection:
+        connection.execute("UPDATE shelf_item SET position = position + 1 WHERE kind = 'fibre'")
+    assert standing(database, study) is not second
+
+
+def test_what_happens_to_its_swatches_in_another_study_is_seen(database: Database):
+    study, codes = new_study(database, small_plan())
+    swatch = next(iter(codes.values()))
+    treatment = {"key": "iron", "name": "Iron", "kind": "iron", "swatches": [swatch], "iron_percent_wof": 1.0}
+    other, _ = new_study(database, small_plan(name="Onward", treatments=[treatment | {"route": "after-bath"}]))
+    before = standing(database, study)
+    with database.transaction() as connection:
+        log_entry(connection, other, NewBenchEntry(kind="note", note="iron is mixed", at=READ_AT), READ_AT)
+    assert standing(database, study) is not before
+
+
+def test_two_who_ask_at_the_same_time_wait_for_one_answer(database: Database):
+    kept: Kept[object] = Kept(2)
+    started, go_on, times = Event(), Event(), []
+
+    def slowly() -> object:
+        times.append(1)
+        started.set()
+        go_on.wait()
+        return object()
+
+    def ask() -> object:
+        with database.connection() as connection:
+            return kept.of_file(connection, "key", slowly)
+
+    with ThreadPoolExecutor(2) as threads:
+        first = threads.submit(ask)
+        started.wait()
+        second = threads.submit(ask)
+        go_on.set()
+        assert first.result() is second.result()
+    assert len(times) == 1
+
+
+def test_what_was_asked_for_last_stays_and_what_failed_is_tried_again(database: Database):
+    kept: Kept[int] = Kept(2)
+    worked: list[int] = []
+
+    def ask(key: int) -> int:
+        with database.connection() as connection:
+            return kept.of_file(connection, key, lambda: worked.append(key) or key)
+
+    for key in (1, 2, 1, 3, 1, 2):
+        assert ask(key) == key
+    assert worked == [1, 2, 3, 2]
     with database.connection() as connection:
-        assert standing_study(connection, study) is not first
+        for _ in range(2):
+            with pytest.raises(ZeroDivisionError):
+                kept.of_file(connection, "broken", lambda: 1 // 0)
 
 
 def test_every_write_is_seen_at_once_also_that_of_another_opening(database: Database):

@@ -27,15 +27,15 @@ from zesty_grid.core.refusal import Refusal
 from zesty_grid.store.catalogue import Searched, coloured_by_key, every_state, searched_colours
 from zesty_grid.store.compared_swatches import Looked, swatches_looked_at
 from zesty_grid.store.fade import list_points, list_trials
-from zesty_grid.store.kept import KeptBetweenWrites
+from zesty_grid.store.kept import Kept
 from zesty_grid.store.noise import colours_that_should_be_alike
 from zesty_grid.store.plan import NotFound
 from zesty_grid.store.recipes import RecipeBook
 from zesty_grid.store.standing import StandingStudy, standing_study
 
 router = APIRouter(prefix="/api/studies/{study_id}/compare", tags=["compare"])
-_between_kept: KeptBetweenWrites[BetweenView] = KeptBetweenWrites(4)
-_odd_kept: KeptBetweenWrites[OddView] = KeptBetweenWrites(4)
+_between_kept: Kept[BetweenView] = Kept(4)
+_odd_kept: Kept[OddView] = Kept(4)
 
 MASS_G = 100.0
 _SWATCHES = TypeAdapter(list[ComparedSwatch])
@@ -66,7 +66,7 @@ class NextQuestion(Frozen):
 def between(study_id: RowId, store: Store) -> BetweenView:
     """What every cell that was not read is foretold to be, and how well that is done."""
     with store.connection() as connection:
-        return _between_kept.of(connection, study_id, lambda: _between(connection, study_id))
+        return _between_kept.of_file(connection, study_id, lambda: _between(connection, study_id))
 
 
 def _between(connection: sqlite3.Connection, study_id: int) -> BetweenView:
@@ -108,7 +108,7 @@ def foretell(study_id: RowId, question: ForetellQuestion, store: Store) -> Foret
 def odd_ones(study_id: RowId, store: Store) -> OddView:
     """Twins over all studies with one of this in each pair, those that part, movers, misfits."""
     with store.connection() as connection:
-        return _odd_kept.of(connection, study_id, lambda: _odd(connection, study_id))
+        return _odd_kept.of_file(connection, study_id, lambda: _odd(connection, study_id))
 
 
 def _odd(connection: sqlite3.Connection, study_id: int) -> OddView:

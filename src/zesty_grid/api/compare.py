@@ -34,7 +34,7 @@ from zesty_grid.core.read.colour_words import colour_words
 from zesty_grid.store.compare import pieces_around, pieces_in_last_state
 from zesty_grid.store.compared_swatches import Looked, swatches_looked_at
 from zesty_grid.store.fade import list_points, list_trials
-from zesty_grid.store.kept import KeptBetweenWrites
+from zesty_grid.store.kept import Kept
 from zesty_grid.store.noise import colours_that_should_be_alike
 from zesty_grid.store.standing import standing_study
 from zesty_grid.store.study_facts import filled_in, one_study
@@ -42,11 +42,11 @@ from zesty_grid.store.telling import study_tells
 
 router = APIRouter(prefix="/api/studies/{study_id}/compare", tags=["compare"])
 # They compute, of 2,000 swatches for seconds, and are looked at again and again.
-_effects_kept: KeptBetweenWrites[EffectsView] = KeptBetweenWrites(8)
-_unevenness_kept: KeptBetweenWrites[list[NumberEffect]] = KeptBetweenWrites(4)
-_fading_kept: KeptBetweenWrites[list[TrialEffects]] = KeptBetweenWrites(4)
-_profiles_kept: KeptBetweenWrites[Profile] = KeptBetweenWrites(8)
-_charts_kept: KeptBetweenWrites[ColourChart] = KeptBetweenWrites(4)
+_effects_kept: Kept[EffectsView] = Kept(8)
+_unevenness_kept: Kept[list[NumberEffect]] = Kept(4)
+_fading_kept: Kept[list[TrialEffects]] = Kept(4)
+_profiles_kept: Kept[Profile] = Kept(8)
+_charts_kept: Kept[ColourChart] = Kept(4)
 
 FEWEST = 3
 Filled = Annotated[int | None, Query(ge=1, le=2**53)]
@@ -85,7 +85,7 @@ def effects(
     """What each factor, and each pair, does to colour. `noise=known` takes how vessels differ from
     earlier studies; `filled` is a study whose swatches mend the gaps of this one."""
     with store.connection() as connection:
-        return _effects_kept.of(
+        return _effects_kept.of_file(
             connection, (study_id, state, noise, filled), lambda: _effects(connection, study_id, state, noise, filled)
         )
 
@@ -119,8 +119,8 @@ def two_factors(
         looked = swatches_looked_at(connection, standing_study(connection, study_id))
         if len(looked.swatches) < FEWEST or not looked.factors:
             return Profile(first=first, second=second, points=())
-        return _profiles_kept.of(
-            connection, (study_id, first, second), lambda: profile(looked.question(), first, second)
+        return _profiles_kept.of_study(
+            connection, study_id, (first, second), lambda: profile(looked.question(), first, second)
         )
 
 
@@ -128,7 +128,7 @@ def two_factors(
 def chart(study_id: RowId, store: Store, filled: Filled = None) -> Response:
     """Every swatch at its place among colours, what each factor does to it, and how it fades."""
     with store.connection() as connection:
-        found = _charts_kept.of(connection, (study_id, filled), lambda: _chart(connection, study_id, filled))
+        found = _charts_kept.of_file(connection, (study_id, filled), lambda: _chart(connection, study_id, filled))
     return as_json(ColourChart, found)
 
 
@@ -182,8 +182,8 @@ def unevenness(study_id: RowId, store: Store) -> list[NumberEffect]:
     """What each factor does to how uneven the pieces are."""
     with store.connection() as connection:
         looked = swatches_looked_at(connection, standing_study(connection, study_id))
-        return _unevenness_kept.of(
-            connection, study_id, lambda: _numbers(looked, looked.levelness_de00, SAME_LEVELNESS_DE00)
+        return _unevenness_kept.of_study(
+            connection, study_id, "", lambda: _numbers(looked, looked.levelness_de00, SAME_LEVELNESS_DE00)
         )
 
 
@@ -192,7 +192,7 @@ def fading(study_id: RowId, store: Store) -> list[TrialEffects]:
     """What each factor does to the change in each trial, at the furthest stage at which all of its
     swatches were read; the trial of the most swatches first."""
     with store.connection() as connection:
-        return _fading_kept.of(connection, study_id, lambda: _fading(connection, study_id))
+        return _fading_kept.of_file(connection, study_id, lambda: _fading(connection, study_id))
 
 
 def _fading(connection: sqlite3.Connection, study_id: int) -> list[TrialEffects]:

@@ -26,7 +26,7 @@ from zesty_grid.core.shelf.items import DyeLot
 from zesty_grid.formats.on_screen import screen_jpeg
 from zesty_grid.formats.photo import MAX_BYTES, look_over_photo, open_photo
 from zesty_grid.store.dye import add_photo, list_entries, load_photo, standing_entries
-from zesty_grid.store.kept import KeptBetweenWrites
+from zesty_grid.store.kept import Kept
 from zesty_grid.store.logging import log_entry, vessel_for
 from zesty_grid.store.plan import load_study
 from zesty_grid.store.projecting import marks_for
@@ -38,13 +38,15 @@ router = APIRouter(prefix="/api/studies/{study_id}/dye", tags=["dye"])
 
 
 # All that it says follows from the file: 300 ms with 2,000 swatches, and every screen asks for it.
-_benches_kept: KeptBetweenWrites[DyeView] = KeptBetweenWrites(4)
+_benches_kept: Kept[DyeView] = Kept(4)
 
 
 @router.get("", response_model=DyeView)
 def get_bench(study_id: RowId, store: Store) -> Response:
     with store.connection() as connection:
-        found = _benches_kept.of(connection, study_id, lambda: _view(connection, standing_study(connection, study_id)))
+        found = _benches_kept.of_study(
+            connection, study_id, "", lambda: _view(connection, standing_study(connection, study_id))
+        )
     return as_json(DyeView, found)
 
 

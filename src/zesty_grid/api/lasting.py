@@ -13,11 +13,12 @@ from fastapi.responses import Response
 from zesty_grid.api.answers import AgedGrid, LastingView
 from zesty_grid.api.shared import Codes, RowId, Store, as_json, codes_in
 from zesty_grid.core.fade.fade_points import FadePoint
-from zesty_grid.core.fade.fading_curve import LIMIT_90, Foretold, Paths, foretell_each
+from zesty_grid.core.fade.fading_curve import Foretold, Paths, foretell_each
 from zesty_grid.core.fade.group_fading import GroupFading, groups_fading
 from zesty_grid.core.fade.lasting import SwatchLasting, TrialFading, trial_fading
 from zesty_grid.core.fade.lasting_effects import FactorLasting, lasting_by_factor
 from zesty_grid.core.fade.life import LifeInPlace, aged, life_in_place, yearly_light
+from zesty_grid.core.fade.limits import LIMIT_90
 from zesty_grid.core.fade.stage_advice import StageAdvice, advise_stages
 from zesty_grid.core.fade.swatch_fading import SwatchFading, swatches_fading
 from zesty_grid.core.fade.trial import TrialPlan
@@ -26,7 +27,7 @@ from zesty_grid.core.fade.trial_state import TrialState
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.shelf.light_place import LightPlace
 from zesty_grid.store import fade as store_fade
-from zesty_grid.store.kept import KeptBetweenWrites
+from zesty_grid.store.kept import Kept
 from zesty_grid.store.plan import NotFound
 from zesty_grid.store.shelf import load_shelf
 from zesty_grid.store.standing import standing_study
@@ -50,8 +51,8 @@ class _Known:
 
 
 # With 2,000 swatches: 900 ms and 3 s of processor time, and every look at a place asks for one.
-_trials_kept: KeptBetweenWrites[_Known] = KeptBetweenWrites(4)
-_lasting_kept: KeptBetweenWrites[LastingView] = KeptBetweenWrites(4)
+_trials_kept: Kept[_Known] = Kept(4)
+_lasting_kept: Kept[LastingView] = Kept(4)
 
 
 @router.get("/lasting", response_model=LastingView)
@@ -64,7 +65,7 @@ def lasting(study_id: RowId, trial_id: RowId, store: Store) -> Response:
             for other, plan in store_fade.list_trials(connection, study_id).items()
             if other != trial_id and plan.kind == known.plan.kind and plan.kind != "light"
         ]
-        found = _lasting_kept.of(connection, trial_id, lambda: _lasting(known, arms))
+        found = _lasting_kept.of_file(connection, trial_id, lambda: _lasting(known, arms))
     return as_json(LastingView, found)
 
 
@@ -165,7 +166,7 @@ def _known(connection: sqlite3.Connection, study_id: int, trial_id: int) -> _Kno
     owner, plan = store_fade.load_trial(connection, trial_id)
     if owner != study_id:
         raise NotFound("trial")
-    return _trials_kept.of(connection, trial_id, lambda: _read(connection, study_id, trial_id, plan))
+    return _trials_kept.of_study(connection, study_id, trial_id, lambda: _read(connection, study_id, trial_id, plan))
 
 
 def _read(connection: sqlite3.Connection, study_id: int, trial_id: int, plan: TrialPlan) -> _Known:

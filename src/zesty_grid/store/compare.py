@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from zesty_grid.core.read.difference_uncertainty import Seen
 from zesty_grid.core.record.marks import do_not_count
 from zesty_grid.core.record.states import AS_IT_CAME, in_order
-from zesty_grid.store.kept import KeptBetweenWrites
+from zesty_grid.store.kept import Kept
 from zesty_grid.store.projecting import marks_for
 from zesty_grid.store.read import SeenReading, seen_readings
 from zesty_grid.store.standing import StandingStudy
@@ -63,14 +63,13 @@ def pieces_around(
 # The runs of a part in order, and the readings of those that were read.
 ReadByState = Mapping[Part, tuple[list[int], dict[int, list[SeenReading]]]]
 # 1.1 s of processor time with 2,000 swatches, and the grid asks for it at every reference.
-_kept: KeptBetweenWrites[ReadByState] = KeptBetweenWrites(2)
+_kept: Kept[ReadByState] = Kept(2)
 
 
 def readings_by_state(connection: sqlite3.Connection, standing: StandingStudy) -> ReadByState:
     """For each swatch that counts, and each zone of one: its states in order, with readings.
     Nobody changes it."""
-    key = standing.stored.id
-    return _kept.of(connection, key, lambda: _read_by_state(connection, standing))
+    return _kept.of_study(connection, standing.stored.id, "", lambda: _read_by_state(connection, standing))
 
 
 def _read_by_state(connection: sqlite3.Connection, standing: StandingStudy) -> ReadByState:

@@ -15,7 +15,7 @@ from zesty_grid.core.plan.factors import FACTOR_ORDER, FactorKind
 from zesty_grid.core.read.difference_uncertainty import Seen, mean_lab, mean_uncertainty
 from zesty_grid.core.record.states import AS_IT_CAME, AS_IT_CAME_WORDS
 from zesty_grid.store.compare import readings_by_state
-from zesty_grid.store.kept import KeptBetweenWrites
+from zesty_grid.store.kept import Kept
 from zesty_grid.store.read import SeenReading
 from zesty_grid.store.runs import held_by_run
 from zesty_grid.store.standing import StandingStudy
@@ -60,14 +60,13 @@ class Looked:
 
 
 # Every view of Compare asks for it: 1.4 s of processor time with 2,000 swatches.
-_kept: KeptBetweenWrites[Looked] = KeptBetweenWrites(4)
+_kept: Kept[Looked] = Kept(4)
 
 
 def swatches_looked_at(connection: sqlite3.Connection, standing: StandingStudy, kind: str = "") -> Looked:
     """`kind` of state; empty: the last state of the crossing in which each was read.
     Controls that were added and larger pieces are none of the crossing. Nobody changes it."""
-    key = (standing.stored.id, kind)
-    return _kept.of(connection, key, lambda: _looked_at(connection, standing, kind))
+    return _kept.of_study(connection, standing.stored.id, kind, lambda: _looked_at(connection, standing, kind))
 
 
 def _looked_at(connection: sqlite3.Connection, standing: StandingStudy, kind: str) -> Looked:

@@ -8,7 +8,6 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from importlib import resources
-from itertools import count
 from pathlib import Path
 
 from zesty_grid.core.refusal import Refusal
@@ -17,10 +16,6 @@ from zesty_grid.store.file_in_use import FileInUse, FileReplaced
 # What `schema.sql` was when it first landed. Files of the versions before were never released.
 FIRST_VERSION = 12
 SCHEMA = resources.files("zesty_grid.store").joinpath("schema.sql")
-
-# The number of the last write to each file by this process.
-_writes: dict[Path, int] = {}
-_numbers = count(1)
 
 
 class OnlyReading(Refusal):
@@ -31,10 +26,7 @@ class OnlyReading(Refusal):
 
 
 class FileConnection(sqlite3.Connection):
-    """`moment`: the same for two connections only if nothing was written between their opening;
-    None where that is not known. It says nothing once a transaction is open."""
-
-    moment: tuple[object, ...] | None = None
+    """A connection to the data file itself, not to a copy of it."""
 
 
 class Database:
@@ -66,8 +58,6 @@ class Database:
         try:
             connection.execute("PRAGMA foreign_keys = ON")
             connection.execute("PRAGMA synchronous = FULL")
-            if not self.only_reading:
-                connection.moment = self._moment()
             if self.in_use is not None:
                 connection.execute("PRAGMA wal_autocheckpoint = 0")  # `fold_long_log` does it
             yield connection
@@ -85,7 +75,6 @@ class Database:
             try:
                 yield connection
                 connection.execute("ROLLBACK" if only_look else "COMMIT")
-                _writes[self.path] = next(_numbers)
                 if self.in_use is not None:
                     self.in_use.fold_long_log()
             except BaseException:
@@ -106,25 +95,11 @@ class Database:
                     self.in_use.mark_again(connection)
             finally:
                 self._changing_all.clear()
-                _writes[self.path] = next(_numbers)
 
     def _opened(self) -> FileConnection:
         if not self.only_reading:
             return sqlite3.connect(self.path, timeout=20, isolation_level=None, factory=FileConnection)
         return open_to_read(self.path)
-
-    def _moment(self) -> tuple[object, ...]:
-        """Writes of this process are counted; those of another one show in the files."""
-        seen: list[object] = [str(self.path), _writes.get(self.path, 0)]
-        for path in (self.path, self.path.with_name(f"{self.path.name}-wal")):
-            try:
-                state = path.stat()
-            except OSError:
-                continue
-            else:
-                # A reader makes an empty log and takes it away again.
-                seen += [state.st_mtime_ns, state.st_size, state.st_ino] if state.st_size else []
-        return tuple(seen)
 
     def _must_be_the_same(self) -> None:
         if self.was_replaced:

@@ -1,34 +1,67 @@
-"""What is asked for again and again is worked out once between two writes of the file."""
+"""What is asked for again and again is worked out once, as long as what it depends on stands as it was."""
 
 import sqlite3
+from collections import OrderedDict
 from collections.abc import Callable
+from concurrent.futures import Future
 from threading import Lock
 from typing import Generic, TypeVar
 
+from zesty_grid.store.database import FileConnection
+from zesty_grid.store.relatives import studies_after, studies_before
+
 Found = TypeVar("Found")
+SHELF = 0
 
 
-class KeptBetweenWrites(Generic[Found]):
-    """Keeps the last few answers by the moment of the file and a key; nobody changes what is given.
+class Kept(Generic[Found]):
+    """The answers that were asked for last, by what they depend on and a key; nobody changes what is given.
 
-    Within a transaction nothing is kept: what is read there may never be written.
+    Each study and the Shelf have a token in the file that every write of theirs changes (`change_token`). Two who
+    ask at the same time wait for one answer. Within a transaction nothing is kept: it may never be written.
     """
 
     def __init__(self, most: int) -> None:
         self._most = most
-        self._kept: dict[tuple[object, object], Found] = {}
+        self._kept: OrderedDict[tuple[object, ...], Future[Found]] = OrderedDict()
         self._lock = Lock()
 
-    def of(self, connection: sqlite3.Connection, key: object, work_out: Callable[[], Found]) -> Found:
-        moment = None if connection.in_transaction else getattr(connection, "moment", None)
-        if moment is None:
+    def of_study(
+        self, connection: sqlite3.Connection, study_id: int, key: object, work_out: Callable[[], Found]
+    ) -> Found:
+        """Depends on a study, on those that it shares swatches with, and on the Shelf."""
+        related = {SHELF, study_id, *studies_before(connection, study_id), *studies_after(connection, study_id)}
+        marks = ", ".join("?" * len(related))
+        rows = f"SELECT study_id, token FROM change_token WHERE study_id IN ({marks}) ORDER BY study_id"
+        return self._of(connection, rows, tuple(related), (study_id, key), work_out)
+
+    def of_file(self, connection: sqlite3.Connection, key: object, work_out: Callable[[], Found]) -> Found:
+        """Depends on every study, as what is learnt from all of them does."""
+        return self._of(connection, "SELECT study_id, token FROM change_token ORDER BY study_id", (), key, work_out)
+
+    def _of(
+        self,
+        connection: sqlite3.Connection,
+        tokens: str,
+        values: tuple[int, ...],
+        key: object,
+        work_out: Callable[[], Found],
+    ) -> Found:
+        if connection.in_transaction or not isinstance(connection, FileConnection):
             return work_out()
+        name = (key, *map(tuple, connection.execute(tokens, values)))
         with self._lock:
-            if (moment, key) in self._kept:
-                return self._kept[moment, key]
-        found = work_out()
-        with self._lock:
-            self._kept[moment, key] = found
+            is_first = name not in self._kept
+            answer = self._kept.setdefault(name, Future())
+            self._kept.move_to_end(name)
             while len(self._kept) > self._most:
-                del self._kept[next(iter(self._kept))]
-        return found
+                self._kept.popitem(last=False)
+        if not is_first:
+            return answer.result()
+        try:
+            answer.set_result(work_out())
+        except BaseException as error:
+            with self._lock:
+                self._kept.pop(name, None)
+            answer.set_exception(error)
+        return answer.result()

@@ -1,9 +1,10 @@
 """A binder in several coats: in, out, dry, in again, and rest days after the last."""
 
 from zesty_grid.core.dye.step import Step
-from zesty_grid.core.dye.step_parts import A_SWATCH_MIN, DAY, HOUR, LIFT_MIN, MEASURE_MIN, enter
+from zesty_grid.core.dye.step_parts import DAY, HOUR, enter
 from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.shelf.items import MordantBath
+from zesty_grid.core.weigh.hands import A_SWATCH_MIN, LIFT_MIN, MEASURE_MIN
 
 LONGEST_DRY_MIN = 4 * DAY
 

@@ -3,18 +3,7 @@
 from collections.abc import Sequence
 
 from zesty_grid.core.dye.step import Step
-from zesty_grid.core.dye.step_parts import (
-    DAY,
-    FILL_MIN,
-    HOUR,
-    MEASURE_MIN,
-    OVERNIGHT_MIN,
-    SET_PH_MIN,
-    STIR_MIN,
-    is_hot,
-    said,
-    warming_min,
-)
+from zesty_grid.core.dye.step_parts import DAY, HOUR, OVERNIGHT_MIN, SET_PH_MIN, is_hot, said, warming_min
 from zesty_grid.core.plan.extraction_recipe import ExtractionRecipe
 from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.shelf.items import DyeLot
@@ -22,6 +11,7 @@ from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.amounts import VesselAmounts
 from zesty_grid.core.weigh.cautions import ACID, ALKALI, HOT, POISONOUS_RAW, VENTILATE
 from zesty_grid.core.weigh.extraction import ExtractShare, usual_recipe
+from zesty_grid.core.weigh.hands import FILL_MIN, MEASURE_MIN, STIR_EVERY_MIN
 from zesty_grid.core.weigh.working import volume_words
 
 NIGHT_MIN = 16 * HOUR
@@ -148,7 +138,7 @@ def _round(vessel: Vessel, shelf: Shelf, recipe: ExtractionRecipe, turn: int) ->
             heat=True,
             attended=True,
             place="vessel",
-            stir_every_min=STIR_MIN,
+            stir_every_min=STIR_EVERY_MIN,
             hands_min=0 if turn == 1 and not recipe.soak_min else 2,
             caution=f"{VENTILATE} {HOT}",
             detail="Below a simmer for flowers and leaves; barks and seeds may simmer.",

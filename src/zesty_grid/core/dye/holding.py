@@ -3,25 +3,14 @@
 from collections.abc import Sequence
 
 from zesty_grid.core.dye.step import Step
-from zesty_grid.core.dye.step_parts import (
-    A_SWATCH_MIN,
-    DAY,
-    ENTER_MIN,
-    HOUR,
-    OVERNIGHT_MIN,
-    STIR_MIN,
-    cool,
-    is_hot,
-    said,
-    warm_and_hold,
-    warming_min,
-)
+from zesty_grid.core.dye.step_parts import DAY, HOUR, OVERNIGHT_MIN, cool, is_hot, said, warm_and_hold, warming_min
 from zesty_grid.core.plan.planned_addition import PlannedAddition
 from zesty_grid.core.plan.vessel import TakenOut, Vessel
 from zesty_grid.core.record.addition import Addition
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.amounts import VesselAmounts
 from zesty_grid.core.weigh.cautions import ACID, ALKALI, FUMES, HOT, IRON, POWDER, VENTILATE
+from zesty_grid.core.weigh.hands import A_SWATCH_MIN, ENTER_MIN, STIR_EVERY_MIN
 from zesty_grid.core.weigh.planned_additions import in_order
 from zesty_grid.core.weigh.working import Figure
 
@@ -126,7 +115,7 @@ def _again(vessel: Vessel, shelf: Shelf, turn: int) -> Step:
         heat=True,
         attended=True,
         place="vessel",
-        stir_every_min=STIR_MIN,
+        stir_every_min=STIR_EVERY_MIN,
         wants_ph=vessel.ph is not None,
         hands_min=2,
         detail="As slowly as before; look at the colour first.",

@@ -1,22 +1,12 @@
 """Printing cloth with plants: wet out, lay, hammer or roll, bind, steam, cool, unroll."""
 
 from zesty_grid.core.dye.step import Step
-from zesty_grid.core.dye.step_parts import (
-    A_SWATCH_MIN,
-    DAY,
-    FILL_MIN,
-    HOUR,
-    MEASURE_MIN,
-    ROLL_MIN,
-    WEAKEST_PLACE_W,
-    enter,
-    said,
-    wet_out,
-)
+from zesty_grid.core.dye.step_parts import DAY, HOUR, ROLL_MIN, WEAKEST_PLACE_W, enter, said, wet_out
 from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.amounts import VesselAmounts
 from zesty_grid.core.weigh.cautions import COPPER, HAMMER, IRON, POISONOUS_RAW, STEAM, VENTILATE, melting
+from zesty_grid.core.weigh.hands import A_SWATCH_MIN, FILL_MIN, MEASURE_MIN
 from zesty_grid.core.weigh.heat import steamer_water_l
 from zesty_grid.core.weigh.working import Figure, counted
 

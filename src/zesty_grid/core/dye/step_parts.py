@@ -5,16 +5,15 @@ from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.amounts import VesselAmounts
 from zesty_grid.core.weigh.cautions import FELT, HOT, VENTILATE
+from zesty_grid.core.weigh.hands import A_SWATCH_MIN, ENTER_MIN, FILL_MIN, LIFT_MIN, STIR_EVERY_MIN
 from zesty_grid.core.weigh.heat import PLACE_EFFICIENCY, ROOM_C, warming_j
 from zesty_grid.core.weigh.working import Figure, counted, volume_words
 
 COLD_C = 30.0
 HOUR = 60
 DAY = 24 * HOUR
-# Minutes of hands; common practice, as in the effort of the Weigh lens.
-FILL_MIN, MEASURE_MIN, ENTER_MIN, LIFT_MIN, SET_PH_MIN = 4.0, 6.0, 2.0, 4.0, 4.0
-A_SWATCH_MIN, ROLL_MIN, PULL_MIN = 0.5, 4.0, 0.75
-STIR_MIN = 10
+# Minutes of hands, beside those of every bath (`weigh/hands.py`); common practice.
+SET_PH_MIN, ROLL_MIN, PULL_MIN = 4.0, 4.0, 0.75
 SLOW_C_PER_MIN = 1.0
 OVERNIGHT_MIN = 16 * HOUR
 WEAKEST_PLACE_W = 1000.0
@@ -98,7 +97,7 @@ def warm_and_hold(vessel: Vessel, shelf: Shelf, minutes: int, detail: str, title
         heat=True,
         attended=True,
         place="vessel",
-        stir_every_min=STIR_MIN,
+        stir_every_min=STIR_EVERY_MIN,
         wants_ph=vessel.ph is not None,
         detail=detail,
         caution=f"{VENTILATE} {HOT}",

@@ -8,11 +8,7 @@ from zesty_grid.core.dye.preparing import scour_of
 from zesty_grid.core.dye.printing_steps import before_rolling, rolled_up, steamed, unrolled
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.dye.step_parts import (
-    A_SWATCH_MIN,
-    FILL_MIN,
     HOUR,
-    LIFT_MIN,
-    MEASURE_MIN,
     PULL_MIN,
     SET_PH_MIN,
     cool,
@@ -34,6 +30,7 @@ from zesty_grid.core.weigh.amounts import VesselAmounts, bath_of_route, lot_of
 from zesty_grid.core.weigh.cautions import ACID, ALKALI, FELT, IRON, POWDER, SUN_JAR
 from zesty_grid.core.weigh.dye_stuff import STRAIGHT_IN
 from zesty_grid.core.weigh.extraction import ExtractShare
+from zesty_grid.core.weigh.hands import A_SWATCH_MIN, FILL_MIN, LIFT_MIN, MEASURE_MIN
 from zesty_grid.core.weigh.working import Figure, volume_words
 
 LONG_IRON_MIN = 10

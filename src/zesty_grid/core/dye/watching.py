@@ -12,12 +12,12 @@ from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.record.addition import words_of
 from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.entry import BenchEntry
+from zesty_grid.core.weigh.cautions import JUMP_C
 
 WARM_BELOW_C, WARM_ABOVE_C = 6.0, 4.0
 PH_OFF = 0.3
 BOILS_C = 97.0
 FAST_C_PER_MIN = 2.0
-JUMP_C = 20.0
 SLOPE_OVER = timedelta(minutes=5)
 JUMP_OVER = timedelta(minutes=2)
 # The steps in which a pH is set or kept. At cooling and rinsing it falls, as it should.

@@ -8,6 +8,7 @@ from collections.abc import Mapping, Sequence
 
 import numpy as np
 
+from zesty_grid.core.fade.limits import LIMIT_90
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.colour_difference import cielab_difference
 from zesty_grid.core.read.colour_space import Floats, lab_to_hex
@@ -20,7 +21,6 @@ JUST_NOTICEABLE_DE = 1.7
 # as standard uncertainties of the logarithm.
 POWER, POWER_U = 0.9, 0.15
 TABLE_U = 0.25
-LIMIT_90 = 1.645
 LEAST_WOOL_U, SHARED_LEAVES = 0.3, 0.6
 
 

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from zesty_grid.core.fade.fading_fit import SCATTERS, FadingFit, Followed, size_given
 from zesty_grid.core.fade.fading_shapes import FadingModel, Shape, progress_of
 from zesty_grid.core.fade.grey_scale import def_a05
+from zesty_grid.core.fade.limits import LIMIT_90
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import Floats
@@ -23,7 +24,6 @@ TOGETHER = 250
 LOW, HIGH = 5.0, 95.0
 # Undyed cloth may be creamy or bluish, and is never lighter than this.
 WHITEST_L, DARKEST_L, PAST_GREY, MOST_CHROMA = 95.0, 8.0, 12.0, 110.0
-LIMIT_90 = 1.645
 SEARCH_STEPS = 48
 # How far beyond the last stage a limit of a dose is still looked for.
 REACH = 8.0

@@ -8,8 +8,9 @@ from typing import Annotated, NamedTuple
 import numpy as np
 from pydantic import Field
 
+from zesty_grid.core.fade.limits import LIMIT_90
 from zesty_grid.core.fade.window import WindowStay
-from zesty_grid.core.fade.window_light import LIMIT_90, DayOfLight, DoseOfLight, dose_in_window, illuminance_lx
+from zesty_grid.core.fade.window_light import DayOfLight, DoseOfLight, dose_in_window, illuminance_lx
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.colour_space import Floats
 from zesty_grid.core.refusal import Refusal

@@ -14,6 +14,7 @@ from datetime import date, timedelta
 
 import numpy as np
 
+from zesty_grid.core.fade.limits import LIMIT_90
 from zesty_grid.core.fade.luminous_efficacy import efficacies_lm_w, sky_brightness, sky_clearness
 from zesty_grid.core.fade.window import (
     CURTAIN_PASSES,
@@ -45,7 +46,6 @@ MEAN_SHARE_SD = {"clear": 0.04, "mixed": 0.12, "overcast": 0.04}
 KNOWN_SHARE_SD = 0.06
 # Weather lasts: so many days tell as much as one that is free of the day before.
 DAYS_ALIKE = 2.0
-LIMIT_90 = 1.645
 
 
 class DayOfLight(Frozen):

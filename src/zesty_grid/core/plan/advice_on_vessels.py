@@ -4,14 +4,13 @@ from zesty_grid.core.plan.advice_on_levels import IRON_LIMIT_PERCENT_WOF, MUCH_I
 from zesty_grid.core.plan.found_advice import FoundAdvice
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessel import Vessel, fits
+from zesty_grid.core.plan.vessel import HOT_C, Vessel, fits
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.dye_stuff import dye_figure, parts_taken
 from zesty_grid.core.weigh.heat import PLACE_EFFICIENCY, ROOM_C, warming_j
 from zesty_grid.core.weigh.pieces_in import classes_in, is_glass
 from zesty_grid.core.weigh.working import counted
 
-HOT_C = 45.0
 LONGEST_WARMING_H = 2.0
 CROWDED = 0.5
 FORMS = {"bundle-print": "steamer", "sun-jar": "jar", "water-bath": "jar"}

@@ -3,9 +3,11 @@
 from collections.abc import Iterable
 
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.advice_on_levels import IRON_LIMIT_PERCENT_WOF
 from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.shelf.items import FibreClass, KnownFor
 from zesty_grid.core.weigh.amounts import VesselAmounts
+from zesty_grid.core.weigh.heat import ROOM_C
 
 DEFER = "Local rules and the supplier's safety sheet come first."
 POWDER = f"Powder: dust mask, gloves, eye protection; weigh out of draughts. {DEFER}"
@@ -38,9 +40,8 @@ HAMMER = "Hammering: eye and ear protection, fingers away; a board that is for d
 PLANTS = "Some plants are poisonous raw or cooked: identify, do not taste, ventilate."
 OF_A_LOT: dict[KnownFor, str] = {"poisonous raw": POISONOUS_RAW, "stains": STAINS, "fumes": FUMES}
 POWDERS = frozenset({"tannin", "mordant", "assist", "iron", "adjuster"})
-WARM_C, JUMP_C, ROOM_C = 40.0, 20.0, 20.0
+WARM_C, JUMP_C = 40.0, 20.0
 ALKALI_PH, ACID_PH = 7.5, 6.5
-IRON_LIMIT_PERCENT_WOF = 2.0
 PROTEIN_LIMIT_PH = 10.0
 
 

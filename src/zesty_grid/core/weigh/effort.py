@@ -2,23 +2,26 @@
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.vessel import Vessel
+from zesty_grid.core.plan.vessel import HOT_C, Vessel
 from zesty_grid.core.plan.water_baths import water_baths
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.extraction import Extraction
+from zesty_grid.core.weigh.hands import (
+    A_STIR_MIN,
+    A_SWATCH_MIN,
+    ENTER_MIN,
+    FILL_MIN,
+    LIFT_MIN,
+    MEASURE_MIN,
+    STIR_EVERY_MIN,
+)
 from zesty_grid.core.weigh.heat import BathHeat, heat_of_bath, heat_of_steaming
 from zesty_grid.core.weigh.working import counted
 
-# Hands on a bath, in minutes; common practice, stirred every 10 min for half a minute.
-START_MIN = 12.0
-LIFT_MIN = 6.0
-STIR_EVERY_MIN = 10.0
-STIR_MIN = 0.5
+START_MIN = FILL_MIN + MEASURE_MIN + ENTER_MIN
 MOST_STIRS = 12
-A_SWATCH_MIN = 0.5
 STEAM_POWER_W = 1000.0
 RINSE_L_FOR_EACH_G = 0.06
-HOT_C = 45.0
 
 
 class VesselEffort(Frozen):
@@ -96,12 +99,12 @@ def _vessel_effort(plan: StudyPlan, vessel: Vessel, shelf: Shelf, around_l: floa
             heat = heat.model_copy(update={"working": "The sun warms it: no electricity."})
     stirs = min(MOST_STIRS, int(minutes // STIR_EVERY_MIN))
     count = len(vessel.swatches)
-    hands = START_MIN + LIFT_MIN + stirs * STIR_MIN + count * A_SWATCH_MIN
+    hands = START_MIN + LIFT_MIN + stirs * A_STIR_MIN + count * A_SWATCH_MIN
     return VesselEffort(
         vessel=vessel.name,
         heat=heat,
         hands_min=hands,
-        hands_working=f"{START_MIN:g} min to start + {stirs} × {STIR_MIN:g} min stirring + "
+        hands_working=f"{START_MIN:g} min to start + {stirs} × {A_STIR_MIN:g} min stirring + "
         f"{counted(count, 'swatch')} × {A_SWATCH_MIN:g} min + {LIFT_MIN:g} min to lift = "
         f"{hands:.0f} min",
     )
