@@ -66,7 +66,7 @@ def start_anew(application: FastAPI, seeded: Path, folder: Path) -> None:
 
 
 def operations_of(application: FastAPI) -> dict[str, schemathesis.APIOperation]:
-    schema = schemathesis.openapi.from_asgi("/api/openapi.json", application)
+    schema = schemathesis.openapi.from_asgi("/api/openapi.json", application, timeout=600)
     return {found.ok().label: found.ok() for found in schema.get_all_operations()}
 
 

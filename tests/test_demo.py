@@ -3,6 +3,7 @@
 import base64
 import io
 import re
+import shutil
 from collections import Counter
 
 import numpy as np
@@ -11,6 +12,7 @@ import pytest
 from PIL import Image
 from starlette.testclient import TestClient
 from tests.conftest import ADDRESS
+from tests.demo_file import demo_file
 from tests.small_study import cells_of
 
 from zesty_grid.api.application import create_application
@@ -27,10 +29,10 @@ from zesty_grid.store.safekeeping import check
 
 @pytest.fixture(scope="module")
 def demo(tmp_path_factory) -> tuple[Database, TestClient]:
-    database = Database(tmp_path_factory.mktemp("demo") / "demo.db")
-    client = TestClient(create_application(database), base_url=ADDRESS)
-    build_demo(database, lambda _: None)
-    return database, client
+    path = tmp_path_factory.mktemp("demo") / "demo.db"
+    shutil.copyfile(demo_file(), path)
+    database = Database(path)
+    return database, TestClient(create_application(database), base_url=ADDRESS)
 
 
 def lab_of(**levels):

@@ -8,7 +8,6 @@ from PIL import Image
 from tests.small_study import small_plan
 
 from zesty_grid.api.packages import take_package, write_package
-from zesty_grid.formats.package.tables import VERSION
 from zesty_grid.store.database import Database
 
 
@@ -102,16 +101,12 @@ def test_a_picture_is_shown_upright_and_no_wider_than_asked_and_its_file_stays_a
     assert client.get(f"{url}/{kept}?width=9").status_code == 422
 
 
-def test_notes_go_with_a_package_also_into_one_of_the_version_before(client, study, database, tmp_path):
+def test_notes_go_with_a_package(client, study, database, tmp_path):
     a_trial(client, study)
     note(client, study, "smells of hay", levels={"dye": "dried-flowers"})
     note(client, study, "curtain drawn at noon", trial=1)
     folder = tmp_path / "package"
     write_package(database, [], folder)
-    described = json.loads((folder / "datapackage.json").read_text())
-    assert described["version"] == VERSION == "1.2.0"
-    described["version"] = "1.1.0"  # had the same tables, but no such notes
-    (folder / "datapackage.json").write_text(json.dumps(described))
     fresh = Database(tmp_path / "fresh.db")
     assert [one.how for one in take_package(fresh, folder, "package").studies] == ["new"]
     with fresh.connection() as connection:

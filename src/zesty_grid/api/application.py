@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from pathlib import Path
 
-from fastapi import FastAPI
+from fastapi import Depends, FastAPI
 from fastapi.responses import FileResponse
 from fastapi.staticfiles import StaticFiles
 from starlette.middleware.base import BaseHTTPMiddleware
@@ -48,6 +48,7 @@ from zesty_grid.api.planning_jobs import PlanningJobs
 from zesty_grid.api.probe_hub import ProbeHub
 from zesty_grid.api.problems import install_problem_handlers
 from zesty_grid.api.safekeeping import Safekeeping
+from zesty_grid.api.shared import address_leads_somewhere
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 from zesty_grid.store.backup_names import default_folder
 from zesty_grid.store.backups import Backups
@@ -83,6 +84,7 @@ def create_application(
     app.add_middleware(CompressAway)
     app.add_middleware(BodyLimit)
     app.add_middleware(BaseHTTPMiddleware, dispatch=guard_for(hosts, doorkeeper))
+    there = [Depends(address_leads_somewhere)]
     for module in (
         access,
         safekeeping,
@@ -112,7 +114,7 @@ def create_application(
         eye,
         today,
     ):
-        app.include_router(module.router)
+        app.include_router(module.router, dependencies=there)
     app.include_router(plan.questions_router)
     app.include_router(weigh.ph_router)
     app.include_router(fade.light_router)

@@ -39,6 +39,7 @@ STATUS = {
 }
 # Each part is allowed and they do not go together, or there is no such day: no schema can say so
 # beforehand (names of Pydantic's errors).
+NOTHING_HERE, BACK = "There is nothing at this address.", "Go back to the start page."
 NOT_IN_A_SCHEMA = {"value_error", "datetime_from_date_parsing", "date_from_datetime_inexact"}
 
 
@@ -86,6 +87,8 @@ def install_problem_handlers(app: FastAPI) -> None:
 
     @app.exception_handler(RequestValidationError)
     def invalid(_: Request, error: RequestValidationError) -> JSONResponse:
+        if any(item["loc"][:1] == ("path",) for item in error.errors()):
+            return problem(404, "not-found", NOTHING_HERE, BACK)
         faults = [_fault(item) for item in error.errors()[:20]]
         code = "does-not-fit" if NOT_IN_A_SCHEMA & {e["type"] for e in error.errors()} else "invalid"
         return problem(
@@ -98,8 +101,8 @@ def install_problem_handlers(app: FastAPI) -> None:
 
     @app.exception_handler(HTTPException)
     def http(_: Request, error: HTTPException) -> JSONResponse:
-        words = "There is nothing at this address." if error.status_code == 404 else error.detail
-        answer = problem(error.status_code, "http", words, "Go back to the start page.")
+        words = NOTHING_HERE if error.status_code == 404 else error.detail
+        answer = problem(error.status_code, "http", words, BACK)
         answer.headers.update(error.headers or {})  # which methods there are (RFC 9110, 15.5.6)
         return answer
 

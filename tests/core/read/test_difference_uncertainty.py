@@ -26,8 +26,8 @@ def reads():
 
 def test_within_a_photo(reads):
     found = rates(reads, lambda a, b: a.seen.photo == b.seen.photo)
-    assert found.same >= 100
-    assert found.near >= 200
+    assert found.same >= depth(60, 100)
+    assert found.near >= depth(120, 200)
     assert found.false <= MOST_FALSE
     assert found.missed <= MOST_MISSED
     assert found.held >= 0.93
