@@ -36,6 +36,16 @@ def test_answers_are_those_that_the_document_names(label, operations, applicatio
     assert list(complaints(operations[label], EXAMPLES)) == []
 
 
+@pytest.mark.parametrize(
+    "label", [label for label in LABELS if re.search(r"\{(study|trial|photo|reading|table)_id", label)]
+)
+def test_where_nothing_is_the_answer_is_404_whatever_was_sent(label, application):
+    method, path = label.split()
+    address = path.format_map(dict.fromkeys(_names(path), "987654"))
+    answer = TestClient(application, base_url="http://testserver").request(method, address)
+    assert (answer.status_code, answer.json()["type"]) == (404, "urn:zesty-grid:problem:not-found")
+
+
 def test_every_answer_says_of_which_kind_it_is():
     for path, methods in DOCUMENT["paths"].items():
         for method, operation in methods.items():

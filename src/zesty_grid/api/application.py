@@ -1,11 +1,14 @@
 """Puts the routers, the guard and the built screens together."""
 
 from collections.abc import Callable
+from copy import copy
+from functools import cache
 from pathlib import Path
 
 from fastapi import Depends, FastAPI
 from fastapi.responses import FileResponse
 from fastapi.staticfiles import StaticFiles
+from starlette.datastructures import State
 from starlette.middleware.base import BaseHTTPMiddleware
 
 from zesty_grid import __version__
@@ -67,9 +70,8 @@ def create_application(
     make_example: MakeExample | None = None,
 ) -> FastAPI:
     """`doorkeeper`: asks every device for a code; without one, whoever reaches it may come in."""
-    app = FastAPI(
-        title="Zesty Grid", version=__version__, openapi_url="/api/openapi.json", docs_url=None, redoc_url=None
-    )
+    app = copy(_routes())
+    app.state, app.user_middleware = State(), []
     app.state.database = database
     app.state.planning = PlanningJobs()
     app.state.make_example = make_example
@@ -80,10 +82,19 @@ def create_application(
     if not database.only_reading:
         with database.transaction() as connection:
             stock_shelf(connection, STARTING_SHELF)
-    install_problem_handlers(app)
     app.add_middleware(CompressAway)
     app.add_middleware(BodyLimit)
     app.add_middleware(BaseHTTPMiddleware, dispatch=guard_for(hosts, doorkeeper))
+    return app
+
+
+@cache
+def _routes() -> FastAPI:
+    """What is the same for every data file; its hundreds of models are built once in a process."""
+    app = FastAPI(
+        title="Zesty Grid", version=__version__, openapi_url="/api/openapi.json", docs_url=None, redoc_url=None
+    )
+    install_problem_handlers(app)
     there = [Depends(address_leads_somewhere)]
     for module in (
         access,
