@@ -10,10 +10,13 @@ from tempfile import TemporaryDirectory
 
 from playwright.sync_api import Page, sync_playwright
 
+sys.path.insert(0, str(Path(__file__).parents[1]))
+
+from tests.ui.conftest import FLAGS
+
 PORT = 8790
 ADDRESS = f"http://127.0.0.1:{PORT}"
 TARGET = Path(__file__).parent / "screenshots"
-FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
 
 
 def wait_for_server() -> None:

@@ -8,8 +8,10 @@ from filelock import FileLock
 from tests.photographs import FOLDER
 
 import zesty_grid
+from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 from zesty_grid.demo.build import build_demo
 from zesty_grid.store.database import Database
+from zesty_grid.store.shelf import stock_shelf
 
 DEMOS = FOLDER.with_name("demos")
 
@@ -24,6 +26,8 @@ def demo_file() -> Path:
                 older.unlink()
             unfinished = kept.with_suffix(".db-unfinished")
             database = Database(unfinished)
+            with database.transaction() as connection:
+                stock_shelf(connection, STARTING_SHELF)
             build_demo(database, lambda _: None)
             with database.connection() as connection:
                 connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")

@@ -28,16 +28,15 @@ def study(database: Database, client: TestClient) -> int:
 
 
 def test_lines_of_photos_say_what_the_photos_say(client, study):
-    photos = made(client.get(f"/api/studies/{study}/photos"))
-    lines = made(client.get(f"/api/studies/{study}/photo-lines"))
-    assert [one["id"] for one in lines] == [one["id"] for one in photos]
-    for line, photo in zip(lines, photos, strict=True):
+    lines = made(client.get(f"/api/studies/{study}/photos"))
+    assert lines
+    for line in lines:
+        photo = made(client.get(f"/api/photos/{line['id']}"))
         assert line["filename"] == photo["filename"]
         assert line["sheet"] == photo["sheet"]["sheet"]["id"]
         assert line["sheet_kind"] == photo["sheet"]["sheet"]["kind"]
         assert (line["accepted"], line["discarded"]) == (photo["accepted"], photo["discarded"])
         assert line["measured"] == len([cell for cell in photo["measurement"]["cells"] if cell["status"] == "measured"])
-        assert made(client.get(f"/api/photos/{line['id']}")) == photo
     assert client.get("/api/photos/9999").status_code == 404
 
 

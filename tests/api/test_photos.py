@@ -184,7 +184,7 @@ def test_drawings_that_cannot_be_measured_are_refused_in_words(client, study, pa
     answer = client.post(f"/api/photos/{photo['id']}/measure", json={"cells": [said]})
     assert answer.status_code == 422
     assert words in answer.text
-    assert client.get(f"/api/studies/{study}/photos").json()[0]["measurement_id"] == (photo["measurement_id"])
+    assert client.get(f"/api/photos/{photo['id']}").json()["measurement_id"] == photo["measurement_id"]
 
 
 def test_a_cell_said_to_be_empty_is_empty(client, study, page):

@@ -6,8 +6,10 @@ from pathlib import Path
 from playwright.sync_api import Page
 
 AXE = Path(__file__).parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
-LOOK = """axe.run(document, {resultTypes: ['violations']}).then(found => found.violations.flatMap(
-  one => one.nodes.map(node => `${one.id}: ${node.html.slice(0, 200)}`)))"""
+# What the colours of the bench can break; the other rules are the same in light and dark.
+OF_COLOURS = ["color-contrast", "link-in-text-block"]
+LOOK = """rules => axe.run(document, {resultTypes: ['violations'], ...(rules && {runOnly: rules})}).then(
+  found => found.violations.flatMap(one => one.nodes.map(node => `${one.id}: ${node.html.slice(0, 200)}`)))"""
 
 
 @cache
@@ -15,8 +17,18 @@ def checker() -> str:
     return AXE.read_text()
 
 
-def violations(page: Page) -> list[str]:
-    """Every rule that is broken, of WCAG and of best practice, with the element that breaks it."""
+def violations(page: Page, rules: list[str] | None = None) -> list[str]:
+    """Every rule that is broken, of WCAG and of best practice, with the element that breaks it; or of some rules."""
     if not page.evaluate("'axe' in window"):
         page.evaluate(checker())
-    return page.evaluate(LOOK)
+    return page.evaluate(LOOK, rules)
+
+
+def violations_in_light_and_dark(page: Page) -> list[str]:
+    page.emulate_media(color_scheme="light")
+    found = violations(page)
+    page.emulate_media(color_scheme="dark")
+    page.wait_for_function("getComputedStyle(document.documentElement).colorScheme === 'dark'")
+    found += [f"dark: {one}" for one in violations(page, OF_COLOURS)]
+    page.emulate_media(color_scheme="light")
+    return found

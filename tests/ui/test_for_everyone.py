@@ -7,7 +7,7 @@ from collections.abc import Iterator
 import pytest
 from fastapi import FastAPI
 from playwright.sync_api import Browser, Page, expect
-from tests.ui.axe_look import violations
+from tests.ui.axe_look import violations, violations_in_light_and_dark
 
 from zesty_grid.api.application import create_application
 from zesty_grid.demo.worked_example import make_worked_example
@@ -79,19 +79,12 @@ def application(example: FastAPI) -> FastAPI:
     return example
 
 
-@pytest.fixture(params=["light", "dark"])
-def bench(request: pytest.FixtureRequest, page: Page) -> str:
-    page.emulate_media(color_scheme=request.param)
-    return str(request.param)
-
-
 def settled(page: Page) -> None:
     page.wait_for_timeout(300)
     page.wait_for_load_state("networkidle")
     expect(page.get_by_role("status").filter(has_text="Fetching")).to_have_count(0)
 
 
-@pytest.mark.usefixtures("bench")
 @pytest.mark.parametrize("part", range(4))
 def test_no_view_breaks_a_rule(page: Page, part: int):
     broken = {}
@@ -99,14 +92,13 @@ def test_no_view_breaks_a_rule(page: Page, part: int):
         page.goto(f"/#/{view}")
         expect(page.get_by_role("heading", level=1)).to_have_count(1)
         settled(page)
-        found = violations(page)
+        found = violations_in_light_and_dark(page)
         if found:
             broken[view] = found
         assert page.title().endswith("· Zesty Grid")
     assert broken == {}
 
 
-@pytest.mark.usefixtures("bench")
 @pytest.mark.parametrize("name", DIALOGS)
 def test_no_dialog_breaks_a_rule(page: Page, name: str):
     view, buttons = DIALOGS[name]
@@ -118,7 +110,7 @@ def test_no_dialog_breaks_a_rule(page: Page, name: str):
     expect(page.get_by_role("dialog").first).to_be_visible()
     page.wait_for_timeout(400)
     settled(page)
-    assert violations(page) == []
+    assert violations_in_light_and_dark(page) == []
 
 
 @pytest.mark.parametrize("width", [390, 360])

@@ -187,7 +187,7 @@ export const useSheets = (id: number) =>
 export const usePhotos = (id: number) =>
   useQuery({
     queryKey: ["study", id, "photos"],
-    queryFn: () => answered(api.GET("/api/studies/{study_id}/photo-lines", at(id))),
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/photos", at(id))),
   });
 
 /** A photo with all that was measured in it. */
@@ -392,6 +392,21 @@ export const useLook = <Given, Got>(run: (given: Given) => Promise<Got>) => useM
 
 /** Puts the worked example into the file, or finds it there. */
 export const useExample = () => useChange(() => answered(api.POST("/api/example")), "studies", "shelf");
+
+/** How far the demo is; once it is made, everything is asked for anew. */
+export function useDemo() {
+  const queries = useQueryClient();
+  return useQuery({
+    queryKey: ["demo"],
+    refetchInterval: (query) => (query.state.data?.being_made ? 700 : false),
+    queryFn: async () => {
+      const before = queries.getQueryData<Schema["DemoBeingMade"]>(["demo"]);
+      const now = await answered(api.GET("/api/demo"));
+      if (before?.being_made && !now.being_made) void queries.invalidateQueries({ queryKey: ["studies"] });
+      return now;
+    },
+  });
+}
 
 /** A change, after which all that it touched is asked for anew. */
 export function useChange<Given, Got>(run: (given: Given) => Promise<Got>, ...changes: Changed[]) {

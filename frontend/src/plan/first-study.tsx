@@ -3,10 +3,11 @@ import Button from "@mui/material/Button";
 import CircularProgress from "@mui/material/CircularProgress";
 import { useState } from "react";
 
-import { useExample } from "../api/hooks";
+import { useDemo, useExample } from "../api/hooks";
 import { BringDialog } from "../bring/bring-dialog";
 import { Word } from "../help/word";
 import { ProblemNote } from "../shell/said";
+import { DemoBeingMade } from "./demo-being-made";
 import { FirstGrid } from "./first-grid";
 import { NewStudyDialog } from "./new-study-dialog";
 
@@ -15,6 +16,8 @@ export function FirstStudy({ onMade }: { onMade: (id: number) => void }) {
   const [naming, setNaming] = useState(false);
   const [bringing, setBringing] = useState(false);
   const example = useExample();
+  const demo = useDemo().data;
+  if (demo?.being_made) return <DemoBeingMade demo={demo} />;
   return (
     <Box
       sx={{

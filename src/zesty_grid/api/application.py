@@ -20,6 +20,7 @@ from zesty_grid.api import (
     cloths,
     compare,
     day_plans,
+    demo,
     dye,
     entering,
     example,
@@ -75,6 +76,7 @@ def create_application(
     app.state.database = database
     app.state.planning = PlanningJobs()
     app.state.make_example = make_example
+    app.state.demo = demo.DemoBeingMade()
     app.state.cloths = ClothOfPhotos()
     app.state.probes = ProbeHub(database)
     app.state.doorkeeper = doorkeeper
@@ -121,6 +123,7 @@ def _routes() -> FastAPI:
         telling_others,
         packages,
         entering,
+        demo,
         example,
         eye,
         today,

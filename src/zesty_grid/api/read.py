@@ -138,13 +138,7 @@ def sheet_as_png(sheet_id: str, store: Store) -> Response:
 
 
 @router.get("/studies/{study_id}/photos")
-def list_photos(study_id: RowId, store: Store) -> list[Photo]:
-    with store.connection() as connection:
-        return readings_store.list_photos(connection, study_id)
-
-
-@router.get("/studies/{study_id}/photo-lines")
-def list_photo_lines(study_id: RowId, store: Store) -> list[PhotoLine]:
+def list_photos(study_id: RowId, store: Store) -> list[PhotoLine]:
     """The photos of a study, the newest first, without what was measured in them."""
     with store.connection() as connection:
         load_study(connection, study_id)

@@ -8,6 +8,7 @@ from concurrent.futures import ProcessPoolExecutor
 from dataclasses import replace
 from datetime import UTC, date, datetime, time, timedelta
 from multiprocessing import get_context
+from threading import Event
 
 import numpy as np
 
@@ -57,8 +58,23 @@ READ_AGAIN_ON = date(2026, 9, 30)
 CELLS_PER_PAGE = 24
 
 
-def build_demo(database: Database, say: Callable[[str], None] = print) -> None:
-    """Fills an empty database; does nothing where there is a study already."""
+class Stopped(Exception):
+    """The application ends while the demo is being made."""
+
+
+def needs_demo(database: Database) -> bool:
+    with database.connection() as connection:
+        return not plan.list_study_ids(connection)
+
+
+def build_demo(
+    database: Database,
+    say: Callable[[str], None] = print,
+    far: Callable[[int, int], None] = lambda photos, of_photos: None,
+    stopped: Event | None = None,
+) -> None:
+    """Fills an empty database; does nothing where there is a study already. `far` is told how many photos are read,
+    and of how many; once `stopped` is set nothing of it is kept."""
     with database.transaction() as connection:
         if plan.list_study_ids(connection):
             return
@@ -72,7 +88,12 @@ def build_demo(database: Database, say: Callable[[str], None] = print) -> None:
         os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
         context = get_context("spawn")
         with ProcessPoolExecutor(2, mp_context=context, initializer=one_thread) as pool:
-            for job, (data, measurement) in zip(jobs, pool.map(take_and_measure, jobs, chunksize=1), strict=True):
+            taken = pool.map(take_and_measure, jobs, chunksize=1)
+            for number, (job, (data, measurement)) in enumerate(zip(jobs, taken, strict=True)):
+                far(number, len(jobs))
+                if stopped is not None and stopped.is_set():
+                    pool.shutdown(cancel_futures=True)
+                    raise Stopped
                 keep_photo(connection, job.study or study_id, job, data, measurement)
         _measure_some(connection, study_id, jobs[0])
         say(f"The demo study is ready: {len(jobs)} photos read.")

@@ -17,12 +17,12 @@ from zesty_grid.api.access import Doorkeeper
 from zesty_grid.api.application import create_application
 from zesty_grid.api.safekeeping import Safekeeping
 from zesty_grid.core.refusal import Refusal
-from zesty_grid.demo.build import build_demo
 from zesty_grid.demo.worked_example import make_worked_example
 from zesty_grid.serving.addresses import THIS_COMPUTER, in_url, is_only_here, own_names
 from zesty_grid.serving.certificate import LocalCertificate, certificate_for
 from zesty_grid.serving.checking import check_apart
 from zesty_grid.serving.collecting import collect_seldom
+from zesty_grid.serving.demo_beside import DemoBeside
 from zesty_grid.standins.probe import start_probes
 from zesty_grid.store.access import codes_in_force, make_code
 from zesty_grid.store.backup_names import default_folder
@@ -93,23 +93,27 @@ def _run(asked: Serving, database: Database, in_use: FileInUse, names: list[str]
     app = create_application(database, hosts, keeper, keeping, make_worked_example)
     for probe in asked.probes:
         app.state.probes.listen(*_host_and_port(probe))
-    if asked.demo and not database.only_reading:
-        build_demo(database, say)
-        app.state.probes.listen(*start_probes())
     if makes:
         keeping.backups.keep_making()
     Thread(target=_load_ahead, daemon=True).start()
     collect_seldom()
     _say_where(address, database, keeper, certificate, say)
-    uvicorn.run(
-        app,
-        host=asked.host,
-        port=asked.port,
-        log_level="warning",
-        server_header=False,
-        ssl_certfile=certificate.certificate if certificate else None,
-        ssl_keyfile=certificate.key if certificate else None,
-    )
+    demo = None
+    if asked.demo and not database.only_reading:
+        demo = DemoBeside(database, app, say, lambda: app.state.probes.listen(*start_probes()))
+    try:
+        uvicorn.run(
+            app,
+            host=asked.host,
+            port=asked.port,
+            log_level="warning",
+            server_header=False,
+            ssl_certfile=certificate.certificate if certificate else None,
+            ssl_keyfile=certificate.key if certificate else None,
+        )
+    finally:
+        if demo is not None:
+            demo.end()
 
 
 def _say_where(

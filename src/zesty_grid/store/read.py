@@ -156,11 +156,6 @@ def load_photo(connection: sqlite3.Connection, photo_id: int) -> Photo:
     return _photo(connection, row)
 
 
-def list_photos(connection: sqlite3.Connection, study_id: int) -> list[Photo]:
-    rows = connection.execute(_PHOTO + "WHERE photo.study_id = ? ORDER BY photo.id DESC", (study_id,))
-    return [_photo(connection, row) for row in rows]
-
-
 def waiting_photos(connection: sqlite3.Connection, study_id: int) -> list[Photo]:
     """Those that were neither accepted nor set aside, the newest first."""
     return [
