@@ -146,47 +146,6 @@ def luminance(colour: str) -> float:
     return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
 
 
-KINDS = [
-    ("Vessels", "vessel", "Preserving pan", {"Litres": "9,5"}, "9.5 L"),
-    ("Heat places", "heat place", "Wood stove", {"Power, W": "3000"}, "3000 W"),
-    ("Scales", "scale", "Letter scale", {"Shows steps of, g": "0.5"}, "steps of 0.5 g"),
-    ("Water", "water", "Rain butt", {"pH": "5.6"}, "pH 5.6"),
-    ("Mordants, adjusters, modifiers", "substance", "Oak gall", {"A level teaspoon, g": "2"}, "2 g a teaspoon"),
-]
-
-
-@pytest.mark.parametrize(("tab", "one", "name", "facts", "shown"), KINDS)
-def test_each_kind_of_thing_is_put_on_the_shelf(page: Page, tab, one, name, facts, shown):
-    page.goto("/#/shelf")
-    page.get_by_role("tab", name=tab).click()
-    page.get_by_role("button", name=f"New {one}").click()
-    dialog = page.get_by_role("dialog")
-    save = dialog.get_by_role("button", name=f"Put the {one} on the Shelf")
-    save.click()
-    expect(dialog.get_by_text("It needs a name.")).to_be_visible()
-    dialog.get_by_label("Name").fill(name)
-    for label, value in facts.items():
-        dialog.get_by_label(label, exact=True).fill(value)
-    save.click()
-    expect(page.get_by_role("button", name=name).locator("..")).to_contain_text(shown)
-    page.reload()
-    page.get_by_label("Find on the Shelf").fill(name)
-    expect(page.get_by_role("button", name=name)).to_be_visible()
-
-
-def test_a_wrong_fact_is_refused_at_its_field_and_stays_typed(page: Page):
-    page.goto("/#/shelf")
-    page.get_by_role("tab", name="Vessels").click()
-    page.get_by_role("button", name="New vessel").click()
-    dialog = page.get_by_role("dialog")
-    dialog.get_by_label("Name").fill("Sieve")
-    dialog.get_by_label("Litres").fill("-2")
-    dialog.get_by_role("button", name="Put the vessel on the Shelf").click()
-    litres = dialog.get_by_label("Litres")
-    expect(litres).to_have_accessible_description(re.compile("greater than 0"))
-    expect(litres).to_have_value("-2")
-
-
 def test_among_many_studies_one_is_found_by_its_words(page: Page, database: Database):
     study, _ = new_study(database, small_plan(name="Weld on wool"))
     with database.transaction() as connection:

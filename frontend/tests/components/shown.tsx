@@ -1,0 +1,65 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { fireEvent, render, screen, waitFor, within } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import type { ReactNode } from "react";
+import { expect } from "vitest";
+
+/** A part of the screen as the application shows it, asking the real server. */
+export function show(part: ReactNode) {
+  const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  render(<QueryClientProvider client={queries}>{part}</QueryClientProvider>);
+}
+
+export const user = userEvent.setup({ delay: null });
+
+type Name = string | RegExp;
+
+export const press = async (name: Name, inside = screen as ReturnType<typeof within>) =>
+  user.click(await inside.findByRole("button", { name }));
+
+/** Writes into a field by its label, over what stood there, and leaves it. */
+export async function fill(label: Name, text: string, inside = screen as ReturnType<typeof within>) {
+  const field = await inside.findByLabelText(label);
+  fireEvent.change(field, { target: { value: text } });
+  fireEvent.blur(field);
+}
+
+/** Waits until words stand on the screen, whatever elements they are spread over. */
+export const says = async (words: string) => waitFor(() => expect(document.body.textContent).toContain(words));
+
+export const dialog = async () => within(await screen.findByRole("dialog"));
+
+const levels = (...keys: string[]) => keys.map((key) => ({ key, label: key[0]?.toUpperCase() + key.slice(1) }));
+const valued = (kind: string, ...values: number[]) =>
+  values.map((value) => ({ key: `${kind}-${value}`, label: `${kind} ${value}`, value }));
+
+/** Two fibres, two mordant routes, one dye, two pH levels, iron: as the tests in Python have it. */
+const SMALL = {
+  name: "Small",
+  question: "Does it work?",
+  factors: [
+    { kind: "fibre", levels: levels("wool", "cotton") },
+    { kind: "mordant", levels: levels("none", "alum-hot") },
+    { kind: "dye", levels: levels("dried-flowers") },
+    { kind: "ph", levels: valued("ph", 4, 9) },
+    { kind: "iron", levels: valued("iron", 0, 1) },
+  ],
+  rows: ["fibre", "mordant"],
+  columns: ["dye", "ph", "iron"],
+  controls: ["undyed"],
+  swatch_mass_g: 6,
+};
+
+/** A small study, made on the server; its number. */
+export async function smallStudy(): Promise<number> {
+  const answer = await fetch(`${window.location.origin}/api/studies`, {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify(SMALL),
+  });
+  return ((await answer.json()) as { id: number }).id;
+}
+
+/** What the server has now. */
+export const stored = async (path: string) =>
+  (await (await fetch(`${window.location.origin}${path}`)).json()) as Record<string, never>;
