@@ -15,6 +15,8 @@ from zesty_grid.core.read.colour_space import xyz_to_lab
 from zesty_grid.core.read.kubelka_munk import absorption_over_scattering, reflectance_of
 from zesty_grid.core.read.patch24 import spectra_to_xyz
 
+pytestmark = pytest.mark.slow
+
 NOISE_DE00 = 0.3
 STRENGTHS = (12.5, 25, 50, 100, 200)
 VALUES = {("strength", f"s{one:g}"): one for one in STRENGTHS} | {("iron", f"i{one:g}"): one for one in (0, 0.5, 1)}

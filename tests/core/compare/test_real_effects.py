@@ -21,6 +21,8 @@ from zesty_grid.core.compare.real_numbers import real_numbers
 from zesty_grid.core.plan.power import detectable_colour_standard_errors
 from zesty_grid.core.refusal import Refusal
 
+pytestmark = pytest.mark.slow
+
 RUNS = depth(100, 400)
 
 

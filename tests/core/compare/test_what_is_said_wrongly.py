@@ -18,6 +18,8 @@ from zesty_grid.core.compare.compared import ComparedSwatch, CompareQuestion
 from zesty_grid.core.compare.real_effects import real_effects
 from zesty_grid.core.compare.real_numbers import real_numbers
 
+pytestmark = pytest.mark.slow
+
 RUNS = depth(40, 120)
 # Six in a hundred, and two standard errors of so many runs.
 MOST = 0.06 * RUNS + 2 * (0.06 * 0.94 * RUNS) ** 0.5

@@ -4,6 +4,7 @@ from dataclasses import replace
 
 import cv2
 import numpy as np
+import pytest
 import segno
 from tests.bench import SMALL, USUAL
 from tests.small_study import planned
@@ -13,6 +14,8 @@ from zesty_grid.core.dye.label_scan import read_labels
 from zesty_grid.core.dye.loading import who_is
 from zesty_grid.core.plan.swatch_codes import label_code_text, swatch_code
 from zesty_grid.core.read.picture import Picture, srgb_linear_by_code
+
+pytestmark = pytest.mark.slow
 
 STUDY = planned(SMALL)
 BENCH = {one.name: one for one in bench_of(STUDY, USUAL)}

@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+from tests.depth import depth
 
 from zesty_grid.core.eye.judging import Judged, judge, just_noticeable
 from zesty_grid.core.eye.tasks import MADE_UP, ROUND, STEPS_DE00, make_round
@@ -10,7 +11,7 @@ from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import hex_to_lab, lab_to_hex, lab_to_lch
 
 
-def tasks(kind: str, rounds: int = 6):
+def tasks(kind: str, rounds: int = depth(2, 6)):
     return [one for seed in range(rounds) for one in make_round(seed) if one.kind == kind]
 
 

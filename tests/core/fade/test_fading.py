@@ -11,6 +11,8 @@ from zesty_grid.core.fade.fading import FadingQuestion, answer_fading
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.refusal import Refusal
 
+pytestmark = pytest.mark.slow
+
 CLOTH = np.array([88.0, 1.0, 9.0])
 WITHIN = (0.1, 0.35, 0.75, 1.0)
 

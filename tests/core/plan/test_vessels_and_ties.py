@@ -3,6 +3,7 @@
 import itertools
 
 import pytest
+from tests.depth import depth
 
 from zesty_grid.core.plan.filling import fewest_vessels
 from zesty_grid.core.plan.giving_ties import give_ties
@@ -49,7 +50,7 @@ def one_slip_apart(a: tuple[int, ...], b: tuple[int, ...]) -> bool:
     return False
 
 
-@pytest.mark.parametrize("swatches", range(1, 6))
+@pytest.mark.parametrize("swatches", range(1, depth(5, 6)))
 def test_one_vessel_gets_the_fewest_knots_of_all_safe_sets(swatches):
     every = [tie for knots in range(1, 6) for tie in ties_with(knots)]
     best = min(

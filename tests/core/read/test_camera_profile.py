@@ -16,6 +16,8 @@ from zesty_grid.standins.camera import Shot
 from zesty_grid.standins.cloth import Cloth
 from zesty_grid.standins.scene import Scene
 
+pytestmark = pytest.mark.slow
+
 SHOT = Shot("B", "daylight D65", width_px=2000, height_px=1500)
 
 

@@ -16,6 +16,8 @@ from zesty_grid.standins.camera import Shot
 from zesty_grid.standins.cloth import Cloth
 from zesty_grid.standins.scene import ChartFault, Scene
 
+pytestmark = pytest.mark.slow
+
 SHEET = lay_out_sheet("WATCH", 2)
 SHOT = Shot(width_px=1800, height_px=1350)
 SOUND = ChartFault()

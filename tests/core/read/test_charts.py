@@ -19,6 +19,8 @@ from zesty_grid.formats.photo import open_photo
 from zesty_grid.standins.camera import Shot
 from zesty_grid.standins.scene import Scene
 
+pytestmark = pytest.mark.slow
+
 SHOT = Shot(width_px=2600, height_px=1950)
 
 

@@ -14,6 +14,8 @@ from zesty_grid.core.read.difference_uncertainty import (
     same_response,
 )
 
+pytestmark = pytest.mark.slow
+
 MOST_FALSE, MOST_MISSED = 0.06, 0.10
 PALE, STRONG = (88.0, 1.0, 12.0), (45.0, 40.0, 30.0)
 

@@ -22,6 +22,8 @@ from zesty_grid.standins.camera import LIGHTS, Shot
 from zesty_grid.standins.cloth import Cloth
 from zesty_grid.standins.scene import Scene
 
+pytestmark = pytest.mark.slow
+
 SHEET = lay_out_sheet("LIGHTS", 24)
 CLOTHS = tuple(Cloth(one.cell, dyed(np.random.default_rng(900 + i)), 0.8) for i, one in enumerate(SHEET.cells))
 TRUE = np.array([true_lab(cloth) for cloth in CLOTHS])

@@ -9,6 +9,8 @@ import pytest
 from tests.depth import depth
 from tests.photo_conditions import CONDITIONS, CellOutcome, look
 
+pytestmark = pytest.mark.slow
+
 SEEDS = depth((310,), (310, 311))
 # Faults of the chart alone that one photo cannot show: they need what is known from before.
 KNOWN_FROM_BEFORE = {"chart yellowed", "chart bleached"}

@@ -20,6 +20,8 @@ from zesty_grid.formats.photo import open_photo
 from zesty_grid.standins.camera import LIGHTS, Shot, rendering_matrix
 from zesty_grid.standins.scene import Scene
 
+pytestmark = pytest.mark.slow
+
 SHEET = lay_out_sheet("JOINED")
 SCENE = Scene(SHEET, cloths_on(SHEET, 71))
 

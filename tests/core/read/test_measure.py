@@ -19,6 +19,8 @@ from zesty_grid.standins.camera import CAMERAS, LIGHTS, Shot
 from zesty_grid.standins.cloth import Cloth
 from zesty_grid.standins.scene import Scene
 
+pytestmark = pytest.mark.slow
+
 SHEET = lay_out_sheet("TEST-7")
 SMALL = Shot(width_px=2400, height_px=1800)
 

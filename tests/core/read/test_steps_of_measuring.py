@@ -28,6 +28,8 @@ from zesty_grid.formats.sheet_page import sheet_image, sheet_pdf
 from zesty_grid.standins.camera import Shot
 from zesty_grid.standins.scene import Scene
 
+pytestmark = pytest.mark.slow
+
 SHEET = lay_out_sheet("STEPS")
 SCALE = 6.0
 

@@ -18,6 +18,8 @@ from zesty_grid.standins.camera import Shot
 from zesty_grid.standins.cloth import Cloth, Motif
 from zesty_grid.standins.scene import Scene
 
+pytestmark = pytest.mark.slow
+
 SHEET = lay_out_sheet("ZONES")
 SHOT = Shot(width_px=3000, height_px=2250, light="daylight D65")
 PRINTS = (("half", 0.5), ("half", 0.3), ("corner", 0.25), ("stripes", 0.4), ("blotches", 0.3), ("half", 0.2))
