@@ -75,7 +75,7 @@ def main() -> None:
             connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
         name = f"version_{newest_version()}"
         (FOLDER / f"{name}.db.gz").write_bytes(gzip.compress(database.path.read_bytes(), 9, mtime=0))
-        (FOLDER / f"{name}.json").write_text(json.dumps(shown(database), indent=1) + "\n")
+        (FOLDER / f"{name}.json").write_text(json.dumps(shown(database)) + "\n")
 
 
 if __name__ == "__main__":
