@@ -22,6 +22,8 @@ from zesty_grid.core.read.difference_uncertainty import Seen, difference_uncerta
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 
+pytestmark = pytest.mark.slow
+
 
 def piece(code, lab, study=1, **levels):
     return Coloured(

@@ -10,6 +10,8 @@ from zesty_grid.core.fade.grey_scale import def_a05, rating_of
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import hex_to_lab, lab_to_hex, lab_to_lch
 
+pytestmark = pytest.mark.slow
+
 
 def tasks(kind: str, rounds: int = depth(2, 6)):
     return [one for seed in range(rounds) for one in make_round(seed) if one.kind == kind]

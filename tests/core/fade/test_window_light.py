@@ -14,6 +14,8 @@ from zesty_grid.core.fade.window_light import dose_in_window, illuminance_lx
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.standins.light_logger import Weather, log_window
 
+pytestmark = pytest.mark.slow
+
 FLAT = Window(tilt_deg=0, glass="none")
 JUNE, DECEMBER = date(2026, 6, 21), date(2026, 12, 21)
 

@@ -20,6 +20,8 @@ from zesty_grid.core.shelf.starting_shelf import MORDANT_ROUTES, STARTING_SHELF
 from zesty_grid.core.weigh.cut_list import cut_list
 from zesty_grid.core.weigh.weighing import weigh_study
 
+pytestmark = pytest.mark.slow
+
 VALUES = {
     "ph": [4, 7, 9, 10.5],
     "strength": [50, 100, 200],

@@ -53,6 +53,7 @@ def ph_of(water: BathWater, **grams_per_l: float) -> float:
     return bath_equilibrium(1, water, solutes).ph
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("water", WATERS, ids=str)
 def test_baths_agree_with_phreeqc_within_a_tenth(phreeqc, water):
     for bath in BATHS:
@@ -100,6 +101,7 @@ DOSES = [
 ]
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(("adjuster", "solute"), DOSES)
 def test_the_dose_brings_the_bath_to_the_target(phreeqc, adjuster, solute):
     name, target = adjuster

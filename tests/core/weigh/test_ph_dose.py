@@ -11,6 +11,8 @@ from zesty_grid.core.weigh.ph_bath import BathWater, PhQuestion, Solute, bath_eq
 from zesty_grid.core.weigh.ph_dose import TwoReadings, next_dose
 from zesty_grid.core.weigh.weighing import weigh_study
 
+pytestmark = pytest.mark.slow
+
 TAP = BathWater(ph=7.5, alkalinity_mg_l_caco3=120)
 
 
