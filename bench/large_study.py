@@ -37,7 +37,7 @@ ASKED = {
     "a study": "",
     "bench": "/dye",
     "log": "/dye/log",
-    "photos": "/photo-lines",
+    "photos": "/photos",
     "sheets": "/sheet-lines",
     "colours": "/colours",
     "trials": "/trials",

@@ -185,7 +185,7 @@ ASKED = {
     "bench": "/api/studies/{study}/dye",
     "log": "/api/studies/{study}/dye/log",
     "readings of a swatch": "/api/studies/{study}/readings?codes={code}",
-    "photos": "/api/studies/{study}/photo-lines",
+    "photos": "/api/studies/{study}/photos",
     "sheets": "/api/studies/{study}/sheet-lines",
     "colours": "/api/studies/{study}/colours",
     "trials": "/api/studies/{study}/trials",

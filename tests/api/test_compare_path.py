@@ -283,7 +283,7 @@ def test_palettes_carry_the_colours_that_were_read(client, study):
     assert svg.count("<rect") == 1
     assert shown in svg
     assert client.get(f"{base}.txt").text.count("\n") == len(study[1])
-    assert client.get(f"{base}.exe").status_code == 422
+    assert client.get(f"{base}.exe").status_code == 404
 
 
 def test_a_make_up_run_fills_the_gap_that_it_mends(client, database):

@@ -51,7 +51,7 @@ def test_lines_of_sheets_say_who_lies_on_them(client, study):
 
 
 def test_a_photo_that_was_measured_waits_until_it_is_accepted_or_set_aside(client, study, database):
-    photo = made(client.get(f"/api/studies/{study}/photo-lines"))[0]["id"]
+    photo = made(client.get(f"/api/studies/{study}/photos"))[0]["id"]
     with database.transaction() as connection:
         assert waiting_photos(connection, study) == []
         # Measured once more: the newest measurement has no readings yet.
@@ -61,7 +61,7 @@ def test_a_photo_that_was_measured_waits_until_it_is_accepted_or_set_aside(clien
             (photo,),
         )
         assert [one.id for one in waiting_photos(connection, study)] == [photo]
-    line = made(client.get(f"/api/studies/{study}/photo-lines"))[0]
+    line = made(client.get(f"/api/studies/{study}/photos"))[0]
     assert (line["accepted"], line["measured"]) == (False, 4)
     made(client.post(f"/api/photos/{photo}/discard", json={"discarded": True}))
     with database.connection() as connection:
@@ -78,5 +78,5 @@ def test_readings_of_some_swatches_are_those_of_all_narrowed(client, study):
 
 
 def test_lists_of_a_study_that_is_not_there_are_not_empty_but_missing(client):
-    for path in ("photo-lines", "sheet-lines", "readings?codes=ACEF"):
+    for path in ("photos", "sheet-lines", "readings?codes=ACEF"):
         assert client.get(f"/api/studies/77/{path}").status_code == 404

@@ -3,7 +3,7 @@
 from functools import cache
 from pathlib import Path
 
-from playwright.sync_api import Page
+from playwright.sync_api import Page, expect
 
 AXE = Path(__file__).parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
 # What the colours of the bench can break; the other rules are the same in light and dark.
@@ -28,7 +28,7 @@ def violations_in_light_and_dark(page: Page) -> list[str]:
     page.emulate_media(color_scheme="light")
     found = violations(page)
     page.emulate_media(color_scheme="dark")
-    page.wait_for_function("getComputedStyle(document.documentElement).colorScheme === 'dark'")
+    expect(page.locator(":root")).to_have_css("color-scheme", "dark")
     found += [f"dark: {one}" for one in violations(page, OF_COLOURS)]
     page.emulate_media(color_scheme="light")
     return found
