@@ -15,7 +15,6 @@ export default defineConfig({
           environmentOptions: { happyDOM: { url: `http://127.0.0.1:${PORT}/` } },
           globalSetup: "tests/components/application.ts",
           setupFiles: "tests/components/before-each.ts",
-          env: { COMPONENTS_PORT: String(PORT) },
           provide: { port: PORT },
           fileParallelism: false,
           testTimeout: 120_000,

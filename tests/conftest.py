@@ -1,6 +1,6 @@
 """A fresh database, the API on it, and photographs from the simulated camera."""
 
-from collections.abc import Callable
+from functools import cache
 from pathlib import Path
 from random import Random
 from tempfile import TemporaryDirectory
@@ -26,29 +26,23 @@ def sheets_are_named_by_their_test(request: pytest.FixtureRequest, monkeypatch: 
     monkeypatch.setattr("zesty_grid.api.read.secrets", Random(request.node.nodeid))
 
 
-@pytest.fixture(scope="session")
+@cache
 def stocked_file() -> bytes:
-    """A file without studies, with the Shelf that comes with the application."""
-    return file_made_by(lambda database: None)
-
-
-def file_made_by(fill: Callable[[Database], object]) -> bytes:
-    """The bytes of a stocked data file after `fill`: made once, and copied for each test."""
+    """A file without studies, with the Shelf that comes with the application; copied for each test."""
     with TemporaryDirectory() as folder:
         made = Database(Path(folder) / "grid.db")
         with made.transaction() as connection:
             stock_shelf(connection, STARTING_SHELF)
-        fill(made)
         with made.connection() as connection:
             connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
         return made.path.read_bytes()
 
 
 @pytest.fixture
-def database(tmp_path: Path, stocked_file: bytes) -> Database:
+def database(tmp_path: Path) -> Database:
     """An empty file with the Shelf that comes with the application."""
     path = tmp_path / "grid.db"
-    path.write_bytes(stocked_file)
+    path.write_bytes(stocked_file())
     return Database(path)
 
 

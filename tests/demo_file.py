@@ -5,13 +5,12 @@ import hashlib
 from pathlib import Path
 
 from filelock import FileLock
+from tests.conftest import stocked_file
 from tests.photographs import FOLDER
 
 import zesty_grid
-from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 from zesty_grid.demo.build import build_demo
 from zesty_grid.store.database import Database
-from zesty_grid.store.shelf import stock_shelf
 
 DEMOS = FOLDER.with_name("demos")
 
@@ -25,9 +24,8 @@ def demo_file() -> Path:
             for older in DEMOS.glob("*.db*"):
                 older.unlink()
             unfinished = kept.with_suffix(".db-unfinished")
+            unfinished.write_bytes(stocked_file())
             database = Database(unfinished)
-            with database.transaction() as connection:
-                stock_shelf(connection, STARTING_SHELF)
             build_demo(database, lambda _: None)
             with database.connection() as connection:
                 connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")

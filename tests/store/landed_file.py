@@ -10,17 +10,15 @@ from pathlib import Path
 from typing import Any
 
 from starlette.testclient import TestClient
-from tests.conftest import ADDRESS
+from tests.conftest import ADDRESS, stocked_file
 from tests.store.rich_study import rich_study
 
 from zesty_grid.api.application import create_application
-from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 from zesty_grid.store.database import Database, newest_version
 from zesty_grid.store.dye import list_entries
 from zesty_grid.store.fade import list_points
 from zesty_grid.store.plan import list_study_ids, list_versions
 from zesty_grid.store.read import list_readings
-from zesty_grid.store.shelf import stock_shelf
 from zesty_grid.store.standing import standing_study
 from zesty_grid.store.worked_again import work_out_again
 
@@ -64,9 +62,9 @@ def shown(database: Database) -> dict[str, Any]:
 
 def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
-        database = Database(Path(folder) / "grid.db")
-        with database.transaction() as connection:
-            stock_shelf(connection, STARTING_SHELF)
+        path = Path(folder) / "grid.db"
+        path.write_bytes(stocked_file())
+        database = Database(path)
         rich_study(database, TestClient(create_application(database), base_url=ADDRESS))
         with database.transaction() as connection:
             work_out_again(connection)

@@ -28,7 +28,7 @@ interface ColourChartProps {
 }
 
 /** Where a colour lies in a plane: a* and b*, or chroma and lightness. */
-export const placeIn = (plane: Plane, lab: Lab): [number, number] => {
+const placeIn = (plane: Plane, lab: Lab): [number, number] => {
   const [l = 0, a = 0, b = 0] = lab;
   return plane === "ab" ? [a, b] : [Math.hypot(a, b), l];
 };

@@ -14,7 +14,7 @@ import { RealView } from "./real-view";
 import { TableView } from "./table-view";
 import { TellView } from "./tell-view";
 
-export interface CompareViewProps {
+interface CompareViewProps {
   study: StudyView;
   chosen: readonly GridCell[];
   choice: CompareChoice;

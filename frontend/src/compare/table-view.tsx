@@ -12,7 +12,7 @@ import { EmptyTable } from "./empty-table";
 import { TablePiece } from "./table-piece";
 import type { Ground, TableState } from "./table-state";
 
-export const GREYS: Record<Ground, { ground: string; ink: string }> = {
+const GREYS: Record<Ground, { ground: string; ink: string }> = {
   light: { ground: "#eeeeee", ink: "#1c1c1c" },
   grey: { ground: "#9a9a9a", ink: "#000000" },
   dark: { ground: "#2b2b2b", ink: "#f5f5f5" },

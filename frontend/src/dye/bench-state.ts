@@ -19,7 +19,7 @@ export interface DyeState {
 }
 
 export const isDone = (one: VesselBench) => Boolean(one.steps[one.steps.length - 1]?.done_at);
-export const isBegun = (one: VesselBench) => one.steps.some((step) => step.begun_at ?? step.done_at);
+const isBegun = (one: VesselBench) => one.steps.some((step) => step.begun_at ?? step.done_at);
 
 /** The first step after the last one that is ticked off. */
 export function nextStep(one: VesselBench): number {

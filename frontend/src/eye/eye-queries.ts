@@ -20,7 +20,7 @@ export const resultOf = (judged: readonly Judged[]) =>
   answered(api.POST("/api/eye/result", { body: { judged: [...judged] } }));
 
 /** What this device knows of the eye in front of it. */
-export interface KeptEye {
+interface KeptEye {
   on: string;
   result: EyeResult;
 }

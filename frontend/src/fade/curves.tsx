@@ -11,7 +11,7 @@ import { COUNTED, digits } from "./fade-words";
 import type { Kind } from "./fade-words";
 
 /** A swatch or a group: its curve, and the stages that were read of it. */
-export interface Series {
+interface Series {
   name: string;
   curve: readonly Schema["CurvePoint"][];
   points: readonly Schema["FadePoint"][];

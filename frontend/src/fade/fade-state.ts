@@ -14,7 +14,7 @@ export const FADE_PARTS = {
   lasting: "What lasts",
   life: "Life",
 } as const;
-export type FadePart = keyof typeof FADE_PARTS;
+type FadePart = keyof typeof FADE_PARTS;
 
 export interface FadeState {
   trials: ReturnType<typeof useTrials>;
@@ -30,7 +30,7 @@ export interface FadeState {
 }
 
 /** How far ahead one looks, and in which places. */
-export interface LifeChoice {
+interface LifeChoice {
   count: number;
   setCount: (count: number) => void;
   place: string;

@@ -1,7 +1,7 @@
 import type { Schema, TrialView } from "../api/client";
 
 export type Kind = TrialView["plan"]["kind"];
-export type Reached = Schema["DoseReached"];
+type Reached = Schema["DoseReached"];
 
 export const KIND_WORDS: Record<Kind, string> = {
   light: "Light",

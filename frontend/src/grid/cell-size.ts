@@ -44,7 +44,7 @@ export function measuresOf(width: number, shape: Shape = SHAPES[0]): CellMeasure
   };
 }
 
-export interface Fitted {
+interface Fitted {
   width: number;
   shape: Shape;
 }

@@ -4,7 +4,7 @@ import type { MouseEvent, PointerEvent, RefObject } from "react";
 import type { Selection } from "./selection";
 
 /** The key of the cell in which something lies. */
-export function cellKeyAt(target: EventTarget): string | null {
+function cellKeyAt(target: EventTarget): string | null {
   return target instanceof Element ? (target.closest<HTMLElement>("[data-cell]")?.dataset["cell"] ?? null) : null;
 }
 

@@ -1,7 +1,7 @@
 import { usePictureUrl } from "../shell/picture-url";
 
 /** A picture of the log, upright and no wider than that many pixels. */
-export const pictureAddress = (study: number, photo: string, width: number) =>
+const pictureAddress = (study: number, photo: string, width: number) =>
   `/api/studies/${study}/dye/photos/${photo}?width=${width}`;
 
 /** A small picture that opens large. */

@@ -2,7 +2,7 @@ import type { StudyPlan } from "../api/client";
 import { keep, keptOver, readKept } from "../shell/kept";
 
 /** What can be undone and redone, kept for this tab, so that a reload does not forget it. Two tabs have each their own. */
-export interface KeptSteps {
+interface KeptSteps {
   /** The version of the study that they lead away from: with another one they would overwrite it unseen. */
   revision: number;
   past: StudyPlan[];
@@ -26,7 +26,7 @@ export function keepSteps(study: number, steps: KeptSteps): void {
 }
 
 /** Changes that wait to be saved. */
-export interface KeptChange {
+interface KeptChange {
   base: StudyPlan;
   mine: StudyPlan;
 }

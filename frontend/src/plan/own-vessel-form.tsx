@@ -10,7 +10,7 @@ import type { Change } from "./change-plan";
 import { KeepOrCancel } from "./keep-or-cancel";
 
 /** The bath that a vessel is a part of. */
-export const bathOf = (vessel: Vessel) => vessel.key.split(":pot-")[0] ?? vessel.key;
+const bathOf = (vessel: Vessel) => vessel.key.split(":pot-")[0] ?? vessel.key;
 
 interface OwnVesselFormProps {
   plan: StudyPlan;

@@ -22,7 +22,7 @@ export type Held =
   | { why: "elsewhere" }
   | { why: "unreachable"; error: unknown };
 
-export interface QueueState {
+interface QueueState {
   saving: boolean;
   waiting: number;
   held: Held | null;

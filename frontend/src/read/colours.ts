@@ -2,7 +2,7 @@ import type { Schema } from "../api/client";
 
 type StudyColours = Schema["StudyColours"];
 export type StateColour = Schema["StateColour"];
-export type SwatchStates = Schema["SwatchStates"];
+type SwatchStates = Schema["SwatchStates"];
 
 /** As it came: the state before any bath. */
 export const AS_IT_CAME = 0;

@@ -3,7 +3,7 @@ import type { Schema } from "../api/client";
 import type { ShelfItem } from "./kinds";
 
 /** What is known so far of a thing: what is not said takes its usual value, and the server checks all of it. */
-export type ItemDraft = Partial<ShelfItem> & Pick<ShelfItem, "kind" | "key" | "name">;
+type ItemDraft = Partial<ShelfItem> & Pick<ShelfItem, "kind" | "key" | "name">;
 type Body = Schema["DyeLot"];
 
 export const addItem = (item: ItemDraft) => answered(api.POST("/api/shelf", { body: item as Body }));

@@ -28,7 +28,7 @@ export interface FieldShape {
   unless?: [string, string];
 }
 
-export interface KindShape {
+interface KindShape {
   title: string;
   one: string;
   list: keyof Shelf;

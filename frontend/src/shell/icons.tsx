@@ -90,14 +90,6 @@ export const Chest = ({ size }: SignProps) => (
   </Sign>
 );
 
-/** An eye, for the trainer. */
-export const Eye = ({ size }: SignProps) => (
-  <Sign size={size}>
-    <path d="M2.500 12c2.500-4 5.500-6 9.500-6s7 2 9.500 6c-2.500 4-5.500 6-9.500 6s-7-2-9.500-6z" />
-    <circle cx="12" cy="12" r="2.800" />
-  </Sign>
-);
-
 /** A drop. */
 export const Drop = ({ size }: SignProps) => (
   <Sign size={size}>

@@ -29,34 +29,9 @@ export const says = async (words: string) => waitFor(() => expect(document.body.
 
 export const dialog = async () => within(await screen.findByRole("dialog"));
 
-const levels = (...keys: string[]) => keys.map((key) => ({ key, label: key[0]?.toUpperCase() + key.slice(1) }));
-const valued = (kind: string, ...values: number[]) =>
-  values.map((value) => ({ key: `${kind}-${value}`, label: `${kind} ${value}`, value }));
-
-/** Two fibres, two mordant routes, one dye, two pH levels, iron: as the tests in Python have it. */
-const SMALL = {
-  name: "Small",
-  question: "Does it work?",
-  factors: [
-    { kind: "fibre", levels: levels("wool", "cotton") },
-    { kind: "mordant", levels: levels("none", "alum-hot") },
-    { kind: "dye", levels: levels("dried-flowers") },
-    { kind: "ph", levels: valued("ph", 4, 9) },
-    { kind: "iron", levels: valued("iron", 0, 1) },
-  ],
-  rows: ["fibre", "mordant"],
-  columns: ["dye", "ph", "iron"],
-  controls: ["undyed"],
-  swatch_mass_g: 6,
-};
-
 /** A small study, made on the server; its number. */
 export async function smallStudy(): Promise<number> {
-  const answer = await fetch(`${window.location.origin}/api/studies`, {
-    method: "POST",
-    headers: { "Content-Type": "application/json" },
-    body: JSON.stringify(SMALL),
-  });
+  const answer = await fetch(`${window.location.origin}/small`, { method: "POST" });
   return ((await answer.json()) as { id: number }).id;
 }
 

@@ -34,14 +34,12 @@ def jobs_of(request: Request) -> PlanningJobs:
 @router.get("/protocol")
 def get_protocol(study_id: RowId, store: Store) -> Protocol:
     with store.connection() as connection:
-        load_study(connection, study_id)
         return load_protocol(connection, study_id)
 
 
 @router.put("/protocol")
 def put_protocol(study_id: RowId, protocol: Protocol, store: Store) -> Protocol:
     with store.transaction() as connection:
-        load_study(connection, study_id)
         save_protocol(connection, study_id, protocol)
         name_planned(connection, study_id)
         return protocol

@@ -61,7 +61,6 @@ def add_bench_entry(study_id: RowId, entry: NewBenchEntry, store: Store) -> Benc
 def look_at_addition(study_id: RowId, asked: AddingTo, store: Store) -> AddingSaid:
     """An addition with its grams worked out, and what will be asked of it; nothing is logged."""
     with store.connection() as connection:
-        load_study(connection, study_id)
         vessel = needed_vessel(connection, study_id, asked.vessel)
         filled = worked_out(asked.addition, load_shelf(connection))
         log = standing_entries(connection, study_id, asked.vessel)
@@ -97,7 +96,6 @@ def keep_photo(study_id: RowId, file: Annotated[UploadFile, File()], store: Stor
     look_over_photo(data)
     digest = hashlib.sha256(data).hexdigest()
     with store.transaction() as connection:
-        load_study(connection, study_id)
         add_photo(connection, digest, data)
     return PhotoKept(photo=digest)
 
@@ -118,7 +116,6 @@ def get_photo(
 def get_notes(study_id: RowId, store: Store) -> list[Note]:
     """Notes and pictures of the study, its levels, swatches, vessels and trials, newest first."""
     with store.connection() as connection:
-        load_study(connection, study_id)
         return notes_in(standing_entries(connection, study_id, kinds=("note",)))
 
 

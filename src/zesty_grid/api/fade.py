@@ -34,7 +34,6 @@ light_router = APIRouter(prefix="/api/light", tags=["fade"])
 @router.get("", response_model=list[TrialView])
 def get_trials(study_id: RowId, store: Store) -> Response:
     with store.connection() as connection:
-        load_study(connection, study_id)
         trials = [
             _with_points(
                 TrialView(
@@ -64,7 +63,6 @@ def _with_points(trial: TrialView, points: list[str]) -> str:
 @router.post("", status_code=201)
 def create_trial(study_id: RowId, plan: TrialPlan, store: Store) -> Created:
     with store.transaction() as connection:
-        load_study(connection, study_id)
         return Created(id=store_fade.add_trial(connection, study_id, plan))
 
 

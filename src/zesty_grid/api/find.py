@@ -7,11 +7,12 @@ import numpy as np
 from fastapi import APIRouter, File, Path, Query, UploadFile
 from fastapi.responses import Response
 
-from zesty_grid.api.answers import FindView, FoundColour, LastsWords
+from zesty_grid.api.answers import FindView, FoundColour
 from zesty_grid.api.read import picture_of_cell
 from zesty_grid.api.shared import Store
 from zesty_grid.core.compare.coloured import Coloured, StateKey, parse_key
 from zesty_grid.core.compare.find import FindQuestion, wanted_lab
+from zesty_grid.core.compare.lasts import LastsWords
 from zesty_grid.core.compare.nearest import Near, nearest
 from zesty_grid.core.compare.recipe import Recipe
 from zesty_grid.core.fade.life import Aged

@@ -13,7 +13,6 @@ from zesty_grid.store.camera_profiles import forget_camera, taught_captures, tea
 from zesty_grid.store.database import Database
 from zesty_grid.store.instruments import keep_instrument_file, list_samples, read_both_ways
 from zesty_grid.store.keeping import must_be_known
-from zesty_grid.store.plan import load_study
 from zesty_grid.store.swatches import codes_of_study
 
 router = APIRouter(prefix="/api/studies/{study_id}/instruments", tags=["read"])
@@ -39,7 +38,6 @@ def keep_file(study_id: RowId, new: NewInstrumentFile, store: Store) -> Accepted
 def list_files(study_id: RowId, store: Store) -> InstrumentView:
     """The files of a study, and how the cameras of all studies compare with instruments."""
     with store.connection() as connection:
-        load_study(connection, study_id)
         files = list_samples(connection, study_id)
         both = read_both_ways(connection)
         taught = taught_captures(connection)
@@ -80,7 +78,6 @@ def _with_use(agreement: Agreement, taught: set[tuple[str, int]]) -> Agreement:
 
 def _look(study_id: int, new: NewInstrumentFile, store: Database) -> InstrumentLook:
     with store.connection() as connection:
-        load_study(connection, study_id)
         codes = codes_of_study(connection, study_id)
     table = read_colour_table(new.content)
     samples = as_named(samples_of(table, codes, new.said), new.named)

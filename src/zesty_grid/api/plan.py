@@ -103,7 +103,6 @@ def try_change(study_id: RowId, plan: StudyPlan, store: Store) -> PlanEffect:
 def list_versions(study_id: RowId, store: Store) -> list[VersionLine]:
     """Every saved version of the plan, the newest first."""
     with store.connection() as connection:
-        studies.load_study(connection, study_id)
         return [
             VersionLine(revision=one.revision, words=one.words, saved_at=datetime.fromisoformat(one.saved_at))
             for one in studies.list_versions(connection, study_id)

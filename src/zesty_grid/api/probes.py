@@ -12,7 +12,6 @@ from zesty_grid.core.dye.dosing import DoseAdvice, chemistry_of, dose_advice
 from zesty_grid.core.dye.watching import Watch, alarms_of, band_of, put_in_by_hand, readings_by_hand
 from zesty_grid.core.record.log import step_times
 from zesty_grid.store.dye import standing_entries
-from zesty_grid.store.plan import load_study
 from zesty_grid.store.probes import hung_probes, list_readings
 from zesty_grid.store.shelf import load_shelf
 
@@ -43,7 +42,6 @@ def watch_bath(study_id: RowId, vessel: str, store: Store, step: str = "") -> Wa
     """The curve of one bath with its band, and what is wrong now."""
     now = datetime.now(UTC)
     with store.connection() as connection:
-        load_study(connection, study_id)
         one = needed_vessel(connection, study_id, vessel)
         log = standing_entries(connection, study_id, vessel)
         probed = list_readings(connection, study_id, vessel, now - SHOWN_FOR)
@@ -60,7 +58,6 @@ def watch_bath(study_id: RowId, vessel: str, store: Store, step: str = "") -> Wa
 def next_dose_for(study_id: RowId, vessel: str, store: Store, step: str = "set-ph") -> DoseAdvice | None:
     """What to give next for the pH of a bath; nothing in a step that sets none."""
     with store.connection() as connection:
-        load_study(connection, study_id)
         one = needed_vessel(connection, study_id, vessel)
         log = standing_entries(connection, study_id, vessel)
         shelf = load_shelf(connection)

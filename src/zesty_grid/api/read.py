@@ -71,7 +71,6 @@ def list_sheets(study_id: RowId, store: Store) -> list[AssignedSheet]:
 def list_sheet_lines(study_id: RowId, store: Store) -> list[SheetLine]:
     """The sheets of a study with who lies on them, without their layouts."""
     with store.connection() as connection:
-        load_study(connection, study_id)
         return readings_store.sheet_lines(connection, study_id)
 
 
@@ -141,7 +140,6 @@ def sheet_as_png(sheet_id: str, store: Store) -> Response:
 def list_photos(study_id: RowId, store: Store) -> list[PhotoLine]:
     """The photos of a study, the newest first, without what was measured in them."""
     with store.connection() as connection:
-        load_study(connection, study_id)
         return readings_store.photo_lines(connection, study_id)
 
 
@@ -206,7 +204,6 @@ def keep_photo_without_sheet(
     data = photo.file.read(MAX_BYTES + 1)
     picture = open_photo(data)
     with store.connection() as connection:
-        load_study(connection, study_id)
         known = _chart_for(connection, chart)
     sheet = no_sheet(_new_sheet_id(), known or patch24())
     measurement = measure_areas(picture, sheet)
@@ -345,7 +342,6 @@ def list_readings(study_id: RowId, store: Store, codes: Codes = "") -> Response:
     """All readings of a study, or those of some of its swatches, oldest first."""
     wanted = codes_in(codes)
     with store.connection() as connection:
-        load_study(connection, study_id)
         found = readings_store.list_readings(connection, study_id, wanted)
         return as_json(list[Reading], found)
 

@@ -8,7 +8,8 @@ from fastapi.responses import FileResponse
 from pydantic import BaseModel
 
 from zesty_grid.core.record.clock import clock_warning
-from zesty_grid.store.backups import Backup, Backups
+from zesty_grid.store.backup_names import Backup
+from zesty_grid.store.backups import Backups
 from zesty_grid.store.database import Database
 from zesty_grid.store.due import newest_moment
 from zesty_grid.store.restoring import restore_into

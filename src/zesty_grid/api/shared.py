@@ -8,7 +8,7 @@ from fastapi.responses import Response
 from pydantic import TypeAdapter
 
 from zesty_grid.core.row_number import RowNumber
-from zesty_grid.store.addresses import must_be_there
+from zesty_grid.store.addresses import ROWS, must_be_there
 from zesty_grid.store.database import Database
 
 
@@ -32,8 +32,9 @@ Store = Annotated[Database, Depends(database_of)]
 
 def address_leads_somewhere(request: Request, store: Store) -> None:
     """Answers 404 for what is not there, before what was sent is looked at."""
-    with store.connection() as connection:
-        must_be_there(connection, request.path_params)
+    if request.path_params.keys() & ROWS.keys():
+        with store.connection() as connection:
+            must_be_there(connection, request.path_params)
 
 
 RowId = Annotated[RowNumber, Path()]

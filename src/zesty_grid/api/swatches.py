@@ -7,7 +7,7 @@ from zesty_grid.core.dye.swatch_record import SwatchRecord
 from zesty_grid.core.read.readings import Reading, ReadingChoice
 from zesty_grid.core.record.states import StudyColours
 from zesty_grid.store.following import follow_readings
-from zesty_grid.store.plan import NotFound, load_study
+from zesty_grid.store.plan import NotFound
 from zesty_grid.store.read import choose_reading, load_reading
 from zesty_grid.store.state_colours import colours_of_study
 from zesty_grid.store.swatch_record import record_of
@@ -19,7 +19,6 @@ router = APIRouter(prefix="/api", tags=["read"])
 def get_colours(study_id: RowId, store: Store) -> StudyColours:
     """The states of every swatch, and the mean colour of each that was read."""
     with store.connection() as connection:
-        load_study(connection, study_id)
         return colours_of_study(connection, study_id)
 
 

@@ -14,7 +14,6 @@ from zesty_grid.core.read.sheet_layout import Paper
 from zesty_grid.formats.laid_table_pdf import laid_table_pdf
 from zesty_grid.store import laid_tables
 from zesty_grid.store.catalogue import coloured_by_key, every_cloth, search_study, seen_of
-from zesty_grid.store.plan import load_study
 
 router = APIRouter(prefix="/api", tags=["tables"])
 
@@ -30,7 +29,6 @@ def coloured_of_study(
     """What has a colour in a study: states, controls, zones, stages of trials; all, or the first
     whose name, state, recipe or colour holds every word of a text."""
     with store.connection() as connection:
-        load_study(connection, study_id)
         found = search_study(connection, study_id, text, set(codes_in(codes)), most)
     return as_json(list[Coloured], found)
 

@@ -21,7 +21,7 @@ from zesty_grid.store.catalogue import every_stage, every_state, every_zone
 from zesty_grid.store.compared_swatches import swatches_looked_at
 from zesty_grid.store.dye import standing_entries
 from zesty_grid.store.fade import list_points
-from zesty_grid.store.plan import level_labels, load_study
+from zesty_grid.store.plan import level_labels
 from zesty_grid.store.standing import standing_study
 from zesty_grid.store.study_facts import one_study
 
@@ -50,7 +50,6 @@ def report_html(study_id: RowId, store: Store) -> Response:
 def numbers(study_id: RowId, store: Store) -> Response:
     """Every colour of the study: states, zones, stages."""
     with store.connection() as connection:
-        load_study(connection, study_id)
         pieces = [
             *every_state(connection, study_id),
             *every_zone(connection, study_id),
@@ -64,7 +63,6 @@ def palette(study_id: RowId, kind: Literal["css", "svg", "txt"], store: Store, c
     """The newest colour of each swatch, or of those that are named."""
     wanted = {code for code in codes.split(",") if code}
     with store.connection() as connection:
-        load_study(connection, study_id)
         newest = _newest(every_state(connection, study_id))
     pieces = [one for one in newest.values() if not wanted or one.code in wanted]
     return _file(PALETTES[kind](pieces), MEDIA[kind], f"palette.{kind}")

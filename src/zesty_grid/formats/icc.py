@@ -4,6 +4,7 @@ import struct
 
 import numpy as np
 
+from zesty_grid.core.read.colour_space import Floats
 from zesty_grid.core.read.picture import Luminances
 
 
@@ -35,7 +36,7 @@ def _tag(profile: bytes, signature: bytes) -> bytes | None:
     return None
 
 
-def _curve(tag: bytes, v: "np.ndarray[tuple[int], np.dtype[np.float64]]"):
+def _curve(tag: bytes, v: Floats) -> Floats | None:
     if tag[:4] == b"curv" and len(tag) >= 12:
         (count,) = struct.unpack_from(">I", tag, 8)
         if count == 0:
@@ -56,7 +57,7 @@ def _curve(tag: bytes, v: "np.ndarray[tuple[int], np.dtype[np.float64]]"):
     return None
 
 
-def _parametric(kind: int, p: list[float], v):
+def _parametric(kind: int, p: list[float], v: Floats) -> Floats:
     g = p[0]
     if kind == 0:
         return v**g

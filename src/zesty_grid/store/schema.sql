@@ -702,90 +702,63 @@ CREATE TABLE change_token (
 ) STRICT;
 CREATE TRIGGER plan_version_insert_changes_its_study AFTER INSERT ON plan_version BEGIN
   INSERT INTO change_token VALUES (NEW.study_id, random())
-    ON CONFLICT DO UPDATE SET token = excluded.token;
-END;
+    ON CONFLICT DO UPDATE SET token = excluded.token; END;
 CREATE TRIGGER study_level_insert_changes_its_study AFTER INSERT ON study_level BEGIN
   INSERT INTO change_token VALUES (NEW.study_id, random())
-    ON CONFLICT DO UPDATE SET token = excluded.token;
-END;
+    ON CONFLICT DO UPDATE SET token = excluded.token; END;
 CREATE TRIGGER protocol_insert_changes_its_study AFTER INSERT ON protocol BEGIN
   INSERT INTO change_token VALUES (NEW.study_id, random())
-    ON CONFLICT DO UPDATE SET token = excluded.token;
-END;
+    ON CONFLICT DO UPDATE SET token = excluded.token; END;
 CREATE TRIGGER schedule_insert_changes_its_study AFTER INSERT ON schedule BEGIN
   INSERT INTO change_token VALUES (NEW.study_id, random())
-    ON CONFLICT DO UPDATE SET token = excluded.token;
-END;
+    ON CONFLICT DO UPDATE SET token = excluded.token; END;
 CREATE TRIGGER guest_insert_changes_its_study AFTER INSERT ON guest BEGIN
   INSERT INTO change_token VALUES (NEW.study_id, random())
-    ON CONFLICT DO UPDATE SET token = excluded.token;
-END;
+    ON CONFLICT DO UPDATE SET token = excluded.token; END;
 CREATE TRIGGER bench_entry_insert_changes_its_study AFTER INSERT ON bench_entry BEGIN
   INSERT INTO change_token VALUES (NEW.study_id, random())
-    ON CONFLICT DO UPDATE SET token = excluded.token;
-END;
+    ON CONFLICT DO UPDATE SET token = excluded.token; END;
 CREATE TRIGGER trial_insert_changes_its_study AFTER INSERT ON trial BEGIN
   INSERT INTO change_token VALUES (NEW.study_id, random())
-    ON CONFLICT DO UPDATE SET token = excluded.token;
-END;
+    ON CONFLICT DO UPDATE SET token = excluded.token; END;
 CREATE TRIGGER sheet_insert_changes_its_study AFTER INSERT ON sheet BEGIN
   INSERT INTO change_token VALUES (NEW.study_id, random())
-    ON CONFLICT DO UPDATE SET token = excluded.token;
-END;
+    ON CONFLICT DO UPDATE SET token = excluded.token; END;
 CREATE TRIGGER photo_insert_changes_its_study AFTER INSERT ON photo BEGIN
   INSERT INTO change_token VALUES (NEW.study_id, random())
-    ON CONFLICT DO UPDATE SET token = excluded.token;
-END;
+    ON CONFLICT DO UPDATE SET token = excluded.token; END;
 CREATE TRIGGER photo_update_changes_its_study AFTER UPDATE ON photo BEGIN
   INSERT INTO change_token VALUES (NEW.study_id, random())
-    ON CONFLICT DO UPDATE SET token = excluded.token;
-END;
+    ON CONFLICT DO UPDATE SET token = excluded.token; END;
 CREATE TRIGGER instrument_file_insert_changes_its_study AFTER INSERT ON instrument_file BEGIN
   INSERT INTO change_token VALUES (NEW.study_id, random())
-    ON CONFLICT DO UPDATE SET token = excluded.token;
-END;
+    ON CONFLICT DO UPDATE SET token = excluded.token; END;
 CREATE TRIGGER study_update_changes_it AFTER UPDATE OF plan, kept_shelf, name, deleted_at ON study BEGIN
-  INSERT INTO change_token VALUES (NEW.id, random())
-    ON CONFLICT DO UPDATE SET token = excluded.token;
-END;
+  INSERT INTO change_token VALUES (NEW.id, random()) ON CONFLICT DO UPDATE SET token = excluded.token; END;
 CREATE TRIGGER trial_entry_changes_its_study AFTER INSERT ON trial_entry BEGIN
   INSERT INTO change_token SELECT study_id, random() FROM trial WHERE id = NEW.trial_id
-    ON CONFLICT DO UPDATE SET token = excluded.token;
-END;
+    ON CONFLICT DO UPDATE SET token = excluded.token; END;
 CREATE TRIGGER light_log_changes_its_study AFTER INSERT ON light_log BEGIN
   INSERT INTO change_token SELECT study_id, random() FROM trial WHERE id = NEW.trial_id
-    ON CONFLICT DO UPDATE SET token = excluded.token;
-END;
+    ON CONFLICT DO UPDATE SET token = excluded.token; END;
 CREATE TRIGGER measurement_changes_its_study AFTER INSERT ON measurement BEGIN
   INSERT INTO change_token SELECT study_id, random() FROM photo WHERE id = NEW.photo_id
-    ON CONFLICT DO UPDATE SET token = excluded.token;
-END;
+    ON CONFLICT DO UPDATE SET token = excluded.token; END;
 CREATE TRIGGER reading_changes_its_studies AFTER INSERT ON reading BEGIN
   INSERT INTO change_token SELECT study_id, random() FROM study_swatch WHERE swatch_id = NEW.swatch_id
-    ON CONFLICT DO UPDATE SET token = excluded.token;
-END;
+    ON CONFLICT DO UPDATE SET token = excluded.token; END;
 CREATE TRIGGER instrument_sample_changes_its_studies AFTER INSERT ON instrument_sample BEGIN
   INSERT INTO change_token SELECT study_id, random() FROM study_swatch WHERE swatch_id = NEW.swatch_id
-    ON CONFLICT DO UPDATE SET token = excluded.token;
-END;
+    ON CONFLICT DO UPDATE SET token = excluded.token; END;
 CREATE TRIGGER reading_choice_changes_its_studies AFTER INSERT ON reading_choice BEGIN
   INSERT INTO change_token SELECT study_id, random() FROM study_swatch
     WHERE swatch_id = (SELECT swatch_id FROM reading WHERE id = NEW.reading_id)
-    ON CONFLICT DO UPDATE SET token = excluded.token;
-END;
+    ON CONFLICT DO UPDATE SET token = excluded.token; END;
 CREATE TRIGGER shelf_item_insert_changes_the_shelf AFTER INSERT ON shelf_item BEGIN
-  INSERT INTO change_token VALUES (0, random())
-    ON CONFLICT DO UPDATE SET token = excluded.token;
-END;
+  INSERT INTO change_token VALUES (0, random()) ON CONFLICT DO UPDATE SET token = excluded.token; END;
 CREATE TRIGGER shelf_item_update_changes_the_shelf AFTER UPDATE ON shelf_item BEGIN
-  INSERT INTO change_token VALUES (0, random())
-    ON CONFLICT DO UPDATE SET token = excluded.token;
-END;
+  INSERT INTO change_token VALUES (0, random()) ON CONFLICT DO UPDATE SET token = excluded.token; END;
 CREATE TRIGGER shelf_item_delete_changes_the_shelf AFTER DELETE ON shelf_item BEGIN
-  INSERT INTO change_token VALUES (0, random())
-    ON CONFLICT DO UPDATE SET token = excluded.token;
-END;
+  INSERT INTO change_token VALUES (0, random()) ON CONFLICT DO UPDATE SET token = excluded.token; END;
 CREATE TRIGGER cloth_reading_changes_the_shelf AFTER INSERT ON cloth_reading BEGIN
-  INSERT INTO change_token VALUES (0, random())
-    ON CONFLICT DO UPDATE SET token = excluded.token;
-END;
+  INSERT INTO change_token VALUES (0, random()) ON CONFLICT DO UPDATE SET token = excluded.token; END;

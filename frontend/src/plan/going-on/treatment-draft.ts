@@ -5,7 +5,7 @@ import { asLevelValue } from "../levels";
 import { durationWords, typedMinutes } from "../../shell/durations";
 
 export type Treatment = Schema["Treatment"];
-export type TreatmentKind = Treatment["kind"];
+type TreatmentKind = Treatment["kind"];
 
 /** A treatment while it is typed: all of it is text. */
 export interface TreatmentDraft {

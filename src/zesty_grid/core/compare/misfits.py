@@ -8,12 +8,11 @@ from scipy.stats import chi2
 from zesty_grid.core.compare.between import Foreteller
 from zesty_grid.core.compare.compared import ComparedSwatch
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.power import DIRECTIONS
+from zesty_grid.core.plan.power import DIRECTIONS, SIGNIFICANCE
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import Floats, lab_to_hex
 
 # By chance one study in twenty has a swatch that is named here.
-SIGNIFICANCE = 0.05
 
 
 class Misfit(Frozen):

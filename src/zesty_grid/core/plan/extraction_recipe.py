@@ -6,10 +6,9 @@ from pydantic import Field, model_validator
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.shelf.items import Key, Minutes, Temperature
-from zesty_grid.core.weigh.working import duration_words
+from zesty_grid.core.weigh.working import DAY_MIN, duration_words
 
 MOST_ROUNDS = 14
-DAY_MIN = 24 * 60
 
 
 class ExtractionRecipe(Frozen):

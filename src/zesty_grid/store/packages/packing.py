@@ -9,7 +9,8 @@ from zesty_grid.core.plan.factors import FactorKind
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.store.packages.answers import cells_of, effects_of, factors_of
 from zesty_grid.store.packages.codes import with_codes, with_logs
-from zesty_grid.store.packages.held import HELD, Held, HeldTable
+from zesty_grid.store.packages.held import HELD
+from zesty_grid.store.packages.held_table import Held, HeldTable
 from zesty_grid.store.packages.names import Names, light_name, names_of
 from zesty_grid.store.plan import list_study_ids
 from zesty_grid.store.relatives import studies_after, studies_before

@@ -6,7 +6,8 @@ from typing import Any, NamedTuple
 
 from zesty_grid.core.record.taken_in import HowTaken
 from zesty_grid.core.refusal import Refusal
-from zesty_grid.store.packages.held import HELD, HeldTable
+from zesty_grid.store.packages.held import HELD
+from zesty_grid.store.packages.held_table import HeldTable
 
 Row = Mapping[str, Any]
 RowKey = tuple[Any, ...]

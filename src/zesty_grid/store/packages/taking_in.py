@@ -13,7 +13,8 @@ from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.store.packages.codes import as_text, with_codes, with_logs
 from zesty_grid.store.packages.giving_codes import codes_here, serials_for
-from zesty_grid.store.packages.held import HELD, Held, HeldTable
+from zesty_grid.store.packages.held import HELD
+from zesty_grid.store.packages.held_table import Held, HeldTable
 from zesty_grid.store.packages.names import OF_A_STUDY, Names, light_name, names_of
 from zesty_grid.store.packages.packing import recorded_rows
 from zesty_grid.store.packages.same_rows import Comparison, compared, row_key, study_of
