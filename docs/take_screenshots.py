@@ -1,6 +1,7 @@
 """Takes the pictures in docs/screenshots from the demo data."""
 
 import json
+import shutil
 import subprocess
 import sys
 import time
@@ -8,10 +9,11 @@ import urllib.request
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Page, expect, sync_playwright
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
+from tests.demo_file import demo_file
 from tests.ui.conftest import FLAGS
 
 PORT = 8790
@@ -84,6 +86,8 @@ def shoot(page: Page, name: str, path: str) -> None:
     if name == "compare-find":
         page.get_by_role("list", name="Nearest colours").wait_for()
     page.wait_for_timeout(400)
+    expect(page.get_by_role("status").filter(has_text="Fetching")).to_have_count(0, timeout=60_000)
+    page.wait_for_load_state("networkidle")
     page.screenshot(path=TARGET / f"{name}.png")
 
 
@@ -91,6 +95,7 @@ def main() -> None:
     with TemporaryDirectory() as folder, sync_playwright() as playwright:
         command = [sys.executable, "-m", "zesty_grid.cli", "serve", "--demo"]
         data = str(Path(folder) / "demo.db")
+        shutil.copyfile(demo_file(), data)
         server = subprocess.Popen([*command, "--data", data, "--port", str(PORT)])
         try:
             wait_for_server()
