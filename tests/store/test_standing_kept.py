@@ -1,6 +1,7 @@
 """A study that stands is worked out once until it changes, and never shown as it was before."""
 
 from concurrent.futures import ThreadPoolExecutor
+from dataclasses import replace
 from threading import Event
 
 import pytest
@@ -16,6 +17,15 @@ from zesty_grid.store.kept import Kept
 from zesty_grid.store.logging import log_entry
 from zesty_grid.store.probes import Hung, add_reading
 from zesty_grid.store.standing import StandingStudy, standing_study
+
+
+CHANGES: list[dict] = [
+    {"name": "Another"},
+    {"replicates": 2},
+    {"factors": small_plan()["factors"][:-1], "columns": ["ph"], "rows": ["fibre", "mordant", "dye"]},
+    {"left_out": ["fibre=wool;mordant=alum-hot;dye=dried-flowers;ph=ph-4;iron=iron-1"]},
+    {"order_seed": 7},
+]
 
 
 def name_of(database: Database, study: int) -> str:
@@ -110,6 +120,21 @@ def test_every_write_is_seen_at_once_also_that_of_another_opening(database: Data
         writer = (database, other)[number % 2]
         rename(writer, study, f"Name {number}")
         assert name_of(database, study) == name_of(other, study) == f"Name {number}"
+
+
+@pytest.mark.parametrize("change", CHANGES, ids=lambda change: next(iter(change)))
+def test_what_a_saved_plan_answers_is_what_is_loaded_after_it(database: Database, change: dict):
+    study, _ = new_study(database, small_plan())
+    with database.transaction() as connection:
+        now = standing_study(connection, study)
+        plan = StudyPlan.model_validate(now.plan.model_dump() | change)
+        answered = save_plan(connection, study, now.stored.revision, plan)
+    loaded = standing(Database(database.path), study)
+    assert loaded is not answered
+    # Names of baths are given when it is saved; those of the bench are compared below.
+    assert replace(loaded.planned, taken=answered.planned.taken) == answered.planned
+    assert (loaded.stored, loaded.runs, loaded.protocol) == (answered.stored, answered.runs, answered.protocol)
+    assert loaded.bench == answered.bench
 
 
 def test_a_write_that_is_taken_back_leaves_what_was_there(database: Database):

@@ -18,7 +18,7 @@ from zesty_grid.core.record.taken import NamedVessel
 from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.store.plan import StoredStudy, insert_plan, load_study, update_plan
 from zesty_grid.store.runs import list_runs, open_runs, save_planned
-from zesty_grid.store.standing import StandingStudy, named_elsewhere, planned_study, standing_study, study_shelf
+from zesty_grid.store.standing import StandingStudy, named_elsewhere, standing_as, standing_study, study_shelf
 from zesty_grid.store.swatches import insert_swatches, load_by_code, next_serial, save_guests, save_places, ties_in_work
 
 
@@ -72,14 +72,16 @@ def try_plan(connection: sqlite3.Connection, study_id: int, plan: StudyPlan) -> 
 
 def name_planned(connection: sqlite3.Connection, study_id: int) -> StandingStudy:
     """Names the vessels that are ahead after plan or record has changed what is ahead."""
-    standing = standing_study(connection, study_id)
-    ahead = [one.vessel for one in standing.bench if not one.begun]
-    save_planned(connection, study_id, (_named(vessel) for vessel in ahead))
+    return _name(connection, standing_study(connection, study_id))
+
+
+def _name(connection: sqlite3.Connection, standing: StandingStudy) -> StandingStudy:
+    save_planned(connection, standing.stored.id, map(_named, standing.prepared.vessels))
     return standing
 
 
 def _tried(connection: sqlite3.Connection, stored: StoredStudy, plan: StudyPlan) -> Tried:
-    before = planned_study(connection, stored)
+    before = standing_study(connection, stored.id).planned
     own = {swatch.code: swatch for swatch in before.swatches}
     elsewhere = load_by_code(connection, named_elsewhere(plan, set(own)))
     treated = {code for treatment in plan.treatments for code in treatment.swatches}
@@ -109,7 +111,9 @@ def _place(connection: sqlite3.Connection, stored: StoredStudy, tried: Tried) ->
     save_guests(connection, stored.id, tried.after.guests)
     if tried.placement.new:
         _give_out(connection, stored.id, tried)
-    return name_planned(connection, stored.id)
+    are_the_same = [s.code for s in tried.before.swatches] == [s.code for s in tried.after.swatches]
+    standing = standing_as(connection, stored, tried.after) if are_the_same else standing_study(connection, stored.id)
+    return _name(connection, standing)
 
 
 def _give_out(connection: sqlite3.Connection, study_id: int, tried: Tried) -> None:

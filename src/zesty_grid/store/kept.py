@@ -18,7 +18,7 @@ class Kept(Generic[Found]):
     """The answers that were asked for last, by what they depend on and a key; nobody changes what is given.
 
     Each study and the Shelf have a token in the file that every write of theirs changes (`change_token`). Two who
-    ask at the same time wait for one answer. Within a transaction nothing is kept: it may never be written.
+    ask at the same time wait for one answer. Once a transaction has written nothing is kept: it may be taken back.
     """
 
     def __init__(self, most: int) -> None:
@@ -47,7 +47,8 @@ class Kept(Generic[Found]):
         key: object,
         work_out: Callable[[], Found],
     ) -> Found:
-        if connection.in_transaction or not isinstance(connection, FileConnection):
+        has_written = connection.in_transaction and connection.total_changes > 0
+        if has_written or not isinstance(connection, FileConnection):
             return work_out()
         name = (key, *map(tuple, connection.execute(tokens, values)))
         with self._lock:

@@ -4,7 +4,7 @@ import sqlite3
 from dataclasses import dataclass
 from functools import cached_property
 
-from zesty_grid.core.dye.bench import bench_of
+from zesty_grid.core.dye.bench import Prepared, bench_of, prepare
 from zesty_grid.core.dye.protocol import Protocol
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.sources import source_codes, with_source_cloth
@@ -60,9 +60,14 @@ class StandingStudy:
         return vessels_of(self.planned)
 
     @cached_property
+    def prepared(self) -> Prepared:
+        """Every bath that has not begun, with those for scouring and extracting, and what goes in."""
+        return prepare(self.planned, self.protocol, self.begun, self.ahead)
+
+    @cached_property
     def bench(self) -> list[BenchVessel]:
         """Every vessel: those begun as they were kept, the rest as planned."""
-        return bench_of(self.planned, self.protocol, self.begun, self.last_run, self.ahead)
+        return bench_of(self.planned, self.protocol, self.begun, self.last_run, self.prepared)
 
 
 _kept: Kept[StandingStudy] = Kept(MOST_KEPT)
@@ -76,12 +81,17 @@ def standing_study(connection: sqlite3.Connection, study_id: int) -> StandingStu
 
 def _standing(connection: sqlite3.Connection, study_id: int) -> StandingStudy:
     stored = load_study(connection, study_id)
+    return standing_as(connection, stored, planned_study(connection, stored))
+
+
+def standing_as(connection: sqlite3.Connection, stored: StoredStudy, planned: PlannedStudy) -> StandingStudy:
+    """With what is planned known already."""
     return StandingStudy(
         stored=stored,
-        planned=planned_study(connection, stored),
-        runs=list_runs(connection, study_id),
-        last_run=last_runs(connection, study_id),
-        protocol=load_protocol(connection, study_id),
+        planned=planned,
+        runs=list_runs(connection, stored.id),
+        last_run=last_runs(connection, stored.id),
+        protocol=load_protocol(connection, stored.id),
     )
 
 

@@ -1,6 +1,7 @@
 """All that is done at the bench for a study: what has begun as it was, and what is planned."""
 
 from collections.abc import Iterable, Mapping, Sequence
+from typing import NamedTuple
 
 from zesty_grid.core.dye.iron_limits import iron_limits
 from zesty_grid.core.dye.preparing import extract_amounts, extract_vessels, extraction_of, scour_amounts, scour_vessels
@@ -23,34 +24,51 @@ from zesty_grid.core.weigh.pieces_in import alum_comes_in, classes_in, is_glass,
 Order = tuple[int, int, bool, int, int]
 
 
-def bench_of(
-    study: PlannedStudy,
-    protocol: Protocol,
-    begun: Iterable[BenchVessel] = (),
-    last_run: Mapping[str, str] | None = None,
-    ahead: list[Vessel] | None = None,
-) -> list[BenchVessel]:
-    """Every vessel in the order of the work: those begun as they were kept, the rest as planned.
+class Prepared(NamedTuple):
+    """The vessels that have not begun, in the order of the work, and what goes into each, by name; `of_extract`:
+    what each extract is made of, `draws`: from which extract a vessel draws, `standing_in`: in which water."""
 
-    `last_run` names the vessel of this study in which each swatch was last, by code; `ahead` are
-    the vessels of the plan, where they are known already.
-    """
-    kept = list(begun)
+    vessels: list[Vessel]
+    amounts: dict[str, VesselAmounts]
+    of_extract: dict[str, Extraction]
+    draws: dict[str, str]
+    standing_in: dict[str, WaterBath]
+
+
+def prepare(
+    study: PlannedStudy, protocol: Protocol, begun: Sequence[BenchVessel] = (), ahead: list[Vessel] | None = None
+) -> Prepared:
+    """`ahead` are the vessels of the plan, where they are known already; scours and extracts come to them."""
     plan, shelf = study.plan, study.shelf
     vessels = vessels_of(study) if ahead is None else ahead
     weighed = [weigh_vessel(plan, vessel, shelf) for vessel in vessels]
-    drawn = draw_extracts(vessels, weighed, shelf, liquors_of(kept))
-    scours = scour_vessels(study) if protocol.scour and (vessels or kept) else []
+    drawn = draw_extracts(vessels, weighed, shelf, liquors_of(begun))
+    scours = scour_vessels(study) if protocol.scour and (vessels or begun) else []
     extracts = extract_vessels(drawn.extractions, shelf, study.taken)
     of_extract = {one.name: extraction_of(one, drawn.extractions) for one in extracts}
     amounts: dict[str, VesselAmounts] = {own.vessel: own for own in drawn.amounts}
     amounts |= {one.name: scour_amounts(one, plan.liquor_ratio_ml_per_g) for one in scours}
     amounts |= {one.name: extract_amounts(one, of_extract[one.name], plan, shelf) for one in extracts}
     every = sorted([*scours, *extracts, *vessels], key=lambda one: order_of(study, one))
-    draws = drawn.from_begun | _draws_from(of_extract)
-    before = _before_each(every, [one.vessel for one in kept], last_run or {}, draws)
-    goes_on = _going_on(every)
     standing_in = {name: one for one in water_baths(vessels, shelf) for name in one.vessels}
+    return Prepared(every, amounts, of_extract, drawn.from_begun | _draws_from(of_extract), standing_in)
+
+
+def bench_of(
+    study: PlannedStudy,
+    protocol: Protocol,
+    begun: Sequence[BenchVessel] = (),
+    last_run: Mapping[str, str] | None = None,
+    prepared: Prepared | None = None,
+) -> list[BenchVessel]:
+    """Every vessel in the order of the work: those begun as they were kept, the rest as planned.
+
+    `last_run` names the vessel of this study in which each swatch was last, by code; `prepared` is given where it
+    is known already.
+    """
+    every, amounts, of_extract, draws, standing_in = prepared or prepare(study, protocol, begun)
+    before = _before_each(every, [one.vessel for one in begun], last_run or {}, draws)
+    goes_on = _going_on(every)
     planned = [
         _planned(
             study,
@@ -65,7 +83,7 @@ def bench_of(
         )
         for vessel in every
     ]
-    return sorted([*kept, *planned], key=lambda one: order_of(study, one.vessel, one.begun))
+    return sorted([*begun, *planned], key=lambda one: order_of(study, one.vessel, one.begun))
 
 
 def liquors_of(begun: Iterable[BenchVessel]) -> list[Liquor]:

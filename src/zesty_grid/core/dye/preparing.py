@@ -14,7 +14,7 @@ from zesty_grid.core.plan.vessel import Vessel, fits
 from zesty_grid.core.plan.vessels import vessels_of_bath
 from zesty_grid.core.record.swatch import Swatch
 from zesty_grid.core.record.taken import Taken, names_for
-from zesty_grid.core.shelf.items import FibreClass, ShelfVessel
+from zesty_grid.core.shelf.items import Fibre, FibreClass, ShelfVessel
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.amounts import DETERGENT_ML_PER_L, VesselAmounts
 from zesty_grid.core.weigh.extraction import Extraction
@@ -83,14 +83,14 @@ def scour_vessels(study: PlannedStudy) -> list[Vessel]:
     Pieces that were in a bath already, and cloth of earlier swatches, are clean.
     """
     found: dict[str, list[Swatch]] = {}
+    of_fibre: dict[str, str] = {}
     for swatch in study.planned:
         clean = study.taken.been_in(swatch.code) or SCOURED in study.taken.past_of(swatch.code)
         if swatch.parent or clean or _is_source(study, swatch):
             continue
-        fibre = study.shelf.fibre(swatch.fibre)
-        kind: FibreClass = fibre.fibre_class if fibre else "cellulose"
-        scour = next(one for one in SCOURS if kind in one.classes)
-        found.setdefault(scour.key, []).append(swatch)
+        if swatch.fibre not in of_fibre:
+            of_fibre[swatch.fibre] = _scour_for(study.shelf.fibre(swatch.fibre)).key
+        found.setdefault(of_fibre[swatch.fibre], []).append(swatch)
     vessels: list[Vessel] = []
     for scour in SCOURS:
         if scour.key in found:
@@ -103,6 +103,11 @@ def scour_vessels(study: PlannedStudy) -> list[Vessel]:
             )
             vessels += vessels_of_bath(study, bath, found[scour.key])
     return _named(vessels, "scour", study.taken)
+
+
+def _scour_for(fibre: Fibre | None) -> Scour:
+    kind: FibreClass = fibre.fibre_class if fibre else "cellulose"
+    return next(one for one in SCOURS if kind in one.classes)
 
 
 def _is_source(study: PlannedStudy, swatch: Swatch) -> bool:

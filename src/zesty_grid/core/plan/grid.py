@@ -71,15 +71,17 @@ def grid_of(study: PlannedStudy) -> Grid:
                     added=swatch.added,
                     larger=swatch.larger,
                 )
+    keyed = [(cell, cloth_key(cell)) for cell in (*study.cells, *unplanned.values())]
     cells = [
         GridCell(
             **dict(cell),
-            swatches=tuple(stands.get(cloth_key(cell), ())) if _is_there(cell) else (),
-            meant=tuple(meant.get(cloth_key(cell), ())),
-            planned=cloth_key(cell) in planned_keys,
+            # A zone that is left out lies on no cloth; a whole cell that is may still hold swatches.
+            swatches=tuple(stands.get(key, ())) if cell.included or key == cell.key else (),
+            meant=tuple(meant.get(key, ())),
+            planned=key in planned_keys,
             zone=zone_words(study.plan, cell.levels),
         )
-        for cell in (*study.cells, *unplanned.values())
+        for cell, key in keyed
     ]
     own = {swatch.code for swatch in study.swatches}
     cells += [
@@ -93,14 +95,10 @@ def grid_of(study: PlannedStudy) -> Grid:
     return Grid(factors=tuple(factors), rows=study.plan.rows, columns=(*study.plan.columns, *extra), cells=tuple(cells))
 
 
-def _is_there(cell: Cell) -> bool:
-    """A zone that is left out lies on no cloth; a whole cell that is may still hold swatches."""
-    return cell.included or cloth_key(cell) == cell.key
-
-
 def _factors(study: PlannedStudy, crossed: list[GridCell]) -> list[GridFactor]:
     found = []
-    for kind in FACTOR_ORDER:
+    kinds = {factor.kind for factor in study.plan.factors}.union(*(cell.levels for cell in crossed))
+    for kind in (kind for kind in FACTOR_ORDER if kind in kinds):
         planned = study.plan.factor(kind)
         levels = [
             GridLevel(key=level.key, label=level.label, planned=True) for level in (planned.levels if planned else ())

@@ -1,6 +1,7 @@
 """Pieces dealt into vessels: how many it takes, who goes where, and how much bath that is."""
 
 from dataclasses import dataclass, field
+from functools import cached_property
 from random import Random
 
 from zesty_grid.core.plan.bath import Bath
@@ -22,6 +23,19 @@ class Group:
     replicate: int | None
     swatches: list[Swatch] = field(default_factory=list)
     minutes: dict[str, int] = field(default_factory=dict)
+
+    @cached_property
+    def masses_g(self) -> list[float]:
+        """Once all are there."""
+        return [swatch.mass_g for swatch in self.swatches]
+
+    @cached_property
+    def are_unlike(self) -> bool:
+        return len(set(self.masses_g)) > 1
+
+    @cached_property
+    def dry_fibre_g(self) -> float:
+        return sum(self.masses_g)
 
 
 def _by_hand(study: PlannedStudy, group: Group) -> OwnVessel | None:
@@ -125,15 +139,15 @@ def _vessel(
     """One of the `parts` vessels of a bath; it has no name and no place in the order yet."""
     run = f", run {group.replicate}" if group.replicate else ""
     swatches = [group.swatches[i] for i in numbers]
-    if parts > 1 and len({swatch.mass_g for swatch in group.swatches}) > 1:
+    if parts > 1 and group.are_unlike:
         Random(f"{study.plan.order_seed}:{group.bath.key}:{part}").shuffle(swatches)
     split = f", pot {part} of {parts}" if parts > 1 else ""
-    facts = group.bath.model_dump()
+    facts = dict(group.bath)
     facts["key"] = group.bath.key if part == 1 else f"{group.bath.key}:pot-{part}"
     facts["title"] = f"{group.bath.title}{run}{split}"
     mass_g, words = dry_fibre(swatches)
     own = study.shelf.vessel(on_shelf or "")
-    share = mass_g / sum(swatch.mass_g for swatch in group.swatches)
+    share = mass_g / group.dry_fibre_g
     for dose in ("dose_g", "iron_g"):
         facts[dose] = facts[dose] and facts[dose] * share
     outs, longest = _outs(group, swatches)

@@ -76,6 +76,9 @@ def number_of_vessels(study: PlannedStudy) -> int:
     return sum(len(loads_of(study, group)) for group in _groups(study))
 
 
+ZONED = ("zones", "yes")
+
+
 def _groups(study: PlannedStudy) -> list[Group]:
     found: dict[str, Group] = {}
     plan = study.plan
@@ -85,38 +88,40 @@ def _groups(study: PlannedStudy) -> list[Group]:
     ahead: dict[object, list[Bath]] = {}
     treatments = [treatment_bath(one, study.shelf) for one in plan.treatments]
     named = [frozenset(one.swatches) for one in plan.treatments]
-    apart = plan.replicate_vessels == "apart"
+    apart = plan.replicate_vessels == "apart" and plan.replicates > 1
+    one_vessel = plan.taken_out == "one vessel"
     inside = study.planned
     there = {swatch.code for swatch in inside}
     # Swatches that the plan no longer has, and those of other studies, may still go on.
     inside = [*inside, *(s for s in study.by_code.values() if s.code not in there)]
+    taken = study.taken
     for swatch in inside:
+        is_there = swatch.code in there
         what: tuple[tuple[str, str], ...] | None = None
-        if swatch.code in there:
+        if is_there:
             levels = study.levels(swatch)
-            what = tuple((kind, key) for kind, key in levels.items() if kind != "fibre")
             with_zones = zones and swatch.control is None
-            what = (*what, ("zones", "yes")) if with_zones else what
+            what = tuple(one for one in levels.items() if one[0] != "fibre") + ((ZONED,) if with_zones else ())
             if what not in known:
                 known[what] = baths_of(plan, levels, study.shelf, with_zones)
         own = tuple(i for i, codes in enumerate(named) if swatch.code in codes)
-        run = swatch.replicate if apart and plan.replicates > 1 and swatch.code in there else None
-        taken = study.taken
         past, been = taken.past_of(swatch.code), taken.been_in(swatch.code)
-        if (what, own, past, been) not in ahead:
+        stands = (what, own, past, been)
+        baths = ahead.get(stands)
+        if baths is None:
             every = [*(known[what] if what is not None else ()), *(treatments[i] for i in own)]
-            ahead[what, own, past, been] = bath_left(every, past, been)
-        for bath in ahead[what, own, past, been]:
+            baths = ahead[stands] = bath_left(every, past, been)
+        run = swatch.replicate if apart and is_there else None
+        for bath in baths:
             of_run = None if bath.treatment else run
             key = bath.key if of_run in (None, 1) else f"{bath.key}:run-{of_run}"
             group = found.get(key)
             if group is None:
-                bath = bath.model_copy(update={"key": key})
-                group = found[key] = Group(bath, of_run)
+                group = found[key] = Group(bath.model_copy(update={"key": key}), of_run)
             if bath.has_iron and not group.bath.has_iron:
                 # One that brings iron makes it an iron bath for all.
                 group.bath = group.bath.model_copy(update={"has_iron": True})
-            if bath.bath == "dye" and plan.taken_out == "one vessel":
+            if one_vessel and bath.bath == "dye":
                 group.minutes[swatch.code] = bath.duration_min or 0
             group.swatches.append(swatch)
     # Treatments are numbered last, in their order: they name the baths before them by number.
