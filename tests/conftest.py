@@ -1,5 +1,6 @@
 """A fresh database, the API on it, and photographs from the simulated camera."""
 
+from collections.abc import Iterator
 from functools import cache
 from pathlib import Path
 from random import Random
@@ -8,6 +9,7 @@ from tempfile import TemporaryDirectory
 import pytest
 from hypothesis import settings
 from starlette.testclient import TestClient
+from tests.forks import Forks
 
 from zesty_grid.api.application import create_application
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
@@ -44,6 +46,13 @@ def database(tmp_path: Path) -> Database:
     path = tmp_path / "grid.db"
     path.write_bytes(stocked_file())
     return Database(path)
+
+
+@pytest.fixture(scope="session")
+def forks(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Forks]:
+    running = Forks(tmp_path_factory.mktemp("forks"))
+    yield running
+    running.close()
 
 
 @pytest.fixture

@@ -1,7 +1,5 @@
 """The power goes a hundred times during logging: what was acknowledged is there."""
 
-import os
-import signal
 import subprocess
 import sys
 import threading
@@ -11,6 +9,7 @@ from pathlib import Path
 import httpx2 as http
 import pytest
 from tests.depth import depth
+from tests.forks import Forks
 from tests.small_study import small_plan
 from tests.ui.conftest import free_port
 
@@ -46,22 +45,14 @@ def log_until_it_dies(address: str, study: int, vessel: str, cut: int, kept: lis
 class Servers:
     """The server on one file, killed without warning and started again."""
 
-    def __init__(self, data: Path, port: int) -> None:
+    def __init__(self, forks: Forks, data: Path, port: int) -> None:
         self.address = f"http://127.0.0.1:{port}"
-        self.forks = subprocess.Popen(
-            [sys.executable, "-m", "tests.server_in_a_fork", str(data), str(port)],
-            cwd=Path(__file__).parent.parent,
-            text=True,
-            bufsize=1,
-            stdin=subprocess.PIPE,
-            stdout=subprocess.PIPE,
-        )
         self.client = http.Client(verify=False, timeout=None)
+        self._start = lambda: forks.run(data, port, what="bare")
         self.start()
 
     def start(self) -> None:
-        self.forks.stdin.write("start\n")
-        self.pid = int(self.forks.stdout.readline())
+        self.running = self._start()
         while True:
             try:
                 self.client.get(f"{self.address}/api/studies")
@@ -70,17 +61,14 @@ class Servers:
                 time.sleep(0.02)
 
     def kill(self) -> None:
-        os.kill(self.pid, signal.SIGKILL)
-        assert self.forks.stdout.readline() == "gone\n"
+        self.running.kill()
 
 
 @pytest.fixture
-def servers(tmp_path):
-    running = Servers(tmp_path / "grid.db", free_port())
+def servers(tmp_path, forks):
+    running = Servers(forks, tmp_path / "grid.db", free_port())
     yield running
     running.kill()
-    running.forks.stdin.close()
-    running.forks.wait()
 
 
 def test_nothing_acknowledged_is_lost_and_timers_go_on_over_a_hundred_cuts(tmp_path, servers):
