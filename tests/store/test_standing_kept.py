@@ -18,7 +18,6 @@ from zesty_grid.store.logging import log_entry
 from zesty_grid.store.probes import Hung, add_reading
 from zesty_grid.store.standing import StandingStudy, standing_study
 
-
 CHANGES: list[dict] = [
     {"name": "Another"},
     {"replicates": 2},
