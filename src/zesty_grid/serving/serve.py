@@ -163,8 +163,9 @@ def _host_and_port(address: str) -> tuple[str, int]:
 
 
 def _load_ahead() -> None:
-    """The physics of the sun takes seconds to load: in the background, before it is asked for."""
-    import_module("pvlib")
+    """What takes seconds to load: in the background, before it is asked for."""
+    for name in ("colour", "scipy.stats", "pvlib"):
+        import_module(name)
 
 
 def _end_in_order(_signal: int, _frame: FrameType | None) -> None:

@@ -10,7 +10,7 @@ import pillow_heif
 from numpy.typing import NDArray
 from PIL import Image, ImageCms
 
-from zesty_grid.core.read.colour_science import colour
+from zesty_grid.core.read.colour_science import colour_science
 from zesty_grid.core.read.patch24 import WAVELENGTHS_NM, patch24_spectra, patch24_xyz
 from zesty_grid.standins.local_tone import LocalTone, map_locally
 from zesty_grid.standins.raw_file import write_raw
@@ -165,6 +165,7 @@ def sensor_matrix(camera_name: str, light: str, exposed_for: str) -> Floats:
 def _to_srgb(sensitivity_set: int) -> Floats:
     raw = _sensitivities(sensitivity_set) * _light_spectrum("D65")[:, None]
     patches = patch24_spectra() @ (raw / raw.sum(axis=0))
+    colour = colour_science()
     adapted = colour.XYZ_to_RGB(patch24_xyz(), colour.RGB_COLOURSPACES["sRGB"], illuminant=np.array([0.3457, 0.3585]))
     matrix = np.linalg.lstsq(patches, adapted, rcond=None)[0]
     return matrix / matrix.sum(axis=0)
@@ -172,7 +173,7 @@ def _to_srgb(sensitivity_set: int) -> Floats:
 
 @lru_cache(maxsize=4)
 def _sensitivities(which: int) -> Floats:
-    data = list(colour.MSDS_CAMERA_SENSITIVITIES.values())[which]
+    data = list(colour_science().MSDS_CAMERA_SENSITIVITIES.values())[which]
     return np.stack(
         [np.interp(WAVELENGTHS_NM, data.wavelengths, data.values[:, c], left=0, right=0) for c in range(3)], axis=-1
     )
@@ -180,7 +181,7 @@ def _sensitivities(which: int) -> Floats:
 
 @lru_cache(maxsize=8)
 def _light_spectrum(name: str) -> Floats:
-    data = colour.SDS_ILLUMINANTS[name]
+    data = colour_science().SDS_ILLUMINANTS[name]
     return np.interp(WAVELENGTHS_NM, data.wavelengths, data.values)
 
 

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 import numpy as np
-from scipy.stats import chi2
+from scipy.special import chdtri
 
 from zesty_grid.core.compare.between import Foreteller
 from zesty_grid.core.compare.compared import ComparedSwatch
@@ -33,7 +33,7 @@ def misfits(found: Foreteller, swatches: Sequence[ComparedSwatch]) -> list[Misfi
     labs = np.array([one.lab for one in swatches])
     guess, doubt = found.of_each(swatches)
     apart = np.asarray(delta_e_2000(guess, labs))
-    limit = float(np.sqrt(chi2.ppf(1 - SIGNIFICANCE / len(swatches), DIRECTIONS) / DIRECTIONS))
+    limit = float(np.sqrt(chdtri(DIRECTIONS, SIGNIFICANCE / len(swatches)) / DIRECTIONS))
     odd = [int(i) for i in np.argsort(-apart / doubt) if apart[i] > limit * doubt[i]]
     answer = []
     for i in odd:

@@ -4,7 +4,7 @@ from collections.abc import Iterator, Sequence
 from itertools import combinations
 
 import numpy as np
-from scipy.stats import f as f_distribution
+from scipy.special import fdtrc
 
 from zesty_grid.core.compare.compared import PairEffect
 from zesty_grid.core.compare.crossed import CLOSE_TO_ZERO, Matrix
@@ -56,7 +56,7 @@ def pair_effect(fitted: Fitted, pair: tuple[str, str]) -> PairEffect:
         ]
         freedom = _joint_freedom([np.inf if one.df is None else one.df for one in found])
         freedoms.append(freedom)
-        chances.append(float(f_distribution.sf(np.mean(squares), len(squares), freedom)))
+        chances.append(float(fdtrc(len(squares), freedom, np.mean(squares))))
     largest, furthest = _largest(fitted, crossings, unit)
     chance = min(1.0, DIRECTIONS * min(chances))
     kinds = [stratum(design, k, 0, 1).between for k in (i, j)]

@@ -6,7 +6,7 @@ from typing import Annotated
 import numpy as np
 from pydantic import Field
 from scipy.optimize import minimize_scalar
-from scipy.stats import chi2
+from scipy.special import chdtri
 
 from zesty_grid.core.eye.tasks import TaskKind
 from zesty_grid.core.fade.grey_scale import GRADES
@@ -85,7 +85,7 @@ def just_noticeable(de00: Floats, right: Floats) -> tuple[float, float, float]:
     bounds = (np.log(LEAST), np.log(MOST))
     best = minimize_scalar(unlikelihood, bounds=bounds, method="bounded")
     grid = np.linspace(*bounds, 400)
-    within = np.array([unlikelihood(one) for one in grid]) <= best.fun + chi2.ppf(0.95, 1) / 2
+    within = np.array([unlikelihood(one) for one in grid]) <= best.fun + chdtri(1, 0.05) / 2
     allowed = np.exp(grid[within])
     middle = float(np.exp(best.x))
     return middle, min(middle, float(allowed.min())), max(middle, float(allowed.max()))

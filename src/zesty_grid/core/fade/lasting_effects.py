@@ -10,7 +10,7 @@ from collections.abc import Mapping, Sequence
 from typing import NamedTuple
 
 import numpy as np
-from scipy import stats
+from scipy.special import stdtr, stdtrit
 
 from zesty_grid.core.compare.holm import holm
 from zesty_grid.core.frozen import Frozen
@@ -118,12 +118,12 @@ def _factor(
             chances.append(None)
             continue
         spread = float(np.sqrt(variance * at[level] @ inverse @ at[level]))
-        wide = float(stats.t.ppf((1 + LIMIT) / 2, freedom)) * spread
+        wide = float(stdtrit(freedom, (1 + LIMIT) / 2)) * spread
         made.append((level, count, means[level], max(0.0, means[level] - wide), means[level] + wide))
         apart = at[level] - at[best]
         error = float(np.sqrt(variance * apart @ inverse @ apart))
         ratio = (means[level] - means[best]) / error if error > 1e-9 else 0.0
-        chances.append(float(2 * stats.t.sf(abs(ratio), freedom)) if level != best else None)
+        chances.append(float(2 * stdtr(freedom, -abs(ratio))) if level != best else None)
     return _Found(factor, made, chances)
 
 

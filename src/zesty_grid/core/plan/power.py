@@ -9,7 +9,7 @@ differs, and is worst for a difference that lies evenly between them.
 from functools import lru_cache
 
 from scipy.optimize import brentq
-from scipy.stats import chi2, nct, ncx2, norm, t
+from scipy.special import chdtri, chndtr, ndtri, stdtrit
 
 SIGNIFICANCE = 0.05
 POWER = 0.8
@@ -26,10 +26,13 @@ def detectable_standard_errors(
     the normal distribution serves. Raises ValueError below 1 degree of freedom.
     """
     if degrees_of_freedom is None:
-        return float(norm.ppf(1 - significance / 2) + norm.ppf(power))
+        return float(ndtri(1 - significance / 2) + ndtri(power))
     if degrees_of_freedom < 1:
         raise ValueError("a comparison needs at least one degree of freedom")
-    critical = t.ppf(1 - significance / 2, degrees_of_freedom)
+    # The one that is not to be had without loading every distribution.
+    from scipy.stats import nct
+
+    critical = stdtrit(degrees_of_freedom, 1 - significance / 2)
 
     def shortfall(noncentrality: float) -> float:
         return float(nct.sf(critical, degrees_of_freedom, noncentrality)) - power
@@ -46,10 +49,10 @@ def detectable_colour_standard_errors(degrees_of_freedom: int | None) -> float:
     one of three independent tests must show a third of its square.
     """
     if degrees_of_freedom is None:
-        critical = float(chi2.ppf(1 - SIGNIFICANCE, DIRECTIONS))
+        critical = float(chdtri(DIRECTIONS, SIGNIFICANCE))
 
         def shortfall(size: float) -> float:
-            return float(ncx2.sf(critical, DIRECTIONS, size**2)) - POWER
+            return 1 - float(chndtr(critical, DIRECTIONS, size**2)) - POWER
 
         return float(brentq(shortfall, 0.5, 10.0, xtol=1e-6))
     each = 1 - (1 - POWER) ** (1 / DIRECTIONS)

@@ -1,17 +1,14 @@
 """Differences between two colours."""
 
-from typing import cast
-
 import numpy as np
 from pydantic import BaseModel, ConfigDict
 
-from zesty_grid.core.read.colour_science import colour
 from zesty_grid.core.read.colour_space import Floats, lab_to_lch
 
 
 def delta_e_2000(lab_1: Floats, lab_2: Floats) -> Floats:
     """CIEDE2000 difference of L*a*b* arrays of shape (..., 3). Source: ISO/CIE 11664-6."""
-    return cast(Floats, np.asarray(colour.difference.delta_E_CIE2000(lab_1, lab_2)))
+    return np.asarray(np.linalg.norm(directions_2000(lab_1, lab_2), axis=-1))
 
 
 def directions_2000(lab_1: Floats, lab_2: Floats) -> Floats:

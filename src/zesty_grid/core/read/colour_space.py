@@ -1,19 +1,23 @@
 """CIE colour spaces under D50 and the 2° observer (CIE 15)."""
 
-from functools import lru_cache
-from typing import cast
-
 import numpy as np
 from numpy.typing import NDArray
-
-from zesty_grid.core.read.colour_science import colour
 
 Floats = NDArray[np.float64]
 
 # White of D50, 2° observer, Y = 1 (CIE 15; ICC profile connection space).
 D50_XYZ: Floats = np.array([0.96422, 1.0, 0.82521])
-_D50_XY = D50_XYZ[:2] / D50_XYZ.sum()
-_SRGB = colour.RGB_COLOURSPACES["sRGB"]
+# Where the cube root of CIE 15 gives way to a straight line, and how steep that is.
+ROOT_FROM, STEEPNESS = (24 / 116) ** 3, (841 / 108)
+# Linear sRGB from XYZ under D50, for row vectors; adapted to the screen's white as sRGB's own profile does (Bradford;
+# ICC.1, annex E). Tested against the colour library, which worked it out.
+SRGB_FROM_XYZ: Floats = np.array(
+    [
+        [3.133901389071577, -0.9784226481422373, 0.07201008121570812],
+        [-1.6170045078904813, 1.915959085531735, -0.2289836730604119],
+        [-0.49069037797086995, 0.03339119641805438, 1.405247815999044],
+    ]
+)
 
 
 def brightness_of(light: Floats) -> Floats:
@@ -21,14 +25,22 @@ def brightness_of(light: Floats) -> Floats:
     return np.asarray(light @ np.full(3, 1 / 3, dtype=light.dtype))
 
 
-def xyz_to_lab(xyz: Floats) -> Floats:
-    """L*a*b* (D50) of XYZ with Y = 1 for the perfect diffuser; shape (..., 3). Source: CIE 15."""
-    return cast(Floats, colour.XYZ_to_Lab(xyz, illuminant=_D50_XY))
+def xyz_to_lab(xyz: Floats, white: Floats = D50_XYZ) -> Floats:
+    """L*a*b* of XYZ with Y = 1 for the perfect diffuser, referred to a white, (3,); shape (..., 3). Source: CIE 15."""
+    relative = np.asarray(xyz, dtype=float) / white
+    root = np.where(relative > ROOT_FROM, np.cbrt(relative), STEEPNESS * relative + 16 / 116)
+    x, y, z = root[..., 0], root[..., 1], root[..., 2]
+    lab: Floats = np.stack([116 * y - 16, 500 * (x - y), 200 * (y - z)], axis=-1)
+    return lab
 
 
 def lab_to_xyz(lab: Floats) -> Floats:
     """XYZ (D50, Y = 1 for the perfect diffuser) of L*a*b*; shape (..., 3). Source: CIE 15."""
-    return cast(Floats, colour.Lab_to_XYZ(lab, illuminant=_D50_XY))
+    lab = np.asarray(lab, dtype=float)
+    y = (lab[..., 0] + 16) / 116
+    root = np.stack([y + lab[..., 1] / 500, y, y - lab[..., 2] / 200], axis=-1)
+    xyz: Floats = np.where(root > 24 / 116, root**3, (root - 16 / 116) / STEEPNESS) * D50_XYZ
+    return xyz
 
 
 def lab_to_lch(lab: Floats) -> Floats:
@@ -46,21 +58,18 @@ def lab_to_hex(lab: Floats) -> str:
 
 def lab_to_srgb(lab: Floats) -> Floats:
     """The nearest sRGB colours that a screen can show, (..., 3) from 0 to 1. Source: as above."""
-    linear = lab_to_xyz(lab) @ _srgb_from_xyz()
-    rgb = colour.models.eotf_inverse_sRGB(np.clip(linear, 0, 1))
-    return np.asarray(np.clip(rgb, 0, 1), dtype=float)
+    linear = np.clip(lab_to_xyz(lab) @ SRGB_FROM_XYZ, 0, 1)
+    coded: Floats = np.where(linear <= 0.0031308, 12.92 * linear, 1.055 * linear ** (1 / 2.4) - 0.055)
+    return coded
 
 
 def hex_to_lab(code: str) -> Floats:
     """L*a*b* (D50) of an sRGB colour written as six hexadecimal digits. Source: IEC 61966-2-1."""
     rgb = np.array([int(code[i : i + 2], 16) / 255 for i in (0, 2, 4)])
-    linear = np.asarray(colour.models.eotf_sRGB(rgb))
-    return xyz_to_lab(linear @ np.linalg.inv(_srgb_from_xyz()))
+    return xyz_to_lab(srgb_to_linear(rgb) @ np.linalg.inv(SRGB_FROM_XYZ))
 
 
-@lru_cache(maxsize=1)
-def _srgb_from_xyz() -> Floats:
-    """Linear sRGB from XYZ under D50, (3, 3), for row vectors; adapted to the screen's white as
-    sRGB's own profile does (Bradford; ICC.1, annex E)."""
-    adapted = colour.XYZ_to_RGB(np.eye(3), _SRGB, illuminant=_D50_XY, chromatic_adaptation_transform="Bradford")
-    return np.asarray(adapted)
+def srgb_to_linear(coded: Floats) -> Floats:
+    """Linear light of coded sRGB values, each from 0 to 1. Source: IEC 61966-2-1."""
+    linear: Floats = np.where(coded <= 0.04045, coded / 12.92, ((coded + 0.055) / 1.055) ** 2.4)
+    return linear

@@ -8,7 +8,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from zesty_grid.core.read.colour_science import colour
+from zesty_grid.core.read.colour_science import colour_science
 from zesty_grid.core.read.colour_space import D50_XYZ, Floats
 
 ROWS, COLUMNS = 4, 6
@@ -44,6 +44,7 @@ WAVELENGTHS_NM = np.arange(380, 731, 10)
 @lru_cache(maxsize=1)
 def patch24_spectra() -> Floats:
     """Reflectance (0 to 1) of the 24 patches at 380 to 730 nm in steps of 10; shape (24, 36)."""
+    colour = colour_science()
     charts = next(
         value
         for name, value in vars(colour.characterisation).items()
@@ -65,6 +66,7 @@ def spectra_to_xyz(reflectance: Floats) -> Floats:
     Scaled so that the perfect diffuser has exactly the white that the L*a*b* here refer to.
     Source: CIE 15, summation at 10 nm intervals.
     """
+    colour = colour_science()
     shape = colour.SpectralShape(380, 730, 10)
     observer = colour.MSDS_CMFS["CIE 1931 2 Degree Standard Observer"].copy().align(shape).values
     light = colour.SDS_ILLUMINANTS["D50"].copy().align(shape).values

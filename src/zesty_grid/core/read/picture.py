@@ -6,7 +6,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from zesty_grid.core.read.colour_space import Floats
+from zesty_grid.core.read.colour_space import srgb_to_linear
 
 Pixels = NDArray[np.uint8] | NDArray[np.uint16]
 Luminances = NDArray[np.float32]
@@ -63,6 +63,5 @@ def straight_by_code(codes: int) -> Luminances:
 
 def srgb_linear_by_code(codes: int) -> Luminances:
     """Linear light of `codes` equally spaced sRGB values, shape (3, codes). IEC 61966-2-1."""
-    v: Floats = np.linspace(0, 1, codes)
-    linear = np.where(v <= 0.04045, v / 12.92, ((v + 0.055) / 1.055) ** 2.4)
+    linear = srgb_to_linear(np.linspace(0, 1, codes))
     return np.repeat(linear[None].astype(np.float32), 3, axis=0)

@@ -5,8 +5,8 @@ from typing import Literal
 
 import numpy as np
 
-from zesty_grid.core.read.colour_science import colour
-from zesty_grid.core.read.colour_space import D50_XYZ, Floats
+from zesty_grid.core.read.colour_science import colour_science
+from zesty_grid.core.read.colour_space import D50_XYZ, Floats, xyz_to_lab
 from zesty_grid.core.refusal import Refusal
 
 Illuminant = Literal["D50", "D55", "D65", "D75", "A", "C", "E", "FL2", "FL7", "FL11"]
@@ -45,6 +45,7 @@ def spectrum_xyz(
     step = 5 if np.diff(nm).max() <= 5 else 10 if np.diff(nm).max() <= 10 else 20
     grid = np.arange(np.ceil(nm[0] / step) * step, nm[-1] + 0.1, step)
     values = np.interp(grid, nm, np.asarray(reflectance, dtype=float))
+    colour = colour_science()
     spectrum = colour.SpectralDistribution(values, grid)
     # The library tells of wavelengths that it leaves out; what may be left out is checked above.
     with colour.utilities.suppress_warnings(colour_runtime_warnings=True):
@@ -67,7 +68,7 @@ def spectrum_lab(
 
 def xyz_lab(xyz: Floats, white: Floats) -> tuple[float, float, float]:
     """L*a*b* of XYZ, (3,), referred to a white, (3,)."""
-    lab = colour.XYZ_to_Lab(xyz, illuminant=white[:2] / white.sum())
+    lab = xyz_to_lab(xyz, white)
     return (float(lab[0]), float(lab[1]), float(lab[2]))
 
 
@@ -75,5 +76,6 @@ def white_point_xyz(illuminant: Illuminant, observer: Observer) -> Floats:
     """XYZ of the perfect diffuser, Y = 1."""
     if (illuminant, observer) == ("D50", "2"):
         return D50_XYZ
+    colour = colour_science()
     xy = np.array(colour.CCS_ILLUMINANTS[OBSERVERS[observer]][illuminant])
     return np.asarray(colour.xy_to_XYZ(xy), dtype=float)
