@@ -8,7 +8,16 @@ import pytest
 from skimage import color
 
 from zesty_grid.core.read.colour_difference import cielab_difference, delta_e_2000
-from zesty_grid.core.read.colour_space import D50_XYZ, hex_to_lab, lab_to_hex, lab_to_lch, lab_to_xyz, xyz_to_lab
+from zesty_grid.core.read.colour_science import colour_science
+from zesty_grid.core.read.colour_space import (
+    D50_XYZ,
+    SRGB_FROM_XYZ,
+    hex_to_lab,
+    lab_to_hex,
+    lab_to_lch,
+    lab_to_xyz,
+    xyz_to_lab,
+)
 from zesty_grid.core.read.colour_words import colour_words
 from zesty_grid.core.read.iscc_nbs import named_centroids
 
@@ -143,3 +152,15 @@ def test_each_centroid_of_the_system_has_its_own_name_and_agrees_with_the_librar
 def test_a_screen_colour_goes_to_lab_and_back():
     for code in ("be0032", "c4aead", "00304e", "f2f3f4"):
         assert lab_to_hex(hex_to_lab(code)) == f"#{code}"
+
+
+def test_what_the_screen_shows_is_what_the_colour_library_says():
+    colour = colour_science()
+    white = D50_XYZ[:2] / D50_XYZ.sum()
+    matrix = colour.XYZ_to_RGB(
+        np.eye(3), colour.RGB_COLOURSPACES["sRGB"], illuminant=white, chromatic_adaptation_transform="Bradford"
+    )
+    np.testing.assert_allclose(SRGB_FROM_XYZ, matrix, atol=1e-12)
+    lab = np.random.default_rng(1).uniform([0, -80, -80], [100, 80, 80], (200, 3))
+    np.testing.assert_allclose(lab_to_xyz(lab), colour.Lab_to_XYZ(lab, illuminant=white), atol=1e-12)
+    np.testing.assert_allclose(xyz_to_lab(lab_to_xyz(lab)), lab, atol=1e-10)

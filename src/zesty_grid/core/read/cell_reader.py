@@ -70,7 +70,7 @@ def read_cell(photo: Calibrated, cell: SheetCell, by_hand: CellByHand | None = N
     cloth = view.cloth
     size = (view.codes.shape[1], view.codes.shape[0])
     inner = cv2.resize(cloth.inner.astype(np.uint8), size, interpolation=cv2.INTER_NEAREST) > 0
-    codes = view.codes[inner].max(axis=1)
+    codes = np.maximum.reduce([view.codes[..., channel][inner] for channel in range(3)])
     clipped = float((codes >= photo.picture.top_code).mean())
     outline_px = _to_photo(photo, view, cloth.corners_px)
     flags = _cloth_flags(photo.picture, cloth, codes, clipped) + _place_flags(view.place, photo)

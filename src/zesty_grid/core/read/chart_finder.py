@@ -31,7 +31,7 @@ class ChartPlace:
         return ChartPlace((float(x), float(y)), -self.turn_deg, 1 / self.size_ratio)
 
 
-_Cost = Callable[[ChartPlace], float]
+_Costs = Callable[[list[ChartPlace]], Floats]
 
 
 def place_points(place: ChartPlace, points_mm: Floats, centre_mm: Floats) -> Floats:
@@ -57,25 +57,30 @@ def find_chart(log_light: Floats, origin_mm: Floats, px_per_mm: float, slot: Cha
     grey = log_light.mean(axis=2).ravel()
     window = _rim(_window_points(slot, EDGE_SHARE, 7), 7)
 
-    flat_window = window.reshape(-1, 2)
+    around_px = (window.reshape(-1, 2) - centre) * px_per_mm
+    middle_px = (centre - origin_mm) * px_per_mm
 
-    def unevenness(place: ChartPlace) -> float:
-        points = place_points(place, flat_window, centre)
-        index = np.floor((points - origin_mm) * px_per_mm).astype(int)
-        column = np.clip(index[:, 0], 0, width - 1)
-        row = np.clip(index[:, 1], 0, height - 1)
-        values = grey[row * width + column].reshape(window.shape[0], -1)
-        return float(np.log(values.std(axis=1) + 0.01).mean())
+    def unevenness(places: list[ChartPlace]) -> Floats:
+        angle = np.radians([place.turn_deg for place in places])
+        size = np.array([place.size_ratio for place in places])
+        along, across = size * np.cos(angle), size * np.sin(angle)
+        at_px = middle_px + np.array([place.shift_mm for place in places]) * px_per_mm
+        x = np.outer(along, around_px[:, 0]) - np.outer(across, around_px[:, 1]) + at_px[:, :1]
+        y = np.outer(across, around_px[:, 0]) + np.outer(along, around_px[:, 1]) + at_px[:, 1:]
+        column = np.clip(np.floor(x).astype(int), 0, width - 1)
+        row = np.clip(np.floor(y).astype(int), 0, height - 1)
+        values = grey[row * width + column].reshape(len(places), window.shape[0], -1)
+        return np.asarray(np.log(values.std(axis=2) + 0.01).mean(axis=1))
 
     coarse = [ChartPlace((x, y), turn, 1.0) for x in SHIFTS_MM for y in SHIFTS_MM for turn in TURNS_DEG]
-    best = min(coarse, key=unevenness)
+    best = coarse[int(np.argmin(unevenness(coarse)))]
     for step in (1.0, 0.5, 0.25, 0.12):
         best = _descend(best, unevenness, step)
     return best
 
 
-def _descend(place: ChartPlace, cost: _Cost, step: float) -> ChartPlace:
-    best, best_cost = place, cost(place)
+def _descend(place: ChartPlace, costs_of: _Costs, step: float) -> ChartPlace:
+    best, best_cost = place, costs_of([place])[0]
     for _ in range(12):
         (x, y), turn, size = best.shift_mm, best.turn_deg, best.size_ratio
         around = [
@@ -88,11 +93,11 @@ def _descend(place: ChartPlace, cost: _Cost, step: float) -> ChartPlace:
             ChartPlace((x, y), turn, min(1.05, size + step / 50)),
             ChartPlace((x, y), turn, max(0.95, size - step / 50)),
         ]
-        costs = [cost(candidate) for candidate in around]
-        if min(costs) >= best_cost:
+        costs = costs_of(around)
+        nearest = int(np.argmin(costs))
+        if costs[nearest] >= best_cost:
             break
-        best_cost = min(costs)
-        best = around[costs.index(best_cost)]
+        best, best_cost = around[nearest], costs[nearest]
     return best
 
 

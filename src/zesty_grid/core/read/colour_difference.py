@@ -26,7 +26,8 @@ def directions_2000(lab_1: Floats, lab_2: Floats) -> Floats:
     h_1 = np.degrees(np.arctan2(first[..., 2], a_1)) % 360
     h_2 = np.degrees(np.arctan2(second[..., 2], a_2)) % 360
     grey = c_1 * c_2 == 0
-    turn = np.where(grey, 0.0, (h_2 - h_1 + 180) % 360 - 180)
+    apart = h_2 - h_1
+    turn = np.where(grey, 0.0, apart - 360 * np.sign(apart) * (np.abs(apart) > 180))
     hue = 2 * np.sqrt(c_1 * c_2) * np.sin(np.radians(turn) / 2)
     h_mean = np.where(grey, h_1 + h_2, (h_1 + turn / 2) % 360)
     l_mean, c_mean = (first[..., 0] + second[..., 0]) / 2, (c_1 + c_2) / 2

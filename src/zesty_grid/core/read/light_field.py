@@ -26,6 +26,7 @@ MOST_SAMPLES = 2500
 PAGE_EDGE_MM = 6.0
 # How far under the slot the words of the former print begin, and how high they are.
 FORMER_WORDS_MM = (2.8, 4.2)
+DARKEST_TILE = 1e-4
 DEGREE = 4
 CLIPPED_PAPER_SHARE = 0.05
 
@@ -40,6 +41,10 @@ class PaperSamples:
     at_mm: Floats
     linear: Floats
     in_slot: Mask
+
+    @cached_property
+    def is_lit(self) -> Mask:
+        return np.asarray(self.linear.min(axis=1) > DARKEST_TILE)
 
     @cached_property
     def open_paper(self) -> "PaperSamples":
@@ -111,7 +116,7 @@ def fit_light_field(samples: PaperSamples, page_mm: tuple[float, float]) -> Ligh
     if len(samples.at_mm) > MOST_SAMPLES:
         every = slice(None, None, len(samples.at_mm) // MOST_SAMPLES)
         samples = PaperSamples(samples.at_mm[every], samples.linear[every], samples.in_slot[every])
-    bright = samples.linear.min(axis=1) > 1e-4
+    bright = samples.is_lit
     if bright.sum() < 60:
         raise Refusal(
             "no-paper",
@@ -125,7 +130,7 @@ def fit_light_field(samples: PaperSamples, page_mm: tuple[float, float]) -> Ligh
     weights[target[:, 1] < np.median(target[:, 1]) - 0.5] = 0
     for _ in range(8):
         weighted = terms * weights[:, None]
-        coefficients = np.linalg.solve(weighted.T @ terms, weighted.T @ target)
+        coefficients: Floats = np.asarray(np.linalg.solve(weighted.T @ terms, weighted.T @ target), dtype=float)
         residual = np.abs(target - terms @ coefficients).max(axis=1)
         scale = 1.4826 * float(np.median(residual[weights > 0])) + 1e-4
         weights = np.clip(1 - (residual / (4.685 * scale)) ** 2, 0, 1) ** 2
@@ -138,9 +143,9 @@ def fit_light_field(samples: PaperSamples, page_mm: tuple[float, float]) -> Ligh
 
 
 def _terms(points_mm: Floats, page_mm: tuple[float, float]) -> Floats:
-    x, y = (2 * points_mm[..., i] / page_mm[0] - 1 for i in range(2))
-    powers = [(i, j) for i in range(DEGREE + 1) for j in range(DEGREE + 1 - i)]
-    return np.stack([x**i * y**j for i, j in powers], axis=-1)
+    x, y = (np.vander(2 * points_mm[:, i] / page_mm[0] - 1, DEGREE + 1, increasing=True) for i in range(2))
+    terms: Floats = np.hstack([x[:, i, None] * y[:, : DEGREE + 1 - i] for i in range(DEGREE + 1)])
+    return terms
 
 
 def _slot_rect(sheet: Sheet) -> RectMm:

@@ -23,7 +23,6 @@ NEARNESS_MM = 1.6
 SLOPE_RIDGE = 0.02
 HUBER = 2.0
 LEAST_SCATTER = 0.003
-DARKEST_TILE = 1e-4
 # Anything that differs more is no paper.
 FURTHEST_LOG = 1.2
 MOST_COLOUR_LOG = 0.05
@@ -94,7 +93,7 @@ def paper_around_card(samples: PaperSamples, light: LightField, slot: ChartSlot,
 
 def _ring(samples: PaperSamples, light: LightField, away_mm: Floats, nearest_mm: float) -> Ring:
     near = (away_mm < REACH_MM + nearest_mm) & (away_mm >= nearest_mm)
-    near &= samples.linear.min(axis=1) > DARKEST_TILE
+    near &= samples.is_lit
     ratio = np.log(samples.linear[near] / light.at(samples.at_mm[near]))
     if not len(ratio):
         return Ring(samples.at_mm[near], ratio, away_mm[near])

@@ -52,23 +52,23 @@ def read_greys(
     """Reads every spot that is not covered; None where the page has none."""
     if not spots:
         return None
-    at, ratios, levels = [], [], []
+    at, light_of, levels = [], [], []
     for spot in spots:
         x, y, w, h = spot.rect_mm
         inset = (1 - INNER_SHARE) / 2
         inner: RectMm = (x + inset * w, y + inset * h, INNER_SHARE * w, INNER_SHARE * h)
         linear = picture.linear(page.crop(picture, inner, PX_PER_MM)).reshape(-1, 3).mean(axis=1)
-        middle = np.array([x + w / 2, y + h / 2])
         if linear.mean() < 1e-4 or linear.std() > ROUGH_SPOT * linear.mean():
             continue
-        at.append(middle)
-        ratios.append(float(np.log(linear.mean() / light.at(middle[None]).mean())))
+        at.append((x + w / 2, y + h / 2))
+        light_of.append(float(linear.mean()))
         levels.append(spot.level)
     if len(at) < len(spots) / 3:
         return None
-    ratio, level = np.array(ratios), np.array(levels)
+    at_mm, level = np.array(at), np.array(levels)
+    ratio = np.log(np.array(light_of) / light.at(at_mm).mean(axis=1))
     usual = np.zeros_like(ratio)
     for one in set(levels):
         usual[level == one] = np.median(ratio[level == one])
     open_ = np.abs(ratio - usual) < COVERED_DIFFERENCE
-    return GreyReadings(np.array(at)[open_], ratio[open_], usual[open_])
+    return GreyReadings(at_mm[open_], ratio[open_], usual[open_])
