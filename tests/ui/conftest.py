@@ -8,7 +8,7 @@ from collections.abc import Iterator
 import pytest
 import uvicorn
 from fastapi import FastAPI
-from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, ViewportSize, expect, sync_playwright
 from starlette.types import Receive, Scope, Send
 
 from zesty_grid.api.application import create_application
@@ -40,6 +40,9 @@ FLAGS = [
     "--renderer-process-limit=1",
     f"--disable-features={','.join(NOT_NEEDED)}",
 ]
+
+
+SIZE: ViewportSize = {"width": 1280, "height": 800}
 
 
 def free_port() -> int:
@@ -94,8 +97,7 @@ def browser() -> Iterator[Browser]:
 @pytest.fixture(scope="session")
 def window(browser: Browser, in_front: tuple[InFront, str]) -> Iterator[BrowserContext]:
     """Kept for all tests, so that scripts are loaded and compiled once; what a test left in it is cleared away."""
-    size = {"width": 1280, "height": 800}
-    context = browser.new_context(viewport=size, base_url=in_front[1], service_workers="block", reduced_motion="reduce")
+    context = browser.new_context(viewport=SIZE, base_url=in_front[1], service_workers="block", reduced_motion="reduce")
     context.set_default_timeout(20_000)
     # A page that stays keeps the process alive in which the others are drawn.
     context.new_page().goto("/assets/sign.svg")
@@ -103,29 +105,111 @@ def window(browser: Browser, in_front: tuple[InFront, str]) -> Iterator[BrowserC
     context.close()
 
 
-@pytest.fixture
-def page(window: BrowserContext, address: str) -> Iterator[Page]:
-    """A page that fails its test on any script error or blocked resource."""
+def listen(page: Page) -> list[str]:
+    """What a page complains of: any script error or blocked resource."""
     complaints: list[str] = []
-    page = window.new_page()
     page.on("pageerror", lambda error: complaints.append(str(error)))
     page.on(
         "console",
         lambda message: complaints.append(message.text) if "Content Security Policy" in message.text else None,
     )
+    return complaints
+
+
+class KeptPage:
+    """One page for all tests that leave nothing in it: to load it takes as long as twenty clicks."""
+
+    def __init__(self, window: BrowserContext) -> None:
+        self._window = window
+        self.page: Page | None = None
+        self.complaints: list[str] = []
+
+    def for_another_test(self) -> Page:
+        """As a person finds it who comes for the first time: what was asked before is forgotten when the test, which
+        has made its studies by then, goes to its first view."""
+        if self.page is None:
+            self.page = self._window.new_page()
+            self.complaints = listen(self.page)
+            return self.page
+        page = self.page
+        page.unroute_all()
+        if page.viewport_size != SIZE:
+            page.set_viewport_size(SIZE)
+        page.goto("/#/words")
+
+        def goto(address: str) -> None:
+            del page.goto
+            page.evaluate(FORGET)
+            page.goto(address)
+
+        page.goto = goto  # type: ignore[method-assign]
+        self.complaints.clear()
+        return page
+
+    def leave(self, address: str) -> None:
+        """Closed where something stays that is not told to the application: an open dialog, what is kept for next
+        time."""
+        assert self.page
+        vars(self.page).pop("goto", None)
+        if self.page.is_closed() or not self.page.url.startswith(address) or self.page.evaluate(STAYS):
+            self.page.close()
+            self.page = None
+
+
+# What was asked of the application of the test before, as its own parts would forget it.
+FORGET = """async () => {
+  const root = document.getElementById('root');
+  let part = root[Object.keys(root).find(key => key.startsWith('__reactContainer'))].stateNode.current;
+  while (!part.memoizedProps?.client) part = part.child;
+  sessionStorage.clear();
+  const queries = part.memoizedProps.client;
+  await queries.cancelQueries();
+  queries.removeQueries({type: 'inactive'});
+  await queries.resetQueries();
+}"""
+STAYS = "() => localStorage.length > 0 || document.querySelector('[role=dialog], [role=alert]') !== null"
+
+
+@pytest.fixture(scope="session")
+def kept_page(window: BrowserContext) -> KeptPage:
+    return KeptPage(window)
+
+
+@pytest.fixture
+def own_page(window: BrowserContext, address: str, kept_page: KeptPage) -> Iterator[Page]:
+    """A page that no other test has seen or will see; it fails its test on whatever it complains of."""
+    page = window.new_page()
+    complaints = listen(page)
     yield page
     said = list(complaints)
-    clear_away(window, address)
+    clear_away(window, address, kept_page.page)
     assert said == []
 
 
-def clear_away(window: BrowserContext, address: str) -> None:
+@pytest.fixture
+def page(own_page: Page) -> Page:
+    return own_page
+
+
+@pytest.fixture
+def shared_page(window: BrowserContext, address: str, kept_page: KeptPage) -> Iterator[Page]:
+    """The page that tests share which log nothing at the bench: what was logged stays on the screen for a minute."""
+    page = kept_page.for_another_test()
+    yield page
+    said = list(kept_page.complaints)
+    kept_page.leave(address)
+    clear_away(window, address, kept_page.page)
+    assert said == []
+
+
+def clear_away(window: BrowserContext, address: str, kept: Page | None) -> None:
     window.set_offline(False)
     window.clear_permissions()
     window.clear_cookies()
     first, *others = window.pages
     for page in others:
-        page.close()
+        if page is not kept:
+            page.close()
     kinds = "local_storage,indexeddb,cache_storage"
     devtools = window.new_cdp_session(first)
     devtools.send("Storage.clearDataForOrigin", {"origin": address, "storageTypes": kinds})

@@ -24,6 +24,11 @@ RED = 0.05 + 0.7 / (1 + np.exp(-(NM - 600) / 14))
 
 
 @pytest.fixture
+def page(shared_page: Page) -> Page:
+    return shared_page
+
+
+@pytest.fixture
 def codes(database: Database) -> list[str]:
     _, codes = new_study(database, small_plan())
     return sorted(codes.values())

@@ -13,6 +13,11 @@ from zesty_grid.store.database import Database
 
 
 @pytest.fixture
+def page(shared_page: Page) -> Page:
+    return shared_page
+
+
+@pytest.fixture
 def application(database: Database):
     return create_application(database, make_example=make_worked_example)
 
@@ -178,16 +183,16 @@ def test_quantities_and_dates_are_written_as_the_person_has_them(page: Page, stu
     expect(weigh.get_by_text(re.compile(r"15 % × 1,69 oz = 0,254 oz"))).to_be_visible()
 
 
-def test_the_bench_is_as_light_as_the_system_has_it(page: Page, address: str):
-    page.emulate_media(color_scheme="dark")
-    page.goto("/#/words")
-    expect(page.get_by_role("button", name="Light bench")).to_be_visible()
-    page.get_by_role("button", name="Light bench").click()
-    page.reload()
-    expect(page.get_by_role("button", name="Dark bench")).to_be_visible()
-    page.goto("/#/settings")
-    page.get_by_role("radiogroup", name="Bench").get_by_label("as the system has it").check()
-    expect(page.get_by_role("button", name="Light bench")).to_be_visible()
+def test_the_bench_is_as_light_as_the_system_has_it(own_page: Page, address: str):
+    own_page.emulate_media(color_scheme="dark")
+    own_page.goto("/#/words")
+    expect(own_page.get_by_role("button", name="Light bench")).to_be_visible()
+    own_page.get_by_role("button", name="Light bench").click()
+    own_page.reload()
+    expect(own_page.get_by_role("button", name="Dark bench")).to_be_visible()
+    own_page.goto("/#/settings")
+    own_page.get_by_role("radiogroup", name="Bench").get_by_label("as the system has it").check()
+    expect(own_page.get_by_role("button", name="Light bench")).to_be_visible()
 
 
 def test_the_keyboard_skips_to_the_panel(page: Page, study: int):

@@ -2,15 +2,16 @@
 forced colours, or a phone that lies on its side."""
 
 import re
+import shutil
 from collections.abc import Iterator
 
 import pytest
 from fastapi import FastAPI
 from playwright.sync_api import Browser, Page, expect
+from tests.demo_file import example_file
 from tests.ui.axe_look import violations, violations_in_light_and_dark
 
 from zesty_grid.api.application import create_application
-from zesty_grid.demo.worked_example import make_worked_example
 from zesty_grid.store.database import Database
 
 VIEWS = (
@@ -66,12 +67,16 @@ DIALOGS = {
 }
 
 
+@pytest.fixture
+def page(shared_page: Page) -> Page:
+    return shared_page
+
+
 @pytest.fixture(scope="module")
 def example(tmp_path_factory) -> FastAPI:
-    database = Database(tmp_path_factory.mktemp("example") / "example.db")
-    application = create_application(database)
-    make_worked_example(database)
-    return application
+    path = tmp_path_factory.mktemp("example") / "example.db"
+    shutil.copyfile(example_file(), path)
+    return create_application(Database(path))
 
 
 @pytest.fixture
@@ -107,10 +112,12 @@ def test_no_dialog_breaks_a_rule(page: Page, name: str):
     for words in buttons:
         role, found, label = words.rpartition(":")
         page.get_by_role(role if found else "button", name=re.compile(label)).first.click()
-    expect(page.get_by_role("dialog").first).to_be_visible()
-    page.wait_for_timeout(400)
+    dialogs = page.get_by_role("dialog")
+    expect(dialogs.first).to_be_visible()
     settled(page)
     assert violations_in_light_and_dark(page) == []
+    page.keyboard.press("Escape")
+    expect(dialogs).to_have_count(0)
 
 
 @pytest.mark.parametrize("width", [390, 360])
@@ -152,14 +159,14 @@ def test_everything_that_can_be_used_shows_where_the_keyboard_is(page: Page):
 
 
 @pytest.fixture
-def large_letters(page: Page) -> Iterator[Page]:
+def large_letters(own_page: Page) -> Iterator[Page]:
     """WCAG 2.2, 1.4.12: lines of 1.5, letters 0.12 em and words 0.16 em apart."""
-    page.add_init_script(
+    own_page.add_init_script(
         """addEventListener('DOMContentLoaded', () => { const wide = new CSSStyleSheet();
         wide.replaceSync(`* { line-height: 1.5 !important; letter-spacing: .12em !important;
           word-spacing: .16em !important; }`); document.adoptedStyleSheets.push(wide); });"""
     )
-    return page
+    return own_page
 
 
 def test_wider_letters_cut_no_button(large_letters: Page):

@@ -9,6 +9,11 @@ from tests.small_study import small_plan
 
 
 @pytest.fixture
+def page(shared_page: Page) -> Page:
+    return shared_page
+
+
+@pytest.fixture
 def plan_of(page: Page, address: str):
     """Opens the Plan lens of a new study and answers its panel."""
 
@@ -45,73 +50,6 @@ def test_a_sound_plan_of_24_swatches_comes_from_a_question_in_three_choices(page
     expect(panel.get_by_text("plant fibre has few such sites").first).to_be_visible()
 
 
-def test_a_proposed_rule_is_taken_shown_and_taken_away(page: Page, plan_of):
-    panel = plan_of()
-    panel.get_by_role("tab", name="Leave out").click()
-    panel.get_by_role("button", name="Leave out alum-hot on cellulose fibre").click()
-    expect(panel.get_by_text("14 swatches")).to_be_visible()
-    panel.get_by_role("button", name="Show 4 cells").click()
-    chosen = page.locator("[role=gridcell][aria-selected=true]")
-    expect(chosen).to_have_count(4)
-    chosen.first.click()
-    panel.get_by_role("button", name="Put back").click()
-    expect(panel.get_by_text("15 swatches")).to_be_visible()
-    panel.get_by_role("button", name="Take the rule away").click()
-    expect(panel.get_by_text("18 swatches")).to_be_visible()
-
-
-def test_a_rule_of_ones_own_needs_levels_and_keeps_its_reason(page: Page, plan_of):
-    panel = plan_of()
-    panel.get_by_role("tab", name="Leave out").click()
-    panel.get_by_role("button", name="New rule").click()
-    form = panel.get_by_role("form", name="New rule")
-    expect(form.get_by_role("button", name="Leave these out")).to_be_disabled()
-    form.get_by_label("Dye pH").click()
-    page.get_by_role("option", name="ph 9").click()
-    page.keyboard.press("Escape")
-    form.get_by_label("Class of fibre").click()
-    page.get_by_role("option", name="cellulose", exact=True).click()
-    page.keyboard.press("Escape")
-    form.get_by_label("Reason").fill("Done last year.")
-    form.get_by_role("button", name="Leave these out").click()
-    expect(panel.get_by_text("ph 9 with cellulose fibre.")).to_be_visible()
-    expect(panel.get_by_text("Done last year.")).to_be_visible()
-    expect(panel.get_by_text("14 swatches")).to_be_visible()
-
-
-def test_what_the_grid_can_tell_changes_with_second_pots(page: Page, plan_of):
-    panel = plan_of()
-    panel.get_by_role("tab", name="Tell").click()
-    single = panel.get_by_text("the pot and the pH cannot be told apart")
-    expect(single).to_be_visible()
-    panel.get_by_label("Swatches of each cell").fill("2")
-    panel.get_by_label("Swatches of each cell").press("Enter")
-    panel.get_by_role("button", name="All in one pot").click()
-    expect(panel.get_by_role("button", name="Each in its own run")).to_be_visible()
-    expect(single).to_be_hidden()
-    expect(panel.get_by_text("8 times in").first).to_be_visible()
-    panel.get_by_label("Pot", exact=True).fill("3")
-    panel.get_by_label("Pot", exact=True).press("Enter")
-    expect(panel.get_by_text("Your own figures.")).to_be_visible()
-
-
-def test_a_budget_is_chosen_looked_at_and_taken(page: Page, plan_of):
-    panel = plan_of()
-    panel.get_by_role("tab", name="Tell").click()
-    panel.get_by_role("button", name="Fit it to a budget").click()
-    dialog = page.get_by_role("dialog")
-    dialog.get_by_label("At most so many swatches").fill("3")
-    dialog.get_by_role("button", name="Choose the cells").click()
-    expect(dialog.get_by_role("alert")).to_contain_text("cannot tell")
-    dialog.get_by_label("At most so many swatches").fill("12")
-    dialog.get_by_role("button", name="Choose the cells").click()
-    expect(dialog.get_by_text("10 cells and 2 controls")).to_be_visible()
-    dialog.get_by_role("button", name="Take this choice").click()
-    expect(panel.get_by_text("12 swatches")).to_be_visible()
-    panel.get_by_role("button", name="Undo").click()
-    expect(panel.get_by_text("18 swatches")).to_be_visible()
-
-
 def test_undo_and_redo_by_button_and_by_key(page: Page, plan_of):
     panel = plan_of()
     panel.get_by_role("button", name="Do not cross Iron").click()
@@ -142,56 +80,6 @@ def test_a_factor_is_dragged_from_one_axis_to_the_other(page: Page, plan_of):
     expect(rows.get_by_text("Mordant")).to_be_hidden()
     headers = page.get_by_role("grid", name="Swatches").locator("[role=row]:has([role=columnheader])")
     expect(page.get_by_role("grid", name="Swatches")).to_have_attribute("aria-rowcount", str(2 + headers.count()))
-
-
-def test_values_of_ones_own_and_iron_by_its_route(page: Page, plan_of):
-    panel = plan_of()
-    panel.get_by_label("Add a level of Dye pH").get_by_role("combobox").click()
-    page.get_by_role("option", name="Another value").click()
-    panel.get_by_label("Dye pH, pH").fill("6,5")
-    panel.get_by_role("button", name="Add", exact=True).click()
-    expect(panel.get_by_text("pH 6.5")).to_be_visible()
-    panel.get_by_label("Add a level of Iron").get_by_role("combobox").click()
-    page.get_by_role("option", name="Another value").click()
-    panel.get_by_label("Iron, % WOF").fill("2")
-    panel.get_by_label("Route").click()
-    page.get_by_role("option", name="in the pot").click()
-    panel.get_by_role("button", name="Add", exact=True).click()
-    expect(panel.get_by_text("Iron 2 % in the pot")).to_be_visible()
-    panel.get_by_label("Add a level of Dye pH").get_by_role("combobox").click()
-    page.get_by_role("option", name="Another value").click()
-    panel.get_by_label("Dye pH, pH").fill("44")
-    panel.get_by_role("button", name="Add", exact=True).click()
-    expect(panel.get_by_role("alert")).to_contain_text("a pH from 1 to 13")
-    expect(panel.get_by_text("pH 6.5")).to_be_visible()
-
-
-def test_a_time_is_typed_as_it_is_said(page: Page, plan_of):
-    panel = plan_of()
-    panel.get_by_label("Cross with another factor").click()
-    page.get_by_role("option", name="Duration", exact=True).click()
-    group = panel.get_by_role("group", name="Duration", exact=True)
-    group.get_by_role("combobox").click()
-    page.get_by_role("option", name="Another value").click()
-    own = group.get_by_label("Duration", exact=True)
-    own.fill("half a day")
-    expect(group.get_by_text("Say it as 45 min, 2 h, 3 days or 2 weeks.")).to_be_visible()
-    expect(group.get_by_role("button", name="Add", exact=True)).to_be_disabled()
-    own.fill("2.5 days")
-    expect(group.get_by_text("2 days 12 h")).to_be_visible()
-    group.get_by_role("button", name="Add", exact=True).click()
-    expect(group.get_by_role("button", name="Remove 2 days 12 h")).to_be_visible()
-
-
-def test_vessels_say_what_another_choice_costs_and_can_be_shuffled(page: Page, plan_of):
-    panel = plan_of()
-    panel.get_by_role("tab", name="Vessels").click()
-    expect(panel.get_by_role("heading", name="Vessels: 4, 5.8 L")).to_be_visible()
-    expect(panel.get_by_text("would take 2 vessels more")).to_be_visible()
-    panel.get_by_role("button", name="Choose that").click()
-    expect(panel.get_by_role("heading", name="Vessels: 6, 5.8 L")).to_be_visible()
-    panel.get_by_role("button", name="Shuffle again").click()
-    expect(panel.get_by_text("Seed 2.")).to_be_visible()
 
 
 def test_a_second_tab_is_told_and_shows_the_newer_version(page: Page, plan_of):

@@ -14,14 +14,25 @@ export const user = userEvent.setup({ delay: null });
 
 type Name = string | RegExp;
 
-export const press = async (name: Name, inside = screen as ReturnType<typeof within>) =>
-  user.click(await inside.findByRole("button", { name }));
+/** Presses a button as soon as it can be pressed. */
+export async function press(name: Name, inside = screen as ReturnType<typeof within>) {
+  const button = await inside.findByRole<HTMLButtonElement>("button", { name });
+  await waitFor(() => expect(button.disabled).toBe(false));
+  await user.click(button);
+}
 
 /** Writes into a field by its label, over what stood there, and leaves it. */
 export async function fill(label: Name, text: string, inside = screen as ReturnType<typeof within>) {
   const field = await inside.findByLabelText(label);
   fireEvent.change(field, { target: { value: text } });
   fireEvent.blur(field);
+}
+
+/** Takes one of the choices of a list by its label, and closes it. */
+export async function choose(label: Name, option: Name, inside = screen as ReturnType<typeof within>) {
+  await user.click(await inside.findByLabelText(label));
+  await user.click(await screen.findByRole("option", { name: option }));
+  if (screen.queryByRole("listbox")) await user.keyboard("{Escape}");
 }
 
 /** Waits until words stand on the screen, whatever elements they are spread over. */

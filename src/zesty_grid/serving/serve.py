@@ -32,6 +32,8 @@ from zesty_grid.store.file_in_use import FileInUse
 from zesty_grid.store.opening import open_data
 
 NO_BACKUPS = "none"
+# At the end, for answers that are under way; phones that only keep their line open would hold it up for 30 s.
+PATIENCE_S = 3
 
 
 @dataclass(frozen=True)
@@ -108,6 +110,7 @@ def _run(asked: Serving, database: Database, in_use: FileInUse, names: list[str]
             port=asked.port,
             log_level="warning",
             server_header=False,
+            timeout_graceful_shutdown=PATIENCE_S,
             ssl_certfile=certificate.certificate if certificate else None,
             ssl_keyfile=certificate.key if certificate else None,
         )
