@@ -54,7 +54,7 @@ def changed_plan(client: TestClient) -> dict:
         "rounds": ROUNDS,
         "median_ms": round(1000 * statistics.median(times), 1),
         "worst_ms": round(1000 * max(times), 1),
-        "target_ms": 150,
+        "target_ms": 120,
         "answer_kb": round(len(answer.content) / 1024),
     }
 

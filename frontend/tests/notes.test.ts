@@ -47,12 +47,13 @@ it("shows what waits to be sent first, and no longer what is about to be struck 
     vessel: "",
     step: "",
     stock: "",
+    who: "",
     sure: false,
     entered_at: "2026-09-15T08:00:00Z",
   };
   const ahead: Ahead[] = [
-    { study: 1, entry: { ...entry, key: "device-aa", kind: "note", note: "written without a network" } },
-    { study: 1, entry: { ...entry, key: "device-ab", kind: "struck", replaces: 5 } },
+    { study: 1, order: 1, entry: { ...entry, key: "device-aa", kind: "note", note: "written without a network" } },
+    { study: 1, order: 2, entry: { ...entry, key: "device-ab", kind: "struck", replaces: 5 } },
   ];
   expect(words({}, ahead)).toEqual(["written without a network"]);
   expect(words({ trial: 2 }, ahead)).toEqual(["note 2"]);
@@ -65,11 +66,17 @@ it("shows what was sent until the server says it too, and then once", () => {
     vessel: "",
     step: "",
     stock: "",
+    who: "",
     sure: false,
     entered_at: "2026-09-15T08:00:00Z",
     kind: "note" as const,
   };
-  const sent = (key: string, note: string): Ahead => ({ study: 1, entry: { ...entry, key, note }, sentAt: 1 });
+  const sent = (key: string, note: string): Ahead => ({
+    study: 1,
+    order: 1,
+    entry: { ...entry, key, note },
+    sentAt: 1,
+  });
   const shown = notesAbout({}, KEPT, [sent("device-new", "just now"), sent("device-5", "note 5")]);
   expect(shown.map((one) => [one.words, one.waits ?? false, one.entry])).toEqual([
     ["just now", false, undefined],

@@ -26,6 +26,12 @@ const entry = (key: string) => ({
   kind: "done" as const,
   vessel: "D1",
   step: "fill",
+  stock: "",
+  who: "",
+  note: "",
+  sure: false,
+  swatches: [],
+  zones: [],
   entered_at: "2026-09-14T08:00:00Z",
 });
 const keys = async () => (await readWaiting()).map((one) => one.entry.key);

@@ -36,7 +36,7 @@ async function shown(tab?: string): Promise<number> {
   return id;
 }
 
-const planOf = async (id: number) => ((await stored(`/api/studies/${id}`)) as { plan: Record<string, never> }).plan;
+const planOf = async (id: number) => (await stored<{ plan: StudyView["plan"] }>(`/api/studies/${id}`)).plan;
 
 /** Opens the field for a level that is no usual one. */
 async function anotherValue(factor: string) {

@@ -1,9 +1,12 @@
 import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 
+import type { Schema } from "../../src/api/client";
 import { ShelfView } from "../../src/shelf/shelf-view";
 import { UndoBar } from "../../src/shell/undo-bar";
 import { dialog, fill, press, show, smallStudy, stored, user } from "./shown";
+
+type Shelf = Schema["Shelf"];
 
 const open = async (tab: string, button: string | RegExp) => {
   show(<ShelfView />);
@@ -59,7 +62,7 @@ describe("a thing on the Shelf", () => {
     await fill(/^Name/, "Nettle", asked);
     await press("Put the fibre on the Shelf", asked);
     await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
-    const { fibres } = (await stored("/api/shelf")) as { fibres: { name: string }[] };
+    const { fibres } = await stored<Shelf>("/api/shelf");
     expect(fibres.find((one) => one.name === "Nettle")).toMatchObject({ mass_g_m2: 180.5, amount_in_hand_g: 5 });
   });
 
@@ -138,7 +141,7 @@ describe("a mordant route", () => {
     await fill("Dose, % WOF", "12,5", asked);
     await press("Save", asked);
     await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
-    const shelf = (await stored("/api/shelf")) as { mordant_routes: { key: string; baths: object[] }[] };
+    const shelf = await stored<Shelf>("/api/shelf");
     const hot = shelf.mordant_routes.find((one) => one.key === "alum-hot");
     expect(hot?.baths[0]).toMatchObject({ dose_percent_wof: 12.5 });
   });

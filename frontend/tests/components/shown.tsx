@@ -16,8 +16,8 @@ type Name = string | RegExp;
 
 /** Presses a button as soon as it can be pressed. */
 export async function press(name: Name, inside = screen as ReturnType<typeof within>) {
-  const button = await inside.findByRole<HTMLButtonElement>("button", { name });
-  await waitFor(() => expect(button.disabled).toBe(false));
+  const button = await inside.findByRole("button", { name });
+  await waitFor(() => expect((button as HTMLButtonElement).disabled).toBe(false));
   await user.click(button);
 }
 
@@ -47,5 +47,5 @@ export async function smallStudy(): Promise<number> {
 }
 
 /** What the server has now. */
-export const stored = async (path: string) =>
-  (await (await fetch(`${window.location.origin}${path}`)).json()) as Record<string, never>;
+export const stored = async <Said,>(path: string) =>
+  (await (await fetch(`${window.location.origin}${path}`)).json()) as Said;
