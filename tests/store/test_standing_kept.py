@@ -122,7 +122,9 @@ def test_every_write_is_seen_at_once_also_that_of_another_opening(database: Data
 
 
 @pytest.mark.parametrize("change", CHANGES, ids=lambda change: next(iter(change)))
-def test_what_a_saved_plan_answers_is_what_is_loaded_after_it(database: Database, change: dict):
+def test_what_a_saved_plan_answers_is_what_is_loaded_after_it(
+    database: Database, monkeypatch: pytest.MonkeyPatch, change: dict
+):
     study, _ = new_study(database, small_plan())
     with database.transaction() as connection:
         now = standing_study(connection, study)
@@ -133,7 +135,11 @@ def test_what_a_saved_plan_answers_is_what_is_loaded_after_it(database: Database
     # Names of baths are given when it is saved; those of the bench are compared below.
     assert replace(loaded.planned, taken=answered.planned.taken) == answered.planned
     assert (loaded.stored, loaded.runs, loaded.protocol) == (answered.stored, answered.runs, answered.protocol)
-    assert loaded.bench == answered.bench
+    monkeypatch.setattr("zesty_grid.store.standing._kept", Kept(1))
+    anew = standing(database, study)
+    assert anew is not loaded
+    assert anew == loaded
+    assert anew.bench == loaded.bench == answered.bench
 
 
 def test_a_write_that_is_taken_back_leaves_what_was_there(database: Database):

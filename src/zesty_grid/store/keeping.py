@@ -18,7 +18,14 @@ from zesty_grid.core.record.taken import NamedVessel
 from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.store.plan import StoredStudy, insert_plan, load_study, update_plan
 from zesty_grid.store.runs import list_runs, open_runs, save_planned
-from zesty_grid.store.standing import StandingStudy, named_elsewhere, standing_as, standing_study, study_shelf
+from zesty_grid.store.standing import (
+    StandingStudy,
+    keep_standing,
+    named_elsewhere,
+    standing_as,
+    standing_study,
+    study_shelf,
+)
 from zesty_grid.store.swatches import insert_swatches, load_by_code, next_serial, save_guests, save_places, ties_in_work
 
 
@@ -77,6 +84,7 @@ def name_planned(connection: sqlite3.Connection, study_id: int) -> StandingStudy
 
 def _name(connection: sqlite3.Connection, standing: StandingStudy) -> StandingStudy:
     save_planned(connection, standing.stored.id, map(_named, standing.prepared.vessels))
+    keep_standing(connection, standing)
     return standing
 
 

@@ -30,10 +30,16 @@ class Kept(Generic[Found]):
         self, connection: sqlite3.Connection, study_id: int, key: object, work_out: Callable[[], Found]
     ) -> Found:
         """Depends on a study, on those that it shares swatches with, and on the Shelf."""
-        related = {SHELF, study_id, *studies_before(connection, study_id), *studies_after(connection, study_id)}
-        marks = ", ".join("?" * len(related))
-        rows = f"SELECT study_id, token FROM change_token WHERE study_id IN ({marks}) ORDER BY study_id"
-        return self._of(connection, rows, tuple(related), (study_id, key), work_out)
+        return self._of(connection, *_tokens_around(connection, study_id), (study_id, key), work_out)
+
+    def give(self, connection: sqlite3.Connection, study_id: int, key: object, found: Found) -> None:
+        """What will be found once this transaction is there to stay; if it is taken back nobody asks by its tokens."""
+        rows, values = _tokens_around(connection, study_id)
+        answer: Future[Found] = Future()
+        answer.set_result(found)
+        with self._lock:
+            self._kept[((study_id, key), *map(tuple, connection.execute(rows, values)))] = answer
+            self._forget_oldest()
 
     def of_file(self, connection: sqlite3.Connection, key: object, work_out: Callable[[], Found]) -> Found:
         """Depends on every study, as what is learnt from all of them does."""
@@ -55,8 +61,7 @@ class Kept(Generic[Found]):
             is_first = name not in self._kept
             answer = self._kept.setdefault(name, Future())
             self._kept.move_to_end(name)
-            while len(self._kept) > self._most:
-                self._kept.popitem(last=False)
+            self._forget_oldest()
         if not is_first:
             return answer.result()
         try:
@@ -66,3 +71,14 @@ class Kept(Generic[Found]):
                 self._kept.pop(name, None)
             answer.set_exception(error)
         return answer.result()
+
+    def _forget_oldest(self) -> None:
+        while len(self._kept) > self._most:
+            self._kept.popitem(last=False)
+
+
+def _tokens_around(connection: sqlite3.Connection, study_id: int) -> tuple[str, tuple[int, ...]]:
+    """The tokens of the Shelf, of a study and of those that it shares swatches with, as SQL and its values."""
+    related = {SHELF, study_id, *studies_before(connection, study_id), *studies_after(connection, study_id)}
+    marks = ", ".join("?" * len(related))
+    return f"SELECT study_id, token FROM change_token WHERE study_id IN ({marks}) ORDER BY study_id", tuple(related)

@@ -1,7 +1,7 @@
 """A study as it stands: its plan, its places, what has begun, and what is still ahead."""
 
 import sqlite3
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 from zesty_grid.core.dye.bench import Prepared, bench_of, prepare
@@ -77,6 +77,15 @@ def standing_study(connection: sqlite3.Connection, study_id: int) -> StandingStu
     """As it stands now, worked out once as long as nothing of it changes: a screen asks for it in every
     request (250 ms of processor time with 2,000 swatches). Nobody changes what is given."""
     return _kept.of_study(connection, study_id, "", lambda: _standing(connection, study_id))
+
+
+def keep_standing(connection: sqlite3.Connection, standing: StandingStudy) -> None:
+    """As it will stand once this transaction is there to stay: its baths are named by now."""
+    id = standing.stored.id
+    named = replace(standing, planned=replace(standing.planned, taken=load_taken(connection, id)))
+    # The names that were given are those that the record keeps: the vessels are the same.
+    vars(named).update(ahead=standing.ahead, prepared=standing.prepared)
+    _kept.give(connection, id, "", named)
 
 
 def _standing(connection: sqlite3.Connection, study_id: int) -> StandingStudy:
