@@ -9,7 +9,7 @@ API_SOURCES := $(shell find src/zesty_grid -name '*.py')
 API_TYPES := frontend/src/api/schema.d.ts
 # Data files of the tests lie in memory where there is such a place: each of them is synced to the disk often.
 # One thread of the matrix library for each worker: it is loaded before ours could say so.
-PYTEST := OPENBLAS_NUM_THREADS=1 TMPDIR=$(firstword $(wildcard /dev/shm /tmp)) $(BIN)/python -m pytest -n auto --maxprocesses 4
+PYTEST := OPENBLAS_NUM_THREADS=1 TMPDIR=$(firstword $(wildcard /dev/shm /tmp)) $(BIN)/python -m pytest -n auto --maxprocesses 4 --dist worksteal
 
 .PHONY: setup demo test test-long check lint dev bench fuzz screenshots
 

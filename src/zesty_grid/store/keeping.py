@@ -5,7 +5,6 @@ from collections.abc import Collection, Iterable
 from dataclasses import dataclass, replace
 
 from zesty_grid.core.plan.changes import words_of_change
-from zesty_grid.core.plan.controls import all_cells
 from zesty_grid.core.plan.effects import PlanEffect, asked_levels, effect_of_change
 from zesty_grid.core.plan.giving_ties import give_ties
 from zesty_grid.core.plan.placement import LevelArchive, Placement, place_swatches
@@ -96,17 +95,13 @@ def _tried(connection: sqlite3.Connection, stored: StoredStudy, plan: StudyPlan)
     must_be_known(treated | source_codes(plan), {*own, *elsewhere})
     shelf = study_shelf(connection, stored, elsewhere | own, plan)
     archive: LevelArchive = dict(before.archive) | dict(archive_of([plan]))
-    cells = all_cells(plan, shelf)
-    placement = place_swatches(plan, cells, before.swatches, archive, elsewhere | own)
+    after = replace(before, plan=plan, shelf=shelf, archive=archive)
+    placement = place_swatches(plan, after.cells, before.swatches, archive, elsewhere | own)
     serial = next_serial(connection)
     new = [with_code(one, serial + i) for i, one in enumerate(placement.new)]
     guests = {code: swatch for code, swatch in elsewhere.items() if code in treated}
     placed = {swatch.code for swatch in placement.swatches}
-    after = replace(
-        before,
-        plan=plan,
-        shelf=shelf,
-        archive=archive,
+    after = after.given(
         swatches=[*placement.swatches, *new],
         guests={code: swatch for code, swatch in guests.items() if code not in placed},
     )

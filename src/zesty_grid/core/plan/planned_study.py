@@ -1,8 +1,9 @@
 """A study as its plan stands now: cells, swatches in their places, and what has begun."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
+from typing import Any
 
 from zesty_grid.core.plan.cells import Cell, cell_key
 from zesty_grid.core.plan.controls import all_cells
@@ -33,6 +34,14 @@ class PlannedStudy:
     @cached_property
     def cells(self) -> list[Cell]:
         return all_cells(self.plan, self.shelf)
+
+    def given(self, **changes: Any) -> "PlannedStudy":
+        """Another record, other swatches or guests of the same plan: the cells stay, and who stands where if it is
+        the record alone."""
+        changed = replace(self, **changes)
+        stays = ("cells", "by_code", "planned", "_standing") if changes.keys() == {"taken"} else ("cells",)
+        vars(changed).update({name: vars(self)[name] for name in stays if name in vars(self)})
+        return changed
 
     @cached_property
     def by_code(self) -> dict[str, Swatch]:

@@ -85,7 +85,8 @@ def _groups(study: PlannedStudy) -> list[Group]:
     # The baths of a swatch do not depend on its fibre.
     known: dict[tuple[tuple[str, str], ...], list[Bath]] = {}
     zones = has_zones(plan)
-    ahead: dict[object, list[Bath]] = {}
+    # Where those go that stand alike, and how long they stay in a vessel from which they are taken one by one.
+    ahead: dict[object, list[tuple[Group, int | None]]] = {}
     treatments = [treatment_bath(one, study.shelf) for one in plan.treatments]
     named = [frozenset(one.swatches) for one in plan.treatments]
     apart = plan.replicate_vessels == "apart" and plan.replicates > 1
@@ -106,24 +107,32 @@ def _groups(study: PlannedStudy) -> list[Group]:
                 known[what] = baths_of(plan, levels, study.shelf, with_zones)
         own = tuple(i for i, codes in enumerate(named) if swatch.code in codes)
         past, been = taken.past_of(swatch.code), taken.been_in(swatch.code)
-        stands = (what, own, past, been)
-        baths = ahead.get(stands)
-        if baths is None:
-            every = [*(known[what] if what is not None else ()), *(treatments[i] for i in own)]
-            baths = ahead[stands] = bath_left(every, past, been)
         run = swatch.replicate if apart and is_there else None
-        for bath in baths:
-            of_run = None if bath.treatment else run
-            key = bath.key if of_run in (None, 1) else f"{bath.key}:run-{of_run}"
-            group = found.get(key)
-            if group is None:
-                group = found[key] = Group(bath.model_copy(update={"key": key}), of_run)
-            if bath.has_iron and not group.bath.has_iron:
-                # One that brings iron makes it an iron bath for all.
-                group.bath = group.bath.model_copy(update={"has_iron": True})
-            if one_vessel and bath.bath == "dye":
-                group.minutes[swatch.code] = bath.duration_min or 0
+        stands = (what, own, past, been, run)
+        goes_into = ahead.get(stands)
+        if goes_into is None:
+            every = [*(known[what] if what is not None else ()), *(treatments[i] for i in own)]
+            goes_into = ahead[stands] = [
+                (_group_for(found, bath, run), (bath.duration_min or 0) if one_vessel and bath.bath == "dye" else None)
+                for bath in bath_left(every, past, been)
+            ]
+        for group, minutes in goes_into:
+            if minutes is not None:
+                group.minutes[swatch.code] = minutes
             group.swatches.append(swatch)
     # Treatments are numbered last, in their order: they name the baths before them by number.
     turn = {one.key: i for i, one in enumerate(plan.treatments)}
     return sorted(found.values(), key=lambda one: turn.get(one.bath.treatment or "", -1))
+
+
+def _group_for(found: dict[str, Group], bath: Bath, run: int | None) -> Group:
+    """The group of a bath, among those found or new; treatments are of all runs."""
+    of_run = None if bath.treatment else run
+    key = bath.key if of_run in (None, 1) else f"{bath.key}:run-{of_run}"
+    group = found.get(key)
+    if group is None:
+        group = found[key] = Group(bath.model_copy(update={"key": key}), of_run)
+    if bath.has_iron and not group.bath.has_iron:
+        # One that brings iron makes it an iron bath for all.
+        group.bath = group.bath.model_copy(update={"has_iron": True})
+    return group

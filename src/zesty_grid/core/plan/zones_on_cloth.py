@@ -7,6 +7,7 @@ from zesty_grid.core.plan.factors import FactorKind
 from zesty_grid.core.plan.study_plan import StudyPlan
 
 ZONE_KINDS: tuple[FactorKind, ...] = ("source", "pretreatment", "side", "printing", "times_in")
+ZONED_BY = frozenset(ZONE_KINDS)
 NO_PRETREATMENT = "none"
 Levels = dict[FactorKind, str]
 
@@ -22,7 +23,7 @@ def cloth_levels(levels: Mapping[FactorKind, str]) -> Levels:
 
 def cloth_key(cell: Cell) -> str:
     """The key of the cloth on which a cell lies; of a cell without zones its own key."""
-    if not any(kind in ZONE_KINDS for kind in cell.levels):
+    if ZONED_BY.isdisjoint(cell.levels):
         return cell.key
     control = cell.control if cell.added and not cell.larger else None
     return cell_key(cloth_levels(cell.levels), control, cell.larger)
@@ -44,6 +45,8 @@ def cloths_of(cells: Sequence[Cell]) -> list[Cell]:
 
 def zone_words(plan: StudyPlan, levels: Mapping[FactorKind, str]) -> str:
     """What a zone is called on its cloth: "Oak leaves, iron water, lower side"."""
+    if ZONED_BY.isdisjoint(levels):
+        return ""
     said = []
     for kind in ZONE_KINDS:
         key = levels.get(kind)
