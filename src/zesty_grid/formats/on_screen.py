@@ -7,7 +7,7 @@ import numpy as np
 from PIL import Image
 
 from zesty_grid.core.read.cell_pixels import CellPixels, PixelUse
-from zesty_grid.core.read.colour_space import Floats, lab_to_srgb
+from zesty_grid.core.read.colour_space import Floats, lab_to_srgb, linear_to_srgb
 from zesty_grid.core.read.picture import Picture, Pixels
 
 ENLARGED = 3
@@ -70,5 +70,4 @@ def _shown(picture: Picture, codes: Pixels) -> Pixels:
     linear = picture.linear(codes)
     white = np.maximum(np.percentile(picture.pixels[::16, ::16].reshape(-1, 3), 98, axis=0), 1)
     balanced = np.clip(linear * picture.top_code / white * 0.9, 0, 1)
-    low, high = 12.92 * balanced, 1.055 * balanced ** (1 / 2.4) - 0.055
-    return (np.where(balanced <= 0.0031308, low, high) * 255).astype(np.uint8)
+    return (linear_to_srgb(balanced) * 255).astype(np.uint8)

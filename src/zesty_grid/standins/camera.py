@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from PIL import Image, ImageCms
 
 from zesty_grid.core.read.colour_science import colour_science
+from zesty_grid.core.read.colour_space import linear_to_srgb
 from zesty_grid.core.read.patch24 import WAVELENGTHS_NM, patch24_spectra, patch24_xyz
 from zesty_grid.standins.local_tone import LocalTone, map_locally
 from zesty_grid.standins.raw_file import write_raw
@@ -224,7 +225,7 @@ def _noise(view: NDArray[np.float32], level: float, rng: np.random.Generator) ->
 def _tone(linear: NDArray[np.float32], camera: Camera) -> NDArray[np.float32]:
     """sRGB's curve with the camera's own contrast and black lift, by table."""
     x = np.linspace(0, 1, 65536)
-    encoded = np.where(x <= 0.0031308, 12.92 * x, 1.055 * x ** (1 / 2.4) - 0.055)
+    encoded = linear_to_srgb(x)
     smooth = encoded * encoded * (3 - 2 * encoded)
     curve = (1 - camera.contrast) * encoded + camera.contrast * smooth
     table = (camera.lift + (1 - camera.lift) * curve).astype(np.float32)

@@ -101,7 +101,7 @@ def _tried(connection: sqlite3.Connection, stored: StoredStudy, plan: StudyPlan)
     new = [with_code(one, serial + i) for i, one in enumerate(placement.new)]
     guests = {code: swatch for code, swatch in elsewhere.items() if code in treated}
     placed = {swatch.code for swatch in placement.swatches}
-    after = after.given(
+    after = after.with_swatches(
         swatches=[*placement.swatches, *new],
         guests={code: swatch for code, swatch in guests.items() if code not in placed},
     )

@@ -82,7 +82,7 @@ def standing_study(connection: sqlite3.Connection, study_id: int) -> StandingStu
 def keep_standing(connection: sqlite3.Connection, standing: StandingStudy) -> None:
     """As it will stand once this transaction is there to stay: its baths are named by now."""
     id = standing.stored.id
-    named = replace(standing, planned=standing.planned.given(taken=load_taken(connection, id)))
+    named = replace(standing, planned=standing.planned.with_record(load_taken(connection, id)))
     # The names that were given are those that the record keeps: the vessels are the same.
     vars(named).update(ahead=standing.ahead, prepared=standing.prepared)
     _kept.give(connection, id, "", named)

@@ -3,7 +3,6 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
-from typing import Any
 
 from zesty_grid.core.plan.cells import Cell, cell_key
 from zesty_grid.core.plan.controls import all_cells
@@ -35,12 +34,16 @@ class PlannedStudy:
     def cells(self) -> list[Cell]:
         return all_cells(self.plan, self.shelf)
 
-    def given(self, **changes: Any) -> "PlannedStudy":
-        """Another record, other swatches or guests of the same plan: the cells stay, and who stands where if it is
-        the record alone."""
-        changed = replace(self, **changes)
-        stays = ("cells", "by_code", "planned", "_standing") if changes.keys() == {"taken"} else ("cells",)
-        vars(changed).update({name: vars(self)[name] for name in stays if name in vars(self)})
+    def with_record(self, taken: Taken) -> "PlannedStudy":
+        """With another record: who stands where was worked out already."""
+        changed = replace(self, taken=taken)
+        vars(changed).update({name: value for name, value in vars(self).items() if name != "taken"})
+        return changed
+
+    def with_swatches(self, swatches: list[Swatch], guests: Mapping[str, Swatch]) -> "PlannedStudy":
+        """With other swatches of the same plan, whose cells were crossed already."""
+        changed = replace(self, swatches=swatches, guests=guests)
+        vars(changed)["cells"] = self.cells
         return changed
 
     @cached_property

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.optimize import least_squares
 
-from zesty_grid.core.read.colour_space import Floats
+from zesty_grid.core.read.colour_space import Floats, linear_to_srgb, srgb_to_linear
 
 # How strongly each term is held to nothing, in L* for a bend of one; the lift of black last.
 HOLD = np.array([0.3, 0.6, 1.0, 3.0])
@@ -24,13 +24,13 @@ class CameraTone:
 
     def straight(self, file_light: Floats) -> Floats:
         """Scene light, up to a factor, from the light that the file says (0 to 1)."""
-        coded = _coded(file_light)
+        coded = linear_to_srgb(np.clip(file_light, 0, None))
         bend = coded * (1 - coded) * np.polyval(self.terms[2::-1], 1 - 2 * coded)
-        return np.maximum(_light(coded + bend - self.terms[3] * (1 - coded)), 0)
+        return np.maximum(srgb_to_linear(coded + bend - self.terms[3] * (1 - coded)), 0)
 
     def rises(self) -> bool:
         """Whether more light always gives a higher code."""
-        line = self.straight(_light(np.linspace(0.03, 1, 80)))
+        line = self.straight(srgb_to_linear(np.linspace(0.03, 1, 80)))
         return bool((np.diff(line) > 0).all())
 
 
@@ -51,14 +51,3 @@ def fit_camera_tone(grey_light: Floats, grey_y: Floats, on_greys: Floats) -> Cam
     start = np.concatenate([level, np.zeros(4)])
     found = least_squares(residuals, start, method="lm").x
     return CameraTone((float(found[3]), float(found[4]), float(found[5]), float(found[6])))
-
-
-def _coded(light: Floats) -> Floats:
-    light = np.clip(light, 0, None)
-    steep = 1.055 * np.maximum(light, 1e-9) ** (1 / 2.4) - 0.055
-    return np.asarray(np.where(light <= 0.0031308, 12.92 * light, steep))
-
-
-def _light(coded: Floats) -> Floats:
-    steep = np.maximum((coded + 0.055) / 1.055, 0) ** 2.4
-    return np.asarray(np.where(coded <= 0.04045, coded / 12.92, steep))

@@ -58,9 +58,7 @@ def lab_to_hex(lab: Floats) -> str:
 
 def lab_to_srgb(lab: Floats) -> Floats:
     """The nearest sRGB colours that a screen can show, (..., 3) from 0 to 1. Source: as above."""
-    linear = np.clip(lab_to_xyz(lab) @ SRGB_FROM_XYZ, 0, 1)
-    coded: Floats = np.where(linear <= 0.0031308, 12.92 * linear, 1.055 * linear ** (1 / 2.4) - 0.055)
-    return coded
+    return linear_to_srgb(np.clip(lab_to_xyz(lab) @ SRGB_FROM_XYZ, 0, 1))
 
 
 def hex_to_lab(code: str) -> Floats:
@@ -70,6 +68,12 @@ def hex_to_lab(code: str) -> Floats:
 
 
 def srgb_to_linear(coded: Floats) -> Floats:
-    """Linear light of coded sRGB values, each from 0 to 1. Source: IEC 61966-2-1."""
-    linear: Floats = np.where(coded <= 0.04045, coded / 12.92, ((coded + 0.055) / 1.055) ** 2.4)
-    return linear
+    """Linear light of coded sRGB values; straight on beyond 0 to 1. Source: IEC 61966-2-1."""
+    steep = np.maximum((coded + 0.055) / 1.055, 0) ** 2.4
+    return np.asarray(np.where(coded <= 0.04045, coded / 12.92, steep))
+
+
+def linear_to_srgb(linear: Floats) -> Floats:
+    """Coded sRGB values of linear light; straight on beyond 0 to 1. Source: IEC 61966-2-1."""
+    steep = 1.055 * np.maximum(linear, 0) ** (1 / 2.4) - 0.055
+    return np.asarray(np.where(linear <= 0.0031308, 12.92 * linear, steep))
