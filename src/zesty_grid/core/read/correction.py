@@ -54,6 +54,18 @@ def _normal_equations(terms: Floats, xyz: Floats, weight: Floats | float = 1.0) 
     return weights, np.linalg.inv(normal + ridge)
 
 
+def _with_cloth(terms: Floats, xyz: Floats, degree: int, support: Support | None) -> tuple[Floats, Floats, Floats]:
+    """Terms and XYZ of patches and of cloths beside them, and how much each counts."""
+    weight = np.ones(len(terms))
+    if support is None:
+        return terms, xyz, weight
+    return (
+        np.vstack([terms, root_polynomial_terms(support.rgb, degree)]),
+        np.vstack([xyz, support.xyz]),
+        np.concatenate([weight, np.full(len(support.rgb), support.weight)]),
+    )
+
+
 def fit_root_polynomial(
     rgb: Floats, xyz: Floats, degree: int, perceptual: bool = True, support: Support | None = None
 ) -> Floats:
@@ -63,13 +75,10 @@ def fit_root_polynomial(
     dark patches count as the eye counts them; without it this is the published regression.
     `support`: cloths that count beside the patches.
     """
-    weight = np.ones(len(rgb))
-    if support:
-        weight = np.concatenate([weight, np.full(len(support.rgb), support.weight)])
-        rgb, xyz = np.vstack([rgb, support.rgb]), np.vstack([xyz, support.xyz])
     terms = root_polynomial_terms(rgb, degree)
     if not perceptual:
         return np.asarray(np.linalg.lstsq(terms, xyz, rcond=None)[0])
+    terms, xyz, weight = _with_cloth(terms, xyz, degree, support)
     weights, inverse = _normal_equations(terms, xyz, weight)
     right = (weights * xyz.T)[:, None] @ terms
     return np.asarray((inverse @ np.swapaxes(right, 1, 2))[..., 0].T)
@@ -248,12 +257,8 @@ def _kept_to_cloth(
     matrix[: len(lower)] += lower / 2
     unseen = [_unseen_xyz(Model(tone_terms, degree), tone, patch_linear, chart, used, support) for degree in (2, 3)]
     patch_xyz = root_polynomial_terms(tone.apply(patch_linear), 3) @ matrix
-    weight = np.concatenate([np.ones(len(rgb)), np.full(len(support.rgb), support.weight)])
-    _, inverse = _normal_equations(
-        root_polynomial_terms(np.vstack([rgb, support.rgb]), LEVERAGE_DEGREE),
-        np.vstack([reference, support.xyz]),
-        weight,
-    )
+    terms = root_polynomial_terms(rgb, LEVERAGE_DEGREE)
+    _, inverse = _normal_equations(*_with_cloth(terms, reference, LEVERAGE_DEGREE, support))
     return Correction(
         Model(tone_terms, 3, with_cloth=True),
         tone,
@@ -303,12 +308,7 @@ def _unseen_xyz(
     xyz = reference_xyz[rows]
     terms = root_polynomial_terms(tone.apply(linear[rows]), model.degree)
     weights = perceptual_weights(xyz)
-    every, all_xyz, counts = terms, xyz, np.ones(len(terms))
-    if support:
-        every = np.vstack([terms, root_polynomial_terms(support.rgb, model.degree)])
-        all_xyz = np.vstack([xyz, support.xyz])
-        counts = np.concatenate([counts, np.full(len(support.rgb), support.weight)])
-    _, inverse = _normal_equations(every, all_xyz, counts)
+    _, inverse = _normal_equations(*_with_cloth(terms, xyz, model.degree, support))
     leverage = weights * np.einsum("ni,cij,nj->cn", terms, inverse, terms)
     matrix = fit_root_polynomial(tone.apply(linear[rows]), xyz, model.degree, support=support)
     predicted = xyz - (xyz - terms @ matrix) / np.maximum(1 - leverage.T, 1e-6)

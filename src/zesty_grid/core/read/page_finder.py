@@ -1,5 +1,6 @@
 """Finds the sheet in a photograph by its coded corner markers."""
 
+import math
 from dataclasses import dataclass
 
 import cv2
@@ -177,20 +178,25 @@ def detect_markers(grey: NDArray[np.uint8], wanted: set[int], enough: int = 0) -
     detector = cv2.aruco.ArucoDetector(MARKER_DICTIONARY, parameters)
     best: dict[int, Floats] = {}
     longest = max(grey.shape)
-    for search_px in (SEARCH_WIDTH_PX, 2 * SEARCH_WIDTH_PX):
-        scale = min(1.0, search_px / longest)
-        small = cv2.resize(grey, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
-        corners, ids, _ = detector.detectMarkers(small)
+    for times in (math.ceil(longest / SEARCH_WIDTH_PX), max(1, longest // (2 * SEARCH_WIDTH_PX))):
+        corners, ids, _ = detector.detectMarkers(_smaller(grey, times))
         found = {
-            int(marker_id): (quad[0].astype(float) + 0.5) / scale - 0.5
+            int(marker_id): (quad[0].astype(float) + 0.5) * times - 0.5
             for quad, marker_id in zip(corners, np.ravel(ids) if ids is not None else [], strict=True)
             if int(marker_id) in wanted
         }
         if len(found) > len(best):
             best = found
-        if len(best) >= (enough or len(wanted)) or scale == 1.0:
+        if len(best) >= (enough or len(wanted)) or times == 1:
             break
     return {marker_id: _refined(grey, quad) for marker_id, quad in best.items()}
+
+
+def _smaller(grey: NDArray[np.uint8], times: int) -> NDArray[np.uint8]:
+    """Means of squares of pixels: by a whole number it takes a tenth of the time."""
+    height, width = (side // times for side in grey.shape)
+    whole = grey[: height * times, : width * times]
+    return np.asarray(cv2.resize(whole, (width, height), interpolation=cv2.INTER_AREA), dtype=np.uint8)
 
 
 def _steepest_edge(grey: NDArray[np.uint8]) -> float:

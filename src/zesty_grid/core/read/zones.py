@@ -71,7 +71,7 @@ def _single(inner: Mask, whole: Mask) -> ZoneMap:
 def smooth_within(values: Floats, mask: Mask, sigma_px: float) -> Floats:
     """Gaussian smoothing that takes nothing from outside of the mask."""
     weight = cv2.GaussianBlur(mask.astype(np.float32), (0, 0), sigma_px)
-    blurred = cv2.GaussianBlur((values * mask[..., None]).astype(np.float32), (0, 0), sigma_px)
+    blurred = cv2.GaussianBlur(values.astype(np.float32) * mask[..., None], (0, 0), sigma_px)
     return np.asarray(blurred / np.maximum(weight, 1e-6)[..., None], dtype=float)
 
 
@@ -187,7 +187,8 @@ def _assign(scaled: Floats, inner: Mask, whole: Mask, centres: list[Floats], px_
 
 def _firm(whole: Mask, px_per_mm: float) -> Mask:
     """The piece without its outermost threads, which let the page through."""
-    depth = ndimage.distance_transform_edt(np.pad(whole, 1))[1:-1, 1:-1]
+    padded = np.pad(whole.astype(np.uint8), 1)
+    depth = cv2.distanceTransform(padded, cv2.DIST_L2, cv2.DIST_MASK_PRECISE)[1:-1, 1:-1]
     return np.asarray(depth > FRINGE_MM * px_per_mm)
 
 
