@@ -1,6 +1,8 @@
 """A fresh database, the API on it, and photographs from the simulated camera."""
 
+import time
 from collections.abc import Iterator
+from datetime import date, datetime, timedelta
 from functools import cache
 from pathlib import Path
 from random import Random
@@ -58,3 +60,11 @@ def forks(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Forks]:
 @pytest.fixture
 def client(database: Database) -> TestClient:
     return TestClient(create_application(database), base_url=ADDRESS)
+
+
+@pytest.fixture
+def ends_on_the_same_day() -> None:
+    """For what counts the days up to today: the last two minutes of a day are waited out."""
+    left = datetime.combine(date.today() + timedelta(1), datetime.min.time()) - datetime.now()
+    if left < timedelta(minutes=2):
+        time.sleep(left.total_seconds() + 1)

@@ -225,7 +225,7 @@ def test_window_and_logger_both_speak_and_their_agreement_is_said(client, study,
     noted(client, trial, {"kind": "light", "sources": [logger | {"log": 99}]}, 422)
 
 
-def test_stages_are_due_in_today_and_in_the_calendar(client, study, codes):
+def test_stages_are_due_in_today_and_in_the_calendar(client, study, codes, ends_on_the_same_day):
     days = [-3, 5]
     begin = date.today() - timedelta(30)
     stages = [{"label": f"stage {n}", "days": 30 + d} for n, d in enumerate(days)]

@@ -17,15 +17,17 @@ from zesty_grid.standins.cloth import Cloth
 from zesty_grid.standins.scene import Scene
 from zesty_grid.store.database import Database
 
-TODAY = date.today()
-BEGAN = TODAY - timedelta(11)
 DARK = (45.0, 40.0, 20.0)
 RED = 0.05 + 0.7 / (1 + np.exp(-(NM - 600) / 14))
 
 
 @pytest.fixture
-def page(shared_page: Page) -> Page:
+def page(shared_page: Page, ends_on_the_same_day: None) -> Page:
     return shared_page
+
+
+def began() -> date:
+    return date.today() - timedelta(11)
 
 
 @pytest.fixture
@@ -43,7 +45,7 @@ def begin(page: Page) -> None:
     panel.get_by_label("Pieces").fill("4")
     panel.get_by_role("button", name="Propose those that tell most").click()
     expect(panel.get_by_text("4 pieces show")).to_be_visible()
-    panel.get_by_label("Begins on").fill(BEGAN.isoformat())
+    panel.get_by_label("Begins on").fill(began().isoformat())
     panel.get_by_label("Read after days").fill("1 2 4 8 16")
     panel.get_by_role("button", name="Start with 4 swatches").click()
     expect(panel.get_by_role("button", name="16 days (due)")).to_be_visible()
@@ -74,7 +76,7 @@ def read_stages(database: Database, trial: int, chosen: list[str]) -> None:
             change = (18 * part, 12 * part, 1.0 * part, 0.0)[n]
             exposed = (DARK[0] + change, DARK[1] - 0.9 * change, DARK[2])
             laid += [(code, "dark", DARK), (code, "light", exposed)]
-        at = datetime.combine(BEGAN + timedelta(days), time(12), tzinfo=UTC)
+        at = datetime.combine(began() + timedelta(days), time(12), tzinfo=UTC)
         add_readings(database, 1, laid, trial, stage, accepted_at=at)
 
 
@@ -188,7 +190,7 @@ def test_stages_are_left_out_and_added_by_hand(page: Page, codes):
 def test_a_loggers_file_is_understood_or_refused_in_words(page: Page, codes, tmp_path):
     begin(page)
     lines = [
-        f"{datetime.combine(BEGAN, time()) + timedelta(hours=h)},{400 if 6 < h % 24 < 20 else 0}"
+        f"{datetime.combine(began(), time()) + timedelta(hours=h)},{400 if 6 < h % 24 < 20 else 0}"
         for h in range(24 * 11)
     ]
     good, bad = tmp_path / "log.csv", tmp_path / "bad.csv"
@@ -235,7 +237,7 @@ def test_a_half_covered_piece_goes_from_its_sheet_to_its_strip_by_mouse(page: Pa
     panel.get_by_label("Name of the trial").fill("Sill")
     panel.get_by_label("Mounted as").click()
     page.get_by_role("option", name="One piece, half covered").click()
-    panel.get_by_label("Begins on").fill(BEGAN.isoformat())
+    panel.get_by_label("Begins on").fill(began().isoformat())
     panel.get_by_label("Read after days").fill("2 9")
     panel.get_by_role("button", name="Start with 1 swatch").click()
     panel.get_by_role("button", name="Lay out its sheets").click()
@@ -251,7 +253,7 @@ def test_a_half_covered_piece_goes_from_its_sheet_to_its_strip_by_mouse(page: Pa
     page.get_by_label("Photos").set_input_files(photo)
     panel.get_by_role("button", name="Look", exact=True).first.click()
     dialog = page.get_by_role("dialog")
-    dialog.get_by_label("Taken on").fill((BEGAN + timedelta(9)).isoformat())
+    dialog.get_by_label("Taken on").fill((began() + timedelta(9)).isoformat())
     # The day says which stage it is: the second, though the first was never read.
     expect(dialog.get_by_label("Stage of “Sill”")).to_contain_text("9 days")
     dialog.get_by_role("button", name="Accept 2 readings").click()
