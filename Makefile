@@ -11,7 +11,7 @@ API_TYPES := frontend/src/api/schema.d.ts
 # One thread of the matrix library for each worker: it is loaded before ours could say so.
 PYTEST := OPENBLAS_NUM_THREADS=1 TMPDIR=$(firstword $(wildcard /dev/shm /tmp)) $(BIN)/python -m pytest -n auto --maxprocesses 4 --dist worksteal
 
-.PHONY: setup demo test test-long check lint dev bench fuzz screenshots
+.PHONY: setup demo test test-long check lint lint-python lint-frontend dev bench fuzz screenshots
 
 setup: $(STAMPS)/python $(WEB)
 
@@ -45,16 +45,21 @@ demo: setup
 	$(BIN)/zesty-grid serve --demo --data $(DATA) --port $(PORT)
 
 lint: setup
+	$(MAKE) --no-print-directory -j2 --output-sync lint-python lint-frontend
+
+lint-python:
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
 	$(BIN)/lint-imports --no-cache
+
+lint-frontend:
 	cd frontend && npm run lint --silent && npm run types --silent
 
+# The components' tests run beside the others, which leave some of two cores idle.
 test: lint
 	.ci/chromium
-	cd frontend && npm test --silent
-	$(PYTEST)
+	$(PYTEST) & python=$$!; cd frontend && npm test --silent; components=$$?; wait $$python && exit $$components
 
 # For the inner loop: lint, types, components and the core.
 check: lint

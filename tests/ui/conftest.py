@@ -117,7 +117,7 @@ def listen(page: Page) -> list[str]:
 
 
 class KeptPage:
-    """One page for all tests that leave nothing in it: to load it takes as long as twenty clicks."""
+    """One page for many tests, as long as nothing of them stays in it: to load it takes as long as twenty clicks."""
 
     def __init__(self, window: BrowserContext) -> None:
         self._window = window
@@ -148,7 +148,7 @@ class KeptPage:
 
     def leave(self, address: str) -> None:
         """Closed where something stays that is not told to the application: an open dialog, what is kept for next
-        time."""
+        time but for who it was."""
         assert self.page
         vars(self.page).pop("goto", None)
         if self.page.is_closed() or not self.page.url.startswith(address) or self.page.evaluate(STAYS):
@@ -166,8 +166,26 @@ FORGET = """async () => {
   await queries.cancelQueries();
   queries.removeQueries({type: 'inactive'});
   await queries.resetQueries();
+  // What was logged at the bench: its store is empty by now, and the page looks there as if another tab had said so.
+  const looked = () => new Promise(done => {
+    const opening = indexedDB.open('zesty-grid outbox', 1);
+    opening.onupgradeneeded = () => opening.result.createObjectStore('waiting', {keyPath: 'entry.key'});
+    opening.onsuccess = () => {
+      const waiting = opening.result.transaction('waiting', 'readwrite');
+      waiting.objectStore('waiting').clear();
+      waiting.oncomplete = () => { opening.result.close(); setTimeout(done); };
+    };
+  });
+  const [ear, mouth] = [1, 2].map(() => new BroadcastChannel('zesty-grid outbox'));
+  await looked();
+  await new Promise(heard => { ear.onmessage = heard; mouth.postMessage('changed'); });
+  [ear, mouth].forEach(channel => channel.close());
+  // Its own look comes before these: what is opened first is answered first.
+  await looked();
+  await looked();
 }"""
-STAYS = "() => localStorage.length > 0 || document.querySelector('[role=dialog], [role=alert]') !== null"
+STAYS = """() => { localStorage.removeItem('zesty-grid who');
+  return localStorage.length > 0 || document.querySelector('[role=dialog], [role=alert]') !== null; }"""
 
 
 @pytest.fixture(scope="session")
@@ -187,13 +205,14 @@ def own_page(window: BrowserContext, address: str, kept_page: KeptPage) -> Itera
 
 
 @pytest.fixture
-def page(own_page: Page) -> Page:
-    return own_page
+def page(request: pytest.FixtureRequest) -> Page:
+    own = request.node.get_closest_marker("own_page")
+    return request.getfixturevalue("own_page" if own else "shared_page")
 
 
 @pytest.fixture
 def shared_page(window: BrowserContext, address: str, kept_page: KeptPage) -> Iterator[Page]:
-    """The page that tests share which log nothing at the bench: what was logged stays on the screen for a minute."""
+    """The page that tests share which have no wish for one of their own."""
     page = kept_page.for_another_test()
     yield page
     said = list(kept_page.complaints)

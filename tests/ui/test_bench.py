@@ -183,6 +183,7 @@ def test_the_iron_watch_goes_on_over_a_reload(page: Page, study: str):
     assert seconds[second] > seconds[first] + 1.4
 
 
+@pytest.mark.own_page
 def test_the_network_is_cut_and_nothing_is_lost(page: Page, study: str):
     tick(study, "M1", "enter")
     before = len(entries_of(study))
@@ -317,6 +318,7 @@ def test_the_days_are_planned_moved_and_taken_away(page: Page, study: str):
     expect(page.get_by_label("At the vessel")).to_contain_text("D1")
 
 
+@pytest.mark.own_page
 def test_at_a_bench_in_fahrenheit_everything_is_read_typed_and_corrected_in_it(page: Page, study: str):
     page.add_init_script("localStorage.setItem('ways', JSON.stringify({ temperature: 'F' }))")
     bench = open_bench(page, "D1")
@@ -348,6 +350,7 @@ def test_at_a_bench_in_fahrenheit_everything_is_read_typed_and_corrected_in_it(p
     assert sorted(read) == pytest.approx([60, 66])
 
 
+@pytest.mark.own_page
 def test_days_off_are_chosen_days_and_stand_as_the_person_writes_them(page: Page, study: str):
     page.add_init_script("localStorage.setItem('ways', JSON.stringify({ dates: 'mdy' }))")
     page.set_viewport_size({"width": 360, "height": 640})
@@ -499,6 +502,7 @@ def test_a_timer_that_is_up_says_so_on_every_screen_and_can_have_more_time(page:
     expect(timer).to_be_visible()
 
 
+@pytest.mark.own_page
 def test_what_the_server_refuses_stays_on_the_device_until_it_is_let_go(page: Page, study: str):
     bench = open_bench(page, "M1")
     expect(now_step(bench)).to_be_visible()

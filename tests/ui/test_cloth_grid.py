@@ -16,11 +16,6 @@ BARE = WOOL.format("none", "iron-0")
 
 
 @pytest.fixture
-def page(shared_page: Page) -> Page:
-    return shared_page
-
-
-@pytest.fixture
 def codes(address: str, database: Database) -> dict[str, str]:
     study, codes = new_study(database, small_plan())
     laid = [

@@ -15,11 +15,6 @@ BARE, BARE_IRON = WOOL.format("none", "iron-0"), WOOL.format("none", "iron-1")
 
 
 @pytest.fixture
-def page(shared_page: Page) -> Page:
-    return shared_page
-
-
-@pytest.fixture
 def codes(address: str, database: Database) -> dict[str, str]:
     study, codes = new_study(database, small_plan())
     laid = [

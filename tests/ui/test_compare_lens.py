@@ -19,11 +19,6 @@ CELL = "fibre={};mordant=alum-hot;dye=dried-flowers;strength=strength-{};iron=ir
 
 
 @pytest.fixture
-def page(shared_page: Page) -> Page:
-    return shared_page
-
-
-@pytest.fixture
 def studies(address: str, database: Database) -> tuple[dict[str, str], dict[str, str]]:
     """Two runs of one recipe; the second is lighter by two."""
     first = seeded_study(database, seed=1)

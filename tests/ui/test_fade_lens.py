@@ -21,9 +21,7 @@ DARK = (45.0, 40.0, 20.0)
 RED = 0.05 + 0.7 / (1 + np.exp(-(NM - 600) / 14))
 
 
-@pytest.fixture
-def page(shared_page: Page, ends_on_the_same_day: None) -> Page:
-    return shared_page
+pytestmark = pytest.mark.usefixtures("ends_on_the_same_day")
 
 
 def began() -> date:

@@ -13,11 +13,6 @@ from zesty_grid.store.database import Database
 
 
 @pytest.fixture
-def page(shared_page: Page) -> Page:
-    return shared_page
-
-
-@pytest.fixture
 def application(database: Database):
     return create_application(database, make_example=make_worked_example)
 

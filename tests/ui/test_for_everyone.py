@@ -67,11 +67,6 @@ DIALOGS = {
 }
 
 
-@pytest.fixture
-def page(shared_page: Page) -> Page:
-    return shared_page
-
-
 @pytest.fixture(scope="module")
 def example(tmp_path_factory) -> FastAPI:
     path = tmp_path_factory.mktemp("example") / "example.db"

@@ -6,7 +6,6 @@ import re
 from pathlib import Path
 
 import openpyxl
-import pytest
 from playwright.sync_api import Page, expect
 from tests.api.test_entering import FIBRES, TABLE
 from tests.compared_studies import seeded_study
@@ -16,11 +15,6 @@ from tests.small_study import small_plan
 from zesty_grid.api.application import create_application
 from zesty_grid.api.packages import write_package
 from zesty_grid.store.database import Database
-
-
-@pytest.fixture
-def page(shared_page: Page) -> Page:
-    return shared_page
 
 
 def chosen(page: Page, name: str, content: bytes) -> None:

@@ -9,11 +9,6 @@ from tests.small_study import levels, small_plan, valued
 
 
 @pytest.fixture
-def page(shared_page: Page) -> Page:
-    return shared_page
-
-
-@pytest.fixture
 def study(address: str) -> int:
     return http.post(f"{address}/api/studies", json=small_plan()).json()["id"]
 

@@ -12,11 +12,6 @@ from zesty_grid.store.database import Database
 
 
 @pytest.fixture
-def page(shared_page: Page) -> Page:
-    return shared_page
-
-
-@pytest.fixture
 def study(address: str) -> int:
     return http.post(f"{address}/api/studies", json=small_plan()).json()["id"]
 

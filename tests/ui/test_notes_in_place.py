@@ -72,6 +72,7 @@ def test_one_note_for_several_swatches_stands_in_the_record_of_each(page: Page, 
     expect(page.get_by_role("article")).to_contain_text("same skein")
 
 
+@pytest.mark.own_page
 def test_a_note_on_a_trial_is_written_without_a_network_and_kept_later(page: Page, address: str, study: int):
     code = http.get(f"{address}/api/studies/{study}").json()["swatches"][0]["code"]
     plan = {"name": "South window", "kind": "light", "swatches": [code], "stages": [{"label": "2 days", "days": 2}]}
@@ -88,6 +89,7 @@ def test_a_note_on_a_trial_is_written_without_a_network_and_kept_later(page: Pag
     assert (kept["of"], kept["trial"], kept["words"]) == ("trial", 1, "cat slept on it")
 
 
+@pytest.mark.own_page
 def test_a_picture_taken_without_a_network_is_kept_over_a_reload_and_sent_with_its_note(
     page: Page, address: str, study: int
 ):
@@ -128,6 +130,7 @@ def test_what_is_no_picture_is_said_and_its_words_can_go_alone(page: Page, addre
     assert (note["words"], note["photo"]) == ("no wind", None)
 
 
+@pytest.mark.own_page
 def test_a_device_that_can_keep_nothing_says_so_and_sends_all_the_same(page: Page, study: int):
     page.add_init_script("Object.defineProperty(window, 'indexedDB', { value: undefined })")
     page.goto(f"/#/study/{study}/plan")

@@ -24,11 +24,6 @@ BLUE = 0.08 + 0.35 * np.exp(-(((NM - 470) / 45) ** 2))
 
 
 @pytest.fixture
-def page(shared_page: Page) -> Page:
-    return shared_page
-
-
-@pytest.fixture
 def study(address: str) -> str:
     made = http.post(f"{address}/api/studies", json=small_plan())
     assert made.status_code == 201

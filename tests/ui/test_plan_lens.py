@@ -9,11 +9,6 @@ from tests.small_study import small_plan
 
 
 @pytest.fixture
-def page(shared_page: Page) -> Page:
-    return shared_page
-
-
-@pytest.fixture
 def plan_of(page: Page, address: str):
     """Opens the Plan lens of a new study and answers its panel."""
 
