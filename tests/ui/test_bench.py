@@ -3,6 +3,7 @@ second, labels before the camera, a phone in one hand."""
 
 import io
 import re
+from collections import Counter
 from datetime import datetime
 
 import cv2
@@ -78,6 +79,8 @@ def work_vessel(bench: Locator, name: str) -> None:
 
 
 def test_a_days_work_from_the_first_scour_to_dry(page: Page, study: str):
+    asked = Counter[str]()
+    page.on("request", lambda request: asked.update([f"{request.method} {request.url}"]))
     bench = open_bench(page)
     bench.get_by_label("Who").fill("Imke")
     # The dye is an extract: it is measured in, and there is nothing to simmer first.
@@ -96,6 +99,8 @@ def test_a_days_work_from_the_first_scour_to_dry(page: Page, study: str):
     while (entries := entries_of(study))[-1]["kind"] != "hand":
         page.wait_for_timeout(100)
     assert {entry["who"] for entry in entries} == {"Imke"}
+    # After what was logged here the bench is asked for once; a look at all benches finds nothing new in it.
+    assert asked[f"GET {study}/dye"] < 1.3 * asked[f"POST {study}/dye/entries"]
     assert entries[-1]["hand"] == "stiff"
     view = http.get(f"{study}/dye").json()
     assert all(one["steps"][-1]["done_at"] for one in view["vessels"])

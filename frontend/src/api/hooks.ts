@@ -94,6 +94,10 @@ export const useBench = (id: number) =>
 
 const BENCH_MS = 3000;
 
+/** What this device logged last, after which it asked anew for all of that study. */
+let own = { study: 0, newest: 0 };
+export const hasLogged = (study: number, newest: number) => (own = { study, newest });
+
 /** What runs on all benches; what another device has logged or read is fetched anew. */
 export function useBenchNow() {
   const queries = useQueryClient();
@@ -112,8 +116,9 @@ export function useBenchNow() {
   const newest = now.data?.newest;
   const before = useRef(newest);
   useEffect(() => {
+    const isKnown = (study: unknown) => study === own.study && newest !== undefined && newest <= own.newest;
     if (before.current !== undefined && newest !== before.current)
-      void queries.invalidateQueries({ queryKey: ["study"] });
+      void queries.invalidateQueries({ queryKey: ["study"], predicate: ({ queryKey }) => !isKnown(queryKey[1]) });
     before.current = newest;
   }, [newest, queries]);
   return now;

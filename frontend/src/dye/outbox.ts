@@ -4,6 +4,7 @@ import { useCallback, useEffect, useSyncExternalStore } from "react";
 import { Problem, answered, api } from "../api/client";
 import type { Schema } from "../api/client";
 import { fileForm } from "../api/file-form";
+import { hasLogged } from "../api/hooks";
 import { askAnew } from "../api/what-changed";
 import { dropWaiting, keepWaiting, readWaiting } from "./kept-outbox";
 import type { Waiting } from "./kept-outbox";
@@ -131,12 +132,13 @@ async function sendFirst(): Promise<number | null> {
   try {
     one = await sentPicture(first);
     if (one !== first) await keep(one);
-    await answered(
+    const logged = await answered(
       api.POST("/api/studies/{study_id}/dye/entries", {
         params: { path: { study_id: one.study } },
         body: { ...one.entry, sent_at: new Date().toISOString() },
       }),
     );
+    hasLogged(one.study, logged.newest);
     await keep({ ...one, picture: undefined, sentAt: Date.now() });
   } catch (error) {
     // A device that has to enter its code again keeps what it wrote until it is in.

@@ -306,6 +306,12 @@ class BenchNow(Frozen):
     now: datetime
 
 
+class LoggedEntry(BenchEntry):
+    """`newest`, as in `BenchNow`, with this entry."""
+
+    newest: int
+
+
 class NewSheets(Frozen):
     """Lay out pages for all swatches that have none, or for the pieces of a trial; for `swatches`
     of these pages of their own, whatever lies elsewhere already. `chart` of the Shelf; None: the

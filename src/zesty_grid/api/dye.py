@@ -8,7 +8,16 @@ from typing import Annotated
 from fastapi import APIRouter, File, Query, UploadFile
 from fastapi.responses import Response
 
-from zesty_grid.api.answers import AddingSaid, AddingTo, DyeView, PhotoKept, StepState, VesselBench, WhoIsIt
+from zesty_grid.api.answers import (
+    AddingSaid,
+    AddingTo,
+    DyeView,
+    LoggedEntry,
+    PhotoKept,
+    StepState,
+    VesselBench,
+    WhoIsIt,
+)
 from zesty_grid.api.shared import RowId, Store, as_json
 from zesty_grid.core.dye.label_scan import read_labels
 from zesty_grid.core.dye.leftover import Leftover, lot_of_leftover
@@ -25,6 +34,7 @@ from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.items import DyeLot
 from zesty_grid.formats.on_screen import screen_jpeg
 from zesty_grid.formats.photo import MAX_BYTES, look_over_photo, open_photo
+from zesty_grid.store.due import newest_of_record
 from zesty_grid.store.dye import add_photo, list_entries, load_photo, standing_entries
 from zesty_grid.store.kept import Kept
 from zesty_grid.store.logging import log_entry, vessel_for
@@ -51,10 +61,11 @@ def get_bench(study_id: RowId, store: Store) -> Response:
 
 
 @router.post("/entries", status_code=201)
-def add_bench_entry(study_id: RowId, entry: NewBenchEntry, store: Store) -> BenchEntry:
+def add_bench_entry(study_id: RowId, entry: NewBenchEntry, store: Store) -> LoggedEntry:
     """Keeps an entry; the first one at a vessel keeps its bath as it stands."""
     with store.transaction() as connection:
-        return log_entry(connection, study_id, entry)
+        logged = log_entry(connection, study_id, entry)
+        return LoggedEntry(**dict(logged), newest=newest_of_record(connection))
 
 
 @router.post("/additions")
