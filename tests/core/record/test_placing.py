@@ -119,6 +119,17 @@ def test_swatches_carry_what_went_wrong_and_what_is_done_about_it():
     assert to_be_made_again(found) == {first}
 
 
+def test_a_piece_that_is_replaced_does_not_count_and_one_that_is_kept_does():
+    first, second = GOLDEN.vessel.swatches[:2]
+    log = [
+        entry(1, "deviation", vessel=GOLDEN.name, deviation="felted", swatches=[first]),
+        entry(2, "deviation", vessel=GOLDEN.name, deviation="felted", swatches=[second]),
+        entry(3, "cure", cure="replace", about=1),
+        entry(4, "cure", cure="keep with a mark", about=2),
+    ]
+    assert do_not_count(marks(log)) == to_be_made_again(marks(log)) == {first}
+
+
 def test_a_mishap_in_an_extraction_marks_all_that_was_dyed_with_it():
     found = marks([entry(1, "deviation", vessel=GOLDEN.draws_from, deviation="boiled")])
     assert {m.swatch for m in found} == set(GOLDEN.vessel.swatches)

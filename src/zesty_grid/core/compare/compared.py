@@ -6,11 +6,11 @@ from pydantic import ConfigDict, Field
 
 from zesty_grid.core.compare.directions import DirectionChange
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.treatment import MOST_SWATCHES
 from zesty_grid.core.read.measurement import Lab
 
 Verdict = Literal["different", "same", "untold"]
 Name = Annotated[str, Field(min_length=1, max_length=120)]
-MOST_SWATCHES = 2000
 
 
 class ComparedSwatch(Frozen):

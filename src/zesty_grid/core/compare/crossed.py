@@ -13,7 +13,6 @@ from numpy.typing import NDArray
 
 Matrix = NDArray[np.float64]
 Numbers = NDArray[np.int64]
-CLOSE_TO_ZERO = 1e-8
 Term = tuple[int, ...]
 
 

@@ -15,7 +15,8 @@ from itertools import pairwise
 import numpy as np
 from scipy.linalg import cho_factor, cho_solve
 
-from zesty_grid.core.compare.crossed import CLOSE_TO_ZERO, Crossed, Matrix, incidence
+from zesty_grid.core.compare.crossed import Crossed, Matrix, incidence
+from zesty_grid.core.plan.telling import CLOSE_TO_ZERO
 
 ROUNDS = 6
 # A component is never weighed as less than this share of the swatches' own.

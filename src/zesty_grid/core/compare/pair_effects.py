@@ -7,13 +7,14 @@ import numpy as np
 from scipy.special import fdtrc
 
 from zesty_grid.core.compare.compared import PairEffect
-from zesty_grid.core.compare.crossed import CLOSE_TO_ZERO, Matrix
+from zesty_grid.core.compare.crossed import Matrix
 from zesty_grid.core.compare.directions import unit_2000
 from zesty_grid.core.compare.equivalence import Estimate, furthest_de00
 from zesty_grid.core.compare.mixed_model import Fitted
 from zesty_grid.core.compare.strata import error_words, stratum
 from zesty_grid.core.plan.pot_words import pot_words
 from zesty_grid.core.plan.power import DIRECTIONS
+from zesty_grid.core.plan.telling import CLOSE_TO_ZERO
 
 
 def confounded_pair(pair: tuple[str, str], kind: str) -> PairEffect:

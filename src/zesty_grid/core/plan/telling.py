@@ -27,6 +27,7 @@ from zesty_grid.core.plan.telling_zones import zone_effects
 from zesty_grid.core.plan.told import Effect, LevelCount, Telling
 
 Matrix = NDArray[np.float64]
+# Of the eigenvalues of a design, over its largest.
 CLOSE_TO_ZERO = 1e-8
 MUCH_MORE = 1.5
 
