@@ -25,8 +25,7 @@ const SHARED_CHUNKS = [
 
 export default defineConfig({
   plugins: [
-    // What was given to a component is compared before it is drawn again: after a tick at the bench most stays as it is.
-    react({ compiler: true }),
+    react(),
     VitePWA({
       // A new version takes over at the next look; no page is loaded anew under somebody's hands.
       registerType: "prompt",
