@@ -15,6 +15,8 @@ from zesty_grid.store.access import make_code
 from zesty_grid.store.database import Database
 from zesty_grid.store.safekeeping import check
 
+pytestmark = pytest.mark.own_page
+
 
 @pytest.fixture
 def two_studies(database: Database) -> None:

@@ -7,6 +7,8 @@ from playwright.sync_api import Page, Route, expect
 from tests.seeded_readings import add_readings, new_study
 from tests.small_study import small_plan
 
+pytestmark = pytest.mark.own_page
+
 
 @pytest.fixture
 def read(database) -> None:
