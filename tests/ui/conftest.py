@@ -94,11 +94,16 @@ def browser() -> Iterator[Browser]:
         browser.close()
 
 
+def new_window(browser: Browser, address: str) -> BrowserContext:
+    context = browser.new_context(viewport=SIZE, base_url=address, service_workers="block", reduced_motion="reduce")
+    context.set_default_timeout(20_000)
+    return context
+
+
 @pytest.fixture(scope="session")
 def window(browser: Browser, in_front: tuple[InFront, str]) -> Iterator[BrowserContext]:
     """Kept for all tests, so that scripts are loaded and compiled once; what a test left in it is cleared away."""
-    context = browser.new_context(viewport=SIZE, base_url=in_front[1], service_workers="block", reduced_motion="reduce")
-    context.set_default_timeout(20_000)
+    context = new_window(browser, in_front[1])
     # A page that stays keeps the process alive in which the others are drawn.
     context.new_page().goto("/assets/sign.svg")
     yield context
@@ -151,9 +156,13 @@ class KeptPage:
         time but for who it was."""
         assert self.page
         vars(self.page).pop("goto", None)
-        if self.page.is_closed() or not self.page.url.startswith(address) or self.page.evaluate(STAYS):
-            self.page.close()
+        stays = self.page.is_closed() or not self.page.url.startswith(address) or self.page.evaluate(STAYS)
+        for page in self._window.pages:
+            if stays or page is not self.page:
+                page.close()
+        if stays:
             self.page = None
+        clear_away(self.page or self._window.new_page(), address)
 
 
 # What was asked of the application of the test before, as its own parts would forget it.
@@ -189,18 +198,24 @@ STAYS = """() => { localStorage.removeItem('zesty-grid who');
 
 
 @pytest.fixture(scope="session")
-def kept_page(window: BrowserContext) -> KeptPage:
-    return KeptPage(window)
+def kept_page(browser: Browser, in_front: tuple[InFront, str]) -> Iterator[KeptPage]:
+    """In a window of its own: it sends what it finds waiting there, as any tab does."""
+    window = new_window(browser, in_front[1])
+    yield KeptPage(window)
+    window.close()
 
 
 @pytest.fixture
-def own_page(window: BrowserContext, address: str, kept_page: KeptPage) -> Iterator[Page]:
+def own_page(window: BrowserContext, address: str) -> Iterator[Page]:
     """A page that no other test has seen or will see; it fails its test on whatever it complains of."""
     page = window.new_page()
     complaints = listen(page)
     yield page
     said = list(complaints)
-    clear_away(window, address, kept_page.page)
+    first, *others = window.pages
+    for other in others:
+        other.close()
+    clear_away(first, address)
     assert said == []
 
 
@@ -211,25 +226,20 @@ def page(request: pytest.FixtureRequest) -> Page:
 
 
 @pytest.fixture
-def shared_page(window: BrowserContext, address: str, kept_page: KeptPage) -> Iterator[Page]:
+def shared_page(address: str, kept_page: KeptPage) -> Iterator[Page]:
     """The page that tests share which have no wish for one of their own."""
     page = kept_page.for_another_test()
     yield page
     said = list(kept_page.complaints)
     kept_page.leave(address)
-    clear_away(window, address, kept_page.page)
     assert said == []
 
 
-def clear_away(window: BrowserContext, address: str, kept: Page | None) -> None:
-    window.set_offline(False)
-    window.clear_permissions()
-    window.clear_cookies()
-    first, *others = window.pages
-    for page in others:
-        if page is not kept:
-            page.close()
+def clear_away(page: Page, address: str) -> None:
+    page.context.set_offline(False)
+    page.context.clear_permissions()
+    page.context.clear_cookies()
     kinds = "local_storage,indexeddb,cache_storage"
-    devtools = window.new_cdp_session(first)
+    devtools = page.context.new_cdp_session(page)
     devtools.send("Storage.clearDataForOrigin", {"origin": address, "storageTypes": kinds})
     devtools.detach()
