@@ -3,7 +3,7 @@
 import pytest
 from tests.small_study import cells_of, levels, small_plan, valued
 
-from zesty_grid.core.plan.baths import baths_of
+from zesty_grid.core.plan.baths import bath_left, baths_of
 from zesty_grid.core.plan.choices import other_choices
 from zesty_grid.core.plan.factors import Factor
 from zesty_grid.core.plan.filling import room_for
@@ -28,6 +28,21 @@ def plan_of(*more: dict, mordants=("alum-hot",), **changes) -> StudyPlan:
 
 def chain(plan: StudyPlan, number: int = 0):
     return baths_of(plan, cells_of(plan)[number].levels, STARTING_SHELF)
+
+
+def test_no_bath_is_ahead_that_belongs_before_one_or_is_one_that_the_piece_was_in():
+    plan = plan_of({"kind": "iron", "levels": [{"key": "i", "label": "After", "value": 1}]}, mordants=("tannin-alum",))
+    baths = chain(plan)
+    assert [bath.bath for bath in baths] == ["tannin", "mordant", "dye", "iron"]
+    stages = {bath.bath: bath.stage for bath in baths}
+
+    def left(past: str = "", been: str = "") -> list[str]:
+        begun, was_in = ({stages[name]} if name else set() for name in (past, been))
+        return [bath.bath for bath in bath_left(baths, frozenset(begun), frozenset(was_in))]
+
+    assert left() == ["tannin", "mordant", "dye", "iron"]
+    assert left(past="mordant") == ["tannin", "dye", "iron"]
+    assert left(been="mordant") == ["dye", "iron"]
 
 
 def test_the_order_is_that_of_the_work():

@@ -188,14 +188,13 @@ def test_what_is_in_a_bath_brings_its_cautions():
 
 def test_cautions_stand_only_where_they_apply():
     """Wool felts, cotton does not; alum foams with alkali, unmordanted cloth does not."""
-    alkali = {"kind": "ph", "levels": valued("ph", 9)}
 
-    def said(fibre: str, route: str, name: str = "D1", *more: dict) -> str:
+    def said(fibre: str, route: str, name: str = "D1", *more: dict, ph: float = 9) -> str:
         factors = [
             {"kind": "fibre", "levels": levels(fibre)},
             {"kind": "mordant", "levels": levels(route)},
             {"kind": "dye", "levels": levels("dried-flowers")},
-            alkali,
+            {"kind": "ph", "levels": valued("ph", ph)},
             *more,
         ]
         columns = [one["kind"] for one in factors]
@@ -211,6 +210,10 @@ def test_cautions_stand_only_where_they_apply():
     # 3 % iron as a mordant harms wool as it does in an after-bath; 2 % is the usual limit.
     assert "weakens" in said("wool", "iron-mordant", "M1")
     assert "weakens" not in said("cotton", "iron-mordant", "M1")
+    # Alkali dissolves protein fibres, from about pH 10 on (common practice).
+    assert "dissolves wool" in said("wool", "none", ph=10.5)
+    assert "dissolves wool" not in said("wool", "none", ph=10)
+    assert "dissolves wool" not in said("cotton", "none", ph=10.5)
 
 
 def test_impossible_masses_are_refused():

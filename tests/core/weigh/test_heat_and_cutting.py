@@ -20,6 +20,9 @@ def test_warming_ten_litres_to_82_degrees():
     assert warming_j(10, 62) == pytest.approx(2.595e6, rel=1e-3)
     with pytest.raises(ValueError, match="more than nothing"):
         warming_j(0, 10)
+    # From a room of 20 °C, on a stove that brings 70 % of its heat into the pot.
+    assert heat_of_bath(10, 82, 60, lidded=True).warm_kwh == pytest.approx(2.595e6 / 3.6e6 / 0.7, rel=1e-3)
+    assert heat_of_bath(10, 25, 60, lidded=True).warm_kwh == 0
 
 
 @pytest.mark.parametrize(("celsius", "kpa"), [(20, 2.339), (60, 19.95), (80, 47.4), (100, 101.3)])
