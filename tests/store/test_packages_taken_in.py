@@ -253,6 +253,35 @@ def refused(database: Database, package: Path) -> Refusal | None:
     return None
 
 
+def with_a_break(package: Path, broken: Path, table: str, row: int, column: str, value: str) -> None:
+    """A copy of a package with one cell of one table changed."""
+    shutil.copytree(package, broken)
+    every = rows(package, table)
+    every[row][column] = value
+    with (broken / f"{table}.csv").open("w", newline="") as file:
+        writer = csv.DictWriter(file, list(every[0]), lineterminator="\n")
+        writer.writeheader()
+        writer.writerows(every)
+
+
+@pytest.mark.parametrize(
+    ("table", "column", "value", "why"),
+    [
+        ("readings", "accepted_at", "yesterday", "is no moment"),
+        ("runs", "bath", "soup", "is none of its words"),
+        ("studies", "plan", "{}", "Field required"),
+        ("lights", "light", "§", "It is not the name of this group."),
+        ("sheets", "page", "", "It is empty."),
+    ],
+)
+def test_a_cell_that_cannot_be_is_said_with_its_place(package, fresh, tmp_path, table, column, value, why):
+    with_a_break(package, tmp_path / "broken", table, 0, column, value)
+    refusal = refused(fresh, tmp_path / "broken")
+    assert refusal
+    assert refusal.faults[0].field == f"{table}.csv, row 2, {column}"
+    assert why in str(refusal)
+
+
 BREAKS = ("§", "", "{}", "[]", "-1", "99999999999999999999", "true", '{"a": 1}')
 
 
@@ -262,15 +291,11 @@ def test_what_cannot_be_is_refused_and_nothing_of_it_stays(package, fresh, tmp_p
     with the place of the fault."""
     chance = random.Random(seed)
     broken = tmp_path / "broken"
-    shutil.copytree(package, broken)
     table = chance.choice([one for one in TABLES if rows(package, one.name)])
     every = rows(package, table.name)
-    row, column = chance.choice(every), chance.choice(table.columns)
-    row[column.name] = chance.choice([one for one in BREAKS if one != row[column.name]])
-    with (broken / f"{table.name}.csv").open("w", newline="") as file:
-        writer = csv.DictWriter(file, list(every[0]), lineterminator="\n")
-        writer.writeheader()
-        writer.writerows(every)
+    row, column = chance.choice(range(len(every))), chance.choice(table.columns)
+    value = chance.choice([one for one in BREAKS if one != every[row][column.name]])
+    with_a_break(package, broken, table.name, row, column.name, value)
     take_package(fresh, package, "package", only_look=True)
     before = content(fresh)
     refusal = refused(fresh, broken)
