@@ -30,6 +30,28 @@ def test_half_of_the_pieces_get_iron_and_the_plan_has_a_new_version(client, stud
     assert client.get(f"{study}/versions/3").status_code == 404
 
 
+def test_ammonia_warns_of_its_fumes_and_what_changes_in_the_plan_has_words(client, study):
+    chosen = codes(client, study)[:2]
+    plan = client.get(study).json()["plan"]
+    ammonia = {"key": "a", "kind": "adjust", "name": "Ammonia", "ph": 9, "adjust_with": "ammonia", "swatches": chosen}
+
+    def saved(**changes) -> str:
+        revision = client.get(study).json()["revision"]
+        answer = client.put(study, json={"revision": revision, "plan": plan | changes})
+        assert answer.status_code == 200, answer.text
+        return client.get(f"{study}/versions").json()[0]["words"]
+
+    assert "Ammonia for 2 swatches" in saved(treatments=[ammonia])
+    (bath,) = (one for one in client.get(study).json()["vessels"] if one["bath"] == "adjust")
+    weighed = client.get(f"{study}/weigh").json()["weighing"]
+    assert "Fumes" in " ".join(weighed["vessel_cautions"][bath["name"]])
+    assert saved(treatments=[ammonia | {"ph": 9.5}]) == "Ammonia changed"
+    assert saved(treatments=[]) == "Ammonia taken out"
+    skein = {"key": "skein", "name": "Skein", "levels": {"fibre": "wool"}, "mass_g": 50}
+    assert saved(larger_pieces=[skein]) == "larger pieces changed"
+    assert saved(larger_pieces=[skein], own_masses=[{"fibre": "wool", "mass_g": 2}]) == "own masses changed"
+
+
 def test_a_study_begins_with_the_cloth_of_earlier_swatches_and_says_where_they_come_from(client, study):
     chosen = codes(client, study)[:3]
     asked = {"name": "Next", "swatches": chosen, "cut": True, "mass_g": 1.5}
