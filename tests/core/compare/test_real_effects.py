@@ -277,6 +277,7 @@ def test_equivalence_is_that_of_statsmodels():
     theirs = DescrStatsW(sample).ttost_mean(-0.5, 0.5)[0]
     error = sample.std(ddof=1) / np.sqrt(len(sample))
     assert equivalence_p(Estimate(sample.mean(), error, 11), 0.5) == pytest.approx(theirs)
+    assert [equivalence_p(Estimate(value, 0.0, 11), 0.5) for value in (-0.4, 0.6)] == [0, 1]
 
 
 def test_the_box_of_limits_is_no_nearer_than_any_direction():

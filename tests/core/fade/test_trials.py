@@ -52,6 +52,12 @@ def test_stages_are_geometric_and_due_by_their_days():
     assert [stage.due_on for stage in state.stages] == [START + timedelta(days=d) for d in (1, 2, 4, 8, 16)]
 
 
+def test_a_stage_in_store_counts_the_days_that_it_really_lay():
+    store = plan(kind="store", stages=[{"label": "1 day", "days": 1}, {"label": "30 days", "days": 30}])
+    state = trial_state(store, [], {0: START + timedelta(2)}, {})
+    assert [stage.dose.dose for stage in state.stages] == [2, 30]
+
+
 def test_a_late_stage_has_the_dose_that_it_really_had():
     read_on = {0: START + timedelta(1), 1: START + timedelta(5)}
     state = trial_state(plan(), [LAMP], read_on, {})
@@ -141,6 +147,10 @@ def test_a_piece_that_lay_the_other_way_round_is_found():
     assert changes_by_swatch([point]) == {}
     right = [seen("whole", None, dark), seen("dark", 0, dark), seen("light", 0, faded)]
     assert not fade_points(halves, right, {0: None})[0].turned_round
+    # A change of 5 L* is plainly more than reading leaves open in one camera and light.
+    little = (45, 35, 20)
+    turned = [seen("whole", None, dark), seen("dark", 0, little), seen("light", 0, dark)]
+    assert fade_points(halves, turned, {0: None})[0].turned_round
 
 
 def test_neighbours_are_rated_against_their_clean_selves():
