@@ -11,7 +11,7 @@ API_TYPES := frontend/src/api/schema.d.ts
 # One thread of the matrix library for each worker: it is loaded before ours could say so.
 PYTEST := OPENBLAS_NUM_THREADS=1 TMPDIR=$(firstword $(wildcard /dev/shm /tmp)) $(BIN)/python -m pytest -n auto --maxprocesses 4 --dist worksteal
 
-.PHONY: setup demo test test-long check lint lint-python lint-frontend dev bench fuzz screenshots
+.PHONY: setup demo test test-components test-python test-core test-long check lint lint-python lint-frontend dev bench fuzz screenshots
 
 setup: $(STAMPS)/python $(WEB)
 
@@ -56,14 +56,22 @@ lint-python:
 lint-frontend:
 	cd frontend && npm run lint --silent && npm run types --silent
 
-# The components' tests run beside the others, which leave some of two cores idle.
+# Components are tested beside the others, which leave some of two cores idle.
 test: lint
 	.ci/chromium
-	$(PYTEST) & python=$$!; cd frontend && npm test --silent; components=$$?; wait $$python && exit $$components
+	$(MAKE) --no-print-directory -j2 test-components test-python
 
 # For the inner loop: lint, types, components and the core.
 check: lint
+	$(MAKE) --no-print-directory -j2 test-components test-core
+
+test-components:
 	cd frontend && npm test --silent
+
+test-python:
+	$(PYTEST)
+
+test-core:
 	$(PYTEST) tests/core -m "not slow"
 
 test-long: setup

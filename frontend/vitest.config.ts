@@ -1,7 +1,8 @@
 import { defineConfig } from "vitest/config";
 
-// The components ask the real application, which runs at this port as long as the tests do.
-const PORT = 20_000 + (process.pid % 20_000);
+// The components ask the real application, which runs at this port as long as the tests do; it is none that a system gives to
+// whoever asks for a free one.
+const PORT = 20_000 + (process.pid % 10_000);
 
 export default defineConfig({
   test: {
