@@ -13,7 +13,7 @@ from starlette.testclient import TestClient
 
 sys.path.insert(0, str(Path(__file__).parent.parent))
 
-from bench.many_studies import copy_rows, dyed_study
+from bench.many_studies import copy_rows, dyed_study, rows_of_one
 
 from zesty_grid.api.application import create_application
 from zesty_grid.core.compare.between import foreteller
@@ -66,7 +66,9 @@ def through_the_api() -> None:
         with database.transaction() as connection:
             stock_shelf(connection, STARTING_SHELF)
         dyed_study(database)
-        copy_rows(database, STUDIES)
+        with database.connection() as connection:
+            one = rows_of_one(connection)
+        copy_rows(database, one, 1, STUDIES - 1)
         client = TestClient(create_application(database), base_url="http://127.0.0.1:8750")
         count = client.post("/api/find", json={"lab": [50, 5, 20]}).json()["searched"]
         said(

@@ -198,16 +198,17 @@ def _shelf_for(data: Path | None) -> "Shelf":
 
 
 def _plan(options: argparse.Namespace) -> None:
+    from zesty_grid.core.noise.levels import USUAL, starting_at
     from zesty_grid.core.plan.choices import other_choices
-    from zesty_grid.core.plan.noise import DEFAULT_NOISE, NoiseEstimate
     from zesty_grid.core.plan.planned_study import on_paper
     from zesty_grid.core.plan.study_plan import StudyPlan
     from zesty_grid.core.plan.telling import what_it_can_tell
     from zesty_grid.core.plan.thinning import Budget, thin_out
     from zesty_grid.core.plan.working_out import work_out
+    from zesty_grid.core.words.telling import with_words
 
     plan, shelf = StudyPlan.model_validate_json(_json_text(options.file)), _shelf_for(options.data)
-    noise = NoiseEstimate(levels=DEFAULT_NOISE, words="Defaults.")
+    noise = starting_at(plan.noise or USUAL)
     study = on_paper(plan, shelf)
     thinned = None
     if options.swatches or options.vessels:
@@ -217,7 +218,7 @@ def _plan(options: argparse.Namespace) -> None:
         study = on_paper(plan.model_copy(update={"left_out": left_out}), shelf)
     worked = work_out(study)
     baths = [(vessel.bath, vessel.swatches) for vessel in worked.vessels]
-    telling = what_it_can_tell(study, baths, noise)
+    telling = with_words(what_it_can_tell(study, baths, noise))
     choices = other_choices(study, list(worked.vessels))
     said = worked.model_dump(mode="json") | {
         "telling": telling.model_dump(mode="json"),
@@ -271,9 +272,12 @@ def _fade(options: argparse.Namespace) -> None:
 def _compare(options: argparse.Namespace) -> None:
     from zesty_grid.core.compare.compared import CompareQuestion
     from zesty_grid.core.compare.real_effects import real_effects
+    from zesty_grid.core.words.real_differences import in_words
 
     question = CompareQuestion.model_validate_json(_json_text(options.file))
-    print(real_effects(question).model_dump_json(by_alias=True))
+    found = real_effects(question)
+    said = found.model_copy(update={"words": tuple(in_words(found, question.words))})
+    print(said.model_dump_json(by_alias=True))
 
 
 def _openapi(_: argparse.Namespace) -> None:

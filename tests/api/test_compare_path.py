@@ -40,20 +40,48 @@ def test_effects_come_with_their_verdict_words_and_what_was_foretold(client, stu
     by = {(one["factor"], one["to"]): one for one in view["compared"]["effects"]}
     fibre = by["fibre", "cotton"]
     assert fibre["verdict"] == "different"
-    assert fibre["error"] == "within vessels"
-    assert "lighter" in fibre["words"]
+    assert fibre["between"] is None
     iron = by["iron", "iron-1"]
     assert iron["verdict"] == "different"
-    assert iron["words"].startswith("Iron 1 is darker")
-    assert view["foretold"]
+    said = [one["words"] for one in view["statements"]]
+    assert any(words.startswith("Iron 1 is darker") for words in said)
+    assert any("lighter" in words for words in view["effect_words"])
     assert view["words"]["iron=iron-1"] == "iron 1"
-    # Foretold differences and found ones stand beside each other for the same factors.
-    assert {one["factor"] for one in view["foretold"]} >= {"fibre", "iron"}
+    # Every effect is in one sentence, and in one only.
+    assert sorted(i for one in view["statements"] for i in one["effects"]) == list(range(len(by)))
 
 
-def test_noise_from_earlier_studies_is_named(client, study):
-    view = client.get(at(study, "effects"), params={"noise": "known"}).json()
-    assert any("taken as known" in words for words in view["compared"]["warnings"])
+def test_which_of_two_ways_keeps_more_is_answered_from_a_level_or_a_state(client, study):
+    asked = {"factor": "iron", "start": "iron-0", "one": "iron-0", "other": "iron-1"}
+    ways = client.get(at(study, "ways"), params=asked).json()
+    assert ways["combinations"] > 0
+    assert ways["one_de00"] == 0
+    assert ways["other_de00"] == pytest.approx(ways["further_de00"])
+    assert ways["verdict"] == "different"
+    for start in ("iron-7", "state:never"):
+        nothing = client.get(at(study, "ways"), params=asked | {"start": start}).json()
+        assert nothing["combinations"] == 0
+
+
+def test_what_tell_promised_when_the_first_bath_began_stands_beside_what_came_out(client):
+    number = client.post("/api/studies", json=small_plan()).json()["id"]
+    before = client.get(f"/api/studies/{number}/telling").json()
+    assert before["promised"] is None
+    vessel = client.get(f"/api/studies/{number}/dye").json()["vessels"][0]
+    entry = {"vessel": vessel["vessel"]["name"], "step": "fill", "kind": "done"}
+    assert client.post(f"/api/studies/{number}/dye/entries", json=entry).status_code == 201
+    plan = client.get(f"/api/studies/{number}").json()
+    changed = plan["plan"] | {"noise": {"swatch_de00": 5, "vessel_de00": 9, "day_de00": 5, "reading_de00": 2}}
+    body = {"revision": plan["revision"], "plan": changed}
+    assert client.put(f"/api/studies/{number}", json=body).status_code == 200
+    after = client.get(f"/api/studies/{number}/telling").json()
+    promised = {(one["factor"], one["from_level"], one["to_level"]): one["shows_de00"] for one in after["promised"]}
+    for effect in before["effects"]:
+        for pair in effect["pairs"]:
+            key = (effect["factor"], pair["from_level"], pair["to_level"])
+            assert promised[key] == pytest.approx(pair["shows_de00"])
+    # What it could tell now is another figure: the promise is kept.
+    assert after["effects"][0]["smallest_difference_de00"] > before["effects"][0]["smallest_difference_de00"]
 
 
 def test_unread_studies_have_no_effects(client):

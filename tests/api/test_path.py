@@ -73,7 +73,7 @@ def test_from_plan_to_comparison(client, study):
     reference = {"mode": "factor", "factor": "iron", "level": "iron-0"}
     differences = client.post(f"/api/studies/{study}/compare", json=reference).json()
     assert len(differences["differences"]) == 8
-    assert "The iron and its pot cannot be told apart" in differences["error_words"]
+    assert "the error of reading" in differences["error_words"]
 
 
 def test_a_light_trial_from_paper_to_rating(client, study):

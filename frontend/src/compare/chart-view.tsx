@@ -67,13 +67,11 @@ export function ChartView({ study, selection, choice, filled }: ChartViewProps) 
 
 /** What the arrows say, in words. */
 function InWords({ study, factor }: { study: StudyView; factor: string }) {
-  const said = (useEffects(study.id, "learnt", "").data?.compared?.effects ?? []).filter(
-    (one) => one.factor === factor,
-  );
+  const said = (useEffects(study.id).data?.statements ?? []).filter((one) => one.factor === factor);
   return (
     <Box component="ul" aria-label="What the arrows say" sx={{ m: 0, mt: 0.5, pl: 2.5 }}>
       {said.map((one) => (
-        <li key={`${one.from} ${one.to}`}>{one.words}</li>
+        <li key={one.words}>{one.words}</li>
       ))}
     </Box>
   );

@@ -1,6 +1,8 @@
 import type { GridCell, StudyView } from "../api/client";
 import { cellKeysOf } from "../grid/cells";
 import type { Selection } from "../grid/selection";
+import { withCellsBack } from "../plan/change-plan";
+import type { PlanDraft } from "../plan/plan-draft";
 import type { Colours } from "../read/colours";
 import { usePlace } from "../shell/place";
 import { ChartView } from "./chart-view";
@@ -16,6 +18,7 @@ import { TellView } from "./tell-view";
 
 interface CompareViewProps {
   study: StudyView;
+  draft: PlanDraft;
   chosen: readonly GridCell[];
   choice: CompareChoice;
   selection: Selection;
@@ -24,7 +27,7 @@ interface CompareViewProps {
 
 /** The views of what came out, beside or instead of the grid. */
 export function CompareArea(props: CompareViewProps) {
-  const { study, choice, selection, chosen, colours } = props;
+  const { study, choice, selection, chosen, colours, draft } = props;
   const { part, open } = useComparePart(study.id);
   const [, go] = usePlace();
   if (part === "chart")
@@ -48,6 +51,17 @@ export function CompareArea(props: CompareViewProps) {
     );
   if (part === "table") return <TableView study={study} colours={colours} state={choice.table} />;
   if (part === "real")
-    return <RealView study={study} noise={choice.noise} state={choice.state} filled={choice.filled} />;
+    return (
+      <RealView
+        study={study}
+        kinds={colours.kinds}
+        state={choice.state}
+        filled={choice.filled}
+        onThirdLot={(cells) => {
+          draft.change(withCellsBack(study.plan, cells));
+          go({ study: study.id, view: "plan" });
+        }}
+      />
+    );
   return null;
 }

@@ -2,16 +2,13 @@ import { useState } from "react";
 
 import { useChartChoice } from "./chart-choice";
 import type { ChartChoice } from "./chart-choice";
-import type { Noise } from "./compare-queries";
 import { useFindState } from "./find-state";
 import type { FindState } from "./find-state";
 import { useTable } from "./table-state";
 import type { TableState } from "./table-state";
 
-/** What the views of the lens share: against which noise, in which state. */
+/** What the views of the lens share: in which state. */
 export interface CompareChoice {
-  noise: Noise;
-  setNoise: (noise: Noise) => void;
   state: string;
   setState: (state: string) => void;
   table: TableState;
@@ -26,12 +23,11 @@ export interface CompareChoice {
 }
 
 export function useCompareChoice(study: number): CompareChoice {
-  const [noise, setNoise] = useState<Noise>("learnt");
   const [state, setState] = useState("");
   const table = useTable(study);
   const chart = useChartChoice();
   const find = useFindState();
   const [ghosts, setGhosts] = useState(false);
   const [filled, setFilled] = useState<number | null>(null);
-  return { noise, setNoise, state, setState, table, chart, find, ghosts, setGhosts, filled, setFilled };
+  return { state, setState, table, chart, find, ghosts, setGhosts, filled, setFilled };
 }

@@ -3,18 +3,22 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { answered, api } from "../api/client";
 import type { Schema } from "../api/client";
 
-export type Noise = "learnt" | "known";
-
 const at = (id: number) => ({ path: { study_id: id } });
 
 /** What each factor and each pair does to colour. */
-export const useEffects = (id: number, noise: Noise, state: string, filled: number | null = null) =>
+export const useEffects = (id: number, state = "", filled: number | null = null) =>
   useQuery({
-    queryKey: ["study", id, "compare", "effects", noise, state, filled],
+    queryKey: ["study", id, "compare", "effects", state, filled],
     queryFn: () =>
-      answered(
-        api.GET("/api/studies/{study_id}/compare/effects", { params: { ...at(id), query: { noise, state, filled } } }),
-      ),
+      answered(api.GET("/api/studies/{study_id}/compare/effects", { params: { ...at(id), query: { state, filled } } })),
+  });
+
+/** Two ways against what both started from. */
+export const useWays = (id: number, asked: { factor: string; start: string; one: string; other: string }) =>
+  useQuery({
+    queryKey: ["study", id, "compare", "ways", asked],
+    enabled: Object.values(asked).every((said) => said !== ""),
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/ways", { params: { ...at(id), query: asked } })),
   });
 
 export const useUnevenness = (id: number) =>

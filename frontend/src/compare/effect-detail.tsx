@@ -1,25 +1,36 @@
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
 
 import type { Schema } from "../api/client";
-import { factorWords, levelWords, pWords, range, rangeWords } from "./level-words";
-import { PairOfCloth } from "./pair-of-cloth";
-import { inMyUnits } from "../settings/quantities";
-import { RangeBar } from "../shell/range-bar";
 import { DataTable } from "../shell/data-table";
+import { RangeBar } from "../shell/range-bar";
+import { factorWords, levelWords, pWords, range } from "./level-words";
+import { PairOfCloth } from "./pair-of-cloth";
+
+type Effect = Schema["FactorEffect"];
+type Verdict = Effect["verdict"];
 
 interface EffectDetailProps {
-  effect: Schema["FactorEffect"];
+  effect: Effect;
+  said: string;
   words: Record<string, string>;
-  foretold: Schema["Foretold"] | undefined;
+  thirdLot: readonly string[];
+  onThirdLot: (cells: readonly string[]) => void;
 }
 
-/** The figures of one effect, where it is more and where less, and the working. */
-export function EffectDetail({ effect, words, foretold }: EffectDetailProps) {
+const VERDICTS: Record<Verdict, string> = { different: "differ", same: "are the same", untold: "cannot be told" };
+const DEPTHS = [
+  ["pieces", "These pieces"],
+  ["again", "Dyed again"],
+  ["rule", "As a rule"],
+] as const;
+
+/** One effect at its three depths, where it is more and where less, and the working. */
+export function EffectDetail({ effect, said, words, thirdLot, onThirdLot }: EffectDetailProps) {
   const from = levelWords(words, effect.factor, effect.from);
   const to = levelWords(words, effect.factor, effect.to);
-  const widest = Math.max(2, ...effect.directions.flatMap((one) => [Math.abs(one.low_de00), Math.abs(one.high_de00)]));
-  const most = Math.max(2, effect.high_de00, ...effect.at.map((one) => one.high_de00));
-  const told = effect.why === "";
+  const { directions = [], at = [], verdicts } = effect;
+  const widest = Math.max(2, ...directions.flatMap((one) => [Math.abs(one.low_de00), Math.abs(one.high_de00)]));
   return (
     <Box
       component="section"
@@ -28,82 +39,95 @@ export function EffectDetail({ effect, words, foretold }: EffectDetailProps) {
       <Box component="h2" sx={{ m: 0, mb: 1, fontSize: 16 }}>
         {factorWords(words, effect.factor)}: {to} against {from}
       </Box>
-      <PairOfCloth from={effect.from_hex} to={effect.to_hex} width={340} height={90} />
-      <Box sx={{ display: "flex", width: 340, fontSize: 12, mb: 1 }}>
-        <Box sx={{ flex: 1 }}>{from}</Box>
-        <Box sx={{ flex: 1 }}>{to}</Box>
-      </Box>
-      <strong>ΔE00 {told ? rangeWords(effect) : effect.de00.toFixed(1)}</strong>, 95 in 100, averaged over all else.
-      {effect.why && <Box sx={{ borderLeft: 6, pl: 1, my: 1 }}>{effect.why}</Box>}
-      {told && (
-        <DataTable name="directions" aria-label="In each direction of colour" sx={tableLook}>
+      <Box sx={{ mb: 1 }}>{said}</Box>
+      {thirdLot.length > 0 && (
+        <Button variant="contained" sx={{ mb: 1 }} onClick={() => onThirdLot(thirdLot)}>
+          Plan the lot that parts them
+        </Button>
+      )}
+      {verdicts && effect.how !== "never" && (
+        <DataTable name="depths" aria-label="At three depths" sx={tableLook}>
           <tbody>
-            {effect.directions.map((one) => (
-              <tr key={one.direction}>
-                <td>{one.direction}</td>
-                <td>
-                  <RangeBar
-                    value={one.change_de00}
-                    low={one.low_de00}
-                    high={one.high_de00}
-                    from={-widest}
-                    to={widest}
-                  />
-                </td>
-                <td>
-                  {one.change_de00.toFixed(1).replace("-", "−")} ({range(one.low_de00, one.high_de00)})
-                </td>
-                <td>{one.real ? one.word : "≈"}</td>
+            {DEPTHS.map(([depth, name]) => (
+              <tr key={depth}>
+                <td>{name}</td>
+                <td>{VERDICTS[verdicts[depth]]}</td>
               </tr>
             ))}
           </tbody>
         </DataTable>
       )}
-      {effect.at.length > 0 && told && (
-        <Box component="details" open>
-          <summary>With each level of the others</summary>
-          <DataTable name="with-the-others" aria-label="With each level of the others" sx={tableLook}>
+      {at.length > 0 && (
+        <DataTable name="with-the-others" aria-label="With each level of the others" sx={tableLook}>
+          <tbody>
+            {at.map((one) => (
+              <tr key={Object.values(one.levels).join()}>
+                <td>
+                  <PairOfCloth from={one.from_hex} to={one.to_hex} width={160} height={56} />
+                </td>
+                <td>
+                  {Object.entries(one.levels)
+                    .map(([factor, level]) => levelWords(words, factor, level))
+                    .join(", ") || `${from}, ${to}`}
+                </td>
+                <td>
+                  {one.different ? "" : "(?) "}ΔE00 {one.de00.toFixed(1)}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </DataTable>
+      )}
+      {(effect.combinations ?? 0) > at.length && at.length > 0 && (
+        <div>The most and the least of {effect.combinations} combinations.</div>
+      )}
+      {directions.length > 0 && (
+        <Box component="details" sx={{ mt: 1 }}>
+          <summary>The working</summary>
+          <DataTable name="directions" aria-label="In each direction of colour" sx={tableLook}>
             <tbody>
-              {effect.at.map((one) => (
-                <tr key={`${one.factor} ${one.level}`}>
+              {directions.map((one) => (
+                <tr key={one.direction}>
+                  <td>{one.direction}</td>
                   <td>
-                    {factorWords(words, one.factor)}: {levelWords(words, one.factor, one.level)}
+                    <RangeBar
+                      value={one.change_de00}
+                      low={one.low_de00}
+                      high={one.high_de00}
+                      from={-widest}
+                      to={widest}
+                    />
                   </td>
                   <td>
-                    <RangeBar value={one.de00} low={one.low_de00} high={one.high_de00} from={0} to={most} />
+                    {one.change_de00.toFixed(1).replace("-", "−")} ({range(one.low_de00, one.high_de00)})
                   </td>
-                  <td>{rangeWords(one)}</td>
                 </tr>
               ))}
             </tbody>
           </DataTable>
+          <p>
+            {effect.between ? "Vessels" : "Swatches"} of either: {effect.vessels?.join(" and ")}. As large by noise
+            alone: p {pWords(effect.p_alone)}, {pWords(effect.p)} corrected for all that were compared.
+          </p>
+          <Promise effect={effect} />
         </Box>
       )}
-      <Box component="details" sx={{ mt: 1 }} open>
-        <summary>The working</summary>
-        <p>
-          Tested {effect.error}
-          {effect.df == null
-            ? ", the noise being known"
-            : `, with ${effect.df.toFixed(effect.df < 10 ? 1 : 0)} degrees of freedom`}
-          : p {pWords(effect.p)}, corrected for three directions of colour and for all that was looked at (p{" "}
-          {pWords(effect.p_alone)} before).{" "}
-          {told &&
-            `With 95 in 100 it lies under ${effect.furthest_de00.toFixed(1)} ΔE00 in every direction; under 1.0 it counts as the same.`}
-        </p>
-        {effect.verdict === "untold" && effect.would_take && <p>{effect.would_take}</p>}
-        {foretold && (
-          <p>
-            Foretold: {inMyUnits(foretold.words)}{" "}
-            {foretold.smallest_difference_de00 != null && told
-              ? effect.de00 >= foretold.smallest_difference_de00
-                ? "It came out larger than that."
-                : "It came out smaller than that."
-              : ""}
-          </p>
-        )}
-      </Box>
     </Box>
+  );
+}
+
+/** What was promised, what it came to, and what more would make of it. */
+function Promise({ effect }: { effect: Effect }) {
+  const shows = effect.shows_de00?.toFixed(1);
+  return (
+    <p>
+      {effect.promised_de00 != null &&
+        `Promised when the first bath began: ${effect.promised_de00.toFixed(1)}; now it shows differences from ${shows ?? ""} on. `}
+      {effect.verdict === "untold" &&
+        (effect.more_needed != null
+          ? `${effect.more_needed} more of each would show one of this size 8 times in 10.`
+          : "Not worth more of each: the difference is too small.")}
+    </p>
   );
 }
 
@@ -112,6 +136,4 @@ const tableLook = {
   borderCollapse: "collapse",
   my: 1,
   "& td": { py: 0.25, pr: 1, verticalAlign: "middle", fontSize: 13 },
-  "& td:nth-of-type(2)": { width: "28%" },
-  "& td:nth-of-type(3)": { whiteSpace: "nowrap" },
 } as const;

@@ -12,7 +12,7 @@ import { Awaited, ProblemNote } from "../shell/said";
 import { useEffects } from "./compare-queries";
 import type { FindState } from "./find-state";
 import { levelWords } from "./level-words";
-import { PairOfCloth } from "./pair-of-cloth";
+import { PairsOfCloth } from "./pair-of-cloth";
 
 interface NextViewProps {
   study: StudyView;
@@ -29,7 +29,7 @@ const MOST_PIECES = 8;
 
 /** For a question that is not settled: the few swatches and pots that would tell most. */
 export function NextView({ study, find, onMade, onFind, onFade }: NextViewProps) {
-  const effects = useEffects(study.id, "learnt", "");
+  const effects = useEffects(study.id);
   const answer = useRef<HTMLDivElement>(null);
   // Below the questions where there is no room beside them.
   const show = () => answer.current?.scrollIntoView({ block: "nearest" });
@@ -64,7 +64,7 @@ export function NextView({ study, find, onMade, onFind, onFade }: NextViewProps)
                     borderBottom: 1,
                     borderColor: "divider",
                   }}>
-                  <PairOfCloth from={one.from_hex} to={one.to_hex} />
+                  <PairsOfCloth at={one.at} />
                   <span>
                     {name}: seems {one.de00.toFixed(1)} ΔE00
                   </span>

@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 
 import type { Schema, StudyView } from "../api/client";
 import { useFadingEffects, useUnevenness } from "./compare-queries";
-import { factorWords, levelWords, range } from "./level-words";
+import { levelWords, range } from "./level-words";
 
 type NumberEffect = Schema["NumberEffect"];
 
@@ -51,9 +51,6 @@ function Numbers({ title, of, effects, words, more, less }: NumbersProps) {
     .sort((a, b) => Math.abs(b.change) - Math.abs(a.change));
   const same = effects.filter((one) => one.verdict === "same").length;
   const untold = effects.length - real.length - same;
-  const blocked = [
-    ...new Set(effects.flatMap((one) => (one.why ? [`${factorWords(words, one.factor)}: ${one.why}`] : []))),
-  ];
   return (
     <Box component="section" aria-label={title} sx={{ mb: 2 }}>
       <Box component="h2" sx={{ m: 0, fontSize: 16 }}>
@@ -69,14 +66,6 @@ function Numbers({ title, of, effects, words, more, less }: NumbersProps) {
           {range(Math.min(Math.abs(one.low), Math.abs(one.high)), Math.max(Math.abs(one.low), Math.abs(one.high)))})
         </div>
       ))}
-      {blocked.length > 0 && (
-        <Box component="details" sx={{ fontSize: 13 }}>
-          <summary>Why some cannot be told</summary>
-          {blocked.map((said) => (
-            <div key={said}>{said}</div>
-          ))}
-        </Box>
-      )}
     </Box>
   );
 }

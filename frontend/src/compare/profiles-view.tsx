@@ -34,7 +34,7 @@ export function ProfilesView({ study }: { study: StudyView }) {
   const [second, setSecond] = useState(crossed.at(-1)?.kind ?? "");
   const [measure, setMeasure] = useState<Measure>("lightness");
   const query = useProfile(study.id, first, second);
-  const pair = useEffects(study.id, "learnt", "").data?.compared?.interactions.find(
+  const pair = useEffects(study.id).data?.compared?.interactions.find(
     (one) => one.factors.includes(first) && one.factors.includes(second),
   );
   if (crossed.length < 2)
@@ -72,9 +72,7 @@ export function ProfilesView({ study }: { study: StudyView }) {
         <Box role="note" sx={{ borderLeft: 6, pl: 1, mb: 1 }}>
           {pair.verdict === "different"
             ? `They act on each other: what one does changes by up to ${(pair.largest_de00 ?? 0).toFixed(1)} ΔE00 with the other.`
-            : pair.verdict === "same"
-              ? "They do not act on each other: the lines are parallel within 1 ΔE00."
-              : `Whether they act on each other cannot be told. ${pair.why ?? ""}`}
+            : "Whether they act on each other cannot be told."}
         </Box>
       )}
       <Awaited query={query}>

@@ -1,49 +1,50 @@
 import Box from "@mui/material/Box";
 import { useState } from "react";
+import type { ReactNode } from "react";
 
 import type { Schema, StudyView } from "../api/client";
-import { inMyUnits } from "../settings/quantities";
 import { Awaited } from "../shell/said";
-import { DataTable } from "../shell/data-table";
 import { EffectDetail } from "./effect-detail";
-import { effectName } from "./effect-name";
-import { factorWords, pWords } from "./level-words";
-import { PairOfCloth } from "./pair-of-cloth";
 import { NumberEffects } from "./number-effects";
+import { PairsOfCloth } from "./pair-of-cloth";
 import { useEffects } from "./compare-queries";
-import type { Noise } from "./compare-queries";
+import { WaysPart } from "./ways-part";
 
-type Effect = Schema["FactorEffect"];
-
-const VERDICTS: { key: Effect["verdict"]; title: string; sign: string }[] = [
-  { key: "different", title: "Different", sign: "≠" },
-  { key: "same", title: "The same", sign: "=" },
-  { key: "untold", title: "Cannot be told yet", sign: "?" },
-];
+type View = Schema["EffectsView"];
+type Statement = View["statements"][number];
 
 interface RealViewProps {
   study: StudyView;
-  noise: Noise;
+  /** Of states that were read, with their words. */
+  kinds: readonly (readonly [string, string])[];
   state: string;
   filled: number | null;
+  /** The cells that would part two levels are put back into the plan, and Plan opened. */
+  onThirdLot: (cells: readonly string[]) => void;
 }
 
-/** Which differences are real: in sentences, then in figures, then with the working. */
-export function RealView({ study, noise, state, filled }: RealViewProps) {
-  const query = useEffects(study.id, noise, state, filled);
-  const [open, setOpen] = useState<string | null>(null);
+/** Which differences are real: in sentences, the surest first; what cannot be told is one folded line. */
+export function RealView({ study, kinds, state, filled, onThirdLot }: RealViewProps) {
+  const query = useEffects(study.id, state, filled);
+  const [open, setOpen] = useState<number | null>(null);
   return (
     <Awaited query={query}>
-      {({ compared, words, foretold }) => {
+      {(view) => {
+        const { compared } = view;
         if (!compared || compared.effects.length === 0)
           return (
             <Box sx={{ p: 3, maxWidth: 640 }}>
-              Too few swatches are read to say which differences are real. Read at least three that differ in a factor;
-              the Plan lens tells how small a difference this grid can show.
+              Too few swatches are read to say which differences are real. Read two that differ in a factor; Plan tells
+              how small a difference this grid can show.
             </Box>
           );
-        const names = new Map(compared.effects.map((one) => [effectName(one), one]));
-        const opened = open ? names.get(open) : undefined;
+        const opened = open === null ? undefined : compared.effects[open];
+        const of = (verdict: Statement["verdict"]) => view.statements.filter((one) => one.verdict === verdict);
+        const untold = of("untold");
+        const depends = view.depends.filter((words) => words !== "");
+        const said = (one: Statement) => (
+          <Said key={one.effects.join()} said={one} view={view} open={open} onOpen={setOpen} />
+        );
         return (
           <Box
             sx={{
@@ -54,36 +55,42 @@ export function RealView({ study, noise, state, filled }: RealViewProps) {
               alignItems: "start",
             }}>
             <Box>
-              {VERDICTS.map(({ key, title, sign }) => {
-                const own = compared.effects
-                  .filter((one) => one.verdict === key)
-                  .sort((a, b) => Number(Boolean(a.why)) - Number(Boolean(b.why)) || b.de00 - a.de00);
-                if (own.length === 0) return null;
-                return (
-                  <Box component="section" key={key} aria-label={title} sx={{ mb: 2 }}>
-                    <Box component="h2" sx={{ m: 0, mb: 0.5, fontSize: 16 }}>
-                      {sign} {title} ({own.length})
-                    </Box>
-                    {own.map((one) => (
-                      <Sentence
-                        key={effectName(one)}
-                        effect={one}
-                        words={one.words}
-                        open={open === effectName(one)}
-                        onOpen={() => setOpen(open === effectName(one) ? null : effectName(one))}
-                      />
-                    ))}
+              {of("different").length > 0 && (
+                <Group title="≠ Different, if it were dyed again">{of("different").map(said)}</Group>
+              )}
+              {of("same").length > 0 && <Group title="= The same">{of("same").map(said)}</Group>}
+              {untold.length > 0 && (
+                <Box component="details" sx={{ mb: 2 }}>
+                  <Box component="summary" sx={{ fontWeight: 700, minHeight: 32 }}>
+                    ? Cannot be told: {untold.flatMap((one) => one.effects).length} pairs of levels
                   </Box>
-                );
-              })}
-              <Pairs compared={compared} words={words} />
-              <NumberEffects study={study} words={words} />
+                  {untold.map(said)}
+                </Box>
+              )}
+              {view.chance.map((words) => (
+                <Box key={words} sx={{ fontSize: 13, color: "text.secondary", mb: 2 }}>
+                  {words}
+                </Box>
+              ))}
+              {depends.length > 0 && (
+                <Group title="What depends on what">
+                  {depends.map((words) => (
+                    <Box key={words} sx={{ py: 0.5 }}>
+                      {words}
+                    </Box>
+                  ))}
+                </Group>
+              )}
+              <WaysPart study={study} kinds={kinds} view={view} />
+              <NumberEffects study={study} words={view.words} />
             </Box>
-            {opened && (
+            {opened && open !== null && (
               <EffectDetail
                 effect={opened}
-                words={words}
-                foretold={foretold.find((one) => one.factor === opened.factor)}
+                said={view.effect_words[open] ?? ""}
+                words={view.words}
+                thirdLot={view.third_lots?.[open] ?? []}
+                onThirdLot={onThirdLot}
               />
             )}
           </Box>
@@ -93,17 +100,66 @@ export function RealView({ study, noise, state, filled }: RealViewProps) {
   );
 }
 
-function Sentence({
-  effect,
-  words,
-  open,
-  onOpen,
-}: {
-  effect: Effect;
-  words: string;
+function Group({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <Box component="section" aria-label={title} sx={{ mb: 2 }}>
+      <Box component="h2" sx={{ m: 0, mb: 0.5, fontSize: 16 }}>
+        {title}
+      </Box>
+      {children}
+    </Box>
+  );
+}
+
+interface SaidProps {
+  said: Statement;
+  view: View;
+  open: number | null;
+  onOpen: (effect: number | null) => void;
+}
+
+/** One sentence. One over several pairs unfolds them; one over one pair opens it. */
+function Said({ said, view, open, onOpen }: SaidProps) {
+  const [unfolded, setUnfolded] = useState(false);
+  const effects = view.compared?.effects ?? [];
+  const [first] = said.effects;
+  if (first === undefined) return null;
+  const isOne = said.effects.length === 1;
+  const isOpen = isOne ? open === first : unfolded;
+  return (
+    <>
+      <Line
+        at={effects[first]?.at ?? []}
+        open={isOpen}
+        onOpen={() => (isOne ? onOpen(isOpen ? null : first) : setUnfolded(!unfolded))}>
+        {said.words}
+        {said.rests && <Box sx={{ fontSize: 13, color: "text.secondary" }}>{said.rests}</Box>}
+      </Line>
+      {!isOne && unfolded && (
+        <Box sx={{ pl: 3 }}>
+          {said.effects.map((number) => (
+            <Line
+              key={number}
+              at={effects[number]?.at ?? []}
+              open={open === number}
+              onOpen={() => onOpen(open === number ? null : number)}>
+              {view.effect_words[number]}
+            </Line>
+          ))}
+        </Box>
+      )}
+    </>
+  );
+}
+
+interface LineProps {
+  at: Schema["FactorEffect"]["at"];
   open: boolean;
   onOpen: () => void;
-}) {
+  children: ReactNode;
+}
+
+function Line({ at, open, onOpen, children }: LineProps) {
   return (
     <Box
       component="button"
@@ -129,61 +185,8 @@ function Sentence({
         p: 0.75,
         "&:focus-visible": { outline: "3px solid", outlineColor: "text.primary" },
       }}>
-      <PairOfCloth from={effect.from_hex} to={effect.to_hex} />
-      <span>{inMyUnits(words)}</span>
-    </Box>
-  );
-}
-
-function Pairs({ compared, words }: { compared: Schema["Compared"]; words: Record<string, string> }) {
-  if (compared.interactions.length === 0) return null;
-  return (
-    <Box component="section" aria-label="What depends on what" sx={{ mb: 2 }}>
-      <Box component="h2" sx={{ m: 0, mb: 0.5, fontSize: 16 }}>
-        What depends on what
-      </Box>
-      <DataTable
-        name="what-depends-on-what"
-        sx={{
-          borderCollapse: "collapse",
-          fontSize: 14,
-          "& td, & th": {
-            textAlign: "left",
-            borderBottom: 1,
-            borderColor: "divider",
-            py: 0.5,
-            pr: 2,
-            verticalAlign: "top",
-          },
-        }}>
-        <thead>
-          <tr>
-            <th>Pair</th>
-            <th>Verdict</th>
-            <th>By up to</th>
-            <th>Tested</th>
-          </tr>
-        </thead>
-        <tbody>
-          {compared.interactions.map((one) => (
-            <tr key={one.factors.join()}>
-              <td>
-                {factorWords(words, one.factors[0])} with{" "}
-                {factorWords(words, one.factors[1]).toLowerCase().replace("ph", "pH")}
-              </td>
-              <td>
-                {one.verdict === "different"
-                  ? "act on each other"
-                  : one.verdict === "same"
-                    ? "do not"
-                    : "cannot be told"}
-              </td>
-              <td>{one.largest_de00 == null ? "" : `${one.largest_de00.toFixed(1)} ΔE00`}</td>
-              <td>{one.why || `${one.error}, p ${pWords(one.p)}`}</td>
-            </tr>
-          ))}
-        </tbody>
-      </DataTable>
+      <PairsOfCloth at={at} />
+      <span>{children}</span>
     </Box>
   );
 }

@@ -40,6 +40,16 @@ export function withoutFactor(plan: StudyPlan, kind: FactorKind): Partial<StudyP
   };
 }
 
+/** Puts back cells that were left out, one by one or by a rule. */
+export function withCellsBack(plan: StudyPlan, cells: readonly string[]): StudyPlan {
+  const out = plan.left_out ?? [];
+  return {
+    ...plan,
+    left_out: out.filter((cell) => !cells.includes(cell)),
+    put_back: [...(plan.put_back ?? []), ...cells.filter((cell) => !out.includes(cell))],
+  };
+}
+
 /** Puts a factor on an axis, before another one there or at its end. */
 export function moved(plan: StudyPlan, kind: FactorKind, axis: Axis, before?: FactorKind): Partial<StudyPlan> {
   const axes = {

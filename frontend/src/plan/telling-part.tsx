@@ -22,11 +22,6 @@ export function TellingPart({ study, change }: { study: StudyView; change: Chang
             {told.effects.map((effect) => (
               <EffectRow key={effect.factor} effect={effect} />
             ))}
-            {told.joint.map((words) => (
-              <Box key={words} sx={{ fontSize: 13, mb: 1 }}>
-                {words}
-              </Box>
-            ))}
             <Button variant="outlined" sx={{ mt: 1 }} onClick={() => setFitting(true)}>
               Fit it to a budget
             </Button>
@@ -55,7 +50,7 @@ export function TellingPart({ study, change }: { study: StudyView; change: Chang
                   : "Repeats in one pot show the swatch, not the pot."}
             </Box>
           </Part>
-          <Noise study={study} noise={told.noise} change={change} />
+          <Noise study={study} told={told} change={change} />
           <BudgetDialog study={study} open={fitting} onClose={() => setFitting(false)} change={change} />
         </>
       )}
@@ -74,11 +69,6 @@ function EffectRow({ effect }: { effect: Schema["Effect"] }) {
       </Box>
       <strong>{effect.name}</strong>
       {effect.words.slice(effect.name.length)}
-      {effect.warnings.map((warning) => (
-        <Box key={warning} sx={{ borderLeft: 4, pl: 1, my: 0.5 }}>
-          {warning}
-        </Box>
-      ))}
       <Box sx={{ color: "text.secondary" }}>
         {effect.between ? "Pots: " : "Swatches: "}
         {counts.join(", ")}
@@ -87,25 +77,36 @@ function EffectRow({ effect }: { effect: Schema["Effect"] }) {
   );
 }
 
-function Noise(props: { study: StudyView; noise: Schema["NoiseEstimate"]; change: Change }) {
-  const { study, noise, change } = props;
-  const set = (field: keyof typeof noise.levels) => (value: number) =>
-    change({ noise: { ...noise.levels, [field]: value } });
-  const field = (label: string, key: keyof typeof noise.levels) => (
-    <LateNumber label={label} value={noise.levels[key]} digits={2} onTake={set(key)} />
+function Noise(props: { study: StudyView; told: Schema["Telling"]; change: Change }) {
+  const { study, told, change } = props;
+  const own = study.plan.noise;
+  const now = told.start;
+  const field = (label: string, key: keyof typeof now) => (
+    <LateNumber
+      label={label}
+      value={now[key]}
+      digits={2}
+      onTake={(value) => change({ noise: { ...now, [key]: value } })}
+    />
   );
+  const learnt = (["swatch", "vessel", "day"] as const).filter((name) => (told.noise[name].repeats ?? 0) > 0.5);
   return (
-    <Part title="Noise it is told against, ΔE00">
-      <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1 }}>
-        {field("Swatch", "swatch_de00")}
-        {field("Pot", "vessel_de00")}
+    <Part title="When the same is done again, ΔE00">
+      <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 }}>
+        {field("Swatch from swatch", "swatch_de00")}
+        {field("Vessel from vessel", "vessel_de00")}
+        {field("Day from day", "day_de00")}
         {field("Reading", "reading_de00")}
       </Box>
       <Box sx={{ fontSize: 13, mt: 0.75 }}>
-        Standard deviations. {noise.words}{" "}
-        {study.plan.noise && (
+        Standard deviations; {own ? "your own figures" : "usual values, common practice"}.{" "}
+        {learnt.length > 0 &&
+          `Other studies have sharpened them: ${learnt
+            .map((name) => `${name} ${told.noise[name].sd_de00.toFixed(2)}`)
+            .join(", ")}. `}
+        {own && (
           <Button size="small" sx={{ p: 0, minHeight: 24 }} onClick={() => change({ noise: null })}>
-            Use the estimate
+            Use the usual values
           </Button>
         )}
       </Box>

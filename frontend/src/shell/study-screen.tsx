@@ -219,6 +219,7 @@ function OpenStudy(props: Omit<StudyScreenProps, "id"> & { study: StudyView }) {
                 <PanelBoundary of={`compare ${comparePart}`}>
                   {withChosen((chosen) => (
                     <CompareArea
+                      draft={draft}
                       study={study}
                       chosen={chosen}
                       choice={compareChoice}

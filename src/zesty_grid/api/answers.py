@@ -55,6 +55,7 @@ from zesty_grid.core.row_number import RowNumber
 from zesty_grid.core.weigh.amounts import VesselAmounts
 from zesty_grid.core.weigh.cut_list import CutList
 from zesty_grid.core.weigh.weighing import Weighing
+from zesty_grid.core.words.real_differences import Statement
 
 
 class EyeAnswers(Frozen):
@@ -473,21 +474,18 @@ class TrialView(Frozen):
     logs: tuple[KeptLog, ...] = ()
 
 
-class Foretold(Frozen):
-    """What Tell said of a factor: the smallest difference that shows 8 times in 10, None where it
-    cannot be told."""
-
-    factor: str
-    smallest_difference_de00: float | None
-    words: str
-
-
 class EffectsView(Frozen):
-    """`compared` None: too few swatches are read. `words` name factors and their levels."""
+    """`compared` None: too few swatches are read. `statements` say its effects in sentences and `effect_words` each of
+    them, `depends` what depends on what, `chance` how many come by chance; `words` name factors and their levels.
+    `third_lots`: cells of the plan that would part the levels of an effect, by its number."""
 
     compared: Compared | None
+    statements: tuple[Statement, ...] = ()
+    effect_words: tuple[str, ...] = ()
+    depends: tuple[str, ...] = ()
+    chance: tuple[str, ...] = ()
     words: dict[str, str]
-    foretold: tuple[Foretold, ...]
+    third_lots: dict[int, tuple[str, ...]] = Field(default_factory=dict)
 
 
 class TrialEffects(Frozen):

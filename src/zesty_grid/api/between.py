@@ -15,20 +15,18 @@ from zesty_grid.api.shared import RowId, Store
 from zesty_grid.core.compare.between import Foreteller, ForetoldColour, foreteller, how_well
 from zesty_grid.core.compare.coloured import Coloured
 from zesty_grid.core.compare.compared import ComparedSwatch
-from zesty_grid.core.compare.equivalence import SAME_DE00
 from zesty_grid.core.compare.find import FindQuestion, wanted_lab
 from zesty_grid.core.compare.misfits import misfits
 from zesty_grid.core.compare.next_tests import NextTest, reach_colour, settle_effect
-from zesty_grid.core.compare.real_effects import real_effects
+from zesty_grid.core.compare.real_effects import SAME_DE00, real_effects
 from zesty_grid.core.compare.twins import StageColour, Twins, close_pairs, movers, partings
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.noise import estimate_noise
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.store.catalogue import Searched, coloured_by_key, every_state, searched_colours
 from zesty_grid.store.compared_swatches import Looked, swatches_looked_at
 from zesty_grid.store.fade import list_points, list_trials
 from zesty_grid.store.kept import Kept
-from zesty_grid.store.noise import colours_that_should_be_alike
+from zesty_grid.store.noise import noise_besides
 from zesty_grid.store.plan import NotFound
 from zesty_grid.store.recipes import RecipeBook
 from zesty_grid.store.standing import StandingStudy, standing_study
@@ -136,7 +134,7 @@ def what_next(study_id: RowId, question: NextQuestion, store: Store) -> NextTest
     with store.connection() as connection:
         standing = standing_study(connection, study_id)
         looked = swatches_looked_at(connection, standing)
-        noise = estimate_noise(*colours_that_should_be_alike(connection))
+        noise = noise_besides(connection, standing)
         wanted = _wanted(connection, question.wanted) if question.wanted else None
     test: NextTest | None = None
     if wanted is not None:
@@ -148,7 +146,7 @@ def what_next(study_id: RowId, question: NextQuestion, store: Store) -> NextTest
     elif question.factor:
         if len(looked.swatches) < FEWEST or not looked.factors:
             raise _too_few()
-        compared = real_effects(looked.question(with_pairs=False))
+        compared = real_effects(looked.question(noise, with_pairs=False))
         effect = next(
             (
                 one

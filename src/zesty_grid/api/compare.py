@@ -1,44 +1,41 @@
 """Differences from a chosen reference, and which effects are real."""
 
 import sqlite3
-from typing import Annotated, Literal
+from typing import Annotated
 
 import numpy as np
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
-from zesty_grid.api.answers import EffectsView, Foretold, TrialEffects
+from zesty_grid.api.answers import EffectsView, TrialEffects
 from zesty_grid.api.shared import RowId, Store, as_json
 from zesty_grid.core.compare.colour_chart import ChartPoint, ColourChart, arrows, doubt, fading_ways
-from zesty_grid.core.compare.compared import KnownNoise
-from zesty_grid.core.compare.equivalence import SAME_DE00
 from zesty_grid.core.compare.profile import Profile, profile
-from zesty_grid.core.compare.real_effects import real_effects
+from zesty_grid.core.compare.real_effects import SAME_DE00
 from zesty_grid.core.compare.real_numbers import NumberEffect, real_numbers
 from zesty_grid.core.compare.reference import (
     BeforeReference,
     Comparison,
-    FactorReference,
     Reference,
     compare_before,
     compare_cells,
     error_words,
 )
 from zesty_grid.core.compare.studies_beside import StudiesBeside, lay_studies_beside
+from zesty_grid.core.compare.third_lot import third_lot
+from zesty_grid.core.compare.ways import Ways
 from zesty_grid.core.fade.fade_points import change_at_shared_stage
 from zesty_grid.core.plan.grid import grid_of
-from zesty_grid.core.plan.noise import estimate_noise
-from zesty_grid.core.plan.told import Effect, Telling
 from zesty_grid.core.read.colour_space import lab_to_hex
 from zesty_grid.core.read.colour_words import colour_words
+from zesty_grid.core.words.real_differences import chance_words, depends_words, effect_words, statements
 from zesty_grid.store.compare import pieces_around, pieces_in_last_state
+from zesty_grid.store.compared import study_compared, study_ways
 from zesty_grid.store.compared_swatches import Looked, swatches_looked_at
 from zesty_grid.store.fade import list_points, list_trials
 from zesty_grid.store.kept import Kept
-from zesty_grid.store.noise import colours_that_should_be_alike
 from zesty_grid.store.standing import standing_study
 from zesty_grid.store.study_facts import filled_in, one_study
-from zesty_grid.store.telling import study_tells
 
 router = APIRouter(prefix="/api/studies/{study_id}/compare", tags=["compare"])
 # They compute, of 2,000 swatches for seconds, and are looked at again and again.
@@ -57,7 +54,6 @@ SAME_LEVELNESS_DE00 = 0.5
 @router.post("")
 def compare(study_id: RowId, reference: Reference, store: Store) -> Comparison:
     """Every read cell against the reference, without swatches that went wrong and do not count."""
-    effect: Effect | None = None
     with store.connection() as connection:
         standing = standing_study(connection, study_id)
         if isinstance(reference, BeforeReference):
@@ -67,44 +63,53 @@ def compare(study_id: RowId, reference: Reference, store: Store) -> Comparison:
             seen = pieces_in_last_state(connection, standing)
             cells = grid_of(standing.planned).cells
             found = compare_cells(cells, seen, reference)
-        if isinstance(reference, FactorReference):
-            noise = estimate_noise(*colours_that_should_be_alike(connection))
-            told = study_tells(connection, standing, noise)
-            effect = next((e for e in told.effects if e.factor == reference.factor), None)
-    return Comparison(differences=tuple(found), error_words=error_words(reference, effect))
+    return Comparison(differences=tuple(found), error_words=error_words(reference))
 
 
 @router.get("/effects")
 def effects(
-    study_id: RowId,
-    store: Store,
-    state: Annotated[str, Query(max_length=80)] = "",
-    noise: Literal["learnt", "known"] = "learnt",
-    filled: Filled = None,
+    study_id: RowId, store: Store, state: Annotated[str, Query(max_length=80)] = "", filled: Filled = None
 ) -> EffectsView:
-    """What each factor, and each pair, does to colour. `noise=known` takes how vessels differ from
-    earlier studies; `filled` is a study whose swatches mend the gaps of this one."""
+    """What each factor, and each pair, does to colour, of these pieces, dyed again, and as a rule; `filled` is a study
+    whose swatches mend the gaps of this one."""
     with store.connection() as connection:
         return _effects_kept.of_file(
-            connection, (study_id, state, noise, filled), lambda: _effects(connection, study_id, state, noise, filled)
+            connection, (study_id, state, filled), lambda: _effects(connection, study_id, state, filled)
         )
 
 
-def _effects(connection: sqlite3.Connection, study_id: int, state: str, noise: str, filled: int | None) -> EffectsView:
+def _effects(connection: sqlite3.Connection, study_id: int, state: str, filled: int | None) -> EffectsView:
     standing = standing_study(connection, study_id)
-    looked = filled_in(connection, standing, swatches_looked_at(connection, standing, state), filled)
-    estimate = estimate_noise(*colours_that_should_be_alike(connection))
-    told = study_tells(connection, standing, estimate)
-    known = None
-    if noise == "known":
-        known = KnownNoise(
-            vessel_de00=told.noise.levels.vessel_de00,
-            words=told.noise.words[:1].lower() + told.noise.words[1:].rstrip("."),
-        )
-    if len(looked.swatches) < FEWEST or not looked.factors:
-        return EffectsView(compared=None, words=looked.words, foretold=())
-    question = looked.question(known)
-    return EffectsView(compared=real_effects(question), words=looked.words, foretold=tuple(_foretold(told)))
+    names = filled_in(connection, standing, swatches_looked_at(connection, standing, state), filled).words
+    compared = study_compared(connection, standing, state, filled)
+    if compared is None:
+        return EffectsView(compared=None, words=names)
+    cells = standing.planned.cells
+    lots = {i: third_lot(one, cells) for i, one in enumerate(compared.effects) if one.together}
+    return EffectsView(
+        compared=compared,
+        statements=tuple(statements(compared, names)),
+        effect_words=tuple(effect_words(one, names) for one in compared.effects),
+        depends=tuple(depends_words(one, names) for one in compared.interactions),
+        chance=tuple(chance_words(compared)),
+        words=names,
+        third_lots={i: lot for i, lot in lots.items() if lot},
+    )
+
+
+@router.get("/ways")
+def ways(
+    study_id: RowId,
+    store: Store,
+    factor: Annotated[str, Query(max_length=80)],
+    start: Annotated[str, Query(max_length=80)],
+    one: Annotated[str, Query(max_length=80)],
+    other: Annotated[str, Query(max_length=80)],
+) -> Ways:
+    """Which of two levels of a factor keeps more of the colour that both started from: that of a third level, or of a
+    state before (`state:` and its kind)."""
+    with store.connection() as connection:
+        return study_ways(connection, standing_study(connection, study_id), factor, start, one, other)
 
 
 @router.get("/profile")
@@ -230,12 +235,4 @@ def beside(study_id: RowId, other_id: RowId, store: Store) -> StudiesBeside:
 def _numbers(looked: Looked, values: dict[str, float], margin: float) -> list[NumberEffect]:
     if len(looked.swatches) < FEWEST:
         return []
-    return real_numbers(looked.swatches, values, looked.factors, margin, looked.level_order, looked.words)
-
-
-def _foretold(told: Telling) -> list[Foretold]:
-    found = []
-    for effect in told.effects:
-        smallest = effect.smallest_difference_de00 if effect.can_be_told else None
-        found.append(Foretold(factor=effect.factor, smallest_difference_de00=smallest, words=effect.words))
-    return found
+    return real_numbers(looked.swatches, values, looked.factors, margin, looked.level_order)

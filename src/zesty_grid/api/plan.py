@@ -21,7 +21,6 @@ from zesty_grid.api.shared import RowId, Store, as_json
 from zesty_grid.core.dye.swatch_record import Relative
 from zesty_grid.core.plan.choices import OtherChoice, other_choices
 from zesty_grid.core.plan.effects import PlanEffect
-from zesty_grid.core.plan.noise import NoiseEstimate, estimate_noise
 from zesty_grid.core.plan.on_shelf import check_levels
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.questions import Question, plan_from_question, ready_questions
@@ -29,11 +28,12 @@ from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.thinning import Budget, Thinned, thin_out
 from zesty_grid.core.plan.told import Telling
 from zesty_grid.core.plan.working_out import WorkedPlan, work_out
+from zesty_grid.core.words.telling import with_words
 from zesty_grid.store import plan as studies
 from zesty_grid.store.due import study_lines
 from zesty_grid.store.keeping import create_study as keep_new_study
 from zesty_grid.store.keeping import name_planned, save_plan, try_plan
-from zesty_grid.store.noise import colours_that_should_be_alike
+from zesty_grid.store.noise import noise_besides
 from zesty_grid.store.relatives import studies_after, studies_before
 from zesty_grid.store.shelf import load_shelf
 from zesty_grid.store.standing import StandingStudy, standing_study
@@ -159,15 +159,15 @@ def weigh_choices(study_id: RowId, store: Store) -> list[OtherChoice]:
 @router.get("/{study_id}/telling")
 def tell(study_id: RowId, store: Store) -> Telling:
     with store.connection() as connection:
-        return study_tells(connection, standing_study(connection, study_id), _noise(connection))
+        return with_words(study_tells(connection, standing_study(connection, study_id)))
 
 
 @router.post("/{study_id}/budget")
 def fit_budget(study_id: RowId, budget: Budget, store: Store) -> Thinned:
     """Which cells to leave out; nothing is changed until the plan is saved with them."""
     with store.connection() as connection:
-        planned = standing_study(connection, study_id).planned
-        noise = _noise(connection)
+        standing = standing_study(connection, study_id)
+        planned, noise = standing.planned, noise_besides(connection, standing)
     return thin_out(planned.plan, planned.cells, planned.shelf, budget, noise)
 
 
@@ -222,7 +222,3 @@ def _guests(connection: sqlite3.Connection, standing: StandingStudy, names: dict
         words = homes[home].words(homes[home].by_code[code])
         found.append(Guest(swatch=swatch, study=home, study_name=names[home], words=words))
     return found
-
-
-def _noise(connection: sqlite3.Connection) -> NoiseEstimate:
-    return estimate_noise(*colours_that_should_be_alike(connection))

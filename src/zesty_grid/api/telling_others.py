@@ -6,11 +6,9 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
-from zesty_grid.api.compare import FEWEST
 from zesty_grid.api.compare import fading as fading_effects
 from zesty_grid.api.shared import RowId, Store
 from zesty_grid.core.compare.coloured import Coloured
-from zesty_grid.core.compare.real_effects import real_effects
 from zesty_grid.core.compare.report import Report, Told, TrialTold, report_of
 from zesty_grid.core.dye.log_words import log_lines
 from zesty_grid.core.plan.grid import grid_of
@@ -18,6 +16,7 @@ from zesty_grid.core.read.sheet_layout import Paper
 from zesty_grid.formats.palette import colours_csv, palette_css, palette_svg, palette_text
 from zesty_grid.formats.study_report import study_report_html, study_report_pdf
 from zesty_grid.store.catalogue import every_stage, every_state, every_zone
+from zesty_grid.store.compared import study_compared
 from zesty_grid.store.compared_swatches import swatches_looked_at
 from zesty_grid.store.dye import standing_entries
 from zesty_grid.store.fade import list_points
@@ -81,14 +80,12 @@ def _report(study_id: int, store: Store) -> Report:
     with store.connection() as connection:
         standing = standing_study(connection, study_id)
         looked = swatches_looked_at(connection, standing)
+        compared = study_compared(connection, standing)
         newest = _newest(every_state(connection, study_id))
         facts = one_study(connection, standing).facts
         entries = standing_entries(connection, study_id, kinds=TOLD_KINDS)
         lines = log_lines(entries, standing.bench, labels=level_labels(connection, study_id))
         points = list_points(connection, study_id)
-    compared = None
-    if len(looked.swatches) >= FEWEST and looked.factors:
-        compared = real_effects(looked.question())
     trials = [
         TrialTold(
             name=one.name,

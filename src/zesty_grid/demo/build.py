@@ -50,8 +50,8 @@ from zesty_grid.store.database import Database
 from zesty_grid.store.instruments import keep_instrument_file
 from zesty_grid.store.keeping import create_study, name_planned, save_plan
 from zesty_grid.store.projecting import project_study
-from zesty_grid.store.runs import keep_run
 from zesty_grid.store.standing import standing_study
+from zesty_grid.store.telling import begin_bath
 
 DAMP_ON = date(2026, 9, 18)
 READ_AGAIN_ON = date(2026, 9, 30)
@@ -114,7 +114,7 @@ def _log_bench(connection: sqlite3.Connection, study_id: int) -> None:
     standing = standing_study(connection, study_id)
     lost, into = wrong_pot(standing.planned, standing.bench)
     for one in standing.bench:
-        keep_run(connection, study_id, standing.stored.revision, one)
+        begin_bath(connection, standing, one)
     at = IRON_ON
     for at, entry in marsh_log(standing.bench, lost, into.name):
         kept = dye.add_entry(connection, study_id, entry.model_copy(update={"at": at}), at)
@@ -138,7 +138,7 @@ def _go_on(connection: sqlite3.Connection, study_id: int) -> list[PhotoJob]:
     standing = save_plan(connection, study_id, standing.stored.revision, after)
     for one in standing.bench:
         if one.vessel.treatment:
-            keep_run(connection, study_id, standing.stored.revision, one)
+            begin_bath(connection, standing, one)
             for at, entry in iron_log(one, IRON_ON):
                 dye.add_entry(connection, study_id, entry.model_copy(update={"at": at}), at)
     project_study(connection, study_id)
@@ -161,7 +161,7 @@ def _dye_again(connection: sqlite3.Connection) -> list[PhotoJob]:
     plan.keep_recipes(connection, study_id, shelf.load_shelf(connection))
     standing = standing_study(connection, study_id)
     for one in standing.bench:
-        keep_run(connection, study_id, standing.stored.revision, one)
+        begin_bath(connection, standing, one)
     for at, entry in plain_log(standing.bench):
         dye.add_entry(connection, study_id, entry.model_copy(update={"at": at}), at)
     project_study(connection, study_id)

@@ -18,8 +18,8 @@ from zesty_grid.store import dye, fade, plan, read, shelf
 from zesty_grid.store.database import Database
 from zesty_grid.store.keeping import create_study, name_planned
 from zesty_grid.store.projecting import project_study
-from zesty_grid.store.runs import keep_run
 from zesty_grid.store.standing import standing_study
+from zesty_grid.store.telling import begin_bath
 
 NAME = "Worked example: one yellow on four cloths"
 BEGUN_AT = datetime(2026, 9, 14, 8, 0, tzinfo=UTC)
@@ -87,7 +87,7 @@ def _begin(connection: sqlite3.Connection) -> int:
     plan.keep_recipes(connection, study_id, shelf.load_shelf(connection))
     standing = standing_study(connection, study_id)
     for one in standing.bench:
-        keep_run(connection, study_id, standing.stored.revision, one)
+        begin_bath(connection, standing, one)
     for at, entry in plain_log(standing.bench, BEGUN_AT):
         dye.add_entry(connection, study_id, entry.model_copy(update={"at": at}), at)
     project_study(connection, study_id)

@@ -1,18 +1,20 @@
-"""The swatches of a study as the mixed model takes them: what each really got, in which vessels it
+"""The swatches of a study as the model of noise takes them: what each really got, in which vessels it
 was, and its colour in a state."""
 
 import json
 import sqlite3
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from datetime import datetime
 from itertools import combinations
 from typing import NamedTuple
 
 from zesty_grid.core.compare.coloured import state_key
-from zesty_grid.core.compare.compared import ComparedSwatch, CompareQuestion, KnownNoise
+from zesty_grid.core.compare.compared import ComparedSwatch, CompareQuestion
+from zesty_grid.core.noise.levels import Noise
 from zesty_grid.core.plan.factor_words import FACTOR_WORDS
 from zesty_grid.core.plan.factors import FACTOR_ORDER, FactorKind
-from zesty_grid.core.read.difference_uncertainty import Seen, mean_lab, mean_uncertainty
+from zesty_grid.core.read.difference_uncertainty import Seen, mean_lab, mean_uncertainty, own_error
 from zesty_grid.core.record.states import AS_IT_CAME, AS_IT_CAME_WORDS
 from zesty_grid.store.compare import readings_by_state
 from zesty_grid.store.kept import Kept
@@ -23,6 +25,7 @@ from zesty_grid.store.state_colours import state_names
 
 # Baths in which pieces of all levels lie together, or that hold no cloth.
 NO_VESSEL = ("scour", "extract", "wash")
+DYEING = ("dye", "overdye")
 
 
 class Bathed(NamedTuple):
@@ -30,6 +33,7 @@ class Bathed(NamedTuple):
     study: int
     vessel: str
     treatment: str | None
+    day: str
 
 
 @dataclass(frozen=True)
@@ -47,14 +51,15 @@ class Looked:
     keys: dict[str, str]
     cells: dict[str, str] = field(default_factory=dict)
 
-    def question(self, known_noise: KnownNoise | None = None, with_pairs: bool = True) -> CompareQuestion:
-        """Which of the factors make a difference, and whether any two act on each other."""
+    def question(self, noise: Noise | None = None, with_pairs: bool = True) -> CompareQuestion:
+        """Which of the factors make a difference, and whether any two act on each other; `noise` as other studies
+        taught it."""
         return CompareQuestion(
             swatches=tuple(self.swatches),
             factors=self.factors,
             level_order=self.level_order,
             interactions=tuple(combinations(self.factors, 2)) if with_pairs else (),
-            known_noise=known_noise,
+            noise=noise,
             words=self.words,
         )
 
@@ -99,7 +104,8 @@ def _looked_at(connection: sqlite3.Connection, standing: StandingStudy, kind: st
         behind = own_order[1 : own_order.index(runs[-1]) + 1]
         own = _was_in(behind, baths) if len(order) > 1 else vessels.get(code, {})
         own |= {"cloth": code} if zone else {}
-        found.append(_compared(name, {str(k): v for k, v in levels.items()}, own, readings))
+        day = _dyed_on(behind, baths)
+        found.append(_compared(name, {str(k): v for k, v in levels.items()}, own, day, readings))
         keys[name] = state_key(code, runs[-1], zone)
         levelness[name] = sum(one.levelness_de00 for one in readings) / len(readings)
         seen_levels |= dict.fromkeys(levels.items())
@@ -149,12 +155,27 @@ def _was_in(runs: Sequence[int], baths: Mapping[int, Bathed]) -> dict[str, str]:
     return found
 
 
+def _dyed_on(runs: Sequence[int], baths: Mapping[int, Bathed]) -> str:
+    """The day of the last dye bath; of none, that of the last bath."""
+    there = [bath for run in runs if (bath := baths.get(run))]
+    dyed = [bath.day for bath in there if bath.kind in DYEING] or [bath.day for bath in there]
+    return dyed[-1] if dyed else ""
+
+
 def _baths(connection: sqlite3.Connection, runs: set[int]) -> dict[int, Bathed]:
     rows = connection.execute(
-        "SELECT id, study_id, name, bath, treatment FROM run WHERE id IN (SELECT value FROM json_each(?))",
+        "SELECT id, study_id, name, bath, treatment, begun_at FROM run WHERE id IN (SELECT value FROM json_each(?))",
         (json.dumps(sorted(runs)),),
     )
-    return {row["id"]: Bathed(row["bath"], row["study_id"], row["name"], row["treatment"]) for row in rows}
+    return {
+        row["id"]: Bathed(row["bath"], row["study_id"], row["name"], row["treatment"], _day(row["begun_at"]))
+        for row in rows
+    }
+
+
+def _day(at: str | None) -> str:
+    """Of the bench's own clock; empty: not logged."""
+    return datetime.fromisoformat(at).astimezone().date().isoformat() if at else ""
 
 
 def _is_of_the_crossing(bath: Bathed | None, study: int) -> bool:
@@ -163,7 +184,7 @@ def _is_of_the_crossing(bath: Bathed | None, study: int) -> bool:
 
 
 def _compared(
-    name: str, levels: dict[str, str], vessels: dict[str, str], readings: list[SeenReading]
+    name: str, levels: dict[str, str], vessels: dict[str, str], day: str, readings: list[SeenReading]
 ) -> ComparedSwatch:
     seen = [one.seen for one in readings]
     lightness, a, b = (float(value) for value in mean_lab([seen]))
@@ -171,8 +192,10 @@ def _compared(
         code=name,
         levels=levels,
         vessels=vessels,
+        day=day,
         lab=(lightness, a, b),
         uncertainty_de00=mean_uncertainty(seen, [one.uncertainty_de00 for one in readings]),
+        own_de00=own_error(seen),
         photos=tuple(_shares(one) for one in seen),
     )
 

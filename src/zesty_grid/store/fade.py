@@ -24,8 +24,8 @@ from zesty_grid.core.fade.trial import TrialPlan
 from zesty_grid.core.fade.trial_entry import LightSaid, LoggerLight, StageAdded, TrialEntry
 from zesty_grid.core.fade.trial_state import TrialState, has_uv, trial_state
 from zesty_grid.core.refusal import Refusal
+from zesty_grid.store.counts import COUNTS
 from zesty_grid.store.database import now
-from zesty_grid.store.noise import COUNTS
 from zesty_grid.store.parsed import parsed
 from zesty_grid.store.plan import NotFound
 from zesty_grid.store.read import SeenReading, seen_readings

@@ -12,10 +12,10 @@ from zesty_grid.core.read.readings import check_day, moment_of
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.store.accepting import must_be_rested
 from zesty_grid.store.cloths import add_cloth_reading
+from zesty_grid.store.counts import COUNTS
 from zesty_grid.store.database import stamp
 from zesty_grid.store.fade import load_trial, stage_count
 from zesty_grid.store.following import follow_readings
-from zesty_grid.store.noise import COUNTS
 from zesty_grid.store.plan import NotFound
 from zesty_grid.store.signing import sign
 from zesty_grid.store.swatches import project_begun, swatch_ids

@@ -15,9 +15,10 @@ from zesty_grid.store.following import follow_readings
 from zesty_grid.store.keeping import name_planned
 from zesty_grid.store.plan import keep_recipes, level_labels, load_study
 from zesty_grid.store.projecting import project_entry
-from zesty_grid.store.runs import is_void, keep_run, run_named
+from zesty_grid.store.runs import is_void, run_named
 from zesty_grid.store.shelf import load_shelf
 from zesty_grid.store.standing import standing_study
+from zesty_grid.store.telling import begin_bath
 
 
 def log_entry(
@@ -38,10 +39,9 @@ def log_entry(
     )
     first = vessel is not None and not vessel.begun and entry.kind in BEGINS
     if first and vessel is not None:
-        stored = load_study(connection, study_id)
         standing = standing_study(connection, study_id)
         keep_recipes(connection, study_id, standing.shelf)
-        keep_run(connection, study_id, stored.revision, vessel)
+        begin_bath(connection, standing, vessel)
     kept = add_entry(connection, study_id, filled, received_at)
     followed = project_entry(connection, study_id, kept, corrects, first)
     if followed.passed:

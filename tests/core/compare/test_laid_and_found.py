@@ -15,7 +15,7 @@ from zesty_grid.core.compare.nearest import nearest
 from zesty_grid.core.compare.next_tests import settle_effect
 from zesty_grid.core.compare.studies_beside import OneStudy, lay_studies_beside
 from zesty_grid.core.compare.twins import StageColour, close_pairs, movers, partings
-from zesty_grid.core.plan.noise import DEFAULT_NOISE, NoiseEstimate
+from zesty_grid.core.noise.levels import USUAL, starting_at
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.difference_uncertainty import Seen, difference_uncertainty
@@ -243,30 +243,12 @@ def test_the_way_of_fading_begins_at_the_piece_kept_dark():
 
 
 def open_effect(de00):
-    return FactorEffect(
-        factor="ph",
-        from_level="ph-4",
-        to_level="ph-9",
-        from_lab=(50, 0, 0),
-        to_lab=(55, 0, 0),
-        from_hex="#777777",
-        to_hex="#888888",
-        delta_lab=(5, 0, 0),
-        de00=de00,
-        low_de00=0,
-        high_de00=9,
-        furthest_de00=9,
-        df=None,
-        p=None,
-        p_alone=None,
-        verdict="untold",
-        error="",
-    )
+    return FactorEffect(factor="ph", from_level="ph-4", to_level="ph-9", how="alike", de00=de00)
 
 
 def test_what_is_not_settled_is_planned_in_as_many_runs_as_it_takes():
     plan = StudyPlan.model_validate(small_plan())
-    noise = NoiseEstimate(levels=DEFAULT_NOISE, words="")
+    noise = starting_at(USUAL)
     coarse = settle_effect(plan, open_effect(8), 8.0, STARTING_SHELF, noise, {})
     fine = settle_effect(plan, open_effect(3), 4.0, STARTING_SHELF, noise, {"ph=ph-9": "pH 9"})
     assert coarse.tells_de00 <= 8

@@ -8,7 +8,7 @@ import pytest
 from tests.small_study import levels, planned, small_plan, valued
 
 sys.path.insert(0, str(Path(__file__).parent))
-from split_plots import FIBRE_STEP, split_plot
+from made_up_grids import grid, lab
 
 from zesty_grid.core.compare.between import foreteller
 from zesty_grid.core.compare.coloured import Coloured
@@ -22,26 +22,28 @@ from zesty_grid.core.plan.grid import grid_of
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
+from zesty_grid.core.words.real_differences import in_words
+
+
+def stepped(effect):
+    """Four fibres, each a step lighter, without and with iron, each in a pot of its own."""
+    colours = {(f, i): lab([2 * int(f) + effect * (i == "1"), 0, 0]) for f in "0123" for i in "01"}
+    return grid(colours, pots=lambda levels: levels[1], factors=("fibre", "iron"))
 
 
 def test_a_profile_has_a_point_for_each_combination_with_its_range():
-    question = split_plot(np.random.default_rng(1), (6, 0, 0), pot=0.3, swatch=0.3)
-    found = profile(question, "fibre", "iron")
+    found = profile(stepped(6), "fibre", "iron")
     assert len(found.points) == 8
     by = {(one.first, one.second): one for one in found.points}
     # Lines are parallel: each fibre is a step lighter with and without iron alike.
     steps = [by["3", iron].lab[0] - by["0", iron].lab[0] for iron in ("0", "1")]
-    assert steps[0] == pytest.approx(steps[1], abs=2.0)
-    assert steps[0] > FIBRE_STEP[0]
-    assert all(one.lightness_off > 0 and one.chroma_off > 0 for one in found.points)
+    assert steps[0] == pytest.approx(steps[1], abs=0.01)
+    assert steps[0] > 6
+    # One pot each: a range of what pots usually differ by.
+    assert all(2 < one.lightness_off < 6 and one.chroma_off > 2 for one in found.points)
     hue = np.degrees(np.arctan2(by["0", "0"].lab[2], by["0", "0"].lab[1]))
     assert by["0", "0"].hue_deg == pytest.approx(hue)
-
-
-def test_a_profile_without_a_second_pot_shows_no_range():
-    question = split_plot(np.random.default_rng(1), pots=1)
-    assert all(one.lightness_off is None for one in profile(question, "fibre", "iron").points)
-    assert profile(question, "fibre", "nothing").points == ()
+    assert profile(stepped(6), "fibre", "nothing").points == ()
 
 
 PLAN = StudyPlan.model_validate(
@@ -173,8 +175,8 @@ def test_the_grid_of_a_report_stands_in_the_order_of_the_levels():
 
 
 def test_effects_fading_and_the_log_are_told():
-    question = split_plot(np.random.default_rng(1), (9, 0, 0), pot=0.2, swatch=0.2)
-    compared = real_effects(question)
+    compared = real_effects(stepped(12))
+    compared = compared.model_copy(update={"words": tuple(in_words(compared, {}))})
     lines = [(f"{i} Nov", "D1", "boiled") for i in range(100)]
     trial = TrialTold(name="Sill", stage="8 days", effects=(), lines=[("EYFC", "8 days", "3.2", "3-4")])
     asked, _ = told(compared=compared, log=lines, trials=[trial], words={"iron=1": "Iron 1 %", "iron=0": "No iron"})
@@ -182,8 +184,7 @@ def test_effects_fading_and_the_log_are_told():
     real = section(report, "What is real")
     assert real.paragraphs[: len(compared.words)] == compared.words
     first = next(row for row in real.table.rows if row[0] == "Iron 1 % against No iron")
-    assert first[4] == "different"
-    assert first[5] == "between dye vessels"
+    assert first[3:] == ("different", "different", "different")
     fading = section(report, "Fading")
     assert fading.paragraphs == ("Sill, at 8 days. No effect that is certain.",)
     assert fading.table.rows == (("Sill", "EYFC", "8 days", "3.2", "3-4"),)

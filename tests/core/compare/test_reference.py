@@ -13,7 +13,6 @@ from zesty_grid.core.compare.reference import (
     error_words,
 )
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.plan.told import Effect, LevelCount
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.difference_uncertainty import Seen
 
@@ -104,24 +103,7 @@ def test_before_and_after_are_compared_piece_by_piece_with_themselves():
     assert found.distinguishable
 
 
-def effect(between, vessels: int) -> Effect:
-    return Effect(
-        factor="ph",
-        name="Dye pH",
-        between=between,
-        can_be_told=vessels > 1,
-        words="",
-        levels=tuple(LevelCount(level=k, label=k, swatches=4, vessels=vessels) for k in "ab"),
-        smallest_difference_de00=1,
-        smallest_if_noise_known_de00=1,
-        degrees_of_freedom=None,
-    )
-
-
 def test_which_error_was_looked_at_stands_beside_the_figures():
-    by_ph = FactorReference(factor="ph", level="a")
-    assert "how pots differ" in error_words(CellReference(cell="a"), None)
-    assert "cannot be told apart" in error_words(by_ph, effect("dye", 1))
-    assert "only as sure as there are pots" in error_words(by_ph, effect("dye", 3))
-    assert "pieces of one pot differ" in error_words(by_ph, effect(None, 1))
-    assert "its own measure" in error_words(BeforeReference(), None)
+    assert "What is real" in error_words(CellReference(cell="a"))
+    assert "What is real" in error_words(FactorReference(factor="ph", level="a"))
+    assert "its own measure" in error_words(BeforeReference())

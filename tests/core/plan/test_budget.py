@@ -7,14 +7,14 @@ import numpy as np
 import pytest
 from tests.small_study import cells_of, levels, small_plan, valued
 
+from zesty_grid.core.noise.levels import USUAL, starting_at
 from zesty_grid.core.plan.budget import Candidates, choose_cells, information_of, log_determinant
-from zesty_grid.core.plan.noise import DEFAULT_NOISE, NoiseEstimate
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.thinning import Budget, thin_out
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 
-NOISE = NoiseEstimate(levels=DEFAULT_NOISE, words="")
+NOISE = starting_at(USUAL)
 
 
 def two_level(factors: int) -> np.ndarray:

@@ -9,9 +9,9 @@ from tests.small_study import levels, planned, valued
 from zesty_grid.core.dye.maps import maps_of
 from zesty_grid.core.dye.scheduling.from_bench import problem_of
 from zesty_grid.core.dye.scheduling.list_schedule import best_list_schedule
+from zesty_grid.core.noise.levels import NoiseLevels, starting_at
 from zesty_grid.core.plan.advice import advice_on
 from zesty_grid.core.plan.grid import grid_of
-from zesty_grid.core.plan.noise import DEFAULT_NOISE, NoiseEstimate
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.telling import what_it_can_tell
 from zesty_grid.core.plan.thinning import Budget, thin_out
@@ -27,6 +27,7 @@ from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 from zesty_grid.core.weigh.bench_papers import bench_papers
 from zesty_grid.core.weigh.heat import steamer_water_l
 from zesty_grid.core.weigh.weighing import weigh_study
+from zesty_grid.core.words.telling import with_words
 
 SOURCES = ("cherry-leaves", "geranium", "onion-skins", "fern", "coreopsis-heads")
 SHELF = STARTING_SHELF.model_copy(
@@ -236,7 +237,7 @@ def test_a_plan_with_zones_is_worked_out_like_any_other():
     undyed = {one.code for one in worked.swatches if one.control == "undyed"}
     assert all(not undyed & set(one.swatches) for one in worked.vessels)
     # The undyed pieces are controls: what is crossed are the four printed cloths.
-    noise = NoiseEstimate(levels=DEFAULT_NOISE, words="")
+    noise = starting_at(NoiseLevels())
     telling = what_it_can_tell(study, [(v.bath, v.swatches) for v in worked.vessels], noise, [])
     assert telling.swatches == 4
     of_zones = {one.factor: one for one in telling.effects if one.between is None}
@@ -244,13 +245,15 @@ def test_a_plan_with_zones_is_worked_out_like_any_other():
     # All five sources lie on each of the two kinds of cloth; what cannot be known is not said.
     assert [one.swatches for one in of_zones["source"].levels] == [2] * 5
     assert of_zones["source"].smallest_difference_de00 is None
-    assert "same cloth, on 2 cloths" in of_zones["source"].words
+    assert of_zones["source"].same_cloth == 2
+    said = {one.factor: one.words for one in with_words(telling).effects}
+    assert "same cloth, on 2 cloths" in said["source"]
 
 
 def test_a_budget_of_swatches_says_that_zones_cost_none():
     plan = plan_of(FIVE)
     study = planned(plan, SHELF)
-    noise = NoiseEstimate(levels=DEFAULT_NOISE, words="")
+    noise = starting_at(NoiseLevels())
     with pytest.raises(Refusal, match="zones of one cloth are none"):
         thin_out(plan, study.cells, SHELF, Budget(swatches=4, vessels=2), noise)
 

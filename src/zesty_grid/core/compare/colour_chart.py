@@ -8,7 +8,7 @@ import numpy as np
 
 from zesty_grid.core.compare.directions import unit_2000
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.power import DIRECTIONS
+from zesty_grid.core.noise.detecting import DIRECTIONS
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import Floats
 from zesty_grid.core.read.measurement import Lab

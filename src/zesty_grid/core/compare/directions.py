@@ -1,11 +1,14 @@
 """What a difference in colour is: lighter or darker, clearer or duller, and how the hue turns."""
 
 import numpy as np
+from scipy.special import ndtri
 
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.noise.detecting import SIGNIFICANCE, chance, widened
 from zesty_grid.core.read.colour_difference import directions_2000
 from zesty_grid.core.read.colour_space import Floats
 
+NAMES = ("lightness", "chroma", "hue")
 STEP = 0.05
 # A grey has no hue to turn.
 LEAST_CHROMA = 5.0
@@ -30,6 +33,33 @@ def unit_2000(lab: Floats) -> Floats:
     steps = STEP * np.eye(3)
     here = np.broadcast_to(np.asarray(lab, float), (3, 3))
     return np.asarray(directions_2000(here - steps / 2, here + steps / 2).T / STEP)
+
+
+def changes_along(before: Floats, after: Floats, error: float, df: float | None) -> list[DirectionChange]:
+    """The mean change of pairs of colours (k, 3) in each direction; `error` is its standard deviation there."""
+    change = np.asarray(directions_2000(before, after)).mean(axis=0)
+    words = [direction_words(first, second) for first, second in zip(before, after, strict=True)]
+    wide = error * widened(df, 1) * float(ndtri(0.975))
+    found = []
+    for k, name in enumerate(NAMES):
+        said = {own[k] for own in words}
+        found.append(
+            DirectionChange(
+                direction=name,
+                change_de00=float(change[k]),
+                low_de00=float(change[k]) - wide,
+                high_de00=float(change[k]) + wide,
+                word=said.pop() if len(said) == 1 else _mean_word(k, float(change[k])),
+                real=chance(abs(float(change[k])), error, df, 1) < SIGNIFICANCE,
+            )
+        )
+    return found
+
+
+def _mean_word(direction: int, change: float) -> str:
+    if direction == 2:
+        return "of another hue"
+    return (("darker", "lighter"), ("duller", "clearer"))[direction][change > 0]
 
 
 def direction_words(first: Floats, second: Floats) -> tuple[str, str, str]:

@@ -1,6 +1,8 @@
 """Swatches that do not fit their neighbours: swapped, or gone wrong."""
 
+from collections import Counter
 from collections.abc import Sequence
+from itertools import combinations
 
 import numpy as np
 from scipy.special import chdtri
@@ -8,7 +10,7 @@ from scipy.special import chdtri
 from zesty_grid.core.compare.between import Foreteller
 from zesty_grid.core.compare.compared import ComparedSwatch
 from zesty_grid.core.frozen import Frozen
-from zesty_grid.core.plan.power import DIRECTIONS, SIGNIFICANCE
+from zesty_grid.core.noise.detecting import DIRECTIONS, SIGNIFICANCE
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import Floats, lab_to_hex
 
@@ -29,12 +31,14 @@ class Misfit(Frozen):
 
 
 def misfits(found: Foreteller, swatches: Sequence[ComparedSwatch]) -> list[Misfit]:
-    """Each swatch against what all others foretell of it, corrected for looking at all of them."""
+    """Each swatch against what all others foretell of it, corrected for looking at all of them. Only those of which
+    every two levels were met once more are held against others: what two factors do together is no misfit."""
     labs = np.array([one.lab for one in swatches])
     guess, doubt = found.of_each(swatches)
     apart = np.asarray(delta_e_2000(guess, labs))
     limit = float(np.sqrt(chdtri(DIRECTIONS, SIGNIFICANCE / len(swatches)) / DIRECTIONS))
-    odd = [int(i) for i in np.argsort(-apart / doubt) if apart[i] > limit * doubt[i]]
+    held = _met_again(found.factors, swatches)
+    odd = [int(i) for i in np.argsort(-apart / doubt) if held[i] and apart[i] > limit * doubt[i]]
     answer = []
     for i in odd:
         partner = _partner(i, odd, labs, guess, apart)
@@ -55,6 +59,14 @@ def misfits(found: Foreteller, swatches: Sequence[ComparedSwatch]) -> list[Misfi
             )
         )
     return answer
+
+
+def _met_again(factors: Sequence[str], swatches: Sequence[ComparedSwatch]) -> list[bool]:
+    """Whether another swatch has the same level of every two factors (of the one, where there is one)."""
+    together = list(combinations(factors, min(2, len(factors))))
+    named = [[(pair, *(one.levels.get(factor, "") for factor in pair)) for pair in together] for one in swatches]
+    times = Counter(name for own in named for name in own)
+    return [all(times[name] > 1 for name in own) for own in named]
 
 
 def _partner(i: int, odd: Sequence[int], labs: Floats, guess: Floats, apart: Floats) -> int | None:

@@ -8,8 +8,8 @@ import numpy as np
 from zesty_grid.core.compare.between import Foreteller, ForetoldColour
 from zesty_grid.core.compare.compared import FactorEffect
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.noise.levels import Noise
 from zesty_grid.core.plan.factors import FACTOR_ORDER, Factor, FactorKind, Level
-from zesty_grid.core.plan.noise import NoiseEstimate
 from zesty_grid.core.plan.planned_study import on_paper
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.telling import what_it_can_tell
@@ -37,12 +37,7 @@ class NextTest(Frozen):
 
 
 def settle_effect(
-    plan: StudyPlan,
-    effect: FactorEffect,
-    wanted_de00: float,
-    shelf: Shelf,
-    noise: NoiseEstimate,
-    names: Mapping[str, str],
+    plan: StudyPlan, effect: FactorEffect, wanted_de00: float, shelf: Shelf, noise: Noise, names: Mapping[str, str]
 ) -> NextTest | None:
     """The two levels again, all else held, in as many pots as it takes to show `wanted_de00`. Other
     factors are held at the level that they have first; where two levels of fibre are there, both
@@ -57,7 +52,7 @@ def settle_effect(
         baths = [(v.bath, v.swatches) for v in vessels if v.bath not in ("scour", "extract")]
         told = what_it_can_tell(study, baths, noise)
         own = next((one for one in told.effects if one.factor == effect.factor), None)
-        smallest = own.smallest_difference_de00 if own and own.can_be_told else None
+        smallest = own.smallest_difference_de00 if own else None
         if smallest is not None and (smallest <= wanted_de00 or repeats == REPEATS[-1]):
             first, second = (
                 names.get(f"{effect.factor}={level}", level) for level in (effect.from_level, effect.to_level)

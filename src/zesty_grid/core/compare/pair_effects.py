@@ -1,116 +1,70 @@
 """Whether what one factor does depends on another."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from itertools import combinations
 
 import numpy as np
-from scipy.special import fdtrc
+from scipy.sparse import csr_matrix
 
-from zesty_grid.core.compare.compared import PairEffect
-from zesty_grid.core.compare.crossed import Matrix
+from zesty_grid.core.compare.compared import PairEffect, Verdict
 from zesty_grid.core.compare.directions import unit_2000
-from zesty_grid.core.compare.equivalence import Estimate, furthest_de00
-from zesty_grid.core.compare.mixed_model import Fitted
-from zesty_grid.core.compare.strata import error_words, stratum
-from zesty_grid.core.plan.pot_words import pot_words
-from zesty_grid.core.plan.power import DIRECTIONS
-from zesty_grid.core.plan.telling import CLOSE_TO_ZERO
+from zesty_grid.core.compare.holm import holm
+from zesty_grid.core.compare.weighed import Weighed
+from zesty_grid.core.noise.contrast import some_of
+from zesty_grid.core.noise.crossing import CLOSE_TO_ZERO, Matrix
+from zesty_grid.core.noise.detecting import DIRECTIONS, SIGNIFICANCE, chance
 
 
-def confounded_pair(pair: tuple[str, str], kind: str) -> PairEffect:
-    return PairEffect(
-        factors=pair,
-        p=None,
-        verdict="untold",
-        error=error_words(kind),
-        why=f"Each combination has a single {pot_words(kind)}, so whether they act on each other "
-        "cannot be told from chance.",
-    )
+def pair_effects(of: Weighed, pairs: Sequence[tuple[str, str]]) -> list[PairEffect]:
+    """Of the pairs in which both factors vary; those that come out real by Holm's correction are `different`."""
+    factors = of.crossing.factors
+    there = [(a, b) for a, b in dict.fromkeys(pairs) if a in factors and b in factors and a != b]
+    found = [_pair_effect(of, factors.index(a), factors.index(b)) for a, b in there]
+    tested = [i for i, one in enumerate(found) if one.p_alone is not None]
+    for i, p in zip(tested, holm([found[i].p_alone or 0.0 for i in tested]), strict=True):
+        verdict: Verdict = "different" if p < SIGNIFICANCE else "untold"
+        found[i] = found[i].model_copy(update={"p": p, "verdict": verdict})
+    return found
 
 
-def pair_effect(fitted: Fitted, pair: tuple[str, str]) -> PairEffect:
-    """The F test of all that two factors do together, in each direction of colour at the middle of
-    all swatches, at a third of 5 %; degrees of freedom by Fai and Cornelius (1996)."""
-    design = fitted.design
-    i, j = (design.factors.index(one) for one in pair)
-    crossings = list(_crossings(fitted, i, j))
-    if not crossings:
-        why = "No two levels of each are in with all four combinations."
-        return PairEffect(factors=pair, p=None, verdict="untold", why=why)
-    if fitted.freedom < 1:
-        return PairEffect(factors=pair, p=None, verdict="untold", why="Nothing is left over to learn the noise from.")
-    rows = np.array(crossings)
-    values, vectors = np.linalg.eigh(rows @ fitted.inverse @ rows.T)
+def _pair_effect(of: Weighed, i: int, j: int) -> PairEffect:
+    """A χ² test of all differences of differences at once, about the middle of all colours; of very many some."""
+    named = PairEffect(factors=(of.crossing.factors[i], of.crossing.factors[j]), verdict="untold")
+    crossings = _crossings(of, i, j)
+    if crossings.shape[0] == 0:
+        return named
+    rows = csr_matrix(crossings @ of.weighing.of_cells)
+    along = (rows @ of.labs) @ unit_2000(of.labs.mean(axis=0)).T
+    values, vectors = np.linalg.eigh(of.weighing.covariance(rows))
     some = values > CLOSE_TO_ZERO * values.max()
-    apart = (vectors[:, some] / np.sqrt(values[some])).T @ rows
-    unit = unit_2000(design.columns.mean(axis=0) @ fitted.beta)
-    chances, freedoms = [], []
-    for direction in unit:
-        found = [fitted.variance(row, direction) for row in apart]
-        if found[0].untold:
-            kind = found[0].untold[0]
-            return PairEffect(
-                factors=pair, p=None, verdict="untold", why=f"Nothing says how much {pot_words(kind)}s differ."
-            )
-        squares = [
-            float(row @ fitted.beta @ direction) ** 2 / one.variance for row, one in zip(apart, found, strict=True)
-        ]
-        freedom = _joint_freedom([np.inf if one.df is None else one.df for one in found])
-        freedoms.append(freedom)
-        chances.append(float(fdtrc(len(squares), freedom, np.mean(squares))))
-    largest, furthest = _largest(fitted, crossings, unit)
-    chance = min(1.0, DIRECTIONS * min(chances))
-    kinds = [stratum(design, k, 0, 1).between for k in (i, j)]
-    between = kinds[0] if kinds[0] == kinds[1] else None
-    freedom = min(freedoms)
-    return PairEffect(
-        factors=pair,
-        p=chance,
-        p_alone=chance,
-        verdict="untold",
-        error=error_words(between),
-        df=None if np.isinf(freedom) else freedom,
-        largest_de00=largest,
-        furthest_de00=furthest,
-    )
+    apart = (vectors[:, some] / np.sqrt(values[some])).T @ along
+    df = of.weighing.error(rows[int(np.argmax(np.linalg.norm(along, axis=1)))]).df
+    p = chance(float(np.linalg.norm(apart)), 1.0, df, DIRECTIONS * len(apart))
+    largest = float(np.linalg.norm(along, axis=1).max())
+    return named.model_copy(update={"p": p, "p_alone": p, "largest_de00": largest})
 
 
-def _joint_freedom(each: Sequence[float]) -> float:
-    if len(each) == 1 or np.isinf(min(each)):
-        return float(min(each))
-    # Below 2 the mean of F does not exist.
-    expected = sum(one / (one - 2) for one in each if one > 2)
-    return float(2 * expected / (expected - len(each))) if expected > len(each) else 2.0
-
-
-def _crossings(fitted: Fitted, i: int, j: int) -> Iterator[Matrix]:
-    """Differences of differences: of two levels of one factor at two levels of the other, where all
-    four are there."""
-    design = fitted.design
-    there = design.combinations_of(i, j)
-    for a, b in combinations(range(len(design.levels[i])), 2):
-        for c, d in combinations(range(len(design.levels[j])), 2):
-            if not {(a, c), (a, d), (b, c), (b, d)} <= there:
-                continue
-            row = (
-                design.row({i: b, j: d})
-                - design.row({i: a, j: d})
-                - design.row({i: b, j: c})
-                + design.row({i: a, j: c})
-            )
-            if fitted.is_told(row):
-                yield row
-
-
-def _largest(fitted: Fitted, crossings: Sequence[Matrix], unit: Matrix) -> tuple[float, float]:
-    """The largest difference of differences in ΔE00, and what all of them stay under."""
-    largest, furthest = 0.0, 0.0
-    for row in crossings:
-        along = unit @ (row @ fitted.beta)
-        seen = [fitted.variance(row, direction) for direction in unit]
-        estimates = [
-            Estimate(float(v), float(np.sqrt(one.variance)), one.df) for v, one in zip(along, seen, strict=True)
-        ]
-        largest = max(largest, float(np.linalg.norm(along)))
-        furthest = max(furthest, furthest_de00(estimates))
-    return largest, furthest
+def _crossings(of: Weighed, i: int, j: int) -> csr_matrix:
+    """Of two levels of one factor at two of the other, over all that the rest has in all four (k, cells)."""
+    cells = of.crossing.cells
+    rest = [k for k in range(cells.shape[1]) if k not in (i, j)]
+    at: dict[tuple[int, int], dict[tuple[int, ...], int]] = {}
+    for number, cell in enumerate(cells.tolist()):
+        at.setdefault((cell[i], cell[j]), {})[tuple(cell[k] for k in rest)] = number
+    quads = [
+        ((a, c), (a, d), (b, c), (b, d))
+        for a, b in combinations(range(len(of.crossing.levels[i])), 2)
+        for c, d in combinations(range(len(of.crossing.levels[j])), 2)
+        if {(a, c), (a, d), (b, c), (b, d)} <= at.keys()
+    ]
+    rows: list[Matrix] = []
+    for k in some_of(quads):
+        corners = [at[corner] for corner in quads[k]]
+        common = set.intersection(*(set(corner) for corner in corners))
+        if not common:
+            continue
+        row = np.zeros(len(cells))
+        for corner, sign in zip(corners, (1, -1, -1, 1), strict=True):
+            row[[corner[key] for key in common]] += sign / len(common)
+        rows.append(row)
+    return csr_matrix(np.array(rows).reshape(len(rows), len(cells)))

@@ -1,20 +1,24 @@
 """Two factors together: the colour at each of their combinations, averaged over all else."""
 
+from collections.abc import Sequence
+
 import numpy as np
+from scipy.sparse import csr_matrix
+from scipy.special import ndtri
 
 from zesty_grid.core.compare.compared import CompareQuestion
-from zesty_grid.core.compare.crossed import Matrix
-from zesty_grid.core.compare.equivalence import SIGNIFICANCE, quantile
-from zesty_grid.core.compare.mixed_model import Fitted
-from zesty_grid.core.compare.real_effects import fitted_to
+from zesty_grid.core.compare.directions import unit_2000
+from zesty_grid.core.compare.weighed import Weighed, weighed
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.noise.crossing import Matrix
+from zesty_grid.core.noise.detecting import widened
 from zesty_grid.core.read.colour_space import lab_to_hex, lab_to_lch
 from zesty_grid.core.read.measurement import Lab
 
 
 class ProfilePoint(Frozen):
-    """The mean colour at a combination; the ranges hold 95 in 100 of how its L*, C* and hue
-    angle lie against the middle of all. None: pots and levels cannot be told apart there."""
+    """The mean colour at a combination; the ranges hold 95 in 100 of how its L*, C* and hue angle lie against the
+    middle of all, if they were dyed again. `hue_off_deg` None: too grey to have a hue."""
 
     first: str
     second: str
@@ -22,8 +26,8 @@ class ProfilePoint(Frozen):
     hex: str
     chroma: float
     hue_deg: float
-    lightness_off: float | None
-    chroma_off: float | None
+    lightness_off: float
+    chroma_off: float
     hue_off_deg: float | None
 
 
@@ -34,54 +38,61 @@ class Profile(Frozen):
 
 
 def profile(question: CompareQuestion, first: str, second: str) -> Profile:
-    """Raises Refusal as `real_effects` does; empty where a factor has one level."""
-    fitted = fitted_to(question, [(first, second)])
-    design = fitted.design
-    if first not in design.factors or second not in design.factors:
+    """Raises Refusal as `real_effects` does; empty where a factor has one level. Levels of the others count once
+    each, those that every combination has where there are any."""
+    of = weighed(question)
+    factors = of.crossing.factors
+    if first not in factors or second not in factors or first == second:
         return Profile(first=first, second=second, points=())
-    i, j = design.factors.index(first), design.factors.index(second)
-    rows = {pair: _row(fitted, i, j, *pair) for pair in sorted(design.combinations_of(i, j))}
-    middle = np.mean(list(rows.values()), axis=0)
-    points = [_point(fitted, i, j, pair, row, middle) for pair, row in rows.items()]
+    pairs, rows = _rows(of, factors.index(first), factors.index(second))
+    means = csr_matrix(rows @ of.weighing.of_cells)
+    middle = csr_matrix(means.mean(axis=0))
+    labs = np.asarray(means @ of.labs)
+    points = [
+        _point(
+            of, (of.crossing.levels[factors.index(first)][a], of.crossing.levels[factors.index(second)][b]), lab, off
+        )
+        for (a, b), lab, off in zip(pairs, labs, (means[k] - middle for k in range(len(pairs))), strict=True)
+    ]
     return Profile(first=first, second=second, points=tuple(points))
 
 
-def _row(fitted: Fitted, i: int, j: int, a: int, b: int) -> Matrix:
-    """All levels of the others counting once, or those that are there."""
-    design = fitted.design
-    row = design.row({i: a, j: b})
-    if fitted.is_told(row):
-        return row
-    here = (design.level_of[:, i] == a) & (design.level_of[:, j] == b)
-    return np.asarray(design.columns[here].mean(axis=0))
+def _rows(of: Weighed, i: int, j: int) -> tuple[list[tuple[int, int]], csr_matrix]:
+    cells = of.crossing.cells
+    rest = [k for k in range(cells.shape[1]) if k not in (i, j)]
+    at: dict[tuple[int, int], dict[tuple[int, ...], int]] = {}
+    for number, cell in enumerate(cells.tolist()):
+        at.setdefault((cell[i], cell[j]), {})[tuple(cell[k] for k in rest)] = number
+    pairs = sorted(at)
+    common = set.intersection(*(set(own) for own in at.values()))
+    rows = np.zeros((len(pairs), len(cells)))
+    for row, pair in zip(rows, pairs, strict=True):
+        own: Sequence[int] = [cell for key, cell in at[pair].items() if key in common or not common]
+        row[own] = 1 / len(own)
+    return pairs, csr_matrix(rows)
 
 
-def _point(fitted: Fitted, i: int, j: int, pair: tuple[int, int], row: Matrix, middle: Matrix) -> ProfilePoint:
+def _point(of: Weighed, levels: tuple[str, str], lab: Matrix, off: csr_matrix) -> ProfilePoint:
     """The ranges are those of the difference from the middle of all points: for comparing them."""
-    design = fitted.design
-    lab = row @ fitted.beta
     lightness, chroma, hue = (float(value) for value in lab_to_lch(lab))
-    off = []
-    for k in range(3):
-        direction = np.eye(3)[0] if k == 0 else _towards(hue, k)
-        seen = fitted.variance(row - middle, direction)
-        wide = quantile(1 - SIGNIFICANCE / 2, seen.df) * seen.variance**0.5
-        off.append(None if seen.untold or not np.isfinite(wide) else float(wide))
-    degrees = None if off[2] is None or chroma < 1 else float(np.degrees(off[2] / chroma))
+    error = of.weighing.error(off)
+    wide = error.sd * widened(error.df, 1) * float(ndtri(0.975))
+    to_lab = np.linalg.inv(unit_2000(lab))
+    offs = [wide * float(np.linalg.norm(along @ to_lab)) for along in (np.eye(3)[0], *_towards(hue))]
     return ProfilePoint(
-        first=design.levels[i][pair[0]],
-        second=design.levels[j][pair[1]],
+        first=levels[0],
+        second=levels[1],
         lab=(lightness, float(lab[1]), float(lab[2])),
         hex=lab_to_hex(lab),
         chroma=chroma,
         hue_deg=hue,
-        lightness_off=off[0],
-        chroma_off=off[1],
-        hue_off_deg=degrees,
+        lightness_off=offs[0],
+        chroma_off=offs[1],
+        hue_off_deg=None if chroma < 1 else float(np.degrees(offs[2] / chroma)),
     )
 
 
-def _towards(hue_deg: float, k: int) -> Matrix:
-    """Along chroma (1) or across it (2)."""
-    angle = np.radians(hue_deg) + (np.pi / 2 if k == 2 else 0.0)
-    return np.array([0.0, np.cos(angle), np.sin(angle)])
+def _towards(hue_deg: float) -> tuple[Matrix, Matrix]:
+    """Along chroma and across it."""
+    angle = np.radians(hue_deg)
+    return np.array([0.0, np.cos(angle), np.sin(angle)]), np.array([0.0, -np.sin(angle), np.cos(angle)])

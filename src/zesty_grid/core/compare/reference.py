@@ -9,7 +9,6 @@ from pydantic import Field
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.cells import Cell, cell_key
 from zesty_grid.core.plan.factors import FactorKind
-from zesty_grid.core.plan.told import Effect
 from zesty_grid.core.read.colour_difference import ColourDifference, cielab_differences
 from zesty_grid.core.read.difference_uncertainty import Seen, difference_uncertainties, mean_lab
 
@@ -82,26 +81,12 @@ def compare_before(before: Mapping[str, Pieces], after: Mapping[str, Pieces]) ->
     return _differences([_Pair(key, key, before[key], after[key]) for key in after if before.get(key)])
 
 
-def error_words(reference: Reference, effect: Effect | None) -> str:
-    """What the limit of a difference rests on; `effect` is what Tell says of the factor."""
+def error_words(reference: Reference) -> str:
+    """What the limit of a difference rests on."""
     said = "Looked at: the error of reading colour."
     if isinstance(reference, BeforeReference):
         return f"{said} Each piece is its own measure, so that pots and cloth do not matter."
-    if effect is None or not isinstance(reference, FactorReference):
-        return f"{said} Not looked at: how pieces of one pot differ, and how pots differ."
-    name = effect.name.lower() if effect.name[1:2].islower() else effect.name
-    single = [count.label for count in effect.levels if count.vessels == 1]
-    if effect.between and single:
-        return (
-            f"{said} The {name} and its pot cannot be told apart here ({', '.join(single)}: one "
-            "pot each): a difference may be the pot's."
-        )
-    if effect.between:
-        return (
-            f"{said} Not looked at: how pots differ; {name} is compared between pots, and is only "
-            "as sure as there are pots."
-        )
-    return f"{said} Not looked at: how pieces of one pot differ."
+    return f"{said} Whether it would come out so again is in What is real."
 
 
 class _Pair(NamedTuple):

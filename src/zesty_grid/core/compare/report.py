@@ -17,11 +17,11 @@ MOST_LOG_LINES = 40
 METHODS = (
     "Colour was read from photographs beside a chart of known values, or by an instrument, as "
     "L*a*b* under D50 and the 2° observer; differences are CIEDE2000 (ISO/CIE 11664-6).",
-    "Effects come from a mixed model on L*a*b* with vessels as random; each is tested against the "
-    "stratum in which it acts, with Satterthwaite's degrees of freedom, in the directions of "
-    "lightness, chroma and hue at a third of 5 % each, and corrected for looking at many (Holm).",
-    "“The same” means within 1 ΔE00 in every direction, by two one-sided tests at 5 %. Ranges of "
-    "effects hold 95 in 100; ± after a colour is its standard uncertainty.",
+    "Levels are compared wherever all else is the same. A difference is called real where less than 4 in 100 as large "
+    "would come from noise alone if the same were dyed again: from swatch to swatch, vessel to vessel and day to day, "
+    "as repeats have shown, beginning from usual values. What a factor does differently with others is no noise.",
+    "“The same” means within 1 ΔE00, 95 times in 100. Ranges of effects hold 95 in 100; ± after a colour is its "
+    "standard uncertainty.",
     "Fading is rated by ISO 105-A05 under D50 and 2°, where the standard asks for D65 and 10°.",
 )
 
@@ -158,16 +158,18 @@ def _effects(told: Told) -> ReportSection | None:
             (
                 f"{second} against {first}",
                 f"{one.de00:.1f}",
-                "" if one.why else f"{one.low_de00:.1f} to {one.high_de00:.1f}",
-                "" if one.p is None else f"{one.p:.3f}",
-                one.verdict,
-                one.error,
+                "" if one.p is None else f"{one.low_de00:.1f} to {one.high_de00:.1f}",
+                one.verdicts.pieces,
+                one.verdicts.again,
+                one.verdicts.rule,
             )
         )
     return ReportSection(
         heading="What is real",
-        paragraphs=(*told.compared.words, *told.compared.warnings),
-        table=ReportTable(head=("effect", "ΔE00", "95 in 100", "p", "verdict", "tested"), rows=tuple(rows)),
+        paragraphs=told.compared.words,
+        table=ReportTable(
+            head=("effect", "ΔE00", "95 in 100", "these pieces", "dyed again", "as a rule"), rows=tuple(rows)
+        ),
     )
 
 

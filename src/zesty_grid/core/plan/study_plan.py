@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.noise.levels import NoiseLevels
 from zesty_grid.core.plan.factors import Factor, FactorKind, Level
 from zesty_grid.core.plan.masses import MAX_LARGER_PIECES, MAX_OWN_MASSES, ControlKind, LargerPiece, OwnMass
 from zesty_grid.core.plan.printing import Folding, Rolling
@@ -16,7 +17,6 @@ MAX_CELLS = 2000
 MAX_FACTORS = 12
 MAX_OWN_VESSELS = 200
 CellKeys = Annotated[tuple[str, ...], Field(max_length=MAX_CELLS)]
-Noise = Annotated[float, Field(ge=0.05, le=20, allow_inf_nan=False)]
 
 
 class LeaveOutRule(Frozen):
@@ -43,14 +43,6 @@ class Bridge(Frozen):
 
     fibre: Key
     mordant: Key | None = None
-
-
-class NoiseLevels(Frozen):
-    """Standard deviations in ΔE00: between swatches of one pot, between pots, of a reading."""
-
-    swatch_de00: Noise
-    vessel_de00: Noise
-    reading_de00: Noise
 
 
 class OwnVessel(Frozen):

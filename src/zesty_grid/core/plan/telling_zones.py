@@ -7,7 +7,6 @@ from zesty_grid.core.plan.factors import FactorKind
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.told import Effect, LevelCount
 from zesty_grid.core.plan.zones_on_cloth import ZONE_KINDS, cloth_key
-from zesty_grid.core.weigh.working import counted
 
 
 def zone_effects(study: PlannedStudy, crossed: Mapping[str, Mapping[FactorKind, str]]) -> list[Effect]:
@@ -35,21 +34,6 @@ def zone_effects(study: PlannedStudy, crossed: Mapping[str, Mapping[FactorKind, 
 
 def _effect(kind: FactorKind, counts: tuple[LevelCount, ...], cloths: Collection[set[str]]) -> Effect:
     shared = len(set.intersection(*cloths)) if cloths else 0
-    name = FACTOR_WORDS[kind]
-    words = (
-        f"{name}: compared on the same cloth, on {counted(shared, 'cloth')}. How much two zones of "
-        "one cloth differ where nothing was changed is not known: lay one source twice to learn it."
-        if shared
-        else f"{name}: no cloth has all of its levels: they are compared between cloths."
-    )
     return Effect(
-        factor=kind,
-        name=name,
-        between=None,
-        levels=counts,
-        can_be_told=shared > 0,
-        smallest_difference_de00=None,
-        smallest_if_noise_known_de00=None,
-        degrees_of_freedom=None,
-        words=words,
+        factor=kind, name=FACTOR_WORDS[kind], between=None, levels=counts, can_be_told=shared > 0, same_cloth=shared
     )

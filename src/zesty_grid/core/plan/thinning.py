@@ -7,11 +7,11 @@ import numpy as np
 from pydantic import Field
 
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.noise.levels import USUAL, Noise
 from zesty_grid.core.plan.baths import baths_of
 from zesty_grid.core.plan.budget import Candidates, choose_cells, information_of, log_determinant
 from zesty_grid.core.plan.cells import Cell
 from zesty_grid.core.plan.factors import FactorKind
-from zesty_grid.core.plan.noise import NoiseEstimate
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.telling import lower_name
 from zesty_grid.core.plan.zones_on_cloth import has_zones
@@ -47,7 +47,7 @@ class Thinned(Frozen):
     lost: tuple[str, ...]
 
 
-def thin_out(plan: StudyPlan, cells: list[Cell], shelf: Shelf, budget: Budget, noise: NoiseEstimate) -> Thinned:
+def thin_out(plan: StudyPlan, cells: list[Cell], shelf: Shelf, budget: Budget, noise: Noise) -> Thinned:
     """The cells that keep the most information; the rest to be left out. Controls are kept.
 
     Raises Refusal where the budget holds fewer cells than there are effects to tell.
@@ -115,10 +115,9 @@ def _cannot_tell(budget: Budget) -> Refusal:
     )
 
 
-def _candidates(plan: StudyPlan, cells: list[Cell], shelf: Shelf, budget: Budget, noise: NoiseEstimate) -> Candidates:
+def _candidates(plan: StudyPlan, cells: list[Cell], shelf: Shelf, budget: Budget, noise: Noise) -> Candidates:
     """A row for each cell: repeats that share a pot make its own part of the noise smaller."""
-    levels = plan.noise or noise.levels
-    own = levels.swatch_de00**2 + levels.reading_de00**2
+    own = noise.swatch.sd_de00**2 + (plan.noise or USUAL).reading_de00 ** 2
     if plan.replicate_vessels == "shared":
         own /= plan.replicates
     vessel_keys: dict[str, int] = {}
@@ -129,7 +128,7 @@ def _candidates(plan: StudyPlan, cells: list[Cell], shelf: Shelf, budget: Budget
     return Candidates(
         coded=_independent(_coded(plan, cells, budget.interactions)),
         vessel=np.array(vessel),
-        variance_ratio=levels.vessel_de00**2 / own if plan.factor("dye") else 0.0,
+        variance_ratio=noise.vessel.sd_de00**2 / own if plan.factor("dye") else 0.0,
     )
 
 

@@ -129,6 +129,12 @@ def mean_uncertainty(readings: Sequence[Seen], uncertainties_de00: Sequence[floa
     return float(np.sqrt(total.mean()))
 
 
+def own_error(readings: Sequence[Seen]) -> float:
+    """What the mean of readings of one piece shares with no other, as a standard deviation in each direction."""
+    own = [(0.0 if one.instrument else OWN_DE00) ** 2 + one.evenness_de00**2 for one in readings]
+    return float(np.sqrt(sum(own) / 3)) / len(own)
+
+
 def mean_lab(pieces: Sequence[Sequence[Seen]]) -> Floats:
     """The mean colour of some pieces, (3,), each by the mean of its readings."""
     labs = np.array([one.lab for piece in pieces for one in piece])

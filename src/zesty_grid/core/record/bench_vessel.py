@@ -4,6 +4,7 @@ from pydantic import Field
 
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.told import Promise
 from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.plan.water_baths import WaterBath
 from zesty_grid.core.record.swatch import Levels
@@ -25,7 +26,7 @@ class BenchVessel(Frozen):
     `draws_from` the extract that it takes its dye from, `shares` what an extract is put by for.
     `water_bath` names the jars that stand in one pot of water with it, itself among them.
     `settles` has the levels that a piece has by having been in it. `iron_limits` go by code.
-    `rests_h` is the time from hanging up to reading.
+    `rests_h` is the time from hanging up to reading. `promised`: what Tell said, with the first bath of a study.
     """
 
     vessel: Vessel
@@ -41,6 +42,7 @@ class BenchVessel(Frozen):
     rests_h: float = 0.0
     water_bath: WaterBath | None = None
     begun: bool = False
+    promised: tuple[Promise, ...] | None = None
 
     @property
     def name(self) -> str:

@@ -225,7 +225,7 @@ ANSWER_TABLES = (
     ),
     Table(
         "effects",
-        "What makes a difference, by the mixed model of the application",
+        "What makes a difference, as the application works it out",
         (
             STUDY,
             Column("factor", "string", "The factor", required=True),
@@ -238,8 +238,9 @@ ANSWER_TABLES = (
             Column("low_de00", "number", "95 of 100 lie above", "ΔE00"),
             Column("high_de00", "number", "95 of 100 lie below", "ΔE00"),
             Column("p", "number", "Corrected for all that was looked at (Holm)"),
-            Column("verdict", "string", "different, the same, or cannot be told"),
-            Column("error", "string", "Against which error it was judged"),
+            Column("these_pieces", "string", "Of these pieces: different, same, or untold"),
+            Column("dyed_again", "string", "If they were dyed again: different, same, or untold"),
+            Column("as_a_rule", "string", "With each level of the others: different, same, or untold"),
         ),
         ("study", "factor", "from_level", "to_level"),
         OF_STUDY,

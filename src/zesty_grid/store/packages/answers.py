@@ -3,11 +3,9 @@
 import sqlite3
 from typing import Any
 
-from zesty_grid.core.compare.real_effects import real_effects
-from zesty_grid.store.compared_swatches import swatches_looked_at
-from zesty_grid.store.standing import StandingStudy, standing_study
+from zesty_grid.store.compared import study_compared
+from zesty_grid.store.standing import standing_study
 
-FEWEST_TO_COMPARE = 3
 Rows = list[dict[str, Any]]
 
 
@@ -37,10 +35,7 @@ def cells_of(swatches: Rows) -> Rows:
 
 
 def effects_of(connection: sqlite3.Connection, study_id: int) -> Rows:
-    standing: StandingStudy = standing_study(connection, study_id)
-    looked = swatches_looked_at(connection, standing)
-    if len(looked.swatches) < FEWEST_TO_COMPARE or not looked.factors:
-        return []
+    compared = study_compared(connection, standing_study(connection, study_id))
     return [
         {
             "study": _uid(connection, study_id),
@@ -54,10 +49,12 @@ def effects_of(connection: sqlite3.Connection, study_id: int) -> Rows:
             "low_de00": one.low_de00,
             "high_de00": one.high_de00,
             "p": one.p,
-            "verdict": one.verdict,
-            "error": one.error,
+            "these_pieces": one.verdicts.pieces,
+            "dyed_again": one.verdicts.again,
+            "as_a_rule": one.verdicts.rule,
         }
-        for one in real_effects(looked.question()).effects
+        for one in (compared.effects if compared else ())
+        if one.delta_lab is not None
     ]
 
 

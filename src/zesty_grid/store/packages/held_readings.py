@@ -1,6 +1,6 @@
 """Sheets, photos, files of instruments and readings, as a package holds them."""
 
-from zesty_grid.store.noise import COUNTS
+from zesty_grid.store.counts import COUNTS
 from zesty_grid.store.packages.held_table import OF_STUDY, STUDY, TRIAL, Held, HeldTable, derived, plain
 
 READINGS = (

@@ -1,0 +1,1 @@
+"""How much colours differ when the same is done again, and what can be told against it."""

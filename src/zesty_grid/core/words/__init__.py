@@ -1,0 +1,1 @@
+"""Facts in sentences: the one place where answers become words."""
