@@ -306,9 +306,19 @@ def test_compare_answers_in_the_promised_format(tmp_path, capsys, monkeypatch):
     answer = json.loads(capsys.readouterr().out)
     assert set(answer["noise"]) == {"swatch", "vessel", "day"}
     iron = next(one for one in answer["effects"] if one["factor"] == "iron")
-    assert {"factor", "from", "to", "delta_lab", "de00", "low_de00", "high_de00", "df", "p", "verdict", "error"} <= set(
-        iron
-    )
+    assert {
+        "factor",
+        "from",
+        "to",
+        "delta_lab",
+        "de00",
+        "low_de00",
+        "high_de00",
+        "df",
+        "p",
+        "verdict",
+        "verdicts",
+    } <= set(iron)
     assert (iron["from"], iron["to"]) == ("no", "yes")
     assert iron["verdict"] == "different"
     assert iron["error"] == "between dye vessels"

@@ -48,7 +48,9 @@ def test_effects_come_with_their_verdict_words_and_what_was_foretold(client, stu
     assert any("lighter" in words for words in view["effect_words"])
     assert view["words"]["iron=iron-1"] == "iron 1"
     # Every effect is in one sentence, and in one only.
-    assert sorted(i for one in view["statements"] for i in one["effects"]) == list(range(len(by)))
+    assert sorted(i for one in view["statements"] for i in one["effects"]) == list(
+        range(len(view["compared"]["effects"]))
+    )
 
 
 def test_which_of_two_ways_keeps_more_is_answered_from_a_level_or_a_state(client, study):

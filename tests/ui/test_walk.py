@@ -170,9 +170,9 @@ def test_the_whole_path(page: Page, address: str, tmp_path: Path):
     page.reload()
     expect(compare.get_by_role("heading", name="9 differences")).to_be_visible()
 
-    # What is real: few swatches and one pot each say little, and why.
+    # What is real: few swatches and one pot each are told against how pots usually differ.
     page.get_by_role("tab", name="What is real").click()
-    expect(page.get_by_role("region", name="Cannot be told yet")).to_be_visible()
+    expect(page.get_by_text("Usual values;").first).to_be_visible()
     page.get_by_role("tab", name="Grid", exact=True).click()
     cells.nth(0).click()
     cells.nth(3).click(modifiers=["Shift"])

@@ -13,6 +13,8 @@ import { WaysPart } from "./ways-part";
 type View = Schema["EffectsView"];
 type Statement = View["statements"][number];
 
+const pairs = (many: number) => (many === 1 ? "1 pair of levels" : `${many} pairs of levels`);
+
 interface RealViewProps {
   study: StudyView;
   /** Of states that were read, with their words. */
@@ -62,7 +64,7 @@ export function RealView({ study, kinds, state, filled, onThirdLot }: RealViewPr
               {untold.length > 0 && (
                 <Box component="details" sx={{ mb: 2 }}>
                   <Box component="summary" sx={{ fontWeight: 700, minHeight: 32 }}>
-                    ? Cannot be told: {untold.flatMap((one) => one.effects).length} pairs of levels
+                    ? Cannot be told: {pairs(untold.flatMap((one) => one.effects).length)}
                   </Box>
                   {untold.map(said)}
                 </Box>

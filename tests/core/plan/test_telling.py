@@ -103,4 +103,4 @@ def test_a_level_that_never_shares_a_pot_is_told_against_pots():
     # After the bath the iron bath comes between; in the pot the dye pot; the two differ by both.
     assert shows["i0", "i1"] < shows["i1", "i2"]
     assert effects["iron"].smallest_difference_de00 == max(shows.values())
-    assert f"{min(shows.values()):.1f} to {max(shows.values()):.1f}" in effects["iron"].words
+    assert f"from {min(shows.values()):.1f} ΔE00 on for some levels" in effects["iron"].words

@@ -77,9 +77,9 @@ def _effect(of: Weighed, beside: Beside) -> FactorEffect:
     size = float(np.linalg.norm(change))
     low, high = size_range(size, error.sd, error.df)
     again = _verdict(size, error.sd, error.df)
-    alike, rule = _as_a_rule(of, rows, apart, error, again)
-    between = crossing.separates(beside.factor, beside.first, beside.second)
-    vessels = tuple(crossing.vessels_of_level(between, beside.factor, k) for k in (beside.first, beside.second))
+    alike, rule = _as_a_rule(of, beside, rows, apart, error, again)
+    between = of.weighing.between(row)
+    vessels = (between.first, between.second)
     p = chance(size, error.sd, error.df)
     return named.model_copy(
         update={
@@ -100,11 +100,11 @@ def _effect(of: Weighed, beside: Beside) -> FactorEffect:
             "at": tuple(_at(of, beside, before, after, rows, error.df)),
             "from_near_white": _is_near_white(before),
             "to_near_white": _is_near_white(after),
-            "between": between,
+            "between": between.kind,
             "vessels": vessels,
             "rests_on": _rests_on(of, error),
         }
-        | _what_more_would_show(size, error, (vessels[0], vessels[1]))
+        | _what_more_would_show(size, error, vessels)
     )
 
 
@@ -129,10 +129,10 @@ def _verdict(size: float, error: float, df: float | None) -> Verdict:
 
 
 def _as_a_rule(
-    of: Weighed, rows: csr_matrix, apart: Matrix, error: Error, again: Verdict
+    of: Weighed, beside: Beside, rows: csr_matrix, apart: Matrix, error: Error, again: Verdict
 ) -> tuple[bool | None, Verdict]:
     """Whether all combinations differ alike, by a χ² test of what they differ in; where they do not, the rule is
-    "different" only if each of them does."""
+    "different" only if it is with each level of each of the others."""
     if len(apart) < 2:
         return None, again
     chosen = some_of(range(len(apart)))
@@ -146,9 +146,21 @@ def _as_a_rule(
     visible = float(np.linalg.norm(own - own.mean(axis=0), axis=1).max()) > SAME_DE00
     if not (unlike and visible):
         return True, again
-    sizes, errors = np.linalg.norm(own, axis=1), np.sqrt(np.diag(covariance))
-    each = [_verdict(float(size), float(sd), error.df) for size, sd in zip(sizes, errors, strict=True)]
-    return False, "different" if set(each) == {"different"} else "untold"
+    each = set()
+    for where in _by_level(of, beside, len(apart)):
+        size = float(np.linalg.norm(apart[where].mean(axis=0)))
+        there = of.weighing.error(csr_matrix(rows[where].mean(axis=0)))
+        each.add(_verdict(size, there.sd, there.df))
+    return False, "different" if each == {"different"} else "untold"
+
+
+def _by_level(of: Weighed, beside: Beside, pairs: int) -> list[list[int]]:
+    """The combinations that have each level of each other factor that varies among them."""
+    found: dict[tuple[str, str], list[int]] = {}
+    for k in range(pairs):
+        for named in _rest(of, beside, k).items():
+            found.setdefault(named, []).append(k)
+    return [where for where in found.values() if len(where) < pairs]
 
 
 def _at(

@@ -7,6 +7,7 @@ cell). Nothing that factors do is taken for noise: each combination of levels ha
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from typing import NamedTuple
 
 import numpy as np
 from scipy.sparse import csr_matrix
@@ -17,6 +18,7 @@ from zesty_grid.core.noise.levels import Noise
 from zesty_grid.core.noise.reading_error import ReadingError
 
 MOST_AT_ONCE = 250
+NEXT_TO_NOTHING = 1e-9
 
 
 @dataclass(frozen=True)
@@ -33,6 +35,15 @@ class Error:
     def largest(self) -> int:
         """Of swatch, vessel and day, by number."""
         return int(np.argmax(self.parts))
+
+
+class Between(NamedTuple):
+    """The kind of bath whose vessels a difference lies between, most of all; None: it lies between swatches. How many
+    of them are on either side."""
+
+    kind: str | None
+    first: int
+    second: int
 
 
 class Weighing:
@@ -82,6 +93,20 @@ class Weighing:
         )
         return Error(float(np.sqrt(total)), total**2 / doubt if doubt > 0 else None, parts, reading)
 
+    def between(self, row: csr_matrix) -> Between:
+        """What a contrast (1, n) lies between."""
+        weights = row.toarray().ravel()
+        shares: dict[str, Matrix] = {}
+        for kind, where in self.crossing.vessel_of.items():
+            inside = where >= 0
+            own: Matrix = np.bincount(where[inside], weights[inside]).astype(float)
+            if kind != CLOTH and np.abs(own).max(initial=0) > NEXT_TO_NOTHING:
+                shares[kind] = own
+        if not shares:
+            return Between(None, *_sides(weights))
+        kind = max(shares, key=lambda one: float(np.sum(shares[one] ** 2)))
+        return Between(kind, *_sides(shares[kind]))
+
     def covariance(self, rows: csr_matrix) -> Matrix:
         """Of several contrasts (k, n), in each direction (k, k)."""
         shares = zip(self._shares(rows), self.noise.variances, strict=True)
@@ -113,6 +138,10 @@ class Weighing:
         rows = self.crossing.sum_of_factors
         weighed = np.linalg.solve(self.covariance(self.of_cells) + 1e-9 * np.eye(len(rows)), rows).T
         return np.asarray(np.linalg.pinv(weighed @ rows, hermitian=True)), np.asarray(weighed)
+
+
+def _sides(weights: Matrix) -> tuple[int, int]:
+    return int((weights < -NEXT_TO_NOTHING).sum()), int((weights > NEXT_TO_NOTHING).sum())
 
 
 def _same(where: Numbers) -> Matrix:

@@ -122,18 +122,6 @@ class Crossing:
         cells = [cell for pair in beside.pairs for cell in pair[side]]
         return tuple(self.levels[factor][k] for k in sorted(set(self.cells[cells, factor].tolist())))
 
-    def separates(self, factor: int, first: int, second: int) -> str | None:
-        """The kind of bath that keeps two levels in vessels of their own; of several one that all were in, and of those
-        the one of the fewest vessels."""
-        own = self.level_of[:, factor]
-        found = []
-        for kind, where in self.vessel_of.items():
-            inside = [set(where[(own == level) & (where >= 0)].tolist()) for level in (first, second)]
-            if (inside[0] or inside[1]) and not inside[0] & inside[1] and kind != CLOTH:
-                outside = bool((where[(own == first) | (own == second)] < 0).any())
-                found.append((outside, len(inside[0]) + len(inside[1]), kind))
-        return min(found)[2] if found else None
-
     def vessels_of_level(self, kind: str | None, factor: int, level: int) -> int:
         """How many vessels of a kind hold a level; None: how many swatches have it."""
         mine = self.level_of[:, factor] == level

@@ -93,8 +93,9 @@ def _effect(of: Weighing, kind: FactorKind, labels: Labels, pairs: list[Beside])
     crossing = of.crossing
     i = crossing.factors.index(kind)
     own = crossing.level_of[:, i]
-    kept_apart = _kept_apart(crossing, pairs)
-    told = [_pair(of, one) for one in pairs]
+    pairs_told = [_pair(of, one) for one in pairs]
+    told, kinds = [one for one, _ in pairs_told], [kind for _, kind in pairs_told if kind]
+    kept_apart = max(kinds, key=kinds.count, default=None)
     shown = [one for one in told if one.shows_de00 is not None]
     least_sure = max(shown, key=lambda one: one.shows_de00 or 0.0, default=None)
     return Effect(
@@ -117,25 +118,20 @@ def _effect(of: Weighing, kind: FactorKind, labels: Labels, pairs: list[Beside])
     )
 
 
-def _kept_apart(crossing: Crossing, pairs: list[Beside]) -> str | None:
-    """The kind of bath that keeps any two of the levels apart: the one that keeps most."""
-    kinds = [kind for one in pairs if (kind := crossing.separates(one.factor, one.first, one.second))]
-    return max(kinds, key=kinds.count, default=None)
-
-
-def _pair(of: Weighing, one: Beside) -> PairTold:
+def _pair(of: Weighing, one: Beside) -> tuple[PairTold, str | None]:
+    """With the kind of bath whose vessels it lies between."""
     names = of.crossing.levels[one.factor]
     named = PairTold(from_level=names[one.first], to_level=names[one.second], how=one.how)
     if one.how == "never":
-        return named
-    error = of.error(csr_matrix(of.each(one).mean(axis=0)))
-    between = of.crossing.separates(one.factor, one.first, one.second)
-    counts = [of.crossing.vessels_of_level(between, one.factor, k) for k in (one.first, one.second)]
+        return named, None
+    row = csr_matrix(of.each(one).mean(axis=0))
+    error, between = of.error(row), of.between(row)
     shows = errors_to_show(error.df) * error.sd
-    return named.model_copy(
+    found = named.model_copy(
         update={
             "together": goes_with(of.crossing, one),
             "shows_de00": shows,
-            "one_more_shows_de00": shows * error_with_more(counts, 1),
+            "one_more_shows_de00": shows * error_with_more((between.first, between.second), 1),
         }
     )
+    return found, between.kind

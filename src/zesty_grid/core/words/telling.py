@@ -6,6 +6,9 @@ from zesty_grid.core.plan.told import Effect, PairTold, Telling
 from zesty_grid.core.weigh.working import counted
 from zesty_grid.core.words.naming import Names, levels_named, upper_first
 
+# Levels that are told nearly as well are told as one.
+NEARLY = 1.15
+
 
 def with_words(told: Telling) -> Telling:
     names = {f"{effect.factor}={one.level}": one.label for effect in told.effects for one in effect.levels}
@@ -19,10 +22,9 @@ def effect_words(effect: Effect, names: Names) -> str:
     said = []
     if effect.smallest_difference_de00 is not None:
         shown = [one.shows_de00 for one in effect.pairs if one.shows_de00 is not None]
-        span = f"{min(shown):.1f}" if max(shown) - min(shown) < 0.1 else f"{min(shown):.1f} to {max(shown):.1f}"
         thing = pot_words(effect.between) if effect.between else "swatch"
         said.append(
-            f"{effect.name}: shows differences from {span} ΔE00 on, 8 times in 10; "
+            f"{effect.name}: shows differences {_span(shown)}, 8 times in 10; "
             f"with one more {thing} of each from {effect.one_more_shows_de00:.1f}."
         )
     else:
@@ -31,6 +33,12 @@ def effect_words(effect: Effect, names: Names) -> str:
     for one in effect.pairs:
         told |= dict.fromkeys(_pair_words(effect, one, names))
     return " ".join([*said, *told])
+
+
+def _span(shown: list[float]) -> str:
+    if max(shown) < NEARLY * min(shown):
+        return f"from {max(shown):.1f} ΔE00 on"
+    return f"from {min(shown):.1f} ΔE00 on for some levels, from {max(shown):.1f} for others"
 
 
 def _pair_words(effect: Effect, one: PairTold, names: Names) -> list[str]:
