@@ -82,6 +82,7 @@ def test_what_tell_promised_when_the_first_bath_began_stands_beside_what_came_ou
         for pair in effect["pairs"]:
             key = (effect["factor"], pair["from_level"], pair["to_level"])
             assert promised[key] == pytest.approx(pair["shows_de00"])
+    assert "When the first bath began: from" in after["effects"][0]["words"]
     # What it could tell now is another figure: the promise is kept.
     assert after["effects"][0]["smallest_difference_de00"] > before["effects"][0]["smallest_difference_de00"]
 

@@ -153,7 +153,7 @@ function Lines({ profile, measure, labelOf }: LinesProps) {
                 <td>{labelOf(profile.first, one.first)}</td>
                 <td>{labelOf(profile.second, one.second)}</td>
                 <td>
-                  {of(one).toFixed(1)} {off(one) === null ? "(cannot be told)" : `±${(off(one) ?? 0).toFixed(1)}`}
+                  {of(one).toFixed(1)} {off(one) === null ? "(no hue)" : `±${(off(one) ?? 0).toFixed(1)}`}
                 </td>
               </tr>
             ))}
@@ -161,8 +161,8 @@ function Lines({ profile, measure, labelOf }: LinesProps) {
         </DataTable>
       </Box>
       <Box sx={{ fontSize: 12, color: "text.secondary" }}>
-        Averaged over all else. Ranges hold 95 in 100 of how a point lies against the middle of all; none is drawn where
-        pot and level cannot be told apart.
+        Averaged over all else. Ranges hold 95 in 100 of how a point lies against the middle of all, if it were dyed
+        again.
       </Box>
     </>
   );

@@ -13,7 +13,7 @@ export const HOW_TO: Record<View, HowTo> = {
       "Choose the factors and their levels in the panel: fibres, mordants, dyes, pH, iron and others. A dye of your own is added in the same list.",
       "Select cells that you can do without and leave them out. Controls stay: without them nothing can be compared.",
       "Look at “Tell”: which questions this grid can answer, and how small a difference it would show.",
-      "Look at “Vessels”: which swatches share a pot. A pot for each level cannot be told from the level.",
+      "Look at “Vessels”: which swatches share a pot. What is in pots of its own is told against how pots differ.",
     ],
   },
   weigh: {

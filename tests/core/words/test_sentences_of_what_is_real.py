@@ -140,6 +140,8 @@ def test_what_it_rests_on_and_what_one_more_makes_of_it():
     assert rests_words(effect()) == "Usual values; one more pot of each shows 5.2 instead of 7.4."
     learnt = effect(rests_on=RestsOn(what="swatch", how="learnt", repeats=12.2), between=None)
     assert rests_words(learnt) == "From 12 repeats; one more swatch of each shows 5.2 instead of 7.4."
+    kept = effect(promised_de00=7.9)
+    assert rests_words(kept) == "Usual values; one more pot of each shows 5.2 instead of 7.4. Promised: 7.9."
     assert rests_words(effect(rests_on=RestsOn(what="reading", how="known", repeats=0))) == ""
 
 
@@ -160,6 +162,7 @@ def test_many_pairs_that_say_the_same_are_one_sentence():
         pair("c", "d", 2.0, "untold"),
     )
     words = [one.words for one in statements(some, NAMES)]
+    assert [one.rests for one in statements(some, NAMES)] == [rests_words(effect()), ""]
     assert words == [
         "Alder and Bracken differ from c and d: ΔE00 20.0 (Alder and c) to 23.0 (Bracken and d).",
         "Alder and Bracken; c and d: this grid shows differences from 7.4 on.",
@@ -187,7 +190,7 @@ def test_what_depends_on_what_and_what_comes_by_chance():
     words = in_words(found(effect(), interactions=(acting, untold), by_chance=1.2), NAMES)
     assert words[1:] == [
         "What the iron does depends on the dye: by up to 6.0 ΔE00.",
-        "Of 1 comparisons 1 would look different by chance if none were.",
+        "If nothing differed, 1 of 1 comparisons would look different all the same, by chance.",
     ]
     assert chance_words(found(effect(), by_chance=0.3)) == []
 

@@ -9,8 +9,8 @@ from zesty_grid.core.plan.vessels import number_of_vessels
 
 REASONS: dict[tuple[str, str], str] = {
     ("mordants_in_dye_bath", "together"): "Fewer pots, and all mordants see the same dye bath.",
-    ("mordants_in_dye_bath", "apart"): "Loose alum cannot wander to unmordanted pieces, but the "
-    "mordant and its pot cannot be told apart.",
+    ("mordants_in_dye_bath", "apart"): "Loose alum cannot wander to unmordanted pieces, but "
+    "mordants are told against how pots differ.",
     ("replicate_vessels", "shared"): "Fewer pots; repeats show how swatches of one pot differ.",
     ("replicate_vessels", "apart"): "Each repeat is a run of its own: pots can be told from what was done in them.",
     ("iron_with_alum", "apart"): "Iron spreads to alum pieces in the same bath: each stays clean.",

@@ -42,7 +42,10 @@ def statements(found: Compared, names: Names) -> list[Statement]:
         if of["untold"]:
             said.append(_untold(found, names, factor, of["untold"]))
     order = {"different": 0, "same": 1, "untold": 2}
-    return sorted(said, key=lambda one: (order[one.verdict], -max(found.effects[i].de00 for i in one.effects)))
+    said.sort(key=lambda one: (order[one.verdict], -max(found.effects[i].de00 for i in one.effects)))
+    rests = [one.rests for one in said]
+    # What is the same as above is said once.
+    return [one.model_copy(update={"rests": ""}) if one.rests in rests[:i] else one for i, one in enumerate(said)]
 
 
 def in_words(found: Compared, names: Names) -> list[str]:
@@ -73,7 +76,8 @@ def chance_words(found: Compared) -> list[str]:
     different = sum(one.verdict == "different" for one in found.effects)
     if found.by_chance < WORTH_SAYING or not different:
         return []
-    return [f"Of {many} comparisons {max(1, round(found.by_chance))} would look different by chance if none were."]
+    by_chance = max(1, round(found.by_chance))
+    return [f"If nothing differed, {by_chance} of {many} comparisons would look different all the same, by chance."]
 
 
 def effect_words(one: FactorEffect, names: Names) -> str:
@@ -94,11 +98,12 @@ def rests_words(one: FactorEffect) -> str:
         return ""
     vessel = pot_words(one.between) if one.between else "swatch"
     more = f"one more {vessel} of each shows {one.one_more_shows_de00:.1f} instead of {one.shows_de00:.1f}"
+    promised = "" if one.promised_de00 is None else f" Promised: {one.promised_de00:.1f}."
     if one.rests_on.how == "usual":
-        return f"Usual values; {more}."
+        return f"Usual values; {more}.{promised}"
     if one.rests_on.how == "learnt":
-        return f"From {one.rests_on.repeats:.0f} repeats; {more}."
-    return ""
+        return f"From {one.rests_on.repeats:.0f} repeats; {more}.{promised}"
+    return promised.strip()
 
 
 def change_words(changes: Sequence[DirectionChange]) -> str:

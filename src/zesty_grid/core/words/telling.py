@@ -12,8 +12,16 @@ NEARLY = 1.15
 
 def with_words(told: Telling) -> Telling:
     names = {f"{effect.factor}={one.level}": one.label for effect in told.effects for one in effect.levels}
-    effects = tuple(one.model_copy(update={"words": effect_words(one, names)}) for one in told.effects)
+    effects = tuple(
+        one.model_copy(update={"words": " ".join([effect_words(one, names), *_promised(one, told)])})
+        for one in told.effects
+    )
     return told.model_copy(update={"effects": effects})
+
+
+def _promised(effect: Effect, told: Telling) -> list[str]:
+    own = [one.shows_de00 for one in told.promised or () if one.factor == effect.factor]
+    return [f"When the first bath began: {_span(own)}."] if own else []
 
 
 def effect_words(effect: Effect, names: Names) -> str:
