@@ -321,7 +321,7 @@ def test_compare_answers_in_the_promised_format(tmp_path, capsys, monkeypatch):
     } <= set(iron)
     assert (iron["from"], iron["to"]) == ("no", "yes")
     assert iron["verdict"] == "different"
-    assert iron["error"] == "between dye vessels"
+    assert iron["between"] == "dye"
     assert iron["delta_lab"][0] == pytest.approx(-15, abs=0.5)
     assert iron["low_de00"] < iron["de00"] < iron["high_de00"]
     fibre = next(one for one in answer["effects"] if one["factor"] == "fibre")

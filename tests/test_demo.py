@@ -123,10 +123,10 @@ def test_what_is_planned_next_starts_from_a_question_and_is_not_dyed_yet(demo):
     assert view["plan"]["replicates"] == 2
     assert any(advice["code"] == "heat:elderberry" for advice in view["advice"])
     assert client.get("/api/studies/2/readings").json() == []
-    # The noise to plan with comes from the first study's kept-dark pieces.
+    # What it is told against has learnt from what was dyed again in other studies.
     noise = client.get("/api/studies/2/telling").json()["noise"]
-    assert noise["own"][0].startswith("reading")
-    assert 0.05 <= noise["levels"]["reading_de00"] < 1
+    assert noise["vessel"]["repeats"] > 2
+    assert 0.3 < noise["swatch"]["sd_de00"] < 0.8
 
 
 def test_the_piece_that_went_into_the_wrong_pot_stands_where_it_truly_belongs(demo):
@@ -170,10 +170,14 @@ def test_dyed_again_in_three_pots_the_dyes_are_told_apart(demo):
     view = client.get("/api/studies/5/compare/effects").json()["compared"]
     by = {one["factor"]: one for one in view["effects"]}
     assert by["dye"]["verdict"] == "different"
-    assert by["dye"]["error"] == "between dye vessels"
-    # Single pots in the autumn told nothing of the dyes.
+    assert by["dye"]["between"] == "dye"
+    assert by["dye"]["rests_on"]["how"] == "learnt"
+    assert by["dye"]["promised_de00"] > by["dye"]["shows_de00"]
+    # A yellow and a pink of single pots in the autumn are told apart as well, and their range lies far from nothing.
     autumn = client.get("/api/studies/1/compare/effects").json()["compared"]["effects"]
-    assert {one["verdict"] for one in autumn if one["factor"] == "dye"} == {"untold"}
+    (pink,) = [one for one in autumn if {one["from"], one["to"]} == {"coreopsis", "elderberry"}]
+    assert pink["verdict"] == "different"
+    assert pink["low_de00"] > 25
     beside = client.get("/api/studies/1/compare/beside/5").json()
     assert len(beside["pairs"]) == 8
     # The stuffs are older: a little less on the cloth (made up in marsh_again.py).

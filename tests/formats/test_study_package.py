@@ -115,7 +115,7 @@ def test_the_analysis_in_the_documentation_gives_what_the_application_says(packa
     change = means.loc[effect.to_level] - means.loc[effect.from_level]
     said = (effect.delta_lightness, effect.delta_a_star, effect.delta_b_star)
     assert np.allclose(change, said, atol=0.05)
-    assert effect.verdict == "different"
+    assert (effect.verdict, effect.these_pieces, effect.as_a_rule) == ("different",) * 3
 
 
 def test_the_same_studies_give_the_same_bytes_but_for_the_moment(database, study, package, tmp_path):

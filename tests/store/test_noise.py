@@ -1,71 +1,86 @@
-"""Which accepted readings count as alike: repeats of a piece, of a pot, and of two pots."""
+"""What the repeats of other studies teach of noise."""
 
+import numpy as np
 import pytest
 from tests.seeded_readings import add_readings, new_study
 from tests.small_study import small_plan
 
-from zesty_grid.core.fade.trial import StagePlan, TrialPlan
+from zesty_grid.core.noise.levels import USUAL, starting_at
 from zesty_grid.core.read.readings import ReadingChoice
-from zesty_grid.store.fade import add_trial
-from zesty_grid.store.noise import colours_that_should_be_alike
+from zesty_grid.store.noise import noise_besides
 from zesty_grid.store.read import choose_reading, list_readings
-
-GREY, NEAR = (50.0, 0.0, 0.0), (51.0, 0.0, 0.0)
-CELL = "fibre=wool;mordant=none;dye=dried-flowers;ph=ph-4;iron=iron-0"
-
-
-def two_swatches(codes: dict[str, str]):
-    return [(codes[CELL], "whole", GREY), (codes[f"{CELL}#2"], "whole", NEAR)]
+from zesty_grid.store.standing import standing_study
+from zesty_grid.store.telling import study_tells
 
 
-def groups(database):
+def repeated(database, apart: float, pots: str = "apart", **reading) -> int:
+    """A study of which every cell has two swatches, so far from each other in lightness."""
+    study, codes = new_study(database, small_plan(replicates=2, replicate_vessels=pots, controls=[]))
+    cells = sorted(cell for cell in codes if "#" not in cell)
+    laid = [
+        (codes[cell + again], "whole", (50.0 + 3 * k + away, 5.0, 10.0))
+        for k, cell in enumerate(cells)
+        for again, away in (("", 0.0), ("#2", apart))
+    ]
+    for start in range(0, len(laid), 12):
+        add_readings(database, study, laid[start : start + 12], **reading)
+    return study
+
+
+def taught(database, study: int):
     with database.connection() as connection:
-        return [kind.groups for kind in colours_that_should_be_alike(connection)]
+        return noise_besides(connection, standing_study(connection, study))
 
 
-def test_nothing_is_alike_in_an_empty_file(database):
-    assert groups(database) == [(), (), ()]
+def test_without_repeats_usual_values_stand(database):
+    study, codes = new_study(database, small_plan())
+    add_readings(database, study, [(code, "whole", (50.0, 0.0, 0.0)) for code in list(codes.values())[:5]])
+    other, _ = new_study(database, small_plan())
+    assert taught(database, other) == starting_at(USUAL)
 
 
-@pytest.mark.parametrize(("vessels", "kind"), [("shared", 1), ("apart", 2)])
-def test_replicates_count_by_how_their_pots_were_shared(database, vessels, kind):
-    plan = small_plan(replicates=2, replicate_vessels=vessels)
-    study, codes = new_study(database, plan)
-    add_readings(database, study, two_swatches(codes))
-    found = groups(database)
-    assert {frozenset(group) for group in found[kind]} == {frozenset({GREY, NEAR})}
-    assert found[3 - kind] == ()
+@pytest.mark.parametrize(("pots", "grows"), [("shared", "swatch"), ("apart", "vessel")])
+def test_repeats_of_other_studies_teach_by_how_their_pots_were_shared(database, pots, grows):
+    repeated(database, 12.0, pots)
+    other, _ = new_study(database, small_plan())
+    found = taught(database, other)
+    assert getattr(found, grows).sd_de00 > 1.3 * getattr(starting_at(USUAL), grows).sd_de00
+    assert getattr(found, grows).repeats > 1
 
 
-def test_a_newer_reading_of_a_swatch_stands_for_it(database):
-    study, codes = new_study(database, small_plan(replicates=2))
-    add_readings(database, study, [(codes[CELL], "whole", (10.0, 0.0, 0.0))])
-    add_readings(database, study, two_swatches(codes))
-    assert {frozenset(group) for group in groups(database)[1]} == {frozenset({GREY, NEAR})}
+def test_its_own_readings_change_nothing_of_what_a_study_promises(database):
+    study = repeated(database, 6.0)
+    assert taught(database, study) == starting_at(USUAL)
+    with database.connection() as connection:
+        told = study_tells(connection, standing_study(connection, study))
+    assert told.noise == starting_at(USUAL)
 
 
-def test_damp_readings_and_those_that_were_put_aside_are_no_measure(database):
-    study, codes = new_study(database, small_plan(replicates=2))
-    add_readings(database, study, two_swatches(codes), damp=True)
-    assert groups(database) == [(), (), ()]
+def test_alike_repeats_make_it_smaller_and_another_study_more_so(database):
+    repeated(database, 0.1)
+    other, _ = new_study(database, small_plan())
+    once = taught(database, other)
+    assert once.vessel.sd_de00 < USUAL.vessel_de00
+    repeated(database, 0.1)
+    twice = taught(database, other)
+    assert twice.vessel.sd_de00 < once.vessel.sd_de00
+    assert twice.vessel.repeats > once.vessel.repeats
+
+
+def test_damp_readings_teach_nothing_until_they_count(database):
+    study = repeated(database, 6.0, damp=True)
+    other, _ = new_study(database, small_plan())
+    assert taught(database, other) == starting_at(USUAL)
     with database.transaction() as connection:
         for reading in list_readings(connection, study):
             choose_reading(connection, reading.id, ReadingChoice(counts=True))
-    assert {frozenset(group) for group in groups(database)[1]} == {frozenset({GREY, NEAR})}
+    assert taught(database, other).vessel.repeats > 0
 
 
-def test_single_swatches_have_nothing_to_compare(database):
-    study, codes = new_study(database, small_plan())
-    add_readings(database, study, [(code, "whole", GREY) for code in list(codes.values())[:5]])
-    assert groups(database) == [(), (), ()]
-
-
-def test_a_kept_dark_piece_read_at_several_stages_shows_the_reading(database):
-    study, codes = new_study(database, small_plan())
-    code = codes[CELL]
-    stages = tuple(StagePlan(label=str(n), washes=n) for n in (1, 2))
-    with database.transaction() as connection:
-        trial = add_trial(connection, study, TrialPlan(kind="wash", name="W", swatches=(code,), stages=stages))
-    for stage, colour in enumerate((GREY, NEAR)):
-        add_readings(database, study, [(code, "dark", colour)], trial=trial, stage=stage)
-    assert {frozenset(group) for group in groups(database)[0]} == {frozenset({GREY, NEAR})}
+def test_the_researchers_own_start_is_where_learning_begins(database):
+    repeated(database, 0.1)
+    own = USUAL.model_copy(update={"vessel_de00": 6.0})
+    other, _ = new_study(database, small_plan(noise=own.model_dump()))
+    found = taught(database, other)
+    assert USUAL.vessel_de00 < found.vessel.sd_de00 < 6.0
+    assert np.isfinite(found.vessel.repeats)

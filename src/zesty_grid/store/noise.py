@@ -21,7 +21,8 @@ def noise_besides(connection: sqlite3.Connection, standing: StandingStudy) -> No
     """From where the researcher starts, or from usual values, sharpened by the repeats of all other studies."""
     start = standing.plan.noise or USUAL
     rows = connection.execute(
-        "SELECT DISTINCT study_id FROM place WHERE replicate > 1 AND is_read = 1 AND study_id <> ? "
+        "SELECT DISTINCT study_id FROM place WHERE replicate > 1 AND study_id <> ? "
+        "AND EXISTS (SELECT 1 FROM reading WHERE reading.swatch_id = place.swatch_id) "
         "ORDER BY study_id DESC LIMIT ?",
         (standing.stored.id, MOST_STUDIES),
     )

@@ -49,8 +49,8 @@ def effects_of(connection: sqlite3.Connection, study_id: int) -> Rows:
             "low_de00": one.low_de00,
             "high_de00": one.high_de00,
             "p": one.p,
+            "verdict": one.verdicts.again,
             "these_pieces": one.verdicts.pieces,
-            "dyed_again": one.verdicts.again,
             "as_a_rule": one.verdicts.rule,
         }
         for one in (compared.effects if compared else ())
