@@ -17,6 +17,12 @@ def lab(change):
     return tuple(float(v) for v in MIDDLE + TO_LAB @ np.asarray(change, float))
 
 
+def beside(change, noise):
+    """A colour that lies `noise` beside another, in ΔE00 at its own place."""
+    true = np.array(lab(change))
+    return tuple(float(v) for v in true + np.linalg.inv(unit_2000(true)) @ noise)
+
+
 @dataclass(frozen=True)
 class Design:
     """`levels` of a dye in `pots` each; in every pot `fibres`, with `pieces` of each. `nested`: each pot has a fibre of
@@ -35,10 +41,13 @@ def made(rng, design, effect=0.0, depends=0.0, noise=1.0, read=0.3):
     0.8 from piece to piece, 1.5 from pot to pot. `depends`: how much dyes do differently on each fibre."""
     way = rng.normal(size=3)
     way *= effect / np.linalg.norm(way)
-    base = rng.normal(size=(design.fibres, 3)) * 4
+    base = rng.normal(size=(design.fibres, 3)) * 2
     joint = rng.normal(size=(design.levels, design.fibres, 3)) * depends
-    # What is done differently is nothing in the mean: the effect is what it is said to be.
+    # What is done differently is nothing in the mean, also where ΔE00 is curved: the effect is what it is said to be.
     joint -= joint.mean(axis=1, keepdims=True)
+    for _ in range(5):
+        truth = np.array([[lab(base[f] + joint[d, f] + way * (d == 1)) for f in range(design.fibres)] for d in (0, 1)])
+        joint[1] += 0.7 * (way - np.mean(directions_2000(truth[0], truth[1]), axis=0))
     truth = np.array([[lab(base[f] + joint[d, f] + way * (d == 1)) for f in range(design.fibres)] for d in (0, 1)])
     swatches = []
     cloths = rng.normal(0, 0.8 * noise, (design.pots, 3))
@@ -55,7 +64,7 @@ def made(rng, design, effect=0.0, depends=0.0, noise=1.0, read=0.3):
                             code=f"{d}-{p}-{f}-{k}",
                             levels={"dye": f"d{d}", "fibre": f"f{f}"},
                             vessels=vessels,
-                            lab=lab(base[f] + joint[d, f] + way * (d == 1) + of_pot + own),
+                            lab=beside(base[f] + joint[d, f] + way * (d == 1), of_pot + own),
                             uncertainty_de00=read,
                         )
                     )
