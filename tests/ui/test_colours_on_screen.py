@@ -64,7 +64,7 @@ def test_differences_that_drown_in_the_measuring_are_marked(page: Page, codes):
     expect(panel.get_by_text("too small to tell: below 1.1")).to_be_visible()
     error = panel.get_by_role("note", name="What the error is")
     expect(error).to_contain_text("Looked at: the error of reading colour.")
-    expect(error).to_contain_text("The iron and its pot cannot be told apart here")
+    expect(error).to_contain_text("Whether it would come out so again is in What is real.")
 
 
 def test_a_control_can_be_the_reference(page: Page, codes, database):

@@ -121,14 +121,14 @@ class TestATableOnTheScreen:
         """RFC 4180; cells that a spreadsheet would run are made text (OWASP, CSV injection)."""
         study, _ = seeded_study(database, name="Strengths")
         page.goto(f"/#/study/{study}/compare/real")
-        table = page.get_by_role("table").first
+        table = page.get_by_role("table", name="Noise")
         expect(table).to_be_visible()
         rows = table.get_by_role("row").count()
         with page.expect_download() as download:
-            page.get_by_role("button", name="Take as CSV: what-depends-on-what").click()
+            page.get_by_role("button", name="Take as CSV: noise").click()
         text = Path(download.value.path()).read_bytes().decode("utf-8-sig")
         found = list(csv.reader(io.StringIO(text, newline="")))
-        assert download.value.suggested_filename == "what-depends-on-what.csv"
+        assert download.value.suggested_filename == "noise.csv"
         assert len(found) == rows
         assert len({len(row) for row in found}) == 1
         first = [cell.strip() for cell in table.get_by_role("row").nth(1).all_inner_texts()]

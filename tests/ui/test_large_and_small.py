@@ -123,7 +123,7 @@ def test_words_stand_out_from_their_ground(page: Page, study: int, bench: str):
     if bench == "dark":
         page.get_by_role("button", name="Dark bench").click()
     page.get_by_role("tab", name="Tell").click()
-    note = page.get_by_text("Standard deviations.")
+    note = page.get_by_text("Standard deviations")
     expect(note).to_be_visible()
     for words in (
         note,

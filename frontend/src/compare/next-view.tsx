@@ -46,8 +46,8 @@ export function NextView({ study, find, onMade, onFind, onFade }: NextViewProps)
         <Awaited query={effects}>
           {({ compared, words }) => {
             const open = (compared?.effects ?? [])
-              .filter((one) => one.verdict === "untold")
-              .sort((a, b) => b.de00 - a.de00);
+              .filter((one) => one.verdict === "untold" || one.rests_on?.how === "usual")
+              .sort((a, b) => Number(b.verdict === "untold") - Number(a.verdict === "untold") || b.de00 - a.de00);
             if (open.length === 0)
               return <p>{compared ? "All effects of this grid are settled." : "Too few swatches are read yet."}</p>;
             const shown = (one: (typeof open)[number]) => {

@@ -315,7 +315,7 @@ DESIGNS = [
     Design(pots=6),
     Design(levels=4, pots=3, pieces=2),
 ]
-RUNS = depth(8, 300)
+RUNS = depth(4, 300)
 
 
 def counted(noise, effect, depends, runs=RUNS):
@@ -364,7 +364,7 @@ def promised_by_usual_values(question):
 @pytest.mark.parametrize("design", DESIGNS, ids=str)
 def test_what_is_promised_is_found_as_often_as_it_is_said(design):
     rng = np.random.default_rng(3)
-    runs = depth(50, 500)
+    runs = depth(16, 500)
     promised = promised_by_usual_values(made(rng, design)[0])
     found = []
     for _ in range(runs):

@@ -94,13 +94,14 @@ class Weighing:
         return Error(float(np.sqrt(total)), total**2 / doubt if doubt > 0 else None, parts, reading)
 
     def between(self, row: csr_matrix) -> Between:
-        """What a contrast (1, n) lies between."""
+        """What a contrast (1, n) lies between: vessels, where they make more of its error than swatches do."""
         weights = row.toarray().ravel()
+        of_swatches = float(np.sum(weights**2)) * self.noise.variances[0]
         shares: dict[str, Matrix] = {}
         for kind, where in self.crossing.vessel_of.items():
             inside = where >= 0
             own: Matrix = np.bincount(where[inside], weights[inside]).astype(float)
-            if kind != CLOTH and np.abs(own).max(initial=0) > NEXT_TO_NOTHING:
+            if kind != CLOTH and float(np.sum(own**2)) * self.noise.variances[1] > of_swatches:
                 shares[kind] = own
         if not shares:
             return Between(None, *_sides(weights))
