@@ -125,7 +125,12 @@ def dyed_study(database: Database) -> int:
 
 
 def rows_of_one(connection: sqlite3.Connection) -> dict[str, Rows]:
-    return {table: [dict(row) for row in connection.execute(f"SELECT * FROM {table}")] for table in TABLES}
+    found = {}
+    for table in TABLES:
+        # What is not generated from the rest.
+        columns = ", ".join(row["name"] for row in connection.execute(f"PRAGMA table_info({table})"))
+        found[table] = [dict(row) for row in connection.execute(f"SELECT {columns} FROM {table}")]
+    return found
 
 
 def copy_rows(database: Database, one: dict[str, Rows], first: int, last: int) -> None:
