@@ -148,7 +148,7 @@ function Lines({ profile, measure, labelOf }: LinesProps) {
             {profile.points.map((one) => (
               <tr key={`${one.first} ${one.second}`}>
                 <td>
-                  <Box sx={{ width: 40, height: 24, bgcolor: one.hex }} />
+                  <Box sx={{ width: 40, height: 24, bgcolor: one.hex || undefined }} />
                 </td>
                 <td>{labelOf(profile.first, one.first)}</td>
                 <td>{labelOf(profile.second, one.second)}</td>
@@ -162,7 +162,7 @@ function Lines({ profile, measure, labelOf }: LinesProps) {
       </Box>
       <Box sx={{ fontSize: 12, color: "text.secondary" }}>
         Averaged over all else. Ranges hold 95 in 100 of how a point lies against the middle of all, if it were dyed
-        again.
+        again. An empty point is the mean of colours that have none in common.
       </Box>
     </>
   );
@@ -195,7 +195,15 @@ function Line({ points, measure, number }: { points: readonly Point[]; measure: 
                 strokeOpacity={0.7}
               />
             )}
-            <rect x={at(one) - 13} y={y(of(one)) - 11} width={26} height={22} fill={one.hex} />
+            <rect
+              x={at(one) - 13}
+              y={y(of(one)) - 11}
+              width={26}
+              height={22}
+              fill={one.hex || "none"}
+              stroke="currentColor"
+              strokeWidth={one.hex ? 0 : 1.5}
+            />
           </g>
         );
       })}

@@ -80,8 +80,7 @@ def effects(
 
 def _effects(connection: sqlite3.Connection, study_id: int, state: str, filled: int | None) -> EffectsView:
     standing = standing_study(connection, study_id)
-    names = filled_in(connection, standing, swatches_looked_at(connection, standing, state), filled).words
-    compared = study_compared(connection, standing, state, filled)
+    compared, names = study_compared(connection, standing, state, filled)
     if compared is None:
         return EffectsView(compared=None, words=names)
     cells = standing.planned.cells

@@ -13,11 +13,11 @@ from zesty_grid.core.compare.report import Report, Told, TrialTold, report_of
 from zesty_grid.core.dye.log_words import log_lines
 from zesty_grid.core.plan.grid import grid_of
 from zesty_grid.core.read.sheet_layout import Paper
+from zesty_grid.core.words.real_differences import in_words
 from zesty_grid.formats.palette import colours_csv, palette_css, palette_svg, palette_text
 from zesty_grid.formats.study_report import study_report_html, study_report_pdf
 from zesty_grid.store.catalogue import every_stage, every_state, every_zone
 from zesty_grid.store.compared import study_compared
-from zesty_grid.store.compared_swatches import swatches_looked_at
 from zesty_grid.store.dye import standing_entries
 from zesty_grid.store.fade import list_points
 from zesty_grid.store.plan import level_labels
@@ -79,8 +79,9 @@ def _newest(states: list[Coloured]) -> dict[str, Coloured]:
 def _report(study_id: int, store: Store) -> Report:
     with store.connection() as connection:
         standing = standing_study(connection, study_id)
-        looked = swatches_looked_at(connection, standing)
-        compared = study_compared(connection, standing)
+        compared, names = study_compared(connection, standing)
+        if compared:
+            compared = compared.model_copy(update={"words": tuple(in_words(compared, names))})
         newest = _newest(every_state(connection, study_id))
         facts = one_study(connection, standing).facts
         entries = standing_entries(connection, study_id, kinds=TOLD_KINDS)
@@ -105,7 +106,7 @@ def _report(study_id: int, store: Store) -> Report:
             grid=grid_of(standing.planned),
             newest=newest,
             compared=compared,
-            words=looked.words,
+            words=names,
             trials=trials,
             facts=facts,
             log=[

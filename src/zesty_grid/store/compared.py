@@ -2,12 +2,12 @@
 
 import sqlite3
 from dataclasses import replace
+from typing import NamedTuple
 
 from zesty_grid.core.compare.compared import Compared, FactorEffect
 from zesty_grid.core.compare.real_effects import real_effects
 from zesty_grid.core.compare.ways import Ways, which_keeps_more
 from zesty_grid.core.plan.told import Promise
-from zesty_grid.core.words.real_differences import in_words
 from zesty_grid.store.compared_swatches import Looked, swatches_looked_at
 from zesty_grid.store.noise import noise_besides
 from zesty_grid.store.standing import StandingStudy
@@ -19,18 +19,23 @@ FEWEST = 2
 BEFORE = "state:"
 
 
+class Answer(NamedTuple):
+    """`compared` None: too few swatches are read, or nothing differs between them. `names` of factors and levels."""
+
+    compared: Compared | None
+    names: dict[str, str]
+
+
 def study_compared(
     connection: sqlite3.Connection, standing: StandingStudy, state: str = "", filled: int | None = None
-) -> Compared | None:
-    """None: too few swatches are read, or nothing differs between them."""
+) -> Answer:
     looked = filled_in(connection, standing, swatches_looked_at(connection, standing, state), filled)
     if len(looked.swatches) < FEWEST or not looked.factors:
-        return None
+        return Answer(None, looked.words)
     found = real_effects(looked.question(noise_besides(connection, standing)))
     promised = promised_in(standing) or ()
     effects = tuple(one.model_copy(update={"promised_de00": _promise_of(one, promised)}) for one in found.effects)
-    found = found.model_copy(update={"effects": effects})
-    return found.model_copy(update={"words": tuple(in_words(found, looked.words))})
+    return Answer(found.model_copy(update={"effects": effects}), looked.words)
 
 
 def study_ways(

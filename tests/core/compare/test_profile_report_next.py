@@ -43,7 +43,16 @@ def test_a_profile_has_a_point_for_each_combination_with_its_range():
     assert all(2 < one.lightness_off < 6 and one.chroma_off > 2 for one in found.points)
     hue = np.degrees(np.arctan2(by["0", "0"].lab[2], by["0", "0"].lab[1]))
     assert by["0", "0"].hue_deg == pytest.approx(hue)
+    assert all(one.hex for one in found.points)
     assert profile(stepped(6), "fibre", "nothing").points == ()
+
+
+def test_no_mean_of_a_red_and_a_yellow_is_shown_as_a_colour():
+    dyes = {"red": (60, 35, 10), "yellow": (60, -5, 55)}
+    colours = {(f, m, dye): lab for f in "ab" for m in "xy" for dye, lab in dyes.items()}
+    question = grid(colours, factors=("fibre", "mordant", "dye"))
+    assert {one.hex for one in profile(question, "fibre", "mordant").points} == {""}
+    assert all(one.hex for one in profile(question, "fibre", "dye").points)
 
 
 PLAN = StudyPlan.model_validate(

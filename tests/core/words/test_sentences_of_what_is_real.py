@@ -165,7 +165,7 @@ def test_many_pairs_that_say_the_same_are_one_sentence():
     assert [one.rests for one in statements(some, NAMES)] == [rests_words(effect()), ""]
     assert words == [
         "Alder and Bracken differ from c and d: ΔE00 20.0 (Alder and c) to 23.0 (Bracken and d).",
-        "Alder and Bracken; c and d: this grid shows differences from 7.4 on.",
+        "Alder and Bracken; c and d: these pieces differ, dyed again this grid shows differences from 7.4 on.",
     ]
 
 

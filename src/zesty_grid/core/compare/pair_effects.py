@@ -46,11 +46,7 @@ def _pair_effect(of: Weighed, i: int, j: int) -> PairEffect:
 
 def _crossings(of: Weighed, i: int, j: int) -> csr_matrix:
     """Of two levels of one factor at two of the other, over all that the rest has in all four (k, cells)."""
-    cells = of.crossing.cells
-    rest = [k for k in range(cells.shape[1]) if k not in (i, j)]
-    at: dict[tuple[int, int], dict[tuple[int, ...], int]] = {}
-    for number, cell in enumerate(cells.tolist()):
-        at.setdefault((cell[i], cell[j]), {})[tuple(cell[k] for k in rest)] = number
+    cells, at = of.crossing.cells, of.crossing.cells_by(i, j)
     quads = [
         ((a, c), (a, d), (b, c), (b, d))
         for a, b in combinations(range(len(of.crossing.levels[i])), 2)

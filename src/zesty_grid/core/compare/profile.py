@@ -12,13 +12,18 @@ from zesty_grid.core.compare.weighed import Weighed, weighed
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.noise.crossing import Matrix
 from zesty_grid.core.noise.detecting import widened
+from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import lab_to_hex, lab_to_lch
 from zesty_grid.core.read.measurement import Lab
+
+# A mean of colours further from it than this would be seen as another colour than any of them (common practice).
+MIXED_DE00 = 12.0
 
 
 class ProfilePoint(Frozen):
     """The mean colour at a combination; the ranges hold 95 in 100 of how its L*, C* and hue angle lie against the
-    middle of all, if they were dyed again. `hue_off_deg` None: too grey to have a hue."""
+    middle of all, if they were dyed again. `hue_off_deg` None: too grey to have a hue. `hex` empty: its cells lie so
+    far from their mean that it is the colour of none."""
 
     first: str
     second: str
@@ -48,21 +53,16 @@ def profile(question: CompareQuestion, first: str, second: str) -> Profile:
     means = csr_matrix(rows @ of.weighing.of_cells)
     middle = csr_matrix(means.mean(axis=0))
     labs = np.asarray(means @ of.labs)
+    names = [of.crossing.levels[factors.index(factor)] for factor in (first, second)]
     points = [
-        _point(
-            of, (of.crossing.levels[factors.index(first)][a], of.crossing.levels[factors.index(second)][b]), lab, off
-        )
-        for (a, b), lab, off in zip(pairs, labs, (means[k] - middle for k in range(len(pairs))), strict=True)
+        _point(of, (names[0][a], names[1][b]), labs[k], csr_matrix(means[k] - middle), of.cell_labs[rows[k].indices])
+        for k, (a, b) in enumerate(pairs)
     ]
     return Profile(first=first, second=second, points=tuple(points))
 
 
-def _rows(of: Weighed, i: int, j: int) -> tuple[list[tuple[int, int]], csr_matrix]:
-    cells = of.crossing.cells
-    rest = [k for k in range(cells.shape[1]) if k not in (i, j)]
-    at: dict[tuple[int, int], dict[tuple[int, ...], int]] = {}
-    for number, cell in enumerate(cells.tolist()):
-        at.setdefault((cell[i], cell[j]), {})[tuple(cell[k] for k in rest)] = number
+def _rows(of: Weighed, i: int, j: int) -> tuple[list[tuple[int, ...]], csr_matrix]:
+    cells, at = of.crossing.cells, of.crossing.cells_by(i, j)
     pairs = sorted(at)
     common = set.intersection(*(set(own) for own in at.values()))
     rows = np.zeros((len(pairs), len(cells)))
@@ -72,7 +72,7 @@ def _rows(of: Weighed, i: int, j: int) -> tuple[list[tuple[int, int]], csr_matri
     return pairs, csr_matrix(rows)
 
 
-def _point(of: Weighed, levels: tuple[str, str], lab: Matrix, off: csr_matrix) -> ProfilePoint:
+def _point(of: Weighed, levels: tuple[str, str], lab: Matrix, off: csr_matrix, cells: Matrix) -> ProfilePoint:
     """The ranges are those of the difference from the middle of all points: for comparing them."""
     lightness, chroma, hue = (float(value) for value in lab_to_lch(lab))
     error = of.weighing.error(off)
@@ -83,7 +83,7 @@ def _point(of: Weighed, levels: tuple[str, str], lab: Matrix, off: csr_matrix) -
         first=levels[0],
         second=levels[1],
         lab=(lightness, float(lab[1]), float(lab[2])),
-        hex=lab_to_hex(lab),
+        hex=lab_to_hex(lab) if float(np.max(delta_e_2000(cells, lab[None]))) < MIXED_DE00 else "",
         chroma=chroma,
         hue_deg=hue,
         lightness_off=offs[0],

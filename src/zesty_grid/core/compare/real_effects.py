@@ -147,20 +147,20 @@ def _as_a_rule(
     if not (unlike and visible):
         return True, again
     each = set()
-    for where in _by_level(of, beside, len(apart)):
+    for where in _by_level(of, beside, len(apart)).values():
         size = float(np.linalg.norm(apart[where].mean(axis=0)))
         there = of.weighing.error(csr_matrix(rows[where].mean(axis=0)))
         each.add(_verdict(size, there.sd, there.df))
     return False, "different" if each == {"different"} else "untold"
 
 
-def _by_level(of: Weighed, beside: Beside, pairs: int) -> list[list[int]]:
+def _by_level(of: Weighed, beside: Beside, pairs: int) -> dict[tuple[str, str], list[int]]:
     """The combinations that have each level of each other factor that varies among them."""
     found: dict[tuple[str, str], list[int]] = {}
     for k in range(pairs):
         for named in _rest(of, beside, k).items():
             found.setdefault(named, []).append(k)
-    return [where for where in found.values() if len(where) < pairs]
+    return {named: where for named, where in found.items() if len(where) < pairs}
 
 
 def _at(
@@ -190,20 +190,15 @@ def _at(
 
 def _depends_on(of: Weighed, beside: Beside, apart: Matrix) -> DependsOn | None:
     sizes = np.linalg.norm(apart, axis=1)
-    rests = [_rest(of, beside, k) for k in range(len(apart))]
-    found: DependsOn | None = None
-    for factor in rests[0]:
-        levels = dict.fromkeys(rest[factor] for rest in rests)
-        means = {
-            level: float(np.mean([size for size, rest in zip(sizes, rests, strict=True) if rest[factor] == level]))
-            for level in levels
-        }
-        most, least = max(means, key=means.__getitem__), min(means, key=means.__getitem__)
-        if found is None or means[most] - means[least] > found.most_de00 - found.least_de00:
-            found = DependsOn(
-                factor=factor, most_level=most, most_de00=means[most], least_level=least, least_de00=means[least]
-            )
-    return found
+    means: dict[str, dict[str, float]] = {}
+    for (factor, level), where in _by_level(of, beside, len(apart)).items():
+        means.setdefault(factor, {})[level] = float(sizes[where].mean())
+    if not means:
+        return None
+    factor = max(means, key=lambda one: max(means[one].values()) - min(means[one].values()))
+    own = means[factor]
+    most, least = max(own, key=own.__getitem__), min(own, key=own.__getitem__)
+    return DependsOn(factor=factor, most_level=most, most_de00=own[most], least_level=least, least_de00=own[least])
 
 
 def _rest(of: Weighed, beside: Beside, pair: int) -> dict[str, str]:

@@ -95,10 +95,9 @@ def _beside(crossing: Crossing, factor: str, levels: tuple[str, str, str]) -> li
         return []
     i = crossing.factors.index(factor)
     numbers = [crossing.levels[i].index(one) if one in crossing.levels[i] else -1 for one in levels]
-    by_rest: dict[tuple[int, ...], dict[int, int]] = {}
-    for number, cell in enumerate(crossing.cells.tolist()):
-        by_rest.setdefault((*cell[:i], *cell[i + 1 :]), {})[cell[i]] = number
-    return [_Three(*(own[k] for k in numbers)) for own in by_rest.values() if all(k in own for k in numbers)]
+    by_level = crossing.cells_by(i)
+    sides = [by_level.get((number,), {}) for number in numbers]
+    return [_Three(*(side[rest] for side in sides)) for rest in sides[0] if rest in sides[1] and rest in sides[2]]
 
 
 def _error(of: Weighed, cells: Numbers, ways: list[Matrix], sizes: list[Matrix]) -> tuple[float, float | None]:

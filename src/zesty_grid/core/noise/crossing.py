@@ -65,11 +65,8 @@ class Crossing:
         """Who shares a cloth, a vessel, a day: (n, cloths), (n, vessels), (n, days)."""
         cloths = [where for kind, where in self.vessel_of.items() if kind == CLOTH]
         vessels = [where for kind, where in self.vessel_of.items() if kind != CLOTH]
-        return _incidence(cloths, len(self.cell_of)), _incidence(vessels, len(self.cell_of)), self._days
-
-    @property
-    def _days(self) -> csr_matrix:
-        return _incidence([self.day_of], len(self.cell_of))
+        many = len(self.cell_of)
+        return _incidence(cloths, many), _incidence(vessels, many), _incidence([self.day_of], many)
 
     @cached_property
     def members(self) -> tuple[Numbers, ...]:
@@ -122,11 +119,17 @@ class Crossing:
         cells = [cell for pair in beside.pairs for cell in pair[side]]
         return tuple(self.levels[factor][k] for k in sorted(set(self.cells[cells, factor].tolist())))
 
-    def vessels_of_level(self, kind: str | None, factor: int, level: int) -> int:
-        """How many vessels of a kind hold a level; None: how many swatches have it."""
+    def cells_by(self, *factors: int) -> dict[tuple[int, ...], dict[tuple[int, ...], int]]:
+        """The number of each cell, by its levels of some factors and then by those of the rest."""
+        rest = [i for i in range(len(self.factors)) if i not in factors]
+        found: dict[tuple[int, ...], dict[tuple[int, ...], int]] = {}
+        for number, cell in enumerate(self.cells.tolist()):
+            found.setdefault(tuple(cell[i] for i in factors), {})[tuple(cell[i] for i in rest)] = number
+        return found
+
+    def vessels_of_level(self, kind: str, factor: int, level: int) -> int:
+        """How many vessels of a kind hold a level."""
         mine = self.level_of[:, factor] == level
-        if kind is None:
-            return int(mine.sum())
         return len(set(self.vessel_of[kind][mine & (self.vessel_of[kind] >= 0)].tolist()))
 
     def _alike(self, sides: tuple[Numbers, Numbers], others: Sequence[int]) -> Pairs:
@@ -138,8 +141,7 @@ class Crossing:
 
     def _is_summed(self, factor: int, first: int, second: int) -> bool:
         """Whether the sum of factors tells it, with cells to spare."""
-        rows = self.sum_of_factors
-        if len(rows) <= self._rank:
+        if len(self.cells) <= self._span.shape[1]:
             return False
         row = self.summed_row(factor, first, second)
         return bool(np.abs(self._span @ (self._span.T @ row) - row).max() < 1e-6)
@@ -148,10 +150,6 @@ class Crossing:
     def _span(self) -> Matrix:
         _, values, right = np.linalg.svd(self.sum_of_factors, full_matrices=False)
         return np.asarray(right[values > values[0] * CLOSE_TO_ZERO].T)
-
-    @property
-    def _rank(self) -> int:
-        return int(self._span.shape[1])
 
     def summed_row(self, factor: int, first: int, second: int) -> Matrix:
         start = 1 + sum(len(names) - 1 for names in self.levels[:factor])

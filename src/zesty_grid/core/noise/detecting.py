@@ -36,16 +36,16 @@ def size_range(size: float, error: float, df: float | None, directions: int = DI
     """What the true size is 95 times in 100: from more than nothing exactly where `chance` is below 4 in 100."""
     wide = error * widened(df, directions)
     low = _true_size(size, wide, 1 - SIGNIFICANCE, directions)
-    return low, _true_size(max(size, usual_size(wide, directions)), wide, ABOVE_RANGE, directions)
+    return low, _true_size(max(size, _usual_size(wide, directions)), wide, ABOVE_RANGE, directions)
 
 
 def stays_under(size: float, error: float, df: float | None, directions: int = DIRECTIONS) -> float:
     """What the true size stays under 95 times in 100."""
     wide = error * widened(df, directions)
-    return _true_size(max(size, usual_size(wide, directions)), wide, 0.05, directions)
+    return _true_size(max(size, _usual_size(wide, directions)), wide, 0.05, directions)
 
 
-def usual_size(error: float, directions: int) -> float:
+def _usual_size(error: float, directions: int) -> float:
     """What noise alone makes of it half of the time: smaller by luck says no more."""
     return error * float(np.sqrt(chdtri(directions, 0.5)))
 

@@ -178,7 +178,9 @@ def _untold(found: Compared, names: Names, factor: str, numbers: Sequence[int]) 
         shows = sorted({round(one.shows_de00 or 0, 1) for one in told})
         span = f"{shows[0]:.1f}" if len(shows) == 1 else f"{shows[0]:.1f} to {shows[-1]:.1f}"
         pairs = _pairs(found, names, [i for i in numbers if i not in seldom])
-        said.append(f"{upper_first(pairs)}: this grid shows differences from {span} on.")
+        differ = all(one.verdicts.pieces == "different" for one in told)
+        pieces = "these pieces differ, dyed again" if differ else "dyed again"
+        said.append(f"{upper_first(pairs)}: {pieces} this grid shows differences from {span} on.")
     if seldom:
         said.append(f"{upper_first(_pairs(found, names, seldom))}: never beside each other with all else the same.")
     rests = rests_words(told[0]) if told else ""

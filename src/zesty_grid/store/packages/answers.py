@@ -35,7 +35,7 @@ def cells_of(swatches: Rows) -> Rows:
 
 
 def effects_of(connection: sqlite3.Connection, study_id: int) -> Rows:
-    compared = study_compared(connection, standing_study(connection, study_id))
+    compared, _ = study_compared(connection, standing_study(connection, study_id))
     return [
         {
             "study": _uid(connection, study_id),
