@@ -109,7 +109,7 @@ export function EffectDetail({ effect, said, words, thirdLot, onThirdLot }: Effe
             {effect.between ? "Vessels" : "Swatches"} of either: {effect.vessels?.join(" and ")}. As large by noise
             alone: p {pWords(effect.p_alone)}, {pWords(effect.p)} corrected for all that were compared.
           </p>
-          <Promise effect={effect} />
+          <PromiseAndMore effect={effect} />
         </Box>
       )}
     </Box>
@@ -117,7 +117,7 @@ export function EffectDetail({ effect, said, words, thirdLot, onThirdLot }: Effe
 }
 
 /** What was promised, what it came to, and what more would make of it. */
-function Promise({ effect }: { effect: Effect }) {
+function PromiseAndMore({ effect }: { effect: Effect }) {
   const shows = effect.shows_de00?.toFixed(1);
   return (
     <p>
