@@ -251,7 +251,7 @@ def test_what_a_device_writes_is_signed_with_it(inside, database):
     (line,) = inside.get(f"/api/studies/{study}/dye/log").json()
     assert (line["who"], line["device"]) == ("Mira", "bench tablet")
     assert inside.get(f"/api/studies/{study}/dye/log.csv").text.splitlines()[1].endswith(",bench tablet")
-    with database.connection() as connection:
+    with database.transaction() as connection:
         written = {row[0] for row in connection.execute("SELECT written FROM signature")}
         assert written == {"bench_entry", "plan_version"}
         with pytest.raises(sqlite3.IntegrityError, match="never overwritten"):

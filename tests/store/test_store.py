@@ -119,7 +119,7 @@ def test_a_bath_that_has_begun_can_be_neither_rewritten_nor_deleted(database, st
     with database.transaction() as connection:
         log_entry(connection, study, NewBenchEntry(vessel="M1", step="fill", kind="done"))
     for statement in ("UPDATE run SET document = '{}'", "DELETE FROM run"):
-        with database.connection() as connection, pytest.raises(sqlite3.IntegrityError, match="never"):
+        with database.transaction() as connection, pytest.raises(sqlite3.IntegrityError, match="never"):
             connection.execute(statement)
 
 
@@ -144,12 +144,27 @@ def test_tables_that_say_otherwise_than_the_log_are_found(database, study, wrong
     assert any(where in fault for fault in check(database.path))
 
 
+def test_what_is_read_is_of_one_moment_whoever_writes_meanwhile(database, study):
+    def entries(connection: sqlite3.Connection) -> int:
+        return len(dye.list_entries(connection, study))
+
+    with database.connection() as reader:
+        assert entries(reader) == 0
+        with database.transaction() as connection:
+            log_entry(connection, study, NewBenchEntry(kind="note", note="a skein more"))
+        assert entries(reader) == 0
+        with pytest.raises(sqlite3.OperationalError, match="readonly"):
+            reader.execute("DELETE FROM study")
+    with database.connection() as reader:
+        assert entries(reader) == 1
+
+
 def test_bench_entries_can_be_neither_changed_nor_deleted(database, study):
     entry = NewBenchEntry(vessel="v", step="s", kind="done")
     with database.transaction() as connection:
         dye.add_entry(connection, study, entry)
     for statement in ("UPDATE bench_entry SET who = 'x'", "DELETE FROM bench_entry"):
-        with database.connection() as connection, pytest.raises(sqlite3.IntegrityError, match="never"):
+        with database.transaction() as connection, pytest.raises(sqlite3.IntegrityError, match="never"):
             connection.execute(statement)
 
 
@@ -168,14 +183,13 @@ def test_the_same_photo_twice_is_one_photo(database, study):
 
 def damage_is_found(database: Database) -> None:
     assert check(database.path) == []
-    with database.connection() as connection:
+    with database.transaction() as connection:
         connection.execute("UPDATE photo_file SET bytes = x'00'")
     assert "is not what was stored" in check(database.path)[0]
 
 
 def test_backup_of_a_file_in_use_is_whole(database, study, tmp_path):
     with database.connection() as reader:
-        reader.execute("BEGIN")
         reader.execute("SELECT * FROM study").fetchall()
         backup(database.path, tmp_path / "copy.db")
     assert check(tmp_path / "copy.db") == []
@@ -194,7 +208,7 @@ def test_what_follows_from_the_record_is_worked_out_again_and_a_difference_is_sa
         said = NewBenchEntry(vessel="M1", step="fill", kind="done")
         log_entry(connection, study, said)
     assert check(database.path) == []
-    with database.connection() as connection:
+    with database.transaction() as connection:
         line = study_lines(connection)[0]
         assert (line.swatches, line.read) == (18, 0)
         connection.execute("UPDATE study SET read_swatches = 3")

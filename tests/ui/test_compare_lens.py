@@ -332,7 +332,7 @@ def test_the_colour_of_an_object_in_a_photo_is_looked_for(page: Page, studies, t
     page.goto("/#/study/1/compare/find")
     page.get_by_label("Photo of an object beside a chart").set_input_files(path)
     shown = page.get_by_alt_text("Photo of the object")
-    expect(shown).to_be_visible()
+    page.wait_for_function("document.querySelector('img[alt=\"Photo of the object\"]')?.naturalWidth > 0")
     box = shown.bounding_box()
     at = [sum(point[i] for point in where["A1"]) / 4 for i in (0, 1)]
     x, y = at[0] / SHOT.width_px * box["width"], at[1] / SHOT.height_px * box["height"]

@@ -68,7 +68,6 @@ def take_package_in(
 def write_package(store: Database, studies: Iterable[str], target: Path) -> list[int]:
     """Into a folder, or a file where the name ends in .zip; answers the numbers of the studies."""
     with store.connection() as connection:
-        connection.execute("BEGIN")  # one moment for all tables
         ids = studies_named(connection, studies)
         rows, factors = packed_rows(connection, ids)
         files = package_files(rows, factors, packed_files(connection, ids), now())

@@ -45,13 +45,20 @@ class Database:
         if only_reading:
             return
         path.parent.mkdir(parents=True, exist_ok=True)
-        with self.connection() as connection:
+        with self._own_connection() as connection:
             connection.execute("PRAGMA journal_mode = WAL")
             migrate(connection)
 
     @contextmanager
     def connection(self) -> Iterator[sqlite3.Connection]:
-        """For reading; writes go through `transaction`. Raises FileReplaced."""
+        """For reading only, and all of one moment, whoever writes meanwhile. Raises FileReplaced."""
+        with self._own_connection() as connection:
+            connection.execute("PRAGMA query_only = ON")
+            connection.execute("BEGIN")
+            yield connection
+
+    @contextmanager
+    def _own_connection(self) -> Iterator[sqlite3.Connection]:
         self._must_be_the_same()
         connection = self._opened()
         connection.row_factory = sqlite3.Row
@@ -70,7 +77,7 @@ class Database:
         back in any case. Raises OnlyReading."""
         if self.only_reading:
             raise OnlyReading(self.only_reading)
-        with self.connection() as connection:
+        with self._own_connection() as connection:
             connection.execute("BEGIN IMMEDIATE")
             try:
                 yield connection
@@ -87,7 +94,7 @@ class Database:
         """For putting another content into the whole file; its mark is put back at the end."""
         if self.only_reading:
             raise OnlyReading(self.only_reading)
-        with self.connection() as connection:
+        with self._own_connection() as connection:
             self._changing_all.set()
             try:
                 yield connection
