@@ -143,21 +143,14 @@ def test_a_swatch_that_is_left_out_is_not_compared_and_lost_ones_are_made_up(cli
     assert {(m["swatch"], m["cure"]) for m in view["marks"]} == {
         (code, "repeat") for code in own["vessel"]["swatches"][:2]
     }
-    made = client.post(f"/api/studies/{study}/dye/make-up").json()["id"]
-    make_up = client.get(f"/api/studies/{made}").json()
-    first = client.get(f"/api/studies/{study}").json()
-    lost = {
-        cell["key"] for cell in first["grid"]["cells"] if set(cell["swatches"]) & set(own["vessel"]["swatches"][:2])
-    }
-    assert {cell["key"] for cell in make_up["grid"]["cells"] if cell["included"]} == lost
-    assert make_up["plan"]["name"] == "Small, make-up"
-    assert not {s["code"] for s in make_up["swatches"]} & {s["code"] for s in first["swatches"]}
-
-
-def test_without_losses_there_is_nothing_to_make_up(client, study):
-    refused = client.post(f"/api/studies/{study}/dye/make-up")
-    assert refused.status_code == 422
-    assert "No swatch is marked" in refused.json()["title"]
+    cells = client.get(f"/api/studies/{study}").json()["grid"]["cells"]
+    lost = {cell["key"] for cell in cells if set(cell["swatches"]) & set(own["vessel"]["swatches"][:2])}
+    assert {cell["key"]: cell["lacks"] for cell in cells if cell["lacks"]} == dict.fromkeys(lost, 1)
+    made = client.post(f"/api/studies/{study}/dye/make-again").json()["swatches"]
+    swatches = {one["code"]: one for one in client.get(f"/api/studies/{study}").json()["swatches"]}
+    assert {(swatches[code]["replicate"], swatches[code]["begun"]) for code in made} == {(2, False)}
+    cells = client.get(f"/api/studies/{study}").json()["grid"]["cells"]
+    assert {cell["key"] for cell in cells if set(cell["swatches"]) & set(made)} == lost
 
 
 def test_the_record_of_a_swatch_goes_from_the_shelf_through_every_bath(client, study):

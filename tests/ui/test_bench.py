@@ -272,10 +272,10 @@ def test_what_went_wrong_stays_with_the_swatch_and_is_made_up(page: Page, study:
     expect(part).to_contain_text("the phone rang")
     part.get_by_role("button", name="Repeat it").click()
     expect(part).to_contain_text("What is done: repeat")
-    bench.get_by_role("button", name="Plan a make-up run for 1 swatch").click()
-    expect(page).to_have_url(re.compile("/study/2/plan"))
-    made = http.get(f"{study.rsplit('/', 1)[0]}/2").json()
-    assert sum(cell["included"] for cell in made["grid"]["cells"]) == 1
+    bench.get_by_role("button", name="Dye 1 new piece").click()
+    expect(bench.get_by_role("status").filter(has_text="filled as before")).to_contain_text("D2")
+    swatches = http.get(study).json()["swatches"]
+    assert [one["replicate"] for one in swatches if one["planned"] and not one["begun"]].count(2) == 1
 
 
 def test_a_probe_draws_its_curve_and_says_that_it_boils(page: Page, application, study: str):

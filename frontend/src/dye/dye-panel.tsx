@@ -13,6 +13,7 @@ import { MomentBar } from "./logging/moment-bar";
 import { Reheats } from "./logging/reheat-form";
 import { StraysPart } from "./logging/strays-part";
 import { MarksPart } from "./marks-part";
+import { OpenPlaces } from "./open-places";
 import { CurrentStep } from "./current-step";
 import { StepLine } from "./step-line";
 import { setWho, useWho } from "./outbox";
@@ -62,6 +63,7 @@ export function DyePanel({ study, state }: { study: StudyView; state: DyeState }
             )}
             <Reheats study={study.id} one={one} />
             <StraysPart study={study} bench={bench} />
+            <OpenPlaces study={study} />
             <LogMore
               key={one.vessel.name}
               study={study}

@@ -1,13 +1,10 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 
-import { answered, api } from "../api/client";
 import type { Schema, StudyView } from "../api/client";
-import { useChange } from "../api/hooks";
 import { counted } from "../shell/counted";
 import { momentWords } from "../shell/dates";
-import { usePlace } from "../shell/place";
-import { Part, ProblemNote } from "../shell/said";
+import { Part } from "../shell/said";
 import type { VesselBench } from "./bench-state";
 import { useLogging } from "./outbox";
 
@@ -22,19 +19,10 @@ const CURES: [Cure, string][] = [
 /** What went wrong at this vessel, and what is done about it. */
 export function MarksPart({ study, bench, one }: { study: StudyView; bench: Schema["DyeView"]; one: VesselBench }) {
   const log = useLogging(study.id);
-  const [, go] = usePlace();
-  const makeUp = useChange(
-    () => answered(api.POST("/api/studies/{study_id}/dye/make-up", { params: { path: { study_id: study.id } } })),
-    "studies",
-    { study: study.id },
-  );
   const entries = new Map<number, Schema["Mark"][]>();
   for (const mark of bench.marks)
     if (mark.vessel === one.vessel.name) entries.set(mark.entry, [...(entries.get(mark.entry) ?? []), mark]);
-  const lost = new Set(
-    bench.marks.filter((mark) => mark.cure === "repeat" || mark.cure === "replace").map((mark) => mark.swatch),
-  );
-  if (entries.size === 0 && lost.size === 0) return null;
+  if (entries.size === 0) return null;
   return (
     <Part title="Went wrong">
       {[...entries.entries()].map(([entry, marks]) => {
@@ -64,19 +52,6 @@ export function MarksPart({ study, bench, one }: { study: StudyView; bench: Sche
           </Box>
         );
       })}
-      {lost.size > 0 && (
-        <>
-          <Button
-            variant="contained"
-            fullWidth
-            sx={{ minHeight: 48 }}
-            disabled={makeUp.isPending}
-            onClick={() => makeUp.mutate(undefined, { onSuccess: (made) => go({ study: made.id, view: "plan" }) })}>
-            Plan a make-up run for {lost.size} {lost.size === 1 ? "swatch" : "swatches"}
-          </Button>
-          <ProblemNote error={makeUp.error} />
-        </>
-      )}
     </Part>
   );
 }

@@ -15,6 +15,7 @@ import { dayWords, momentWords } from "../shell/dates";
 import { durationWords } from "../shell/durations";
 import { usePlace } from "../shell/place";
 import { Awaited } from "../shell/said";
+import { AnotherWay } from "./another-way";
 
 type Record_ = Schema["SwatchRecord"];
 type Bath = Schema["BathPassed"];
@@ -77,6 +78,11 @@ function Pages({ study, record }: { study: StudyView; record: Record_ }) {
           {mark.through && ` · through ${mark.through}`} · {mark.cure ?? "nothing decided yet"}
         </Box>
       ))}
+      <Box className="not-printed" sx={{ my: 1 }}>
+        {record.passages.some((bath) => bath.in_at && bath.study === study.id) && (
+          <AnotherWay study={study} code={record.code} />
+        )}
+      </Box>
       <Heading>Noted</Heading>
       <NotesPart study={study.id} about={{ swatches: [record.code] }} of={record.code} />
       <Heading>Its states</Heading>

@@ -69,6 +69,10 @@ export function oddWords(study: StudyView, cell: GridCell): string[] {
   ];
 }
 
+/** Whether all of its pieces are lost, or went another way. */
+export const isOpen = (study: StudyView, cell: GridCell): boolean =>
+  cell.lacks > 0 && cell.lacks >= (cell.larger ? 1 : study.plan.replicates);
+
 /** Whether a swatch got other levels than it was planned with. */
 export function isElsewhere(study: StudyView, code: string): boolean {
   const swatch = swatchesOf(study).get(code);

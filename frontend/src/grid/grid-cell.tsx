@@ -2,7 +2,7 @@ import { memo } from "react";
 
 import type { GridCell as Cell, StudyView } from "../api/client";
 import { inMyUnits } from "../settings/quantities";
-import { cellWords, isElsewhere, oddWords, swatchesOf } from "./cells";
+import { cellWords, isElsewhere, isOpen, oddWords, swatchesOf } from "./cells";
 import type { CellMeasures } from "./cell-size";
 import { Chip } from "./chip";
 import { spotId } from "./spot-id";
@@ -94,12 +94,14 @@ const asWords = (text: string): string => ` ${text.replace(/[,;:]/g, " ").replac
 function DrawnCell({ study, cell, face, selection, row, column, left, measures, width, unfound }: GridCellProps) {
   const control = cell.control && !cell.added ? " (control)" : "";
   const there = cell.included || cell.swatches.length > 0;
-  const shown = there || (face.ghost ?? false) || (face.filler ?? false);
-  const said = [shown ? face.words : "left out", ...oddWords(study, cell)].join("; ");
+  const open = isOpen(study, cell);
+  const shown = (there && !open) || (face.ghost ?? false) || (face.filler ?? false);
+  const instead = open ? "open" : "–";
+  const said = [shown ? face.words : open ? "stands open" : "left out", ...oddWords(study, cell)].join("; ");
   const words = inMyUnits(`${cellWords(study, cell)}${control}: ${said}`);
   const more = shown ? (face.more ?? []).slice(0, Math.max(0, measures.lines - 1)).map(inMyUnits) : [];
   const marks = marksOf(study, cell);
-  const seen = [`${shown ? face.caption : "–"}${marks}`, ...more].join(" ");
+  const seen = [`${shown ? face.caption : instead}${marks}`, ...more].join(" ");
   // What is seen is said, as it stands: who speaks to a screen says what is read on it.
   const label = measures.lines === 0 || !shown || asWords(words).includes(asWords(seen)) ? words : `${seen}. ${words}`;
   const looks = [face.faint && "faint", unfound && "unfound", measures.lines > 1 && "roomy"];
@@ -126,7 +128,7 @@ function DrawnCell({ study, cell, face, selection, row, column, left, measures, 
       {measures.lines > 0 && (
         <span className="code">
           {cell.control && there && <i className="ring" />}
-          {shown ? face.caption : "–"}
+          {shown ? face.caption : instead}
           {marks && <strong>{marks}</strong>}{" "}
         </span>
       )}

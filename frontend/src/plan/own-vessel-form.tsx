@@ -1,10 +1,12 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import type { Shelf, StudyPlan, Vessel } from "../api/client";
-import { typedNumber } from "../settings/quantities";
+import { massWords, typedNumber } from "../settings/quantities";
 import { Several } from "../shell/several";
 import type { Change } from "./change-plan";
 import { KeepOrCancel } from "./keep-or-cancel";
@@ -26,6 +28,8 @@ export function OwnVesselForm({ plan, shelf, vessel, change, onClose }: OwnVesse
   const own = plan.own_vessels.find((one) => one.bath === bath);
   const [pots, setPots] = useState<string[]>(own?.vessels ?? []);
   const [litres, setLitres] = useState(own?.litres == null ? "" : String(own.litres));
+  const [asGiven, setAsGiven] = useState(own?.as_given ?? false);
+  const given = vessel.given_for ?? own?.given_for;
   const volume = typedNumber(litres);
   const wrong = litres.trim() !== "" && (volume === null || Number.isNaN(volume) || volume <= 0);
   const others = plan.own_vessels.filter((one) => one.bath !== bath);
@@ -53,10 +57,16 @@ export function OwnVesselForm({ plan, shelf, vessel, change, onClose }: OwnVesse
         onChange={(event) => setLitres(event.target.value)}
         slotProps={{ htmlInput: { inputMode: "decimal" } }}
       />
+      {(given != null || asGiven) && (
+        <FormControlLabel
+          control={<Checkbox checked={!asGiven} onChange={(_, on) => setAsGiven(!on)} />}
+          label={`What is given by bath goes with the fibre${given ? `: it was for ${massWords(given.bath_g)}${given.vessel ? ` in ${given.vessel}` : ""}` : ""}`}
+        />
+      )}
       <KeepOrCancel
         words="Keep"
-        sound={!wrong && (pots.length > 0 || volume !== null)}
-        keep={() => keep([{ bath, vessels: pots, litres: volume }])}
+        sound={!wrong && (pots.length > 0 || volume !== null || asGiven !== (own?.as_given ?? false))}
+        keep={() => keep([{ bath, vessels: pots, litres: volume, given_for: own?.given_for, as_given: asGiven }])}
         cancel={onClose}>
         {own && (
           <Button size="small" onClick={() => keep([])}>

@@ -15,6 +15,7 @@ import { Awaited, Part, ProblemNote } from "../shell/said";
 import { Several } from "../shell/several";
 import { ChosenCells } from "./chosen-cells";
 import { ControlsPart } from "./controls-part";
+import { OpenPlaces } from "../dye/open-places";
 import { CopyStudy } from "./copy-study";
 import { DeleteStudy } from "./delete-study";
 import { FactorEditor } from "./factor-editor";
@@ -77,6 +78,7 @@ export function PlanPanel({ study, draft, selection, chosen, onGone, onCopied }:
         change={change}
         goOn={tab === "on" || study.begun.length > 0}
       />
+      <OpenPlaces study={study} />
       <PanelTabs tabs={TABS} value={tab} onChange={setTab} />
       {(tab === "cross" || tab === "vessels") && <AdvicePart study={study} selection={selection} />}
       {parts[tab]}

@@ -10,9 +10,8 @@ export function amountWords(figure: Schema["Figure"]): string {
 function plainAmount(figure: Schema["Figure"]): string {
   if (figure.stock_percent != null && figure.volume_ml != null)
     return `${volumeWords(figure.volume_ml)} of ${figure.stock_percent} % stock${figure.spoons ? ` (by spoon: ${figure.spoons})` : ""}`;
-  if (figure.grams != null) {
-    const spoons = figure.spoons ? ` (${figure.spoons})` : "";
-    return `${massWords(figure.grams)}${spoons}`;
-  }
+  const spoons = figure.spoons ? ` (${figure.spoons})` : "";
+  if (figure.role === "addition" && figure.volume_ml != null) return `${volumeWords(figure.volume_ml)}${spoons}`;
+  if (figure.grams != null) return `${massWords(figure.grams)}${spoons}`;
   return figure.volume_ml != null ? volumeWords(figure.volume_ml) : inMyUnits(figure.words ?? "");
 }

@@ -204,6 +204,13 @@ class DyeView(Frozen):
     protocol: Protocol
 
 
+class MadeAgain(Frozen):
+    """The new pieces for open places, and the pots into which they go."""
+
+    swatches: tuple[str, ...]
+    vessels: tuple[str, ...]
+
+
 class WhoIsIt(Frozen):
     vessel: Annotated[str, Field(min_length=1, max_length=20)]
     text: Annotated[str, Field(min_length=1, max_length=60)]

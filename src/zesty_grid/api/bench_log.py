@@ -5,16 +5,17 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
-from zesty_grid.api.answers import Created
+from zesty_grid.api.answers import MadeAgain
 from zesty_grid.api.shared import RowId, Store
 from zesty_grid.core.dye.log_words import LogLine, log_lines, search
-from zesty_grid.core.dye.make_up import make_up_plan
-from zesty_grid.core.record.marks import to_be_made_again
+from zesty_grid.core.dye.other_pots import OtherPot
+from zesty_grid.core.plan.open_places import with_open_made_again
+from zesty_grid.core.refusal import Refusal
 from zesty_grid.formats.log_csv import log_csv
 from zesty_grid.store.dye import list_entries
-from zesty_grid.store.keeping import create_study
+from zesty_grid.store.keeping import save_plan
+from zesty_grid.store.other_pots import other_pots_of
 from zesty_grid.store.plan import level_labels
-from zesty_grid.store.projecting import marks_for
 from zesty_grid.store.signing import signed_entries
 from zesty_grid.store.standing import standing_study
 
@@ -47,13 +48,25 @@ def export_log(
     return Response(log_csv(lines), media_type="text/csv; charset=utf-8", headers=headers)
 
 
-@router.post("/make-up", status_code=201)
-def plan_make_up(study_id: RowId, store: Store) -> Created:
-    """A study for the lost cells only; its swatches get codes of their own."""
+@router.get("/other-pots/{code}")
+def where_else(study_id: RowId, code: str, store: Store) -> list[OtherPot]:
+    """In which pots a swatch may have been instead of its own, the likeliest first."""
+    with store.connection() as connection:
+        return other_pots_of(connection, study_id, code)
+
+
+@router.post("/make-again")
+def make_again(study_id: RowId, store: Store) -> MadeAgain:
+    """Plans a new piece for every open place, in this study; its pots are filled as before."""
     with store.transaction() as connection:
-        planned = standing_study(connection, study_id).planned
-        lost = to_be_made_again(marks_for(connection, study_id))
-        cells = {planned.planned_cell(swatch) for code, swatch in planned.by_code.items() if code in lost}
-        plan = make_up_plan(planned.plan, planned.cells, cells)
-        words = f"makes up for what was lost in “{planned.plan.name}”"
-        return Created(id=create_study(connection, plan, words))
+        before = standing_study(connection, study_id)
+        plan = with_open_made_again(before.planned)
+        if plan == before.plan:
+            raise Refusal(
+                "nothing-open", "No place in the grid stands open.", "Say first which piece was lost or went elsewhere."
+            )
+        after = save_plan(connection, study_id, before.stored.revision, plan)
+        known = before.planned.by_code.keys()
+        new = [swatch.code for swatch in after.planned.planned if swatch.code not in known]
+        pots = [one.name for one in after.bench if not one.begun and set(new) & set(one.vessel.swatches)]
+        return MadeAgain(swatches=tuple(new), vessels=tuple(pots))

@@ -20,6 +20,7 @@ from zesty_grid.api.answers import (
 from zesty_grid.api.shared import RowId, Store, as_json
 from zesty_grid.core.dye.swatch_record import Relative
 from zesty_grid.core.plan.choices import OtherChoice, other_choices
+from zesty_grid.core.plan.copying import next_study
 from zesty_grid.core.plan.effects import PlanEffect
 from zesty_grid.core.plan.on_shelf import check_levels
 from zesty_grid.core.plan.planned_study import PlannedStudy
@@ -144,9 +145,9 @@ def restore_study(study_id: RowId, store: Store) -> None:
 def copy_study(study_id: RowId, store: Store) -> Created:
     """The plan of a study as the start of the next; its swatches get codes of their own."""
     with store.transaction() as connection:
-        plan = studies.load_study(connection, study_id).plan
-        following = plan.model_copy(update={"name": f"{plan.name[:105]}, next", "treatments": ()})
-        return Created(id=keep_new_study(connection, following, f"copied from “{plan.name}”"))
+        standing = standing_study(connection, study_id)
+        following = next_study(standing.plan, (one.vessel for one in standing.bench))
+        return Created(id=keep_new_study(connection, following, f"copied from “{standing.plan.name}”"))
 
 
 @router.get("/{study_id}/choices")

@@ -27,11 +27,12 @@ def standing_entries(
     connection: sqlite3.Connection, study_id: int, vessel: str | None = None, kinds: Collection[str] = ()
 ) -> list[BenchEntry]:
     """What of the log was not corrected or struck out, in the order of its true times; of one
-    vessel, or of some kinds only, where asked."""
+    vessel (who was not in it, as was said later, included), or of some kinds only, where asked."""
     narrowed = ""
     values: list[object] = [study_id]
     if vessel is not None:
-        narrowed, values = " AND vessel = ?", [*values, vessel]
+        narrowed = " AND (vessel = ? OR kind = 'placed' AND document ->> '$.instead_of' = ?)"
+        values = [*values, vessel, vessel]
     if kinds:
         narrowed += f" AND kind IN ({','.join('?' * len(kinds))})"
         values = [*values, *kinds]

@@ -34,7 +34,8 @@ def project_entry(
     connection: sqlite3.Connection, study_id: int, entry: BenchEntry, corrects: BenchEntry | None, first: bool
 ) -> Followed:
     """Brings the tables up to date after an entry; `first`: a bath has begun with it."""
-    names = dict.fromkeys(e.vessel for e in (entry, corrects) if e is not None and e.vessel)
+    said = [e for e in (entry, corrects) if e is not None]
+    names = dict.fromkeys(name for e in said for name in (e.vessel, e.instead_of) if name)
     baths = [project_bath(connection, study_id, name) for name in names]
     moved = any(bath.ahead for bath in baths)
     passed = frozenset(swatch for bath in baths for swatch in bath.passed)

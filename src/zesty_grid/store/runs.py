@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from zesty_grid.core.plan.bath import PAST_ALL_BATHS
 from zesty_grid.core.plan.liquors import BegunLiquor
 from zesty_grid.core.record.bench_vessel import BenchVessel
+from zesty_grid.core.record.marks import LEAVES_OPEN
 from zesty_grid.core.record.taken import NamedVessel, Taken
 from zesty_grid.store.database import now
 from zesty_grid.store.parsed import parsed
@@ -110,7 +111,18 @@ def load_taken(connection: sqlite3.Connection, study_id: int) -> Taken:
         names=frozenset(row["name"] for row in names),
         kept=tuple(_kept(connection, study_id)),
         liquors=tuple(_liquors(connection, study_id)),
+        lost=_lost(connection, study_id),
     )
+
+
+def _lost(connection: sqlite3.Connection, study_id: int) -> frozenset[str]:
+    rows = connection.execute(
+        f"SELECT swatch.code FROM mark JOIN swatch ON swatch.id = mark.swatch_id WHERE mark.cure IN "
+        f"({', '.join('?' * len(LEAVES_OPEN))}) AND mark.swatch_id IN "
+        "(SELECT swatch_id FROM study_swatch WHERE study_id = ?)",
+        (*LEAVES_OPEN, study_id),
+    )
+    return frozenset(row["code"] for row in rows)
 
 
 def _dyed_before(connection: sqlite3.Connection, study_id: int) -> dict[str, frozenset[str]]:
@@ -125,7 +137,9 @@ def _dyed_before(connection: sqlite3.Connection, study_id: int) -> dict[str, fro
 
 def _liquors(connection: sqlite3.Connection, study_id: int) -> list[BegunLiquor]:
     rows = connection.execute(
-        "SELECT name, bath_key AS key, dip, on_shelf, on_shelf_name, volume_ml "
+        "SELECT name, bath_key AS key, dip, on_shelf, on_shelf_name, volume_ml, "
+        "document ->> '$.vessel.dry_fibre_g' AS dry_fibre_g, "
+        "document ->> '$.vessel.bath_fibre_g' AS bath_fibre_g, document ->> '$.vessel.parts' AS parts "
         "FROM run WHERE study_id = ? AND void = 0 ORDER BY id",
         (study_id,),
     )

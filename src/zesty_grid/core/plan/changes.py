@@ -71,6 +71,9 @@ def _cells(before: StudyPlan, after: StudyPlan) -> list[str]:
         said.append(_counted(out, "cell left out", "cells left out"))
     if back:
         said.append(_counted(back, "cell put back", "cells put back"))
+    again = len(after.made_again) - len(before.made_again)
+    if again > 0:
+        said.append(_counted(again, "piece made again", "pieces made again"))
     if before.rules != after.rules:
         said.append("rules changed")
     added = [one for one in after.controls if one not in before.controls]

@@ -3,6 +3,7 @@
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.cells import Cell
 from zesty_grid.core.plan.factors import FACTOR_ORDER, FactorKind
+from zesty_grid.core.plan.open_places import open_places
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.zones_on_cloth import cloth_key, zone_words
 
@@ -29,13 +30,14 @@ class GridCell(Cell):
     study that is treated here.
 
     `swatches` really stand here; `meant` were to, and went another way. `planned`: the plan has the
-    cell; else it only holds swatches that were begun. `zone` names the part of those swatches that
-    the cell is of; empty for whole ones.
+    cell; else it only holds swatches that were begun. `lacks` counts the pieces that it was to have
+    and has not. `zone` names the part of those swatches that the cell is of; empty for whole ones.
     """
 
     swatches: tuple[str, ...] = ()
     meant: tuple[str, ...] = ()
     planned: bool = True
+    lacks: int = 0
     zone: str = ""
 
 
@@ -71,6 +73,7 @@ def grid_of(study: PlannedStudy) -> Grid:
                     added=swatch.added,
                     larger=swatch.larger,
                 )
+    lacks = open_places(study)
     keyed = [(cell, cloth_key(cell)) for cell in (*study.cells, *unplanned.values())]
     cells = [
         GridCell(
@@ -79,6 +82,7 @@ def grid_of(study: PlannedStudy) -> Grid:
             swatches=tuple(stands.get(key, ())) if cell.included or key == cell.key else (),
             meant=tuple(meant.get(key, ())),
             planned=key in planned_keys,
+            lacks=lacks.get(key, 0),
             zone=zone_words(study.plan, cell.levels),
         )
         for cell, key in keyed

@@ -24,7 +24,8 @@ class Dip(Protocol):
 
 
 class BegunLiquor(Frozen):
-    """A bath that has begun, as far as its liquor goes."""
+    """A bath that has begun, as far as its liquor goes. It had `parts` vessels, for `bath_fibre_g`
+    together (None: kept before that was)."""
 
     name: str
     key: str
@@ -32,6 +33,9 @@ class BegunLiquor(Frozen):
     on_shelf: str | None = None
     on_shelf_name: str = ""
     volume_ml: float
+    dry_fibre_g: float = 0.0
+    bath_fibre_g: float | None = None
+    parts: int = 1
 
 
 def liquor_key(key: str, iron_comes_later: bool = False) -> str:

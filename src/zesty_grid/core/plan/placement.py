@@ -4,6 +4,7 @@ Swatches that were begun keep their levels whatever the plan becomes; those that
 the plan and keep their codes as far as they can.
 """
 
+from collections import Counter
 from collections.abc import Iterable, Mapping
 from typing import NamedTuple
 
@@ -35,10 +36,16 @@ class Placement(Frozen):
 
 
 def slots_of(plan: StudyPlan, cells: Iterable[Cell]) -> list[Slot]:
-    """Every place of the included cells, replicate by replicate; larger pieces are there once."""
+    """Every place of the included cells, replicate by replicate, and those that are made again."""
+    again = Counter(plan.made_again)
     return [
-        Slot(cell, r) for cell in cells if cell.included for r in range(1, 2 if cell.larger else plan.replicates + 1)
+        Slot(cell, r) for cell in cells if cell.included for r in range(1, wanted_of(plan, cell) + again[cell.key] + 1)
     ]
+
+
+def wanted_of(plan: StudyPlan, cell: Cell) -> int:
+    """How many pieces a cell is to have; larger ones are there once."""
+    return 1 if cell.larger else plan.replicates
 
 
 def place_swatches(

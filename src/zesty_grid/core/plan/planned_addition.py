@@ -11,6 +11,7 @@ from zesty_grid.core.weigh.working import duration_words
 
 # "% WOF", "g/L" and "mL/L" go with the fibre or with the bath; all others are for one vessel.
 PlannedUnit = Literal[Unit, "% WOF", "g/L", "mL/L"]
+BY_FIBRE_OR_BATH = ("% WOF", "g/L", "mL/L")
 AddedTo = Literal["mordant", "dye", "adjust", "iron", "overdye"]
 Moment = Literal["first", "after the pH", "with the pieces in"]
 WEEKS_MIN = 60 * 24 * 60

@@ -7,6 +7,7 @@ from pydantic import Field, model_validator
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.noise.levels import NoiseLevels
 from zesty_grid.core.plan.factors import Factor, FactorKind, Level
+from zesty_grid.core.plan.given_for import GivenFor
 from zesty_grid.core.plan.masses import MAX_LARGER_PIECES, MAX_OWN_MASSES, ControlKind, LargerPiece, OwnMass
 from zesty_grid.core.plan.printing import Folding, Rolling
 from zesty_grid.core.plan.treatment import MAX_TREATMENTS, Treatment
@@ -49,18 +50,24 @@ class OwnVessel(Frozen):
     """A bath whose vessels, or whose volume, a person chose. `bath` is its key.
 
     Several vessels may be of unequal size: pieces are dealt out by their room. `litres`: so much
-    bath in all, whatever the fibre weighs.
+    bath in all. What is given by bath (litres, grams, spoons) goes with the fibre where the bath
+    was filled before, here or (`given_for`) in the study that this one was copied from; `as_given`:
+    it is kept on purpose.
     """
 
     bath: Annotated[str, Field(min_length=1, max_length=400)]
     vessels: Annotated[tuple[Key, ...], Field(max_length=40)] = ()
     litres: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] | None = None
+    given_for: GivenFor | None = None
+    as_given: bool = False
 
 
 class StudyPlan(Frozen):
     """A study as the person sets it up; all else follows from it and the Shelf.
 
-    `taken_out`: levels of duration have a bath each, or come out of one vessel at different times.
+    `made_again` names the cell of each piece that is dyed once more, for one that was lost or went
+    another way. `taken_out`: levels of duration have a bath each, or come out of one vessel at
+    different times.
     `iron_with_alum`: pieces that bring iron are dyed apart from the others, or on purpose not.
     `rolling` and `folding` say how cloths with zones are laid.
     """
@@ -73,6 +80,7 @@ class StudyPlan(Frozen):
     left_out: CellKeys = ()
     rules: Annotated[tuple[LeaveOutRule, ...], Field(max_length=60)] = ()
     put_back: CellKeys = ()
+    made_again: CellKeys = ()
     controls: tuple[ControlKind, ...] = ()
     bridge: Bridge | None = None
     replicates: Annotated[int, Field(ge=1, le=6)] = 1

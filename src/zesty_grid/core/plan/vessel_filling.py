@@ -6,6 +6,7 @@ from random import Random
 
 from zesty_grid.core.plan.bath import Bath
 from zesty_grid.core.plan.filling import VesselKind, fewest_for_unlike, fewest_vessels, room_for, room_ml
+from zesty_grid.core.plan.given_for import GivenFor, as_filled_before
 from zesty_grid.core.plan.liquors import Dip, dip_taken_over
 from zesty_grid.core.plan.planned_study import PlannedStudy
 from zesty_grid.core.plan.study_plan import OwnVessel
@@ -13,6 +14,8 @@ from zesty_grid.core.plan.vessel import TakenOut, Vessel, fits
 from zesty_grid.core.record.swatch import Swatch
 from zesty_grid.core.shelf.items import ShelfVessel
 from zesty_grid.core.weigh.working import counted, grams_words
+
+SAME_G = 1e-6
 
 
 @dataclass
@@ -49,7 +52,16 @@ def _ml_per_g(study: PlannedStudy, group: Group) -> float:
     own = _by_hand(study, group)
     if own is None or own.litres is None:
         return study.plan.liquor_ratio_ml_per_g
-    return 1000 * own.litres / sum(swatch.mass_g for swatch in group.swatches)
+    given = _given_for(study, group)
+    return 1000 * own.litres / (given.bath_g if given else group.dry_fibre_g)
+
+
+def _given_for(study: PlannedStudy, group: Group) -> GivenFor | None:
+    """The fibre for which its recipe was given, where this bath was filled before."""
+    own = _by_hand(study, group)
+    if own is not None and own.as_given:
+        return None
+    return as_filled_before(group.bath.key, study.taken.liquors) or (own.given_for if own else None)
 
 
 def loads_of(study: PlannedStudy, group: Group) -> list[tuple[str | None, list[int]]]:
@@ -147,7 +159,8 @@ def _vessel(
     facts["title"] = f"{group.bath.title}{run}{split}"
     mass_g, words = dry_fibre(swatches)
     own = study.shelf.vessel(on_shelf or "")
-    share = mass_g / group.dry_fibre_g
+    given = _given_for(study, group)
+    share = mass_g / (given.bath_g if given else group.dry_fibre_g)
     for dose in ("dose_g", "iron_g"):
         facts[dose] = facts[dose] and facts[dose] * share
     outs, longest = _outs(group, swatches)
@@ -163,6 +176,8 @@ def _vessel(
         on_shelf_name=own.name if own else "",
         volume_ml=mass_g * _ml_per_g(study, group),
         dry_fibre_g=mass_g,
+        bath_fibre_g=given.bath_g if given else group.dry_fibre_g,
+        given_for=given if given and abs(mass_g - (given.vessel_g or mass_g)) > SAME_G else None,
         outs=outs,
         rolls=_rolls(group.bath, swatches),
         fibre_words=words,

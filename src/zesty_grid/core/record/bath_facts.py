@@ -26,7 +26,7 @@ class BathFacts(Frozen):
 
 def facts_of(one: BenchVessel, log: Sequence[BenchEntry]) -> BathFacts:
     """From the standing log, of which only the entries of this bath matter."""
-    own = [entry for entry in log if entry.vessel == one.name]
+    own = [entry for entry in log if one.name in (entry.vessel, entry.instead_of)]
     steps = step_times(one, own)
     moments = [m for step in steps for m in (step.begun_at, step.done_at) if m]
     by_key = {step.key: step for step in steps}

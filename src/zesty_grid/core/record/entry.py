@@ -111,6 +111,7 @@ class NewBenchEntry(Frozen):
     about was answered with yes. `stock` names the stock solution that a deviation concerns, `zones`
     are the map of what lies where on the named swatches. A note of no vessel is one of the study,
     or of what it names: swatches, one level in `levels`, or a trial, by its number in the study.
+    `instead_of` names the vessel in which a placed swatch was meant to be and was not.
     """
 
     vessel: Annotated[str, Field(max_length=20)] = ""
@@ -129,6 +130,7 @@ class NewBenchEntry(Frozen):
     sure: bool = False
     stock: Annotated[str, Field(max_length=80)] = ""
     levels: dict[FactorKind, Key] | None = None
+    instead_of: Annotated[str, Field(min_length=1, max_length=20)] | None = None
     swatches: Annotated[tuple[Code, ...], Field(max_length=2000)] = ()
     count: Annotated[int, Field(ge=0, le=99)] | None = None
     clear: bool | None = None
@@ -151,6 +153,8 @@ class NewBenchEntry(Frozen):
                 raise ValueError(f"a {self.kind} entry needs {words}")
         if self.kind == "placed" and len(self.swatches) != 1:
             raise ValueError("a true place is said of one swatch at a time")
+        if self.instead_of and (self.kind != "placed" or self.vessel in ("", self.instead_of)):
+            raise ValueError("say which other vessel the swatch was in")
         if self.kind == "note" and sum(map(bool, (self.vessel, self.levels, self.trial))) > 1:
             raise ValueError("a note is of a vessel, of a level or of a trial")
         if self.kind == "note" and self.levels and len(self.levels) > 1:

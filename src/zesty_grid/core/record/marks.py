@@ -8,14 +8,14 @@ from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.entry import BenchEntry, Cure, Deviation
 
 LEAVES_OUT: tuple[Cure, ...] = ("leave out", "repeat", "replace")
-TO_BE_MADE_AGAIN: tuple[Cure, ...] = ("repeat", "replace")
+LEAVES_OPEN: tuple[Cure, ...] = ("repeat", "replace")
 
 
 class Mark(Frozen):
     """A deviation that a swatch carries from then on; `cure` None: not decided yet.
 
     `through` says by what it came: the vessel or stock where it happened, if that was not the
-    swatch's own bath.
+    swatch's own bath. What is done about it may be said with it, or later.
     """
 
     swatch: str
@@ -53,7 +53,7 @@ def marks_of(
                     at=entry.at,
                     deviation=entry.deviation or "other",
                     note=entry.note,
-                    cure=cures.get(entry.id),
+                    cure=cures.get(entry.id, entry.cure),
                     through=through,
                 )
             )
@@ -63,10 +63,6 @@ def marks_of(
 def do_not_count(marks: Iterable[Mark]) -> frozenset[str]:
     """Codes of the swatches that are left out, or are to be made again."""
     return frozenset(mark.swatch for mark in marks if mark.cure in LEAVES_OUT)
-
-
-def to_be_made_again(marks: Iterable[Mark]) -> frozenset[str]:
-    return frozenset(mark.swatch for mark in marks if mark.cure in TO_BE_MADE_AGAIN)
 
 
 def stock_name(name: str, percent: float) -> str:

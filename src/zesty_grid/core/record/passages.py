@@ -43,7 +43,8 @@ class WhoIsIn(Frozen):
 
 def who_is_in(one: BenchVessel, log: Sequence[BenchEntry], steps: Iterable[StepTimes] | None = None) -> WhoIsIn:
     """From the standing log. A vessel that was filled without a single tick had all of its own in
-    it; where some were ticked in, only those were. `steps`: where its times are known already."""
+    it; where some were ticked in, only those were. What was said later of a swatch that was in
+    another vessel counts before both. `steps`: where its times are known already."""
     own = [entry for entry in log if entry.vessel == one.name]
     times = {step.key: step for step in (step_times(one, own) if steps is None else steps)}
     belongs = one.vessel.swatches
@@ -59,6 +60,10 @@ def who_is_in(one: BenchVessel, log: Sequence[BenchEntry], steps: Iterable[StepT
         known, went_in = "as planned", dict.fromkeys(belongs, entered)
     went_in |= singly
     end = _end_at(one, times)
+    came_from = {code: entry for entry in own if entry.instead_of for code in entry.swatches}
+    went_in |= {code: entered or entry.at for code, entry in came_from.items()}
+    gone = {code for entry in log if entry.instead_of == one.name for code in entry.swatches}
+    went_in = {code: in_at for code, in_at in went_in.items() if code not in gone}
     passages = []
     for code, in_at in went_in.items():
         out_at = left.get(code)
@@ -76,7 +81,7 @@ def who_is_in(one: BenchVessel, log: Sequence[BenchEntry], steps: Iterable[StepT
                 in_at=min(in_at, out_at or in_at),
                 out_at=out_at,
                 ended=out_at is not None,
-                known=known,
+                known="ticked" if code in came_from else known,
                 stray=code not in belongs,
                 seconds=seconds,
             )

@@ -23,7 +23,7 @@ class Taken(Frozen):
     the baths that it was really put into: a vessel may be filled long before its pieces come.
     `has_record`: something was logged, and from then on names of vessels stay. `names` belong to
     baths that have begun, `kept` to those that are planned or were; `liquors` are in those that
-    have begun.
+    have begun. `lost` swatches are to be made again.
     """
 
     past: dict[str, frozenset[str]] = Field(default_factory=dict)
@@ -32,6 +32,7 @@ class Taken(Frozen):
     names: frozenset[str] = frozenset()
     kept: tuple[NamedVessel, ...] = ()
     liquors: tuple[BegunLiquor, ...] = ()
+    lost: frozenset[str] = frozenset()
 
     def past_of(self, code: str) -> frozenset[str]:
         return self.past.get(code, frozenset())

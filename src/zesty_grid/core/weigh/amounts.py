@@ -7,7 +7,7 @@ from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.items import DyeLot, MordantBath, MordantRoute
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.bath_course import AfterAdding, course_of
-from zesty_grid.core.weigh.dye_stuff import STRAIGHT_IN, dye_figure
+from zesty_grid.core.weigh.dye_stuff import STRAIGHT_IN, dye_figure, weight_given
 from zesty_grid.core.weigh.measuring_out import dry_or_stock
 from zesty_grid.core.weigh.ph_dose import VesselPh, ph_of_vessel
 from zesty_grid.core.weigh.planned_additions import addition_figures, in_order
@@ -203,14 +203,7 @@ def _soap_figure(vessel: Vessel) -> Figure:
 def _iron_figure(plan: StudyPlan, vessel: Vessel, mass_g: float, shelf: Shelf) -> Figure:
     if vessel.iron_g:
         return dry_or_stock(
-            plan,
-            shelf,
-            "iron",
-            IRON_NAME,
-            vessel.iron_g,
-            mass_g,
-            f"{grams_words(vessel.iron_g)} for this bath, by weight",
-            "from the plan",
+            plan, shelf, "iron", IRON_NAME, vessel.iron_g, mass_g, weight_given(vessel, vessel.iron_g), "from the plan"
         )
     percent = vessel.iron_percent_wof or 0.0
     return dry_or_stock(

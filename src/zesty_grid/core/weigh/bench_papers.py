@@ -106,8 +106,10 @@ def _plain_amount(figure: Figure) -> str:
         spoons = f" (by spoon: {figure.spoons})" if figure.spoons else ""
         percent = figure.stock_percent
         return f"{volume_words(figure.volume_ml)} of {percent:g} % stock{spoons}{half}"
+    spoons = f" ({figure.spoons})" if figure.spoons else ""
+    if figure.role == "addition" and figure.volume_ml is not None:
+        return f"{volume_words(figure.volume_ml)}{spoons}"
     if figure.grams is not None:
-        spoons = f" ({figure.spoons})" if figure.spoons else ""
         drawn = f" in {figure.words}" if figure.role == "dye stuff" and figure.words else ""
         return f"{grams_words(figure.grams)}{spoons}{drawn}{half}"
     return volume_words(figure.volume_ml) if figure.volume_ml is not None else figure.words

@@ -25,7 +25,7 @@ def dye_figure(plan: StudyPlan, vessel: Vessel, lot: DyeLot, shelf: Shelf) -> Fi
     percent = vessel.strength_percent_wof or lot.strength_percent_wof
     amount = vessel.dose_g or dose_g(percent, mass_g)
     working = (
-        f"{grams_words(amount)} for this bath, by weight"
+        weight_given(vessel, amount)
         if vessel.dose_g
         else f"{percent:g} % × {grams_words(mass_g)} = {grams_words(amount)}"
     )
@@ -42,6 +42,16 @@ def dye_figure(plan: StudyPlan, vessel: Vessel, lot: DyeLot, shelf: Shelf) -> Fi
         source=source,
         spelled=spelled_out(lot, amount, shelf),
     )
+
+
+def weight_given(vessel: Vessel, grams: float) -> str:
+    """How a weight that a recipe gives for a whole bath came to be what goes in."""
+    if vessel.given_for is None:
+        return f"{grams_words(grams)} for this bath, by weight"
+    whole_g = vessel.given_for.bath_g
+    given_g = grams * whole_g / vessel.dry_fibre_g
+    given = f"{grams_words(given_g)} for {grams_words(whole_g)}"
+    return f"{given} × {grams_words(vessel.dry_fibre_g)} = {grams_words(grams)}"
 
 
 def parts_taken(figure: Figure, lot: DyeLot, shelf: Shelf) -> list[tuple[DyeLot, float]]:

@@ -2,14 +2,16 @@
 
 from collections.abc import Iterable
 
-from zesty_grid.core.plan.planned_addition import PlannedAddition
+from zesty_grid.core.plan.given_for import with_the_fibre
+from zesty_grid.core.plan.planned_addition import BY_FIBRE_OR_BATH, PlannedAddition
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessel import Vessel
-from zesty_grid.core.record.measures import LIQUID_G_ML, TEASPOONS, VOLUMES_ML, measure_words, teaspoon_g
+from zesty_grid.core.record.measures import LIQUID_G_ML, TEASPOON_ML, TEASPOONS, VOLUMES_ML, measure_words, teaspoon_g
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.items import DyeLot, Substance
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.measuring_out import dry_or_stock
+from zesty_grid.core.weigh.spoons import spoon_words
 from zesty_grid.core.weigh.stock_solution import dose_g
 from zesty_grid.core.weigh.working import Figure, grams_words, volume_words
 
@@ -37,11 +39,30 @@ def _figure(plan: StudyPlan, vessel: Vessel, added: PlannedAddition, shelf: Shel
     if substance is None:
         raise _gone(added.item)
     name = substance.name.lower()
+    here, working = _here(vessel, added)
+    return _as_is(plan, vessel, here, shelf, substance, name, working)
+
+
+def _here(vessel: Vessel, added: PlannedAddition) -> tuple[PlannedAddition, str]:
+    """What goes in where it was given for another mass of fibre, and how that was worked out."""
+    given = vessel.given_for
+    if given is None or not given.vessel_g or added.unit in BY_FIBRE_OR_BATH:
+        return added, ""
+    here = with_the_fibre(added, vessel.dry_fibre_g / given.vessel_g)
+    where = f" in {given.vessel}" if given.vessel else ""
+    said = f"{measure_words(added.amount, added.unit)} for {grams_words(given.vessel_g)}{where}"
+    return here, f"{said} × {grams_words(vessel.dry_fibre_g)}: "
+
+
+def _as_is(
+    plan: StudyPlan, vessel: Vessel, added: PlannedAddition, shelf: Shelf, substance: Substance, name: str, why: str
+) -> Figure:
     grams, working = _grams(vessel, added)
+    working = f"{why}{working}"
     if grams is not None:
         figure = dry_or_stock(plan, shelf, "addition", name, grams, vessel.dry_fibre_g, working, FROM_PLAN)
         return figure.model_copy(update={"moment": added.when_words})
-    return _by_measure(vessel, added, substance, name)
+    return _by_measure(vessel, added, substance, name, why)
 
 
 def _grams(vessel: Vessel, added: PlannedAddition) -> tuple[float | None, str]:
@@ -57,24 +78,29 @@ def _grams(vessel: Vessel, added: PlannedAddition) -> tuple[float | None, str]:
     return None, ""
 
 
-def _by_measure(vessel: Vessel, added: PlannedAddition, substance: Substance, name: str) -> Figure:
+def _by_measure(vessel: Vessel, added: PlannedAddition, substance: Substance, name: str, why: str) -> Figure:
     """Millilitres, drops, spoons or cups: in grams only where what they weigh is known."""
     common = {"role": "addition", "name": name, "moment": added.when_words, "source": FROM_PLAN}
-    measure = measure_words(added.amount, added.unit)
+    is_liquid = substance.stock_percent is not None
+    measure = measure_words(added.amount, added.unit) if not why else f"{added.amount:.2g} {added.unit}"
+    if added.unit in TEASPOONS and is_liquid:
+        volume_ml = added.amount * TEASPOONS[added.unit] * TEASPOON_ML
+        facts = {"volume_ml": volume_ml, "grams": volume_ml * LIQUID_G_ML, "spoons": "" if why else measure}
+        return Figure.model_validate(common | facts | {"working": f"{why}{measure} = {volume_words(volume_ml)}"})
     if added.unit in TEASPOONS:
         each_g = teaspoon_g(substance)
         if each_g is None:
-            working = f"{measure}; what a spoon of it weighs is not on the Shelf"
+            working = f"{why}{measure}; what a spoon of it weighs is not on the Shelf"
             return Figure.model_validate(common | {"words": measure, "working": working})
         grams = added.amount * TEASPOONS[added.unit] * each_g
-        working = f"{measure}, {each_g:g} g a level teaspoon = {grams_words(grams)}"
-        return Figure.model_validate(common | {"grams": grams, "spoons": measure, "working": working})
-    working = measure
+        working = f"{why}{measure}, {each_g:g} g a level teaspoon = {grams_words(grams)}"
+        spoons = spoon_words(grams, each_g) if why else measure
+        return Figure.model_validate(common | {"grams": grams, "spoons": spoons, "working": working})
+    working = f"{why}{measure}"
     volume_ml = added.amount * VOLUMES_ML.get(added.unit, 1.0)
     if added.unit == "mL/L":
         volume_ml = added.amount * vessel.volume_ml / 1000
         working = f"{added.amount:g} mL/L × {vessel.volume_ml / 1000:.2f} L = {volume_words(volume_ml)}"
-    is_liquid = substance.stock_percent is not None
     return Figure.model_validate(
         common | {"volume_ml": volume_ml, "working": working, "grams": volume_ml * LIQUID_G_ML if is_liquid else None}
     )
@@ -84,9 +110,11 @@ def _more_dye(vessel: Vessel, added: PlannedAddition, shelf: Shelf) -> Figure:
     lot: DyeLot | None = shelf.dye_lot(added.item)
     if lot is None:
         raise _gone(added.item)
-    more_g, working = _grams(vessel, added)
+    here, why = _here(vessel, added)
+    more_g, working = _grams(vessel, here)
+    said = f"{why}{working}"
     return Figure(
-        role="dye stuff", name=lot.name, grams=more_g, working=working, source=FROM_PLAN, moment=added.when_words
+        role="dye stuff", name=lot.name, grams=more_g, working=said, source=FROM_PLAN, moment=added.when_words
     )
 
 

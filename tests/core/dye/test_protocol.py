@@ -1,17 +1,15 @@
-"""How a study is worked, its extracts and scours, and the run that makes up for what was lost."""
+"""How a study is worked, its extracts and scours."""
 
 import pytest
 from pydantic import ValidationError
-from tests.bench import SMALL, bench_for
-from tests.small_study import cells_of, levels, small_plan, valued
+from tests.bench import bench_for
+from tests.small_study import levels, small_plan, valued
 
-from zesty_grid.core.dye.make_up import make_up_plan
 from zesty_grid.core.dye.preparing import extract_vessels
 from zesty_grid.core.dye.protocol import Protocol, StepTime, WorkingHours, with_own_times
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.record.taken import NOTHING_TAKEN
-from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 from zesty_grid.core.weigh.extraction import Extraction
 
@@ -90,42 +88,6 @@ def test_barks_are_simmered_an_hour_a_day_on_three_days():
     assert [s.key for s in steps if s.heat] == ["extract-1", "extract-2", "extract-3"]
     nights = [s for s in steps if s.key in ("steep-1", "steep-2")]
     assert all(s.shortest_min >= 12 * 60 for s in nights)
-
-
-def test_a_make_up_run_crosses_only_what_was_lost():
-    cells = cells_of(SMALL)
-    lost = {
-        c.key
-        for c in cells
-        if c.levels.get("fibre") == "wool" and c.levels.get("mordant") == "alum-hot" and c.levels.get("ph") == "ph-4"
-    }
-    made = make_up_plan(SMALL, cells, lost)
-    included = {c.key for c in cells_of(made) if c.included}
-    assert included == lost
-    assert [f.kind for f in made.factors] == [f.kind for f in SMALL.factors]
-    assert {f.kind: len(f.levels) for f in made.factors} == {"fibre": 1, "mordant": 1, "dye": 1, "ph": 1, "iron": 2}
-    assert made.controls == ()
-    assert made.name == "Small, make-up"
-
-
-def test_what_lies_between_lost_cells_stays_out():
-    """Two corners of a grid span four cells; the other two are left out by hand."""
-    cells = cells_of(SMALL)
-    crossed = [c for c in cells if not c.added]
-    corners = {crossed[0].key, crossed[-1].key}
-    made = make_up_plan(SMALL, cells, corners)
-    assert {c.key for c in cells_of(made) if c.included} == corners
-    assert set(made.left_out).isdisjoint(corners)
-
-
-def test_a_lost_control_brings_its_kind_and_nothing_lost_is_refused():
-    cells = cells_of(SMALL)
-    control = next(c.key for c in cells if c.key.startswith("control=undyed"))
-    wool = next(c.key for c in cells if not c.added)
-    made = make_up_plan(SMALL, cells, {control, wool})
-    assert made.controls == ("undyed",)
-    with pytest.raises(Refusal, match="No swatch is marked"):
-        make_up_plan(SMALL, cells, set())
 
 
 def test_each_fibre_has_its_own_scour_and_synthetics_are_only_washed():
