@@ -126,6 +126,8 @@ def test_two_that_were_swapped_are_found_and_only_the_lost_one_is_dyed_again(cli
     assert millilitres(again, "vinegar") == pytest.approx(3.0)
     (vinegar,) = [f for f in again["amounts"]["figures"] if f["role"] == "addition"]
     assert vinegar["working"].startswith("1 tbsp for 40.0 g in D2 × 8.00 g: ")
+    (put_in,) = [one["step"]["adds"] for one in again["steps"] if one["step"]["asks"] == "addition"]
+    assert (put_in["amount"], put_in["unit"]) == (pytest.approx(3.0), "mL")
     # It goes in at the same minute, and the first bath stays as it was.
     before = next(
         one for one in client.get(f"{study}/dye").json()["vessels"] if one["vessel"]["name"] == names["dried-seeds"]

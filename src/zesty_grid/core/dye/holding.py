@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from zesty_grid.core.dye.step import Step
 from zesty_grid.core.dye.step_parts import DAY, HOUR, OVERNIGHT_MIN, cool, is_hot, said, warm_and_hold, warming_min
-from zesty_grid.core.plan.planned_addition import PlannedAddition
+from zesty_grid.core.plan.planned_addition import BY_FIBRE_OR_BATH, PlannedAddition
 from zesty_grid.core.plan.vessel import TakenOut, Vessel
 from zesty_grid.core.record.addition import Addition
 from zesty_grid.core.shelf.shelf import Shelf
@@ -38,7 +38,7 @@ def held(
             gone = moment
         if moment in moments:
             steps += [
-                _put_in(amounts, one, key, figure, shelf) for one, key, figure in later if one.after_min == moment
+                _put_in(vessel, amounts, one, key, figure, shelf) for one, key, figure in later if one.after_min == moment
             ]
             steps += [_take_out(out, i, vessel) for i, out in enumerate(vessel.outs, 1) if out.after_min == moment]
             moments = [one for one in moments if one != moment]
@@ -77,7 +77,7 @@ def heated_again_and_left(vessel: Vessel, amounts: VesselAmounts, shelf: Shelf) 
 def put_in_before(vessel: Vessel, amounts: VesselAmounts, shelf: Shelf, moment: str) -> list[Step]:
     """Steps for the planned additions of one moment before the pieces go in."""
     return [
-        _put_in(amounts, one, key, figure, shelf)
+        _put_in(vessel, amounts, one, key, figure, shelf)
         for one, key, figure in _additions(vessel, amounts)
         if one.moment == moment
     ]
@@ -123,7 +123,9 @@ def _again(vessel: Vessel, shelf: Shelf, turn: int) -> Step:
     )
 
 
-def _put_in(amounts: VesselAmounts, one: PlannedAddition, key: str, figure: Figure, shelf: Shelf) -> Step:
+def _put_in(
+    vessel: Vessel, amounts: VesselAmounts, one: PlannedAddition, key: str, figure: Figure, shelf: Shelf
+) -> Step:
     does, warnings = _does(amounts, figure)
     inside = one.after_min is not None
     how = "Lift the pieces, stir it in, let them back." if inside else "Stir until it is dissolved."
@@ -133,7 +135,7 @@ def _put_in(amounts: VesselAmounts, one: PlannedAddition, key: str, figure: Figu
         place="vessel",
         hands_min=PUT_IN_MIN,
         asks="addition",
-        adds=_as_logged(one, figure),
+        adds=_as_logged(one, figure, vessel.times),
         detail=f"{said(figure)}, {figure.moment}. {how} {does}".strip(),
         caution=f"{_caution(one, figure, shelf)} {warnings}".strip(),
     )
@@ -150,7 +152,7 @@ def _does(amounts: VesselAmounts, figure: Figure) -> tuple[str, str]:
     return "", ""
 
 
-def _as_logged(one: PlannedAddition, figure: Figure) -> Addition:
+def _as_logged(one: PlannedAddition, figure: Figure, times: float) -> Addition:
     """The entry that says that it was put in as planned."""
     if one.what == "dye lot":
         if figure.volume_ml is not None:
@@ -161,8 +163,8 @@ def _as_logged(one: PlannedAddition, figure: Figure) -> Addition:
         return Addition.model_validate(
             common | {"amount": figure.volume_ml, "unit": "mL", "stock_percent": figure.stock_percent}
         )
-    if one.unit not in ("% WOF", "g/L", "mL/L"):
-        return Addition.model_validate(common | {"amount": one.amount, "unit": one.unit})
+    if one.unit not in BY_FIBRE_OR_BATH and (times == 1 or figure.words):
+        return Addition.model_validate(common | {"amount": one.amount * times, "unit": one.unit})
     if figure.volume_ml is not None:
         return Addition.model_validate(common | {"amount": figure.volume_ml, "unit": "mL"})
     return Addition.model_validate(common | {"amount": figure.grams, "unit": "g"})

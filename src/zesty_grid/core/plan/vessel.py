@@ -45,6 +45,12 @@ class Vessel(Bath):
     rolls: tuple[tuple[str, ...], ...] = ()
 
     @property
+    def times(self) -> float:
+        """How many times as much goes in as is given for one vessel."""
+        given = self.given_for
+        return self.dry_fibre_g / given.vessel_g if given and given.vessel_g else 1.0
+
+    @property
     def has_own_liquor(self) -> bool:
         """It is filled anew: no later dip, and no bath that is used again."""
         return (self.dip or 1) == 1 and self.again is None

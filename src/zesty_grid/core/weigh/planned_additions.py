@@ -48,7 +48,7 @@ def _here(vessel: Vessel, added: PlannedAddition) -> tuple[PlannedAddition, str]
     given = vessel.given_for
     if given is None or not given.vessel_g or added.unit in BY_FIBRE_OR_BATH:
         return added, ""
-    here = with_the_fibre(added, vessel.dry_fibre_g / given.vessel_g)
+    here = with_the_fibre(added, vessel.times)
     where = f" in {given.vessel}" if given.vessel else ""
     said = f"{measure_words(added.amount, added.unit)} for {grams_words(given.vessel_g)}{where}"
     return here, f"{said} × {grams_words(vessel.dry_fibre_g)}: "
