@@ -2,7 +2,7 @@
 
 import os
 import re
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime
 
 from playwright.sync_api import Page, expect
 from tests.seeded_readings import add_readings, new_study
@@ -22,10 +22,7 @@ def shade(fibre: str, root: str) -> tuple[float, float, float]:
 
 
 def test_six_fibres_in_two_baths_two_strays_found_when_dry_and_made_again(page: Page, address: str, database: Database):
-    names = [
-        {"key": "dried-bark", "label": "Red root"},
-        {"key": "dried-seeds", "label": "Yellow root"},
-    ]
+    names = [{"key": "dried-bark", "label": "Red root"}, {"key": "dried-seeds", "label": "Yellow root"}]
     factors = [{"kind": "fibre", "levels": levels(*FIBRES)}, {"kind": "dye", "levels": names}]
     id, codes = new_study(database, small_plan(factors=factors, rows=["fibre"], columns=["dye"], controls=[]))
     study = f"{address}/api/studies/{id}"

@@ -14,6 +14,7 @@ import { inMyUnits } from "../settings/quantities";
 import { ChoiceField } from "../shell/choice-field";
 import { Awaited, Fetching, Part } from "../shell/said";
 import type { Colours } from "../read/colours";
+import { CameOutPart } from "./came-out-part";
 import { ChartPanel, ChartPanelChosen } from "./chart-panel";
 import type { CompareChoice } from "./compare-choice";
 import type { CompareState } from "./compare-faces";
@@ -57,6 +58,7 @@ export function ComparePanel(props: ComparePanelProps) {
     );
   return (
     <>
+      <CameOutPart study={study} />
       <ReferencePanel study={study} chosen={chosen} state={state} awaited={awaited} />
       <GhostsPart study={study} choice={choice} />
     </>

@@ -109,16 +109,12 @@ export const useFound = (question: Schema["FindQuestion"] | null) =>
     queryFn: () => answered(api.POST("/api/find", { body: question as Schema["FindQuestion"] })),
   });
 
-export const useRecipe = (code: string, mass: number, run: string | undefined) =>
+export const useRecipe = (code: string, mass: number, run: number | null) =>
   useQuery({
     queryKey: ["recipe", code, mass, run],
     placeholderData: keepPreviousData,
     queryFn: () =>
-      answered(
-        api.GET("/api/swatches/{code}/recipe", {
-          params: { path: { code }, query: { mass_g: mass, run: run === undefined ? null : Number(run) } },
-        }),
-      ),
+      answered(api.GET("/api/swatches/{code}/recipe", { params: { path: { code }, query: { mass_g: mass, run } } })),
   });
 
 export const useBetween = (id: number, wanted = true) =>

@@ -9,7 +9,7 @@ import { ProblemNote } from "../shell/said";
 import { BetweenPart } from "./between-part";
 import { useFound } from "./compare-queries";
 import type { FindState } from "./find-state";
-import { RecipeDialog } from "./recipe-dialog";
+import { RecipeDialog, ofColoured } from "./recipe-dialog";
 import type { TableState } from "./table-state";
 import { inMyUnits, temperatureWords } from "../settings/quantities";
 
@@ -97,7 +97,9 @@ export function FindView({ study, state, table }: FindViewProps) {
         </>
       )}
       <BetweenPart study={study} wantedHex={view?.hex} />
-      {recipe && <RecipeDialog piece={recipe.piece} mass_g={state.mass_g} onClose={() => setRecipe(null)} />}
+      {recipe && (
+        <RecipeDialog swatches={[ofColoured(recipe.piece)]} mass_g={state.mass_g} onClose={() => setRecipe(null)} />
+      )}
     </Box>
   );
 }

@@ -6,90 +6,102 @@ import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import { useState } from "react";
 
+import { answered, api } from "../api/client";
 import type { Schema } from "../api/client";
+import { useChange } from "../api/hooks";
+import { Chip } from "../grid/chip";
+import { inMyUnits } from "../settings/quantities";
 import { waysNow } from "../settings/ways";
-import { inMyUnits, massWords } from "../settings/quantities";
 import { NumberField } from "../shell/number-field";
-import { Awaited, Caution } from "../shell/said";
+import { usePlace } from "../shell/place";
+import { Awaited, ProblemNote } from "../shell/said";
 import { useRecipe } from "./compare-queries";
+import { ToldRecipe } from "./told-recipe";
+
+/** A swatch whose recipe is asked for, up to one of its states. */
+export interface OfSwatch {
+  code: string;
+  run: number | null;
+  words: string;
+  hex: string | undefined;
+}
+
+/** The swatch behind a colour that was found. */
+export const ofColoured = (piece: Schema["Coloured"]): OfSwatch => {
+  const run = /@(\d+)/.exec(piece.key)?.[1];
+  return { code: piece.code ?? "", run: run ? Number(run) : null, words: piece.words, hex: piece.hex };
+};
 
 interface RecipeDialogProps {
-  piece: Schema["Coloured"];
+  swatches: readonly OfSwatch[];
   mass_g: number;
   onClose: () => void;
 }
 
-/** How a colour was made, for the mass that is wanted. */
-export function RecipeDialog({ piece, mass_g, onClose }: RecipeDialogProps) {
+const HEAVIEST_G = 30_000;
+const MOST_PIECES = 6;
+
+/** How colours were made, for the mass that is wanted; and a run that makes so much of each. */
+export function RecipeDialog({ swatches, mass_g, onClose }: RecipeDialogProps) {
   const [wanted_g, setWanted] = useState(mass_g);
-  const grams = wanted_g > 0 && wanted_g <= 100_000 ? wanted_g : mass_g;
-  const run = /@(\d+)/.exec(piece.key)?.[1];
-  const query = useRecipe(piece.code ?? "", grams, run);
-  const address = (kind: string) =>
-    `/api/swatches/${piece.code ?? ""}/recipe.${kind}?mass_g=${grams}${run ? `&run=${run}` : ""}`;
+  const grams = wanted_g > 0 && wanted_g <= HEAVIEST_G ? wanted_g : mass_g;
+  const [pieces, setPieces] = useState(1);
+  const parts = Number.isInteger(pieces) && pieces >= 1 && pieces <= MOST_PIECES ? pieces : 1;
+  const [, go] = usePlace();
+  const follow = useChange(
+    () =>
+      answered(
+        api.POST("/api/recipes/follow", {
+          body: {
+            swatches: swatches.map(({ code, run }) => ({ code, run })),
+            mass_g: grams,
+            pieces: parts,
+            fibres: [],
+          },
+        }),
+      ),
+    "studies",
+  );
+  const [only, ...others] = swatches;
+  if (!only) return null;
+  const single = others.length === 0;
   return (
     <Dialog open onClose={onClose} maxWidth="md" fullWidth>
       <DialogTitle>
-        {piece.name}: {inMyUnits(piece.words)}
+        {single ? `${only.code}: ${inMyUnits(only.words)}` : `Dye more of ${String(swatches.length)} colours`}
       </DialogTitle>
       <DialogContent>
-        <Box sx={{ height: 110, bgcolor: piece.hex, mb: 2 }} aria-hidden />
-        <NumberField
-          label="For dry fibre, g"
-          start={mass_g}
-          onTake={setWanted}
-          error={grams !== wanted_g}
-          sx={{ maxWidth: 260, mt: 0.5, mb: 1 }}
-        />
-        <Awaited query={query}>
-          {(recipe) => (
-            <>
-              {!recipe.logged && (
-                <Box role="note" sx={{ borderLeft: 6, pl: 1 }}>
-                  Its baths were not logged: this is how it was planned.
-                </Box>
+        <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2, mb: 2 }}>
+          {swatches.map((one) => (
+            <Box key={one.code} sx={{ width: single ? "100%" : 160, fontSize: 13 }}>
+              <Chip fills={one.hex ? [one.hex] : []} width={single ? 240 : 160} height={100} />
+              {!single && (
+                <div>
+                  <strong>{one.code}</strong> {inMyUnits(one.words)}
+                </div>
               )}
-              {shared(recipe).map((words) => (
-                <Caution key={words}>{`${words} (${bathsWith(recipe, words)})`}</Caution>
-              ))}
-              {recipe.baths.map((bath, i) => (
-                <Box key={bath.title + String(i)} component="section" sx={{ my: 1.5 }}>
-                  <Box component="h3" sx={{ m: 0, fontSize: 15 }}>
-                    {i + 1}. {inMyUnits(bath.title)}
-                  </Box>
-                  <div>{inMyUnits(bath.amounts.join("; "))}</div>
-                  {bath.really && <Box sx={{ color: "text.secondary" }}>As it was done: {inMyUnits(bath.really)}</Box>}
-                  {bath.cautions
-                    ?.filter((words) => !shared(recipe).includes(words))
-                    .map((words) => (
-                      <Caution key={words}>{words}</Caution>
-                    ))}
-                </Box>
-              ))}
-              {recipe.needed.some((one) => one.in_hand_g != null && one.in_hand_g < one.grams) && (
-                <Box role="note" sx={{ borderLeft: 6, pl: 1 }}>
-                  Not all in hand:{" "}
-                  {recipe.needed
-                    .filter((one) => one.in_hand_g != null && one.in_hand_g < one.grams)
-                    .map((one) => `${one.name} (${massWords(one.in_hand_g ?? 0)} of ${massWords(one.grams)})`)
-                    .join(", ")}
-                </Box>
-              )}
-            </>
-          )}
-        </Awaited>
+            </Box>
+          ))}
+        </Box>
+        <Box sx={{ display: "flex", gap: 2, mt: 0.5, mb: 1 }}>
+          <NumberField
+            label={single ? "For dry fibre, g" : "Dry fibre of each, g"}
+            start={mass_g}
+            onTake={setWanted}
+            error={grams !== wanted_g}
+          />
+          <NumberField label="In so many pieces" start={1} onTake={setPieces} error={parts !== pieces} />
+        </Box>
+        {single && <OneRecipe of={only} mass_g={grams} />}
+        <ProblemNote error={follow.error} />
       </DialogContent>
       <DialogActions>
-        <Button component="a" href={address("html")} target="_blank" rel="noreferrer">
-          As a page
-        </Button>
+        {single && <CardLinks of={only} mass_g={grams} />}
         <Button
           variant="contained"
-          component="a"
-          href={`${address("pdf")}&paper=${waysNow().paper}`}
-          target="_blank"
-          rel="noreferrer">
-          Print the card
+          disabled={follow.isPending}
+          onClick={() => follow.mutate(undefined, { onSuccess: (made) => go({ study: made.id, view: "plan" }) })}>
+          Dye {inMyUnits(`${String(grams)} g`)} of {single ? "it" : "each"}
         </Button>
         <Button onClick={onClose}>Close</Button>
       </DialogActions>
@@ -97,20 +109,23 @@ export function RecipeDialog({ piece, mass_g, onClose }: RecipeDialogProps) {
   );
 }
 
-type Recipe = Schema["Recipe"];
+function OneRecipe({ of, mass_g }: { of: OfSwatch; mass_g: number }) {
+  const query = useRecipe(of.code, mass_g, of.run);
+  return <Awaited query={query}>{(recipe) => <ToldRecipe recipe={recipe} />}</Awaited>;
+}
 
-const withCaution = (recipe: Recipe, words: string) =>
-  recipe.baths.flatMap((bath, i) => (bath.cautions?.includes(words) ? [i + 1] : []));
-
-/** Cautions of several baths: they stand once, before all of them. */
-const shared = (recipe: Recipe) =>
-  [...new Set(recipe.baths.flatMap((bath) => bath.cautions ?? []))].filter(
-    (words) => withCaution(recipe, words).length > 1,
+/** The card as a page and on paper. */
+function CardLinks({ of, mass_g }: { of: OfSwatch; mass_g: number }) {
+  const asked = `?mass_g=${String(mass_g)}${of.run === null ? "" : `&run=${String(of.run)}`}`;
+  const address = (kind: string) => `/api/swatches/${of.code}/recipe.${kind}${asked}`;
+  return (
+    <>
+      <Button component="a" href={address("html")} target="_blank" rel="noreferrer">
+        As a page
+      </Button>
+      <Button component="a" href={`${address("pdf")}&paper=${waysNow().paper}`} target="_blank" rel="noreferrer">
+        Print the card
+      </Button>
+    </>
   );
-
-function bathsWith(recipe: Recipe, words: string): string {
-  const places = withCaution(recipe, words);
-  return places.length === recipe.baths.length
-    ? "every bath"
-    : `baths ${places.slice(0, -1).join(", ")} and ${places.at(-1) ?? ""}`;
 }

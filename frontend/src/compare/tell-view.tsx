@@ -10,7 +10,7 @@ import { Chip } from "../grid/chip";
 import type { Colours } from "../read/colours";
 import { waysNow } from "../settings/ways";
 import { useColouredOf } from "./compare-queries";
-import { RecipeDialog } from "./recipe-dialog";
+import { RecipeDialog, ofColoured } from "./recipe-dialog";
 
 const MOST_CARDS = 12;
 
@@ -88,7 +88,7 @@ export function TellView({ study, chosen, colours }: TellViewProps) {
           <FileLink href={`${base}/palette.txt${only}`} words="Plain text" />
         </Links>
       </Section>
-      {recipe && <RecipeDialog piece={recipe} mass_g={100} onClose={() => setRecipe(null)} />}
+      {recipe && <RecipeDialog swatches={[ofColoured(recipe)]} mass_g={100} onClose={() => setRecipe(null)} />}
     </Box>
   );
 }

@@ -8,6 +8,7 @@ type GridLevel = Schema["GridLevel"];
 /** In the order in which the factors act on a piece; cell keys are written in it. */
 export const FACTOR_NAMES: Record<FactorKind, string> = {
   fibre: "Fibre",
+  recipe: "Recipe",
   mordant: "Mordant",
   mordant_temperature: "Mordant temperature",
   mordant_duration: "Mordant duration",

@@ -2,9 +2,10 @@ import Button from "@mui/material/Button";
 import { useState } from "react";
 
 import type { GridCell, StudyView } from "../api/client";
+import { RecipeDialog } from "../compare/recipe-dialog";
 import type { Colours } from "../read/colours";
 import { chosenTable } from "./chosen-table";
-import { codesIn } from "./cells";
+import { cellOf, cellWords, codesIn } from "./cells";
 import { useChoosing } from "./selection";
 import type { Selection } from "./selection";
 
@@ -19,12 +20,20 @@ interface ChosenActionsProps {
 }
 
 const SAID_MS = 2500;
+const MOST_RECIPES = 12;
+const MASS_G = 100;
+
+const wordsOf = (study: StudyView, code: string) => {
+  const cell = cellOf(study, code);
+  return cell ? cellWords(study, cell) : "";
+};
 
 /** What can be done with the chosen swatches in every lens. */
 export function ChosenActions({ study, selection, chosen, colours, ready, onOpen }: ChosenActionsProps) {
   const choosing = useChoosing(selection);
   const [copied, setCopied] = useState("");
   const codes = codesIn(chosen);
+  const [recipes, setRecipes] = useState(false);
   const [only] = chosen;
   const copy = () => {
     void navigator.clipboard
@@ -58,6 +67,23 @@ export function ChosenActions({ study, selection, chosen, colours, ready, onOpen
             <Button size="small" onClick={() => onOpen(only)} sx={look}>
               Record
             </Button>
+          )}
+          {codes.length > 0 && codes.length <= MOST_RECIPES && (
+            <Button size="small" onClick={() => setRecipes(true)} sx={look}>
+              {codes.length === 1 ? "Recipe" : "Dye more"}
+            </Button>
+          )}
+          {recipes && (
+            <RecipeDialog
+              swatches={codes.map((code) => ({
+                code,
+                run: null,
+                words: wordsOf(study, code),
+                hex: colours.newest(code)?.hex,
+              }))}
+              mass_g={MASS_G}
+              onClose={() => setRecipes(false)}
+            />
           )}
           {codes.length > 0 && (
             <Button

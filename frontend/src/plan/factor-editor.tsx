@@ -68,7 +68,9 @@ export function FactorEditor({ study, shelf, selection, change }: FactorEditorPr
   const isOpen = (kind: FactorKind, level: Level) => open?.kind === kind && open.key === level.key;
   const [going, setGoing] = useState<Going | null>(null);
   const factors = plan.factors ?? [];
-  const absent = KINDS.filter((kind) => !factors.some((factor) => factor.kind === kind));
+  // A recipe that is followed has all its baths; one comes from a swatch, never from here.
+  const follows = factors.some((factor) => factor.kind === "recipe");
+  const absent = KINDS.filter((kind) => kind !== "recipe" && !follows && !factors.some((one) => one.kind === kind));
   const add = (kind: FactorKind) => {
     const first = firstLevel(kind, shelf);
     if (first) change(withFactor(plan, kind, first));

@@ -16,6 +16,7 @@ type Named = { key: string; name: string; retired?: boolean };
 export const level = (key: string, label: string, value?: number): Level => ({
   key,
   label,
+  baths: [],
   swatches: [],
   cut: false,
   additions: [],

@@ -31,7 +31,8 @@ from zesty_grid.core.fade.trial_state import TrialState
 from zesty_grid.core.fade.window_light import DoseOfLight
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.effects import PlanEffect
-from zesty_grid.core.plan.factors import Code
+from zesty_grid.core.plan.factors import MAX_LEVELS, Code
+from zesty_grid.core.plan.following import RecipeOf
 from zesty_grid.core.plan.going_on import Dealt, GoingOn
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessel import Vessel
@@ -52,6 +53,7 @@ from zesty_grid.core.record.passages import Passage
 from zesty_grid.core.record.swatch import Levels, Swatch
 from zesty_grid.core.record.wall_clock import WallClock
 from zesty_grid.core.row_number import RowNumber
+from zesty_grid.core.shelf.items import Key
 from zesty_grid.core.weigh.amounts import VesselAmounts
 from zesty_grid.core.weigh.cut_list import CutList
 from zesty_grid.core.weigh.weighing import Weighing
@@ -209,6 +211,15 @@ class MadeAgain(Frozen):
 
     swatches: tuple[str, ...]
     vessels: tuple[str, ...]
+
+
+class FollowRecipes(Frozen):
+    """`mass_g` of each, in so many pieces; `fibres` of the Shelf, or none: each on its own."""
+
+    swatches: Annotated[tuple[RecipeOf, ...], Field(min_length=1, max_length=MAX_LEVELS)]
+    mass_g: Annotated[float, Field(gt=0, le=30_000, allow_inf_nan=False)]
+    pieces: Annotated[int, Field(ge=1, le=6)] = 1
+    fibres: Annotated[tuple[Key, ...], Field(max_length=MAX_LEVELS)] = ()
 
 
 class WhoIsIt(Frozen):

@@ -9,6 +9,7 @@ from fastapi.responses import Response
 
 from zesty_grid.api.answers import EffectsView, TrialEffects
 from zesty_grid.api.shared import RowId, Store, as_json
+from zesty_grid.core.compare.came_out import CameOut
 from zesty_grid.core.compare.colour_chart import ChartPoint, ColourChart, arrows, doubt, fading_ways
 from zesty_grid.core.compare.profile import Profile, profile
 from zesty_grid.core.compare.real_effects import SAME_DE00
@@ -29,6 +30,7 @@ from zesty_grid.core.plan.grid import grid_of
 from zesty_grid.core.read.colour_space import lab_to_hex
 from zesty_grid.core.read.colour_words import colour_words
 from zesty_grid.core.words.real_differences import chance_words, depends_words, effect_words, statements
+from zesty_grid.store.came_out import came_out_of_study
 from zesty_grid.store.compare import pieces_around, pieces_in_last_state
 from zesty_grid.store.compared import study_compared, study_ways
 from zesty_grid.store.compared_swatches import Looked, swatches_looked_at
@@ -94,6 +96,13 @@ def _effects(connection: sqlite3.Connection, study_id: int, state: str, filled: 
         words=names,
         third_lots={i: lot for i, lot in lots.items() if lot},
     )
+
+
+@router.get("/came-out")
+def whether_it_came_out(study_id: RowId, store: Store) -> list[CameOut]:
+    """What followed the recipe of a swatch, beside that swatch; none where no recipe is followed."""
+    with store.connection() as connection:
+        return came_out_of_study(connection, standing_study(connection, study_id))
 
 
 @router.get("/ways")

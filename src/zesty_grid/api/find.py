@@ -7,7 +7,7 @@ import numpy as np
 from fastapi import APIRouter, File, Path, Query, UploadFile
 from fastapi.responses import Response
 
-from zesty_grid.api.answers import FindView, FoundColour
+from zesty_grid.api.answers import Created, FindView, FollowRecipes, FoundColour
 from zesty_grid.api.read import picture_of_cell
 from zesty_grid.api.shared import Store
 from zesty_grid.core.compare.coloured import Coloured, StateKey, parse_key
@@ -40,7 +40,7 @@ router = APIRouter(prefix="/api", tags=["find"])
 SPOT_SHARE = 0.03
 SHOWN_WIDTH_PX = 1200
 Code = Annotated[str, Path(pattern=r"^[A-Z0-9]{2,12}$")]
-Mass = Annotated[float, Query(gt=0, le=100_000)]
+Mass = Annotated[float, Query(gt=0, le=30_000)]
 Run = Annotated[int | None, Query(ge=0, le=2**53)]
 
 
@@ -102,6 +102,14 @@ def recipe(code: Code, store: Store, mass_g: Mass = 100, run: Run = None) -> Rec
     """Every bath of a swatch, for another mass of fibre."""
     with store.connection() as connection:
         return RecipeBook(connection).recipe(code, mass_g, run)
+
+
+@router.post("/recipes/follow", status_code=201)
+def follow_recipes(asked: FollowRecipes, store: Store) -> Created:
+    """A study in which so much fibre is dyed by the recipe of each of some swatches."""
+    with store.transaction() as connection:
+        made = RecipeBook(connection).follow(asked.swatches, asked.mass_g, asked.pieces, asked.fibres)
+        return Created(id=made)
 
 
 @router.get("/swatches/{code}/recipe.pdf", response_class=Response)

@@ -1,4 +1,4 @@
-"""A recipe card of one page, as PDF and as a page that holds all it needs."""
+"""A recipe card, as PDF and as a page that holds all it needs."""
 
 import io
 from base64 import b64encode
@@ -12,7 +12,7 @@ from reportlab.pdfgen.canvas import Canvas
 
 from zesty_grid.core.compare.coloured import Coloured
 from zesty_grid.core.compare.lasts import LastsWords
-from zesty_grid.core.compare.recipe import Recipe, RecipeBath
+from zesty_grid.core.compare.recipe import Recipe, RecipeBath, RecipeStep
 from zesty_grid.core.read.sheet_layout import Paper
 from zesty_grid.core.weigh.working import duration_words
 from zesty_grid.formats.bench_fonts import BOLD, FONT, use_bench_fonts
@@ -21,7 +21,7 @@ from zesty_grid.formats.on_cloth_colours import paper_colour, profile_words
 from zesty_grid.formats.on_paper import begin_page
 
 LEFT_MM, TOP_MM, WIDE_MM, CLOTH_MM = 15.0, 15.0, 180.0, 58.0
-SMALLEST, LARGEST = 5.0, 8.5
+BOTTOM_MM, TYPE = 14.0, 8.5
 PICTURE_MM = 55.0
 AS_PHOTOGRAPHED = "as photographed; the plain colour is what was measured"
 NOT_LOGGED = "Its baths were not logged: this is how it was planned."
@@ -34,25 +34,23 @@ def recipe_card_pdf(
     picture: bytes | None = None,
     paper: Paper = "A4",
 ) -> bytes:
-    """Upright, always one page: the type shrinks until all is on it. `picture`: the cloth as it
-    was photographed, as PNG."""
+    """Upright, on as many pages as it takes. `picture`: the cloth as it was photographed, as PNG."""
     use_bench_fonts()
     buffer = io.BytesIO()
     canvas = Canvas(buffer, pagesize=A4, invariant=True)
     canvas.setTitle(printable(f"{recipe.code} {recipe.words}"))
     begin_page(canvas, paper, lying=False)
-    lines = _lines(recipe, piece, lasting)
-    size = LARGEST
-    room = A4[1] - (TOP_MM + CLOTH_MM + 10 + 14) * mm
-    while size > SMALLEST and _height(lines, size) > room:
-        size -= 0.25
     _head(canvas, recipe, piece, picture)
     y = A4[1] - (TOP_MM + CLOTH_MM + 10) * mm
-    for bold, words in lines:
+    for bold, words in _lines(recipe, piece, lasting):
         font = BOLD if bold else FONT
-        for line in simpleSplit(printable(words), font, size, WIDE_MM * mm):
-            y -= size * 1.28
-            canvas.setFont(font, size)
+        for line in simpleSplit(printable(words), font, TYPE, WIDE_MM * mm):
+            if y < BOTTOM_MM * mm:
+                canvas.showPage()
+                begin_page(canvas, paper, lying=False)
+                y = A4[1] - TOP_MM * mm
+            y -= TYPE * 1.28
+            canvas.setFont(font, TYPE)
             canvas.drawString(LEFT_MM * mm, y, line)
         y -= 1.0 if not bold else 0.0
     canvas.setFont(FONT, 6.5)
@@ -115,14 +113,6 @@ def _head(canvas: Canvas, recipe: Recipe, piece: Coloured | None, picture: bytes
         canvas.drawString(LEFT_MM * mm, top - (3 + 5.5 * i) * mm, line)
 
 
-def _height(lines: Sequence[tuple[bool, str]], size: float) -> float:
-    total = 0.0
-    for bold, words in lines:
-        split = simpleSplit(printable(words), BOLD if bold else FONT, size, WIDE_MM * mm)
-        total += size * 1.28 * len(split) + (0.0 if bold else 1.0)
-    return total
-
-
 def _lines(recipe: Recipe, piece: Coloured | None, lasting: Sequence[LastsWords]) -> list[tuple[bool, str]]:
     """Head lines and plain ones, in the order of the card."""
     found: list[tuple[bool, str]] = []
@@ -141,10 +131,6 @@ def _lines(recipe: Recipe, piece: Coloured | None, lasting: Sequence[LastsWords]
         found.append((False, NOT_LOGGED))
     for number, bath in enumerate(recipe.baths, 1):
         found += _bath(number, bath)
-    cautions = list(dict.fromkeys(words for bath in recipe.baths for words in bath.cautions))
-    if cautions:
-        found.append((True, "Cautions"))
-        found += [(False, words) for words in cautions]
     found.append((True, "Lasting"))
     if lasting:
         found += [(False, one.words) for one in lasting]
@@ -154,6 +140,14 @@ def _lines(recipe: Recipe, piece: Coloured | None, lasting: Sequence[LastsWords]
     found.append((True, "Where it comes from"))
     found.append((False, f"Swatch {recipe.code} of “{recipe.study_name}”.{cost}"))
     return found
+
+
+def _step(step: RecipeStep) -> str:
+    at = [f"{step.temperature_c:.0f} °C"] if step.temperature_c is not None else []
+    at += [duration_words(step.duration_min)] if step.duration_min else []
+    said = [f"{step.title} ({', '.join(at)})" if at else step.title, step.detail]
+    caution = f" Caution. {step.caution}" if step.caution else ""
+    return ". ".join(words.rstrip(".") for words in said if words) + f".{caution}"
 
 
 def _bath(number: int, bath: RecipeBath) -> list[tuple[bool, str]]:
@@ -166,8 +160,8 @@ def _bath(number: int, bath: RecipeBath) -> list[tuple[bool, str]]:
     found = [(True, f"{number}. {bath.title}{said}")]
     if bath.amounts:
         found.append((False, "; ".join(bath.amounts)))
-    if bath.steps:
-        found.append((False, ". ".join(step.rstrip(".") for step in bath.steps) + "."))
+    found += [(False, f"Caution. {words}") for words in bath.cautions]
+    found += [(False, f"{number}. {_step(step)}") for number, step in enumerate(bath.steps, 1)]
     if bath.really:
         found.append((False, f"As it was done: {bath.really}."))
     return found

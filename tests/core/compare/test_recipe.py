@@ -3,7 +3,7 @@
 import pytest
 from tests.small_study import planned, small_plan
 
-from zesty_grid.core.compare.recipe import Gentleness, cost_of, gentleness, is_in_hand, scaled_baths, stuffs_needed
+from zesty_grid.core.compare.recipe import Gentleness, cost_of, gentleness, is_in_hand, stuffs_needed, told_baths
 from zesty_grid.core.dye.bench import bench_of
 from zesty_grid.core.dye.protocol import Protocol
 from zesty_grid.core.dye.swatch_record import BathPassed
@@ -22,26 +22,16 @@ def baths_of(*kinds):
     return [next(one for one in every if one.vessel.bath == kind) for kind in kinds]
 
 
-def test_amounts_are_those_of_the_mass_that_is_wanted():
-    (mordant,) = baths_of("mordant")
-    (bath,) = scaled_baths([mordant], {}, 200)
-    # 15 % WOF of alum, the default of the classic school: 30 g for 200 g of fibre.
-    assert "potassium alum: 30.0 g" in bath.amounts
-    # 30 mL of water for each gram (the plan's liquor ratio): 6 L.
-    assert "water: 6.00 L" in bath.amounts
-    (small,) = scaled_baths([mordant], {}, 2)
-    assert "potassium alum: 0.30 g" in small.amounts
-
-
-def test_steps_carry_no_amounts_of_the_other_mass():
-    for bath in scaled_baths(baths_of("scour", "mordant", "dye", "iron"), {}, 100):
-        for step in bath.steps:
-            _, _, detail = step.partition(": ")
-            assert not any(one.isdigit() for one in detail), step
+def test_a_caution_stands_where_it_is_first_met():
+    baths = told_baths(bench(), {})
+    said = [words for one in baths for words in (*one.cautions, *(step.caution for step in one.steps)) if words]
+    assert len(said) == len(set(said))
+    assert any(one.cautions for one in baths)
 
 
 def test_what_really_happened_stands_beside_it():
     (iron,) = baths_of("iron")
+    followed = iron.model_copy(update={"vessel": iron.vessel.model_copy(update={"place": 2})})
     passed = BathPassed(
         study=1,
         study_name="S",
@@ -54,10 +44,9 @@ def test_what_really_happened_stands_beside_it():
         ph=(4.8, 5.6),
         heated_again=0,
     )
-    (bath,) = scaled_baths([iron], {iron.name: passed}, 100)
+    (bath,) = told_baths([followed], {2: passed})
     assert bath.really == "19 to 23 °C, pH 4.8 to 5.6, 62 s"
-    assert bath.cautions
-    (unlogged,) = scaled_baths([iron], {}, 100)
+    (unlogged,) = told_baths([iron], {})
     assert unlogged.really == ""
 
 

@@ -8,7 +8,7 @@ from tests.small_study import levels, planned, small_plan
 from zesty_grid.core.dye.bench import bench_of
 from zesty_grid.core.plan.grid import grid_of
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.record.marks import do_not_count, marks_of, stock_name, to_be_made_again
+from zesty_grid.core.record.marks import do_not_count, marks_of, stock_name
 from zesty_grid.core.record.placing import true_levels_of, true_place, undecided
 
 ROOTS = StudyPlan.model_validate(
@@ -116,7 +116,6 @@ def test_swatches_carry_what_went_wrong_and_what_is_done_about_it():
     assert {m.swatch for m in found if m.deviation == "boiled"} == {first, *others}
     assert [(m.swatch, m.cure) for m in found if m.deviation == "felted"] == [(first, "repeat")]
     assert do_not_count(found) == {first, *others}
-    assert to_be_made_again(found) == {first}
 
 
 def test_a_piece_that_is_replaced_does_not_count_and_one_that_is_kept_does():
@@ -127,7 +126,7 @@ def test_a_piece_that_is_replaced_does_not_count_and_one_that_is_kept_does():
         entry(3, "cure", cure="replace", about=1),
         entry(4, "cure", cure="keep with a mark", about=2),
     ]
-    assert do_not_count(marks(log)) == to_be_made_again(marks(log)) == {first}
+    assert do_not_count(marks(log)) == {first}
 
 
 def test_a_mishap_in_an_extraction_marks_all_that_was_dyed_with_it():

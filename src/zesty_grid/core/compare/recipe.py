@@ -18,14 +18,25 @@ COPPER = "copper"
 NOT_A_STUFF = ("water", "dye liquor", "detergent")
 
 
+class RecipeStep(Frozen):
+    """`caution` stands where its danger is first met."""
+
+    title: str
+    detail: str
+    temperature_c: float | None
+    duration_min: int | None
+    caution: str
+
+
 class RecipeBath(Frozen):
-    """`amounts` for the mass that is wanted; `really` what was measured when it was done."""
+    """A bath as the bench would have it, for the mass that is wanted; `really`: what was measured
+    when it was done."""
 
     title: str
     amounts: tuple[str, ...]
     temperature_c: float | None
     duration_min: int | None
-    steps: tuple[str, ...] = ()
+    steps: tuple[RecipeStep, ...] = ()
     really: str = ""
     cautions: tuple[str, ...] = ()
 
@@ -75,21 +86,38 @@ class Recipe(Frozen):
     logged: bool
 
 
-def scaled_baths(vessels: Sequence[BenchVessel], passed: Mapping[str, BathPassed], mass_g: float) -> list[RecipeBath]:
-    """`passed` has what happened, by the name of the vessel."""
+def told_baths(bench: Sequence[BenchVessel], passed: Mapping[int, BathPassed]) -> list[RecipeBath]:
+    """The vessels of a plan that follows a recipe; `passed` has what happened, by the place of the
+    bath in it. Nothing is cautioned of twice."""
     found = []
-    for one in vessels:
-        vessel, there = one.vessel, passed.get(one.name)
-        figures = [_scaled(figure, mass_g, vessel.dry_fibre_g) for figure in one.amounts.figures]
+    said: set[str] = set()
+
+    def once(words: str) -> str:
+        fresh = [one for one in re.split(r"(?<=\.) ", words) if one not in said]
+        said.update(fresh)
+        return " ".join(fresh)
+
+    for one in bench:
+        vessel = one.vessel
+        cautions = tuple(words for words in map(once, one.cautions) if words)
         found.append(
             RecipeBath(
-                title=_without_pot(vessel.title),
-                amounts=tuple(f"{figure.name}: {amount_words(figure)}" for figure in figures),
+                title=vessel.title,
+                amounts=tuple(f"{figure.name}: {amount_words(figure)}" for figure in one.amounts.figures),
                 temperature_c=vessel.temperature_c,
                 duration_min=vessel.duration_min,
-                steps=tuple(_step(step.title, step.detail) for step in one.steps),
-                really=_really(there),
-                cautions=one.cautions,
+                steps=tuple(
+                    RecipeStep(
+                        title=step.title,
+                        detail=step.detail,
+                        temperature_c=step.temperature_c,
+                        duration_min=step.duration_min,
+                        caution=once(step.caution),
+                    )
+                    for step in one.steps
+                ),
+                really=_really(passed.get(-1 if vessel.place is None else vessel.place)),
+                cautions=cautions,
             )
         )
     return found
@@ -117,14 +145,14 @@ def gentleness(vessels: Sequence[BenchVessel], passed: Mapping[str, BathPassed])
     )
 
 
-def stuffs_needed(vessels: Sequence[BenchVessel], shelf: Shelf, mass_g: float) -> list[Needed]:
-    """Dye stuffs and substances together, for that mass of fibre."""
+def stuffs_needed(vessels: Sequence[BenchVessel], shelf: Shelf, mass_g: float | None = None) -> list[Needed]:
+    """Dye stuffs and substances together, for that mass of fibre in each bath; None: as it is."""
     grams: dict[str, float] = {}
     for one in vessels:
         for figure in one.amounts.figures:
             if figure.role in NOT_A_STUFF:
                 continue
-            scaled = _scaled(figure, mass_g, one.vessel.dry_fibre_g)
+            scaled = figure if mass_g is None else _scaled(figure, mass_g, one.vessel.dry_fibre_g)
             own = scaled.grams
             if own is None and scaled.volume_ml is not None and scaled.stock_percent:
                 own = scaled.volume_ml * scaled.stock_percent / 100
@@ -160,25 +188,8 @@ def is_in_hand(needed: Sequence[Needed]) -> bool | None:
 
 def _scaled(figure: Figure, mass_g: float, dry_fibre_g: float) -> Figure:
     times = mass_g / dry_fibre_g if dry_fibre_g > 0 else 1.0
-    return figure.model_copy(
-        update={
-            "grams": None if figure.grams is None else figure.grams * times,
-            "volume_ml": None if figure.volume_ml is None else figure.volume_ml * times,
-            # Spoons, counts and litres of extract are of the other mass.
-            "spoons": "",
-            "spelled": "",
-            "words": figure.words if figure.role == "adjuster" else "",
-        }
-    )
-
-
-def _step(title: str, detail: str) -> str:
-    """Details with figures are of the mass that was dyed then."""
-    return f"{title}: {detail}" if detail and not re.search(r"\d", detail) else title
-
-
-def _without_pot(title: str) -> str:
-    return title.split(", pot ")[0]
+    amounts = {"grams": figure.grams, "volume_ml": figure.volume_ml}
+    return figure.model_copy(update={name: None if of is None else of * times for name, of in amounts.items()})
 
 
 def _really(there: BathPassed | None) -> str:

@@ -7,9 +7,10 @@ from zesty_grid.core.dye.iron_limits import iron_limits
 from zesty_grid.core.dye.preparing import extract_amounts, extract_vessels, extraction_of, scour_amounts, scour_vessels
 from zesty_grid.core.dye.protocol import Protocol, with_own_times
 from zesty_grid.core.dye.steps import steps_of
-from zesty_grid.core.plan.bath import IN_ORDER, SETTLES
+from zesty_grid.core.plan.bath import IN_ORDER, place_in_order
 from zesty_grid.core.plan.liquors import dip_taken_over, users_in_turn
 from zesty_grid.core.plan.planned_study import PlannedStudy
+from zesty_grid.core.plan.settling import SETTLES
 from zesty_grid.core.plan.vessel import Vessel
 from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.plan.water_baths import WaterBath, water_baths
@@ -109,6 +110,8 @@ def order_of(study: PlannedStudy, vessel: Vessel, begun: bool = False) -> Order:
         keys = [one.key for one in study.plan.treatments]
         place = keys.index(vessel.treatment) if vessel.treatment in keys else -1
         return 1000 + place, 0, not begun, vessel.run_order, number_of(vessel.name)
+    if vessel.place is not None:
+        return place_in_order(vessel.place), 0, not begun, vessel.run_order, number_of(vessel.name)
     place = 10 * IN_ORDER.index(vessel.bath) + (vessel.dip or 0) + vessel.turn
     route = vessel.route_bath or 0
     return place, route, not begun, vessel.run_order, number_of(vessel.name)

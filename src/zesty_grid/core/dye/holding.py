@@ -38,7 +38,9 @@ def held(
             gone = moment
         if moment in moments:
             steps += [
-                _put_in(vessel, amounts, one, key, figure, shelf) for one, key, figure in later if one.after_min == moment
+                _put_in(vessel, amounts, one, key, figure, shelf)
+                for one, key, figure in later
+                if one.after_min == moment
             ]
             steps += [_take_out(out, i, vessel) for i, out in enumerate(vessel.outs, 1) if out.after_min == moment]
             moments = [one for one in moments if one != moment]

@@ -2,10 +2,11 @@
 
 from typing import Any
 
-from zesty_grid.core.plan.bath import Bath, BathKind, Levels
+from zesty_grid.core.plan.bath import Bath, BathKind
 from zesty_grid.core.plan.factors import NO_SECOND_DYE, Level
 from zesty_grid.core.plan.level_of import label_of, level_of, marks_of, value_of, whole_value_of
 from zesty_grid.core.plan.planned_addition import PlannedAddition
+from zesty_grid.core.plan.settling import Levels
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.zone_bath import dips_into, most_times_in
 from zesty_grid.core.shelf.shelf import Shelf

@@ -1,11 +1,10 @@
 """A bath of the chain that a swatch goes through, and the place that it has in the work."""
 
-from collections.abc import Mapping
 from typing import Literal
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.extraction_recipe import ExtractionRecipe
-from zesty_grid.core.plan.factors import FactorKind
+from zesty_grid.core.plan.given_for import GivenFor
 from zesty_grid.core.plan.planned_addition import PlannedAddition
 from zesty_grid.core.plan.printing import Folding, Rolling
 
@@ -30,37 +29,6 @@ KIND_OF_LETTERS: dict[str, BathKind] = {letters: kind for kind, letters in BATH_
 IN_ORDER: tuple[BathKind, ...] = tuple(BATH_ORDER)
 # The stage of a piece that was dyed before the record began.
 PAST_ALL_BATHS = f"{IN_ORDER[-1]}:9"
-# Which factors a bath of a kind settles for the pieces in it.
-SETTLES: dict[BathKind, frozenset[FactorKind]] = {
-    "tannin": frozenset({"mordant"}),
-    "mordant": frozenset({"mordant", "mordant_temperature", "mordant_duration"}),
-    "binder": frozenset({"mordant"}),
-    "iron mordant": frozenset({"iron", "iron_temperature", "iron_duration"}),
-    "dye": frozenset(
-        {
-            "dye",
-            "strength",
-            "extraction",
-            "process",
-            "temperature",
-            "duration",
-            "ph",
-            "addition",
-            "reheats",
-            "rest",
-            "dip",
-        }
-    ),
-    "overdye": frozenset({"second_dye", "second_temperature", "second_duration"}),
-    "adjust": frozenset({"after_ph", "after_temperature", "after_duration"}),
-    "iron": frozenset({"iron", "iron_temperature", "iron_duration", "second_iron"}),
-    "scour": frozenset(),
-    "extract": frozenset(),
-    "wash": frozenset(),
-}
-
-
-Levels = Mapping[FactorKind, str]
 
 
 class Bath(Frozen):
@@ -71,7 +39,8 @@ class Bath(Frozen):
     of a kind has the `turn` 1. `dose_g` and `iron_g` are doses for the whole bath, instead of those
     in % WOF, `recipe` its own way of extracting the dye. It is heated `reheats` times more, and
     pieces rest in it for `rest_min` when it is off the heat. Printed cloths carry `sources`, some
-    `hammered`, in rolls; folded ones go in up to `times_in` times.
+    `hammered`, in rolls; folded ones go in up to `times_in` times. `given_for` is the fibre for which
+    its doses were given. Of a recipe that is followed it has its `place`, and its own `ml_per_g`.
     """
 
     key: str
@@ -106,6 +75,9 @@ class Bath(Frozen):
     rolling: Rolling | None = None
     folding: Folding | None = None
     times_in: int = 0
+    given_for: GivenFor | None = None
+    place: int | None = None
+    ml_per_g: float | None = None
 
     @property
     def brings_iron_in(self) -> bool:
@@ -117,6 +89,8 @@ class Bath(Frozen):
         """What a piece is past once it was in this bath, whatever the recipe."""
         if self.treatment:
             return f"treatment:{self.treatment}"
+        if self.place is not None:
+            return f"followed:{self.place}"
         if self.route_bath is not None:
             return f"mordant route:{self.route_bath}"
         return f"{self.bath}:{self.turn}"
@@ -127,6 +101,13 @@ def stage_order(stage: str) -> int | None:
     kind, _, number = stage.partition(":")
     if kind == "treatment":
         return None
+    if kind == "followed":
+        return place_in_order(int(number))
     if kind == "mordant route":
         return 10 * IN_ORDER.index("tannin") + int(number)
     return 10 * next(i for i, bath in enumerate(IN_ORDER) if bath == kind) + int(number)
+
+
+def place_in_order(place: int) -> int:
+    """Of a bath of a recipe that is followed: after scouring and extracting."""
+    return 10 * (IN_ORDER.index("extract") + 1 + place)

@@ -1,9 +1,11 @@
 """The chain of baths that a swatch goes through; swatches whose bath is the same share it."""
 
 from zesty_grid.core.plan.after_baths import after_baths
-from zesty_grid.core.plan.bath import Bath, Levels, stage_order
+from zesty_grid.core.plan.bath import Bath, stage_order
 from zesty_grid.core.plan.dye_bath import dye_bath
+from zesty_grid.core.plan.level_of import level_of
 from zesty_grid.core.plan.mordant_baths import mordant_baths
+from zesty_grid.core.plan.settling import Levels
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.zone_bath import PRINT, zone_bath
 from zesty_grid.core.shelf.shelf import Shelf
@@ -19,6 +21,8 @@ def baths_of(plan: StudyPlan, levels: Levels, shelf: Shelf, has_zones_of_plan: b
             zone_bath(plan, levels, shelf),
             *after_baths(plan, printed, shelf),
         ]
+    if followed := level_of(plan, levels, "recipe"):
+        return list(followed.baths)
     baths = mordant_baths(plan, levels, shelf)
     if "dye" not in levels:
         return baths

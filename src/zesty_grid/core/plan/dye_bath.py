@@ -1,8 +1,9 @@
 """The dye bath that a swatch's levels ask for."""
 
-from zesty_grid.core.plan.bath import Bath, Levels
+from zesty_grid.core.plan.bath import Bath
 from zesty_grid.core.plan.factors import EXTRACTIONS, PROCESSES, FactorKind, WayOfWorking
 from zesty_grid.core.plan.level_of import label_of, level_of, value_of, whole_value_of
+from zesty_grid.core.plan.settling import Levels
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.shelf.shelf import Shelf
 

@@ -4,6 +4,7 @@ from zesty_grid.core.plan.factors import FactorKind
 
 FACTOR_WORDS: dict[FactorKind, str] = {
     "fibre": "Fibre",
+    "recipe": "Recipe",
     "mordant": "Mordant",
     "mordant_temperature": "Mordant temperature",
     "mordant_duration": "Mordant duration",

@@ -5,6 +5,7 @@ from typing import Annotated, Literal, get_args
 from pydantic import Field, model_validator
 
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.bath import Bath
 from zesty_grid.core.plan.extraction_recipe import ExtractionRecipe
 from zesty_grid.core.plan.planned_addition import PlannedAddition
 from zesty_grid.core.shelf.items import Key, Name
@@ -12,6 +13,7 @@ from zesty_grid.core.shelf.items import Key, Name
 # In the order in which the factors act on a piece; cell keys are written in it.
 FactorKind = Literal[
     "fibre",
+    "recipe",
     "mordant",
     "mordant_temperature",
     "mordant_duration",
@@ -50,6 +52,7 @@ MAX_SOURCES = 60
 APART = "apart"
 NO_SECOND_DYE = "none"
 MOST_ADDITIONS = 12
+MOST_BATHS = 24
 # A level without a value: the bath is left as it is, or there is no such bath.
 WITHOUT_VALUE: dict[FactorKind, str] = {"ph": "as-it-is", "after_ph": "none"}
 _TEMPERATURE = (0.0, 100.0, "a temperature from 0 to 100 °C")
@@ -178,7 +181,8 @@ class Level(Frozen):
     Iron also has its route, and the seconds that a piece stays in an after-bath. A dose may be
     `grams` for the whole bath, instead of a value in % WOF. An extraction may have a `recipe` of
     its own. A fibre may be the cloth of earlier `swatches`, by their codes: taken whole, or pieces
-    `cut` from them.
+    `cut` from them. A recipe that is followed names the swatch whose it is (`of_swatch`, and its
+    state by the number of the bath) and has its `baths`, as they were kept.
     """
 
     key: Key
@@ -191,6 +195,9 @@ class Level(Frozen):
     additions: Annotated[tuple[PlannedAddition, ...], Field(max_length=MOST_ADDITIONS)] = ()
     swatches: Annotated[tuple[Code, ...], Field(max_length=200)] = ()
     cut: bool = False
+    baths: Annotated[tuple[Bath, ...], Field(max_length=MOST_BATHS)] = ()
+    of_swatch: Code | None = None
+    of_run: int | None = None
 
     @property
     def dose_words(self) -> str:
@@ -240,6 +247,8 @@ class Factor(Frozen):
             raise ValueError("what is put in belongs to a level of what is added")
         if self.kind != "fibre" and any(v.swatches for v in self.levels):
             raise ValueError("only a fibre can be the cloth of earlier swatches")
+        if any(bool(v.baths) != (self.kind == "recipe") for v in self.levels):
+            raise ValueError("a recipe, and only a recipe, has baths of its own")
         if len(self.levels) > MAX_LEVELS and self.kind != "fibre":
             raise ValueError(f"a factor has at most {MAX_LEVELS} levels")
         if self.begun_as not in (None, APART, *keys):

@@ -1,7 +1,7 @@
 """A swatch's level of a factor, as its plan has it."""
 
-from zesty_grid.core.plan.bath import Levels
 from zesty_grid.core.plan.factors import FactorKind, Level
+from zesty_grid.core.plan.settling import Levels
 from zesty_grid.core.plan.study_plan import StudyPlan
 
 

@@ -1,7 +1,8 @@
 """The mordant baths that a swatch's levels ask for, iron as a mordant among them."""
 
-from zesty_grid.core.plan.bath import Bath, Levels
+from zesty_grid.core.plan.bath import Bath
 from zesty_grid.core.plan.level_of import level_of, marks_of, value_of, whole_value_of
+from zesty_grid.core.plan.settling import Levels
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.shelf.items import MordantBath, MordantRoute
 from zesty_grid.core.shelf.shelf import Shelf

@@ -92,7 +92,7 @@ class StudyPlan(Frozen):
     folding: Folding | None = None
     own_vessels: Annotated[tuple[OwnVessel, ...], Field(max_length=MAX_OWN_VESSELS)] = ()
     order_seed: Annotated[int, Field(ge=0, le=2**31 - 1)] = 1
-    swatch_mass_g: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] = 5.0
+    swatch_mass_g: Annotated[float, Field(gt=0, le=5000, allow_inf_nan=False)] = 5.0
     own_masses: Annotated[tuple[OwnMass, ...], Field(max_length=MAX_OWN_MASSES)] = ()
     larger_pieces: Annotated[tuple[LargerPiece, ...], Field(max_length=MAX_LARGER_PIECES)] = ()
     treatments: Annotated[tuple[Treatment, ...], Field(max_length=MAX_TREATMENTS)] = ()
@@ -113,6 +113,13 @@ class StudyPlan(Frozen):
             raise ValueError("a factor is there twice")
         if sorted(self.rows + self.columns) != sorted(kinds):
             raise ValueError("each factor belongs on the rows or on the columns, once")
+        return self
+
+    @model_validator(mode="after")
+    def _a_recipe_has_all_its_baths(self) -> "StudyPlan":
+        beside = [one.kind for one in self.factors if one.kind not in ("fibre", "recipe")]
+        if beside and self.factor("recipe"):
+            raise ValueError(f"a recipe that is followed has all its baths: {beside[0]} cannot be crossed with it")
         return self
 
     @model_validator(mode="after")

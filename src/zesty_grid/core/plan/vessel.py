@@ -2,7 +2,6 @@
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.bath import Bath
-from zesty_grid.core.plan.given_for import GivenFor
 from zesty_grid.core.shelf.items import ShelfVessel
 
 HOT_C = 45.0
@@ -22,7 +21,7 @@ class Vessel(Bath):
     place among those of the same kind of bath. `on_shelf` is None where no vessel of the Shelf
     fits. `fibre_words` is the working of `dry_fibre_g`. `liquor_of` is the vessel whose liquor it
     takes over, and in which it stands. `outs` come out before the rest, the soonest first.
-    `bath_fibre_g` is that of all its parts; `given_for` the fibre for which its doses were given.
+    `bath_fibre_g` is that of all its parts.
     `rolls` say which cloths lie in which roll.
     """
 
@@ -36,7 +35,6 @@ class Vessel(Bath):
     volume_ml: float
     dry_fibre_g: float = 0.0
     bath_fibre_g: float | None = None
-    given_for: GivenFor | None = None
     fibre_words: str = ""
     swatches: tuple[str, ...]
     cells: tuple[str, ...]

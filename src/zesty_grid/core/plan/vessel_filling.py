@@ -51,7 +51,7 @@ def _by_hand(study: PlannedStudy, group: Group) -> OwnVessel | None:
 def _ml_per_g(study: PlannedStudy, group: Group) -> float:
     own = _by_hand(study, group)
     if own is None or own.litres is None:
-        return study.plan.liquor_ratio_ml_per_g
+        return group.bath.ml_per_g or study.plan.liquor_ratio_ml_per_g
     given = _given_for(study, group)
     return 1000 * own.litres / (given.bath_g if given else group.dry_fibre_g)
 
@@ -61,7 +61,8 @@ def _given_for(study: PlannedStudy, group: Group) -> GivenFor | None:
     own = _by_hand(study, group)
     if own is not None and own.as_given:
         return None
-    return as_filled_before(group.bath.key, study.taken.liquors) or (own.given_for if own else None)
+    before = as_filled_before(group.bath.key, study.taken.liquors)
+    return before or group.bath.given_for or (own.given_for if own else None)
 
 
 def loads_of(study: PlannedStudy, group: Group) -> list[tuple[str | None, list[int]]]:
@@ -160,6 +161,7 @@ def _vessel(
     mass_g, words = dry_fibre(swatches)
     own = study.shelf.vessel(on_shelf or "")
     given = _given_for(study, group)
+    facts["given_for"] = given if given and abs(mass_g - (given.vessel_g or mass_g)) > SAME_G else None
     share = mass_g / (given.bath_g if given else group.dry_fibre_g)
     for dose in ("dose_g", "iron_g"):
         facts[dose] = facts[dose] and facts[dose] * share
@@ -177,7 +179,6 @@ def _vessel(
         volume_ml=mass_g * _ml_per_g(study, group),
         dry_fibre_g=mass_g,
         bath_fibre_g=given.bath_g if given else group.dry_fibre_g,
-        given_for=given if given and abs(mass_g - (given.vessel_g or mass_g)) > SAME_G else None,
         outs=outs,
         rolls=_rolls(group.bath, swatches),
         fibre_words=words,

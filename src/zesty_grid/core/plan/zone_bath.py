@@ -1,9 +1,10 @@
 """The bath of a cloth that has zones: printed in a roll, hammered, or folded and dipped."""
 
-from zesty_grid.core.plan.bath import Bath, Levels
+from zesty_grid.core.plan.bath import Bath
 from zesty_grid.core.plan.dye_bath import dye_bath
 from zesty_grid.core.plan.level_of import marks_of, value_of, whole_value_of
 from zesty_grid.core.plan.printing import Rolling
+from zesty_grid.core.plan.settling import Levels
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.shelf.shelf import Shelf
 

@@ -24,6 +24,10 @@ def _uses(kind: ShelfKind, key: str, plan: StudyPlan) -> bool:
     for factor in plan.factors:
         if factor.kind in FACTORS_OF.get(kind, ()) and factor.level(key):
             return True
+        if kind in ("dye_lot", "mordant_route") and any(
+            key in (bath.dye, bath.route, *bath.sources) for level in factor.levels for bath in level.baths
+        ):
+            return True
         what = {"substance": "substance", "dye_lot": "dye lot"}.get(kind)
         added = (one for level in factor.levels for one in level.additions)
         if any(one.item == key and one.what == what for one in added):
