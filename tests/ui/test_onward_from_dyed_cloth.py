@@ -181,3 +181,51 @@ def test_a_piece_that_is_still_wet_is_asked_about_and_read_damp_does_not_count(
     expect(panel.get_by_text(re.compile("damp")).first).to_be_visible()
     panel.get_by_label("counts").first.check()
     expect(cell).to_have_attribute("aria-label", re.compile(r"L\*"))
+
+
+def test_three_yellows_into_iron_and_three_into_a_blue_stay_apart(page: Page, address: str, database):
+    made = http.post(f"{address}/api/studies", json=YELLOWS | {"replicates": 3}).json()["id"]
+    study = f"{address}/api/studies/{made}"
+    dye_all(study)
+    view = http.get(study).json()
+    codes = [one["code"] for one in view["swatches"]]
+    add_readings(
+        database,
+        made,
+        [(code, "whole", YELLOW) for code in codes],
+        accepted_at=datetime.now(UTC) - timedelta(days=1),
+        early=True,
+    )
+    of = {code: one["fibre"] for code, one in zip(codes, view["swatches"], strict=True)}
+    wool, silk = ([code for code in codes if of[code] == fibre] for fibre in ("wool", "silk"))
+    iron, blue = [*wool[:2], silk[0]], [wool[2], *silk[1:]]
+    ways = [
+        {"key": "iron-1", "name": "Iron 2 %", "kind": "iron", "swatches": iron, "iron_percent_wof": 2},
+        {"key": "dye-1", "name": "A blue over it", "kind": "dye", "swatches": blue, "dye": "insect-dye"},
+    ]
+    plan = view["plan"] | {"treatments": ways}
+    assert http.put(study, json={"revision": view["revision"], "plan": plan}).status_code == 200
+    for name in ("F1", "O1"):
+        tick(study, name, at=datetime.now(UTC))
+    green = (45.0, -20.0, 22.0)
+    read_again(database, made, iron)
+    read_again(database, made, blue, green)
+    page.goto(f"/#/study/{made}/compare")
+    panel = page.get_by_role("complementary")
+    # Each way of the silk against the same way of the wool: alike, and never a mean of olive and green.
+    cell = page.get_by_role("gridcell", name=re.compile("Silk"))
+    expect(cell).to_contain_text("≈ 0.0 | ≈ 0.0")
+    expect(panel.get_by_role("heading", name="2 differences, 2 too small to tell")).to_be_visible()
+    expect(panel.get_by_text("A blue over it", exact=True)).to_be_visible()
+    expect(panel.get_by_text("mean of 2 pieces")).to_have_count(1)
+    # Laid against each other, for the same green.
+    page.get_by_role("tab", name="What is real").click()
+    said = page.get_by_role("region", name="≠ Different, if it were dyed again")
+    expect(said.get_by_role("button", name=re.compile("A blue over it is greener than Iron 2 %"))).to_be_visible()
+    page.get_by_text("Which of two ways keeps more of its colour?").click()
+    for label, option in (("Factor", "Went on"), ("Both started from", "as dyed"), ("One way", "Iron 2 %")):
+        page.get_by_label(label, exact=True).click()
+        page.get_by_role("option", name=option).click()
+    page.get_by_label("Other way", exact=True).click()
+    page.get_by_role("option", name="A blue over it").click()
+    expect(page.get_by_role("status").filter(has_text="from the start")).to_contain_text("Iron 2 % is ΔE00 2")

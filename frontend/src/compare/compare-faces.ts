@@ -1,11 +1,13 @@
 import { useMemo, useState } from "react";
 
-import type { GridCell, StudyView } from "../api/client";
+import type { GridCell, Schema, StudyView } from "../api/client";
 import { useComparison } from "../api/hooks";
 import type { Reference } from "../api/hooks";
 import { useBetween, useColourChart } from "./compare-queries";
 import type { Face } from "../grid/grid-cell";
 import type { Colours, StateColour } from "../read/colours";
+
+type Difference = Schema["CellDifference"];
 
 export interface CompareState {
   reference: Reference | null;
@@ -38,7 +40,11 @@ export function useCompareFaces(
     () => new Map((ghosts ? between?.cells : [])?.map((one) => [one.cell, one.colour])),
     [between, ghosts],
   );
-  const byCell = useMemo(() => new Map(comparison.data?.differences.map((one) => [one.cell, one])), [comparison.data]);
+  const byCell = useMemo(() => {
+    const found = new Map<string, Difference[]>();
+    for (const one of comparison.data?.differences ?? []) found.set(one.cell, [...(found.get(one.cell) ?? []), one]);
+    return found;
+  }, [comparison.data]);
   return {
     reference,
     setReference,
@@ -73,19 +79,27 @@ export function useCompareFaces(
           caption: isReference ? "ref" : "",
           words: `${plain.words}${isReference ? "; the reference" : ""}`,
         };
-      const de = found.difference.de00.toFixed(1);
+      // Pieces that went on by different ways stay apart.
+      const caption = found.map(deOf).join(" | ");
+      const said = found.map((one) => `${one.way ? `${one.way}: ` : ""}ΔE00 ${deWords(one)}`);
       const fills = reference?.mode === "before" ? beforeAndAfter(cell, colours, reference.vessel, study) : plain.fills;
       return {
         ...plain,
         fills,
         ...(fills === plain.fills ? {} : { pictures: [] }),
         more: [plain.caption, ...(plain.more ?? []).slice(0, 1)],
-        caption: found.distinguishable ? de : `≈ ${de}`,
-        words: `${plain.words}; ΔE00 ${de}${found.distinguishable ? "" : ", too small to tell"}`,
+        caption,
+        words: [plain.words, ...said].join("; "),
       };
     },
   };
 }
+
+const deOf = (one: Difference) =>
+  one.distinguishable ? one.difference.de00.toFixed(1) : `≈ ${one.difference.de00.toFixed(1)}`;
+
+const deWords = (one: Difference) =>
+  `${one.difference.de00.toFixed(1)}${one.distinguishable ? "" : ", too small to tell"}`;
 
 /** Each piece as it was and as it is: halves of its chip. */
 function beforeAndAfter(cell: GridCell, colours: Colours, vessel: string, study: StudyView): string[] {

@@ -228,10 +228,11 @@ function Findings({ study, chosen, comparison, before }: FindingsProps) {
         const cell = cells.get(one.cell);
         const d = one.difference;
         return (
-          <Box key={one.cell} sx={{ fontSize: 13, mb: 0.75 }}>
+          <Box key={`${one.cell} ${one.way ?? ""}`} sx={{ fontSize: 13, mb: 0.75 }}>
             {cell && <CellCodes study={study.id} cell={cell} />} {cell ? cellWords(study, cell) : ""}
             {cell && oddWords(study, cell).map((words) => <div key={words}>{words}</div>)}
             <AtTheBench bench={bench} codes={cell?.swatches ?? []} />
+            {one.way && <strong>{inMyUnits(one.way)}</strong>}
             <div>
               ΔE00 {d.de00.toFixed(1)} ±{one.uncertainty_de00.toFixed(1)}
               {one.distinguishable ? ` · ${direction(d)}` : ` · too small to tell: below ${one.limit_de00.toFixed(1)}`}

@@ -3,6 +3,7 @@
 import sqlite3
 from collections.abc import Mapping
 
+from zesty_grid.core.compare.reference import CellWay
 from zesty_grid.core.read.difference_uncertainty import Seen
 from zesty_grid.core.record.marks import do_not_count
 from zesty_grid.core.record.states import AS_IT_CAME, in_order
@@ -12,21 +13,24 @@ from zesty_grid.store.read import SeenReading, seen_readings
 from zesty_grid.store.standing import StandingStudy
 from zesty_grid.store.states import ended_baths_of_study
 
-# By the key of the cell in which a piece really stands, piece by piece.
 # A swatch by its code, and the name of its zone; empty for the whole.
 Part = tuple[str, str]
-PiecesByCell = dict[str, list[list[Seen]]]
+# By the cell in which a piece really stands and the way by which it went on, piece by piece.
+PiecesByCell = dict[CellWay, list[list[Seen]]]
 
 
 def pieces_in_last_state(connection: sqlite3.Connection, standing: StandingStudy) -> PiecesByCell:
     """The readings of each piece in the last state in which it was read."""
     found: PiecesByCell = {}
+    treated = _treated(standing)
     for code, by_state in readings_by_state(connection, standing).items():
         last = next((run for run in reversed(_order(by_state)) if run in by_state[1]), None)
         if last is not None:
             cell = _cell(standing, code)
             if cell is not None:
-                found.setdefault(cell, []).append([one.seen for one in by_state[1][last]])
+                behind = by_state[0][1 : by_state[0].index(last) + 1]
+                way = "; ".join(treated[run] for run in behind if run in treated)
+                found.setdefault(CellWay(cell, way), []).append([one.seen for one in by_state[1][last]])
     return found
 
 
@@ -36,6 +40,7 @@ def pieces_around(
     """Pieces before and after a bath of this study, or before and after the last one that lies
     between two states that were read; only those read in both."""
     run_of = {run.name: run.id for run in standing.runs}
+    treated = _treated(standing)
     before: PiecesByCell = {}
     after: PiecesByCell = {}
     for code, by_state in readings_by_state(connection, standing).items():
@@ -55,8 +60,10 @@ def pieces_around(
         cell = _cell(standing, code)
         if cell is None:
             continue
-        before.setdefault(cell, []).append([one.seen for one in seen[earlier[-1]]])
-        after.setdefault(cell, []).append([one.seen for one in seen[later]])
+        behind = order[1 : order.index(later) + 1]
+        there = CellWay(cell, "; ".join(treated[run] for run in behind if run in treated))
+        before.setdefault(there, []).append([one.seen for one in seen[earlier[-1]]])
+        after.setdefault(there, []).append([one.seen for one in seen[later]])
     return before, after
 
 
@@ -94,6 +101,11 @@ def _read_by_state(connection: sqlite3.Connection, standing: StandingStudy) -> R
         state = one.run if one.run in order else AS_IT_CAME
         own[1].setdefault(state, []).append(one)
     return found
+
+
+def _treated(standing: StandingStudy) -> dict[int, str]:
+    """The runs of further treatments, by what they are called."""
+    return {run.id: run.vessel.vessel.title for run in standing.runs if run.vessel.vessel.treatment}
 
 
 def _order(by_state: tuple[list[int], dict[int, list[SeenReading]]]) -> list[int]:

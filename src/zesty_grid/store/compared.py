@@ -8,7 +8,7 @@ from zesty_grid.core.compare.compared import Compared, FactorEffect
 from zesty_grid.core.compare.real_effects import real_effects
 from zesty_grid.core.compare.ways import Ways, which_keeps_more
 from zesty_grid.core.plan.told import Promise
-from zesty_grid.store.compared_swatches import Looked, swatches_looked_at
+from zesty_grid.store.compared_swatches import Looked, as_they_stand, swatches_looked_at
 from zesty_grid.store.noise import noise_besides
 from zesty_grid.store.standing import StandingStudy
 from zesty_grid.store.study_facts import filled_in
@@ -29,7 +29,8 @@ class Answer(NamedTuple):
 def study_compared(
     connection: sqlite3.Connection, standing: StandingStudy, state: str = "", filled: int | None = None
 ) -> Answer:
-    looked = filled_in(connection, standing, swatches_looked_at(connection, standing, state), filled)
+    own = swatches_looked_at(connection, standing, state) if state else as_they_stand(connection, standing)
+    looked = filled_in(connection, standing, own, filled)
     if len(looked.swatches) < FEWEST or not looked.factors:
         return Answer(None, looked.words)
     found = real_effects(looked.question(noise_besides(connection, standing)))
@@ -42,7 +43,7 @@ def study_ways(
     connection: sqlite3.Connection, standing: StandingStudy, factor: str, start: str, one: str, other: str
 ) -> Ways:
     """`start` is a level of the factor, or `state:` and the kind of state in which the pieces were before."""
-    looked = swatches_looked_at(connection, standing)
+    looked = as_they_stand(connection, standing)
     named = Ways(factor=factor, start=start, one=one, other=other)
     if start.startswith(BEFORE):
         before = swatches_looked_at(connection, standing, start.removeprefix(BEFORE))
@@ -58,7 +59,7 @@ def _with_start(looked: Looked, before: Looked, factor: str, start: str) -> Look
     began = [
         one.model_copy(update={"code": f"{one.code} before", "levels": one.levels | {factor: start}})
         for one in before.swatches
-        if all(kind in one.levels for kind in looked.factors)
+        if all(kind in one.levels for kind in looked.factors if kind != factor)
     ]
     return replace(looked, swatches=[*looked.swatches, *began])
 

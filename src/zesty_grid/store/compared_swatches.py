@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 from itertools import combinations
-from typing import NamedTuple
+from typing import NamedTuple, cast
 
 from zesty_grid.core.compare.coloured import state_key
 from zesty_grid.core.compare.compared import ComparedSwatch, CompareQuestion
@@ -26,6 +26,8 @@ from zesty_grid.store.state_colours import state_names
 # Baths in which pieces of all levels lie together, or that hold no cloth.
 NO_VESSEL = ("scour", "extract", "wash")
 DYEING = ("dye", "overdye")
+# The kind of state in which further treatments count too, the factor that they make, and its level without any.
+GONE_ON, WENT_ON, AS_IT_WAS = "gone on", "went_on", "as-it-was"
 
 
 class Bathed(NamedTuple):
@@ -69,8 +71,9 @@ _kept: Kept[Looked] = Kept(4)
 
 
 def swatches_looked_at(connection: sqlite3.Connection, standing: StandingStudy, kind: str = "") -> Looked:
-    """`kind` of state; empty: the last state of the crossing in which each was read.
-    Controls that were added and larger pieces are none of the crossing. Nobody changes it."""
+    """`kind` of state; empty: the last state of the crossing in which each was read; `GONE_ON`: the last state of all,
+    and by which further treatments it went on is one more factor. Controls that were added and larger pieces are none
+    of the crossing. Nobody changes it."""
     return _kept.of_study(connection, standing.stored.id, kind, lambda: _looked_at(connection, standing, kind))
 
 
@@ -86,50 +89,66 @@ def _looked_at(connection: sqlite3.Connection, standing: StandingStudy, kind: st
     found: list[ComparedSwatch] = []
     levelness: dict[str, float] = {}
     keys: dict[str, str] = {}
-    seen_levels: dict[tuple[FactorKind, str], None] = {}
+    seen_levels: dict[tuple[str, str], None] = {}
     for (code, zone), (order, by_state) in read.items():
         swatch = planned.by_code[code]
-        own_order = [run for run in order if _is_of_the_crossing(baths.get(run), study)]
-        runs = [run for run in own_order if run in by_state and kind in ("", kinds.get(run))]
+        own_order = [run for run in order if _counts(baths.get(run), study, kind == GONE_ON)]
+        runs = [run for run in own_order if run in by_state and kind in ("", GONE_ON, kinds.get(run))]
         if not runs or swatch.added or code in planned.guests:
             continue
-        levels = dict(planned.levels(swatch))
+        levels: dict[str, str] = {str(factor): level for factor, level in planned.levels(swatch).items()}
         if zone:
             cell = cells.get(planned.zone_cell(swatch, zone) or "")
             if cell is None:
                 continue
-            levels = dict(cell.levels)
+            levels = {str(factor): level for factor, level in cell.levels.items()}
         readings = by_state[runs[-1]]
         name = f"{code} {zone}" if zone else code
         behind = own_order[1 : own_order.index(runs[-1]) + 1]
         own = _was_in(behind, baths) if len(order) > 1 else vessels.get(code, {})
         own |= {"cloth": code} if zone else {}
+        way = [bath.treatment for run in behind if (bath := baths.get(run)) and bath.treatment]
+        levels |= {WENT_ON: "+".join(way) or AS_IT_WAS} if kind == GONE_ON else {}
         day = _dyed_on(behind, baths)
-        found.append(_compared(name, {str(k): v for k, v in levels.items()}, own, day, readings))
+        found.append(_compared(name, levels, own, day, readings))
         keys[name] = state_key(code, runs[-1], zone)
         levelness[name] = sum(one.levelness_de00 for one in readings) / len(readings)
         seen_levels |= dict.fromkeys(levels.items())
     factors = tuple(
         kind
-        for kind in FACTOR_ORDER
+        for kind in (*FACTOR_ORDER, WENT_ON)
         if len({levels for factor, levels in seen_levels if factor == kind}) > 1
         or (
             any(one.levels.get(kind) is None for one in found)
             and any(one.levels.get(kind) is not None for one in found)
         )
     )
-    words = {str(kind): FACTOR_WORDS[kind] for kind in factors}
+    named = {str(factor): said for factor, said in FACTOR_WORDS.items()} | {WENT_ON: "Went on"}
+    words = {kind: named[kind] for kind in factors}
+    treated = {one.key: one.name for one in standing.plan.treatments}
     for factor, level in seen_levels:
-        words[f"{factor}={level}"] = planned.level_words({factor: level})[factor]
+        if factor == WENT_ON:
+            way = [treated.get(key, key) for key in level.split("+")]
+            words[f"{factor}={level}"] = "left as it was" if level == AS_IT_WAS else ", then ".join(way)
+        else:
+            kind_of = cast(FactorKind, factor)
+            words[f"{factor}={level}"] = planned.level_words({kind_of: level})[kind_of]
     order_of = {
-        str(kind): tuple(level.key for level in planned_factor.levels)
-        for kind in factors
-        if (planned_factor := standing.plan.factor(kind))
+        str(one.kind): tuple(level.key for level in one.levels) for one in standing.plan.factors if one.kind in factors
     }
     complete = [
         one.model_copy(update={"levels": {kind: one.levels.get(kind, "") for kind in factors}}) for one in found
     ]
-    return Looked(complete, levelness, tuple(str(kind) for kind in factors), order_of, words, keys)
+    return Looked(complete, levelness, factors, order_of, words, keys)
+
+
+def as_they_stand(connection: sqlite3.Connection, standing: StandingStudy) -> Looked:
+    """With the ways by which they went on, where that differs between those that were read."""
+    if standing.plan.treatments:
+        found = swatches_looked_at(connection, standing, GONE_ON)
+        if WENT_ON in found.factors:
+            return found
+    return swatches_looked_at(connection, standing)
 
 
 def _planned_vessels(connection: sqlite3.Connection, standing: StandingStudy) -> dict[str, dict[str, str]]:
@@ -178,9 +197,9 @@ def _day(at: str | None) -> str:
     return datetime.fromisoformat(at).astimezone().date().isoformat() if at else ""
 
 
-def _is_of_the_crossing(bath: Bathed | None, study: int) -> bool:
+def _counts(bath: Bathed | None, study: int, gone_on: bool) -> bool:
     """A further treatment, here or in another study, makes something else of a swatch."""
-    return bath is None or (bath.study == study and not bath.treatment)
+    return bath is None or (bath.study == study and (gone_on or not bath.treatment))
 
 
 def _compared(

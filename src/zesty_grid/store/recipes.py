@@ -19,7 +19,8 @@ from zesty_grid.core.plan.planned_study import on_paper
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.entry import BenchEntry
-from zesty_grid.core.record.followed import BY_ITSELF, PassedThrough, followed_baths
+from zesty_grid.core.record.followed import BY_ITSELF, PassedThrough, followed_baths, read_in
+from zesty_grid.core.record.taken import NOTHING_TAKEN
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.store.dye import save_protocol, standing_entries
 from zesty_grid.store.keeping import create_study, name_planned
@@ -41,9 +42,9 @@ class RecipeBook:
         self._studies: dict[int, StandingStudy] = {}
 
     def gentleness(self, code: str, run: int | None = None) -> Gentleness:
-        """Without what was measured: quick, for a search over many."""
-        vessels, _ = self._vessels(code, run)
-        return gentleness(vessels, {})
+        """With what was said at the bench, without probes: quick, for a search over many."""
+        passed, _ = self._passed(code, run)
+        return gentleness([one.one for one in passed], {one.one.name: read_in(one.log) for one in passed})
 
     def quick(self, code: str, mass_g: float, run: int | None = None) -> tuple[float | None, bool | None]:
         """The cost, and whether all of it is in hand."""
@@ -155,11 +156,16 @@ class RecipeBook:
                 PassedThrough(one.vessel, passages[one.id].in_at, self._log(one.study_id, one.name)) for one in was_in
             ], study
         # Nobody logged a bath: what is known is how it was planned.
-        ahead = [one for one in self._study(study).bench if code in one.vessel.swatches]
+        standing = self._study(study)
+        ahead = [one for one in standing.bench if code in one.vessel.swatches]
+        if not ahead:
+            # Entered when it was dyed already: as its levels say.
+            before = bench_of(standing.planned.with_record(NOTHING_TAKEN), standing.protocol)
+            ahead = [one for one in before if code in one.vessel.swatches]
         return [PassedThrough(one, None, ()) for one in ahead if one.vessel.bath != "extract"], study
 
     def _log(self, study: int, vessel: str) -> list[BenchEntry]:
-        return standing_entries(self.connection, study, vessel, kinds=("addition", "reheat"))
+        return standing_entries(self.connection, study, vessel, kinds=("addition", "reheat", "record"))
 
 
 def _up_to(runs: list[StoredRun], last: int) -> list[StoredRun]:

@@ -8,6 +8,7 @@ from zesty_grid.core.dye.bench import bench_of
 from zesty_grid.core.dye.protocol import Protocol
 from zesty_grid.core.dye.swatch_record import BathPassed
 from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.record.followed import ReadIn
 from zesty_grid.core.shelf.items import DyeLot
 from zesty_grid.core.shelf.starting_shelf import STARTING_SHELF
 
@@ -58,6 +59,7 @@ def test_what_really_happened_stands_beside_it():
         ({"copper": True}, False),
         ({"hottest_c": 45.0}, True),
         ({"hottest_c": 46.0}, False),
+        ({"heat_unknown": True}, False),
         ({"ph_low": 4.9}, False),
         ({"ph_high": 8.0}, True),
         ({"ph_high": 8.5}, False),
@@ -68,11 +70,20 @@ def test_gentle_is_no_iron_no_copper_no_heat_and_a_mild_ph(known, gentle):
     assert Gentleness(**(base | known)).is_gentle is gentle
 
 
+def as_warm_as_it_is(one):
+    """A bath of which no temperature is planned."""
+    return one.model_copy(update={"vessel": one.vessel.model_copy(update={"temperature_c": None})})
+
+
 def test_gentleness_is_that_of_the_baths_but_the_scour():
     scour, iron = baths_of("scour", "iron")
     # Scouring at 80 °C is done to all cloth, and does not count.
     assert gentleness([scour], {}).hottest_c is None
     assert gentleness([iron], {}).iron
+    # Of what nothing is known, it is not said to be gentle.
+    assert not gentleness([], {}).is_gentle
+    assert gentleness([as_warm_as_it_is(iron)], {}).heat_unknown
+    assert not gentleness([as_warm_as_it_is(iron)], {iron.name: ReadIn((20.0, 80.0), None)}).heat_unknown
     warm = BathPassed(
         study=1, study_name="S", vessel=iron.name, title="", begun=True, recipe=(), temperature_c=(20.0, 61.0)
     )

@@ -7,6 +7,7 @@ from tests.small_study import cells_of, small_plan
 from zesty_grid.core.compare.reference import (
     BeforeReference,
     CellReference,
+    CellWay,
     FactorReference,
     compare_before,
     compare_cells,
@@ -25,7 +26,7 @@ def seen(lab, photo: int = 1) -> Seen:
 
 def pieces(step: float):
     """A piece in each cell, each so much lighter than the one before, all in one photo."""
-    return {cell.key: [[seen((50 + step * i, 10, 10))]] for i, cell in enumerate(CELLS)}
+    return {CellWay(cell.key): [[seen((50 + step * i, 10, 10))]] for i, cell in enumerate(CELLS)}
 
 
 def test_every_other_cell_is_compared_with_the_chosen_one():
@@ -52,7 +53,7 @@ def test_what_two_equal_colours_are_often_read_apart_cannot_be_told():
 
 def test_unread_cells_and_an_unread_reference_give_nothing():
     some = pieces(1.0)
-    del some[CELLS[0].key]
+    del some[CellWay(CELLS[0].key)]
     assert compare_cells(CELLS, some, CellReference(cell=CELLS[0].key)) == []
     assert len(compare_cells(CELLS, some, CellReference(cell=CELLS[1].key))) == len(CELLS) - 2
 
@@ -86,7 +87,10 @@ def test_an_unknown_reference_gives_nothing():
 
 
 def test_a_piece_counts_once_however_often_it_was_read():
-    twice = {"a": [[seen((50, 0, 0)), seen((52, 0, 0))], [seen((60, 0, 0))]], "b": [[seen((50, 0, 0))]]}
+    twice = {
+        CellWay("a"): [[seen((50, 0, 0)), seen((52, 0, 0))], [seen((60, 0, 0))]],
+        CellWay("b"): [[seen((50, 0, 0))]],
+    }
     cell = CELLS[0].model_copy(update={"key": "a"})
     (found,) = compare_cells([cell], twice, CellReference(cell="b"))
     # (51 + 60) / 2 against 50.
@@ -95,12 +99,32 @@ def test_a_piece_counts_once_however_often_it_was_read():
 
 
 def test_before_and_after_are_compared_piece_by_piece_with_themselves():
-    before = {"a": [[seen((60, 0, 30))]], "b": []}
-    after = {"a": [[seen((40, 0, 20), photo=2)]], "b": [[seen((10, 0, 0))]]}
+    before = {CellWay("a"): [[seen((60, 0, 30))]], CellWay("b"): []}
+    after = {CellWay("a"): [[seen((40, 0, 20), photo=2)]], CellWay("b"): [[seen((10, 0, 0))]]}
     (found,) = compare_before(before, after)
     assert (found.cell, found.reference) == ("a", "a")
     assert found.difference.dl == pytest.approx(-20)
     assert found.distinguishable
+
+
+def test_pieces_that_went_on_by_different_ways_stay_apart():
+    yellow, green, olive = (75.0, 0.0, 60.0), (45.0, -20.0, 20.0), (40.0, 0.0, 25.0)
+    ways = {
+        CellWay("a"): [[seen(yellow)]],
+        CellWay("b", "iron"): [[seen(olive)]],
+        CellWay("b", "blue"): [[seen(green)]],
+        CellWay("c", "iron"): [[seen(olive)]],
+    }
+    cells = [CELLS[0].model_copy(update={"key": key}) for key in "abc"]
+    from_yellow = compare_cells(cells, ways, CellReference(cell="a"))
+    assert [(one.cell, one.way, one.pieces) for one in from_yellow] == [
+        ("b", "iron", 1),
+        ("b", "blue", 1),
+        ("c", "iron", 1),
+    ]
+    # A way is laid against the same way of the reference; the yellow has no such piece to lie beside.
+    from_both = compare_cells(cells, ways, CellReference(cell="b"))
+    assert [(one.cell, one.way, round(one.difference.de00)) for one in from_both] == [("c", "iron", 0)]
 
 
 def test_which_error_was_looked_at_stands_beside_the_figures():

@@ -3,6 +3,7 @@ another mass of fibre, beside what really happened in it."""
 
 import re
 from collections.abc import Mapping, Sequence
+from typing import Protocol
 
 from zesty_grid.core.dye.swatch_record import BathPassed
 from zesty_grid.core.frozen import Frozen
@@ -43,13 +44,14 @@ class RecipeBath(Frozen):
 
 class Gentleness(Frozen):
     """`hottest_c`, `ph_low` and `ph_high` None: nothing says it. A mordant bath is sour by itself:
-    the pH is that of baths whose pH was set or measured."""
+    the pH is that of baths whose pH was set or measured. `heat_unknown`: of a bath, or of all."""
 
     iron: bool
     copper: bool
     hottest_c: float | None
     ph_low: float | None
     ph_high: float | None
+    heat_unknown: bool = False
 
     @property
     def is_gentle(self) -> bool:
@@ -57,7 +59,7 @@ class Gentleness(Frozen):
         acid = self.ph_low is not None and self.ph_low < GENTLE_PH[0]
         alkaline = self.ph_high is not None and self.ph_high > GENTLE_PH[1]
         hot = self.hottest_c is not None and self.hottest_c > HOT_C
-        return not (self.iron or self.copper or hot or acid or alkaline)
+        return not (self.iron or self.copper or hot or self.heat_unknown or acid or alkaline)
 
 
 class Needed(Frozen):
@@ -123,14 +125,26 @@ def told_baths(bench: Sequence[BenchVessel], passed: Mapping[int, BathPassed]) -
     return found
 
 
-def gentleness(vessels: Sequence[BenchVessel], passed: Mapping[str, BathPassed]) -> Gentleness:
-    """Scouring is left out: all cloth is washed hot, or comes ready."""
+class Measured(Protocol):
+    """What was read in a bath, by hand or by probe: the lowest and the highest."""
+
+    @property
+    def temperature_c(self) -> tuple[float, float] | None: ...
+    @property
+    def ph(self) -> tuple[float, float] | None: ...
+
+
+def gentleness(vessels: Sequence[BenchVessel], passed: Mapping[str, Measured]) -> Gentleness:
+    """By what was planned and what was measured, by the name of the vessel. Scouring is left out:
+    all cloth is washed hot, or comes ready."""
     own = [one for one in vessels if one.vessel.bath != "scour"]
     stuffs = [figure.name.lower() for one in own for figure in one.amounts.figures]
     warm = [one.vessel.temperature_c for one in own if one.vessel.temperature_c is not None]
     acid = [one.vessel.ph for one in own if one.vessel.ph is not None]
+    unknown = not vessels
     for one in own:
         there = passed.get(one.name)
+        unknown = unknown or (one.vessel.temperature_c is None and not (there and there.temperature_c))
         if there and there.temperature_c:
             warm.append(there.temperature_c[1])
         if there and there.ph and one.vessel.bath != "mordant":
@@ -142,6 +156,7 @@ def gentleness(vessels: Sequence[BenchVessel], passed: Mapping[str, BathPassed])
         hottest_c=max(warm, default=None),
         ph_low=min(acid, default=None),
         ph_high=max(acid, default=None),
+        heat_unknown=unknown,
     )
 
 

@@ -16,6 +16,13 @@ from zesty_grid.core.read.difference_uncertainty import Seen, difference_uncerta
 Pieces = Sequence[Sequence[Seen]]
 
 
+class CellWay(NamedTuple):
+    """Pieces of one cell that went on by one way; empty: they did not go on."""
+
+    cell: str
+    way: str = ""
+
+
 class CellReference(Frozen):
     """All cells are compared with one cell or control."""
 
@@ -44,9 +51,11 @@ Reference = Annotated[CellReference | FactorReference | BeforeReference, Field(d
 
 class CellDifference(Frozen):
     """`distinguishable` is False where two colours that are the same would often be read as far
-    apart: the difference is no larger than `limit_de00`. `pieces` is how many were compared."""
+    apart: the difference is no larger than `limit_de00`. `pieces` is how many were compared; those
+    that went on by different ways stay apart."""
 
     cell: str
+    way: str = ""
     reference: str
     difference: ColourDifference
     uncertainty_de00: float
@@ -63,22 +72,31 @@ class Comparison(Frozen):
 
 
 def compare_cells(
-    cells: Iterable[Cell], seen: Mapping[str, Pieces], reference: CellReference | FactorReference
+    cells: Iterable[Cell], seen: Mapping[CellWay, Pieces], reference: CellReference | FactorReference
 ) -> list[CellDifference]:
-    """The difference of every read cell from its reference; unread ones are left out."""
+    """The difference of every read cell from its reference, way by way; unread ones are left out.
+
+    A way is laid against the same way there, else against the pieces that did not go on, else
+    against the only ones that there are.
+    """
+    ways: dict[str, dict[str, Pieces]] = {}
+    for there, pieces in seen.items():
+        ways.setdefault(there.cell, {})[there.way] = pieces
     pairs = []
     for cell in cells:
         base_key = _reference_key(cell, reference)
-        sample, base = seen.get(cell.key), seen.get(base_key)
-        if sample and base and base_key != cell.key:
-            pairs.append(_Pair(cell.key, base_key, base, sample))
+        bases = ways.get(base_key, {})
+        for way, sample in ways.get(cell.key, {}).items():
+            base = bases.get(way) or bases.get("") or (next(iter(bases.values())) if len(bases) == 1 else None)
+            if base and base is not sample:
+                pairs.append(_Pair(CellWay(cell.key, way), base_key, base, sample))
     return _differences(pairs)
 
 
-def compare_before(before: Mapping[str, Pieces], after: Mapping[str, Pieces]) -> list[CellDifference]:
-    """Pieces after a bath against the same pieces before it, cell by cell; only those read in
-    both states are handed in."""
-    return _differences([_Pair(key, key, before[key], after[key]) for key in after if before.get(key)])
+def compare_before(before: Mapping[CellWay, Pieces], after: Mapping[CellWay, Pieces]) -> list[CellDifference]:
+    """Pieces after a bath against the same pieces before it, cell by cell and way by way; only those
+    read in both states are handed in."""
+    return _differences([_Pair(key, key.cell, before[key], after[key]) for key in after if before.get(key)])
 
 
 def error_words(reference: Reference) -> str:
@@ -90,7 +108,7 @@ def error_words(reference: Reference) -> str:
 
 
 class _Pair(NamedTuple):
-    cell: str
+    there: CellWay
     reference: str
     base: Pieces
     sample: Pieces
@@ -105,7 +123,8 @@ def _differences(pairs: Sequence[_Pair]) -> list[CellDifference]:
     uncertain = difference_uncertainties([(one.base, one.sample) for one in pairs])
     return [
         CellDifference(
-            cell=pair.cell,
+            cell=pair.there.cell,
+            way=pair.there.way,
             reference=pair.reference,
             difference=difference,
             uncertainty_de00=off.uncertainty_de00,

@@ -168,6 +168,8 @@ class _Reading:
     def _levels(self, number: int, row: tuple[str, ...]) -> Levels:
         levels: Levels = {}
         for kind in FACTOR_ORDER:
+            if kind == "recipe":
+                continue  # a column of that name holds words
             role: ColumnRole | None = next((one for one in self._column if one == kind), None)
             if kind == "fibre" and role is None and self._wanted.fibre:
                 level = self._all_of_one_fibre()

@@ -3,6 +3,7 @@
 import hashlib
 from collections.abc import Sequence
 from datetime import datetime
+from typing import NamedTuple
 
 from zesty_grid.core.plan.bath import Bath
 from zesty_grid.core.plan.given_for import GivenFor
@@ -22,6 +23,19 @@ class PassedThrough:
         self.one = one
         self.in_at = in_at
         self.log = [entry for entry in log if entry.vessel == one.name]
+
+
+class ReadIn(NamedTuple):
+    """The lowest and the highest that was said of a bath; None: nothing was."""
+
+    temperature_c: tuple[float, float] | None
+    ph: tuple[float, float] | None
+
+
+def read_in(log: Sequence[BenchEntry]) -> ReadIn:
+    warm = [entry.temperature_c for entry in log if entry.temperature_c is not None]
+    acid = [entry.ph for entry in log if entry.ph is not None]
+    return ReadIn((min(warm), max(warm)) if warm else None, (min(acid), max(acid)) if acid else None)
 
 
 def followed_baths(passed: Sequence[PassedThrough], code: str) -> tuple[Bath, ...]:

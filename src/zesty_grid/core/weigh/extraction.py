@@ -189,7 +189,7 @@ def _extraction(key: str, there: list[tuple[Vessel, Figure]], shelf: Shelf) -> E
     return Extraction(
         key=key,
         name=(lot.name if run == 1 else f"{lot.name}, run {run}") + apart,
-        way=_way_words(way_key, first.recipe),
+        way=WAYS[("extraction", way_key)].name.lower() if way_key in COLD_WAYS_C else recipe.words,
         grams=grams,
         water_ml=water_ml,
         temperature_c=recipe.temperature_c if recipe.is_hot else COLD_WAYS_C.get(way_key, 20.0),
@@ -210,10 +210,6 @@ def usual_recipe(way: str, lot: DyeLot) -> ExtractionRecipe:
     if way == "repeated":
         return ExtractionRecipe(temperature_c=lot.temperature_c, rounds=3, daily=True)
     return ExtractionRecipe(heat_min=WAYS[("extraction", way)].duration_min)
-
-
-def _way_words(way: str, own: ExtractionRecipe | None) -> str:
-    return own.words if own else WAYS[("extraction", way)].name.lower()
 
 
 def _note(way: str, own: ExtractionRecipe | None) -> str:
