@@ -5,9 +5,10 @@ import re
 from datetime import UTC, datetime
 
 from playwright.sync_api import Page, expect
+from tests import patient_http as http
 from tests.seeded_readings import add_readings, new_study
 from tests.small_study import levels, small_plan
-from tests.ui.at_the_bench import bench_of, dye_all, entries_of
+from tests.ui.at_the_bench import bench_of, dye_all, entries_of, open_bench, tick
 
 from zesty_grid.store.database import Database
 
@@ -71,6 +72,38 @@ def test_six_fibres_in_two_baths_two_strays_found_when_dry_and_made_again(page: 
     )
     assert len(again["D4"]["vessel"]["swatches"]) == 2
     assert {entry["kind"] for entry in entries_of(study)} >= {"placed", "deviation"}
+
+
+def test_only_what_is_in_the_pot_is_offered_and_not_sure_which_is_an_answer(page: Page, address, database):
+    factors = [{"kind": "fibre", "levels": levels("wool", "silk")}, {"kind": "mordant", "levels": levels("alum-hot")}]
+    id, _ = new_study(database, small_plan(factors=factors, columns=[], controls=[], replicates=2))
+    study = f"{address}/api/studies/{id}"
+    tick(study, "M1", "hold")
+    first, *others = bench_of(study)["M1"]["vessel"]["swatches"]
+    bench = open_bench(page, "M1")
+    expect(bench.get_by_text(re.compile(f"In it now: .*{first}"))).to_be_visible()
+    bench.get_by_role("button", name="A piece out").click()
+    bench.get_by_label("Which pieces").click()
+    page.get_by_role("option", name=first).click()
+    page.keyboard.press("Escape")
+    bench.get_by_role("button", name="Out for good").click()
+    expect(bench.get_by_text(f"; out: {first}")).to_be_visible()
+    bench.get_by_role("button", name="It went wrong").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Swatches concerned").click()
+    expect(page.get_by_role("option")).to_have_count(len(others))
+    expect(page.get_by_role("option", name=first)).to_have_count(0)
+    for code in others[:2]:
+        page.get_by_role("option", name=code).click()
+    page.keyboard.press("Escape")
+    dialog.get_by_label("Not sure which of them").check()
+    expect(dialog.get_by_role("note")).to_contain_text(f"It costs 2 swatches: none of {others[0]} {others[1]} counts")
+    shot(page, "unsure")
+    dialog.get_by_role("button", name="Was twisted").click()
+    part = bench.locator("section").filter(has=page.get_by_role("heading", name="Went wrong"))
+    expect(part).to_contain_text("What is done: leave out")
+    marks = http.get(f"{study}/dye").json()["marks"]
+    assert {mark["swatch"]: mark["cure"] for mark in marks} == dict.fromkeys(others[:2], "leave out")
 
 
 def shot(page, name):

@@ -143,3 +143,9 @@ export const useOdd = (id: number) =>
     queryKey: ["study", id, "compare", "odd"],
     queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/odd", { params: at(id) })),
   });
+
+export const useFurther = (id: number) =>
+  useQuery({
+    queryKey: ["study", id, "compare", "further"],
+    queryFn: () => answered(api.GET("/api/studies/{study_id}/compare/further", { params: { path: { study_id: id } } })),
+  });

@@ -7,9 +7,10 @@ import type { Schema, StudyView } from "../api/client";
 import { useChange, useLook, useTrials } from "../api/hooks";
 import { SwatchCode } from "../grid/swatch-code";
 import { inMyUnits } from "../settings/quantities";
+import { counted } from "../shell/counted";
 import { Folded } from "../shell/folded";
 import { Awaited, ProblemNote } from "../shell/said";
-import { useEffects } from "./compare-queries";
+import { useEffects, useFurther } from "./compare-queries";
 import type { FindState } from "./find-state";
 import { levelWords } from "./level-words";
 import { PairsOfCloth } from "./pair-of-cloth";
@@ -85,6 +86,7 @@ export function NextView({ study, find, onMade, onFind, onFade }: NextViewProps)
             );
           }}
         </Awaited>
+        <Further study={study} onMade={onMade} />
         <Box component="h2" sx={{ mt: 3, mb: 0.5, fontSize: 16 }}>
           Which colour?
         </Box>
@@ -161,6 +163,37 @@ function Proposal({ next, onMade }: { next: Next; onMade: (study: number) => voi
       </Button>
       <ProblemNote error={make.error} />
     </Box>
+  );
+}
+
+/** Strengths, times and temperatures beyond those that were dyed. */
+function Further({ study, onMade }: { study: StudyView; onMade: (study: number) => void }) {
+  const found = useFurther(study.id).data ?? [];
+  const make = useChange((plan: Next["plan"]) => answered(api.POST("/api/studies", { body: plan })), "studies");
+  if (found.length === 0) return null;
+  return (
+    <>
+      <Box component="h2" sx={{ mt: 3, mb: 0.5, fontSize: 16 }}>
+        Would more be worth it?
+      </Box>
+      {found.map((one) => (
+        <Box key={one.title} sx={{ display: "flex", gap: 1.5, py: 1, borderBottom: 1, borderColor: "divider" }}>
+          <Box sx={{ flex: 1 }}>
+            <strong>{inMyUnits(one.title)}</strong> {inMyUnits(one.words)} {counted(one.swatches, "swatch")} in{" "}
+            {counted(one.vessels, "vessel")}.
+          </Box>
+          <Button
+            variant="outlined"
+            size="small"
+            aria-label={`Make this study: ${one.title}`}
+            sx={{ flex: "none", alignSelf: "center" }}
+            onClick={() => make.mutate(one.plan, { onSuccess: (made) => onMade(made.id) })}>
+            Make it
+          </Button>
+        </Box>
+      ))}
+      <ProblemNote error={make.error} />
+    </>
   );
 }
 

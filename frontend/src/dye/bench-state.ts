@@ -92,3 +92,11 @@ export function whoIs(one: VesselBench): string[] {
   const missed = new Set(one.missed);
   return [...new Set([...one.vessel.swatches, ...one.inside])].filter((code) => !missed.has(code));
 }
+
+/** Who is in a vessel now, as ticked or else as planned, and who came out of it already. */
+export function nowIn(bench: Schema["DyeView"], one: VesselBench): { inside: string[]; out: string[] } {
+  const own = bench.passages.filter((passage) => passage.vessel === one.vessel.name);
+  const out = own.filter((passage) => passage.out_at).map((passage) => passage.swatch);
+  const there = one.inside.length > 0 ? one.inside : own.map((passage) => passage.swatch);
+  return { inside: there.filter((code) => !out.includes(code)), out };
+}

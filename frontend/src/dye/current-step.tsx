@@ -11,7 +11,7 @@ import { clockWords, useTicking } from "../shell/ticking";
 import { FigureRow } from "../weigh/figure-row";
 import { amountWords } from "../weigh/amount-words";
 import { BathWatch } from "./bath-watch";
-import { whoIs } from "./bench-state";
+import { nowIn, whoIs } from "./bench-state";
 import type { StepState, VesselBench } from "./bench-state";
 import { DosePart } from "./dose-part";
 import { HandForm } from "./hand-form";
@@ -26,7 +26,20 @@ import { RollsForm } from "./rolls-form";
 import { inMyUnits, massWords, temperatureWords } from "../settings/quantities";
 
 /** The steps in which a pH is set or kept: only there the bath is asked what it still needs. */
+const MOST_NAMED = 24;
 const SETS_PH = ["set-ph", "hold"];
+
+/** Which pieces are in the vessel, and which are out of it already. */
+function InIt({ bench, one }: { bench: Schema["DyeView"]; one: VesselBench }) {
+  const { inside, out } = nowIn(bench, one);
+  if (inside.length === 0 || inside.length > MOST_NAMED) return null;
+  return (
+    <Box sx={{ my: 0.5 }}>
+      In it now: <strong>{inside.join(" ")}</strong>
+      {out.length > 0 && `; out: ${out.join(" ")}`}
+    </Box>
+  );
+}
 
 interface CurrentStepProps {
   study: StudyView;
@@ -78,6 +91,7 @@ export function CurrentStep({ study, bench, one, number, state, following, after
       </Box>
       <Box sx={{ my: 0.5, fontSize: 16 }}>{inMyUnits(step.detail)}</Box>
       {number === 1 && <LayOut one={one} />}
+      {step.asks !== "loading" && <InIt bench={bench} one={one} />}
       {step.caution && <Caution>{step.caution}</Caution>}
       {step.asks === "loading" && <LoadingCheck study={study} one={one} step={step.key} />}
       {step.asks === "map" && <MapForm study={study.id} one={one} step={step.key} />}

@@ -1,9 +1,11 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
 import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
+import FormControlLabel from "@mui/material/FormControlLabel";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
@@ -11,10 +13,12 @@ import { useState } from "react";
 import type { Schema, StudyView } from "../api/client";
 import { WaitingPicture } from "../notes/note-picture";
 import { PictureButton } from "../shell/file-button";
+import { counted } from "../shell/counted";
 import { Several } from "../shell/several";
-import { whoIs } from "./bench-state";
+import { nowIn, whoIs } from "./bench-state";
 import type { VesselBench } from "./bench-state";
 import { useLogging } from "./outbox";
+import type { NewEntry } from "./outbox";
 
 type Deviation = NonNullable<Schema["NewBenchEntry"]["deviation"]>;
 const USUAL: [Deviation, string][] = [
@@ -51,11 +55,20 @@ export function WentWrong({
   const [which, setWhich] = useState<string[]>([]);
   const [picture, setPicture] = useState<File>();
   const [stock, setStock] = useState("");
+  const [unsure, setUnsure] = useState(false);
   const stocks = stocksOf(bench);
+  const { inside } = nowIn(bench, one);
+  const there = inside.length > 0 ? inside : whoIs(one);
+  const asked = which.length > 0 ? which : there;
   const say = (deviation: Deviation) => {
     const where = stock ? { stock } : { vessel: one.vessel.name, step, swatches: which };
-    log({ kind: "deviation", ...where, deviation, note }, picture);
+    const doubt: Partial<NewEntry> =
+      unsure && !stock && asked.length > 1
+        ? { swatches: asked, cure: "leave out", note: ["not sure which of them", note].filter(Boolean).join(": ") }
+        : {};
+    log({ kind: "deviation", ...where, deviation, note, ...doubt }, picture);
     setOpen(false);
+    setUnsure(false);
     setNote("");
     setWhich([]);
     setPicture(undefined);
@@ -88,13 +101,25 @@ export function WentWrong({
             {!stock && one.vessel.bath === "extract" && (
               <Box sx={{ fontSize: 13 }}>All that is dyed with this extract carries the mark.</Box>
             )}
-            {!stock && whoIs(one).length > 0 && (
+            {!stock && there.length > 0 && (
               <Several
                 label="Swatches concerned (none: all in it)"
-                options={whoIs(one).map((code) => [code, code] as const)}
+                options={there.map((code) => [code, code] as const)}
                 value={which}
                 onChange={setWhich}
               />
+            )}
+            {!stock && asked.length > 1 && (
+              <FormControlLabel
+                control={<Checkbox checked={unsure} onChange={(_, on) => setUnsure(on)} />}
+                label="Not sure which of them"
+              />
+            )}
+            {unsure && asked.length > 1 && (
+              <Box role="note" sx={{ borderLeft: 6, pl: 1, fontSize: 13 }}>
+                It costs {counted(asked.length, "swatch")}: none of {asked.join(" ")} counts in Compare and Tell until
+                this entry is put right in the log.
+              </Box>
             )}
             <TextField label="Note" value={note} onChange={(event) => setNote(event.target.value)} />
             {picture && <WaitingPicture picture={picture} of="what went wrong" />}

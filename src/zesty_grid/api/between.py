@@ -16,6 +16,7 @@ from zesty_grid.core.compare.between import Foreteller, ForetoldColour, foretell
 from zesty_grid.core.compare.coloured import Coloured
 from zesty_grid.core.compare.compared import ComparedSwatch
 from zesty_grid.core.compare.find import FindQuestion, wanted_lab
+from zesty_grid.core.compare.further import further_tests
 from zesty_grid.core.compare.misfits import misfits
 from zesty_grid.core.compare.next_tests import NextTest, reach_colour, settle_effect
 from zesty_grid.core.compare.real_effects import SAME_DE00, real_effects
@@ -167,6 +168,19 @@ def what_next(study_id: RowId, question: NextQuestion, store: Store) -> NextTest
             "Say an effect that is not settled, or a colour that is wanted.",
         )
     return test
+
+
+@router.get("/further")
+def what_lies_further(study_id: RowId, store: Store) -> list[NextTest]:
+    """Strengths, times and temperatures beyond those that were dyed. Nothing is made yet."""
+    with store.connection() as connection:
+        standing = standing_study(connection, study_id)
+        looked = swatches_looked_at(connection, standing)
+        noise = noise_besides(connection, standing)
+    if not looked.swatches or standing.plan.factor("dye") is None:
+        return []
+    compared = real_effects(looked.question(noise, with_pairs=False)) if looked.factors else None
+    return further_tests(standing.plan, compared.effects if compared else (), standing.shelf, noise)
 
 
 def _wanted(connection: sqlite3.Connection, question: FindQuestion) -> tuple[float, float, float]:

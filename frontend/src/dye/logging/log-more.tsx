@@ -40,7 +40,7 @@ export function LogMore({ study, bench, one, step, wentWrong }: LogMoreProps) {
   const forms: Record<What, ReactNode> = {
     add: <AdditionForm study={study.id} bench={bench} one={one} step={step} />,
     read: <ReadingForm study={study.id} at={at} wantsPh={false} />,
-    out: <TakingOut study={study.id} one={one} step={step} />,
+    out: <TakingOut study={study.id} bench={bench} one={one} step={step} />,
     heat: <ReheatForm study={study.id} one={one} onBegun={() => setOpen(null)} />,
     note: <NoteForm study={study.id} one={one} />,
     left: <LeftoverForm study={study.id} one={one} />,

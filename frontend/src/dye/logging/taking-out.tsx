@@ -3,13 +3,21 @@ import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
+import type { Schema } from "../../api/client";
 import { Several } from "../../shell/several";
-import { whoIs } from "../bench-state";
+import { nowIn } from "../bench-state";
 import type { VesselBench } from "../bench-state";
 import { useLogging } from "../outbox";
 
+interface TakingOutProps {
+  study: number;
+  bench: Schema["DyeView"];
+  one: VesselBench;
+  step: string;
+}
+
 /** A piece is taken out: for a look, after which it goes back, or for good. */
-export function TakingOut({ study, one, step }: { study: number; one: VesselBench; step: string }) {
+export function TakingOut({ study, bench, one, step }: TakingOutProps) {
   const log = useLogging(study);
   const [which, setWhich] = useState<string[]>([]);
   const [note, setNote] = useState("");
@@ -25,7 +33,7 @@ export function TakingOut({ study, one, step }: { study: number; one: VesselBenc
       <Box sx={{ gridColumn: "1 / -1" }}>
         <Several
           label="Which pieces"
-          options={whoIs(one).map((code) => [code, code] as const)}
+          options={nowIn(bench, one).inside.map((code) => [code, code] as const)}
           value={which}
           onChange={setWhich}
         />

@@ -45,42 +45,46 @@ def settle_effect(
     factor = next((one for one in plan.factors if one.kind == effect.factor), None)
     if factor is None or not all(factor.level(k) for k in (effect.from_level, effect.to_level)):
         return None
+    first, second = (names.get(f"{effect.factor}={level}", level) for level in (effect.from_level, effect.to_level))
+    wanted = {effect.from_level, effect.to_level}
+    levels = tuple(level for level in factor.levels if level.key in wanted)
+    own = factor.model_copy(update={"levels": levels})
+    return in_pots_enough(plan, own, f"{second} or {first}?", "", wanted_de00, shelf, noise)
+
+
+def in_pots_enough(
+    plan: StudyPlan, factor: Factor, title: str, why: str, wanted_de00: float, shelf: Shelf, noise: Noise
+) -> NextTest:
+    """The levels of a factor, all else held, in as many pots as it takes to show `wanted_de00`."""
     for repeats in REPEATS:
-        found = _repeated(plan, factor, effect, repeats)
-        study = on_paper(found, shelf)
+        study = on_paper(_repeated(plan, factor, repeats), shelf)
         vessels = vessels_of(study)
         baths = [(v.bath, v.swatches) for v in vessels if v.bath not in ("scour", "extract")]
         told = what_it_can_tell(study, baths, noise)
-        own = next((one for one in told.effects if one.factor == effect.factor), None)
-        smallest = own.smallest_difference_de00 if own else None
-        if smallest is not None and (smallest <= wanted_de00 or repeats == REPEATS[-1]):
-            first, second = (
-                names.get(f"{effect.factor}={level}", level) for level in (effect.from_level, effect.to_level)
-            )
-            return NextTest(
-                title=f"{second} or {first}?",
-                plan=found,
-                swatches=len(study.planned),
-                vessels=len(baths),
-                tells_de00=smallest,
-                words=f"{repeats} runs of each, apart, all else held: shows {smallest:.1f} ΔE00 "
-                "or more 8 times in 10." + ("" if smallest <= wanted_de00 else " More runs are not worth it."),
-            )
-    return None
+        shows = next((one.smallest_difference_de00 for one in told.effects if one.factor == factor.kind), None)
+        if shows is None or shows <= wanted_de00:
+            break
+    enough = "" if shows is None or shows <= wanted_de00 else " More runs are not worth it."
+    shown = f": shows {shows:.1f} ΔE00 or more 8 times in 10." if shows is not None else "."
+    return NextTest(
+        title=title,
+        plan=study.plan,
+        swatches=len(study.planned),
+        vessels=len(baths),
+        tells_de00=shows,
+        words=f"{why}{repeats} runs of each, apart, all else held{shown}{enough}",
+    )
 
 
-def _repeated(plan: StudyPlan, factor: Factor, effect: FactorEffect, repeats: int) -> StudyPlan:
+def _repeated(plan: StudyPlan, factor: Factor, repeats: int) -> StudyPlan:
     kept: list[Factor] = []
     for one in plan.factors:
-        if one.kind == factor.kind:
-            wanted = {effect.from_level, effect.to_level}
-            levels = tuple(level for level in one.levels if level.key in wanted)
-        elif one.kind == "fibre":
-            levels = one.levels[:2]
-        else:
-            levels = one.levels[:1]
-        kept.append(one.model_copy(update={"levels": levels, "begun_as": None}))
-    return _fresh(plan, kept, f"{plan.name[:80]}: settled", repeats)
+        levels = one.levels[: 2 if one.kind == "fibre" else 1]
+        kept.append(factor if one.kind == factor.kind else one.model_copy(update={"levels": levels}))
+    if plan.factor(factor.kind) is None:
+        kept.append(factor)
+    fresh = [one.model_copy(update={"begun_as": None}) for one in kept]
+    return _fresh(plan, fresh, f"{plan.name[:80]}: settled", repeats)
 
 
 def _fresh(plan: StudyPlan, factors: Sequence[Factor], name: str, repeats: int) -> StudyPlan:
@@ -93,9 +97,10 @@ def _fresh(plan: StudyPlan, factors: Sequence[Factor], name: str, repeats: int) 
             "question": f"Begun from what “{plan.name[:200]}” left open.",
             "factors": [one.model_dump() for one in factors],
             "rows": [kind for kind in plan.rows if kind in kinds],
-            "columns": [kind for kind in plan.columns if kind in kinds],
+            "columns": [one.kind for one in factors if one.kind not in plan.rows],
             "left_out": (),
             "put_back": (),
+            "made_again": (),
             "rules": (),
             "treatments": (),
             "larger_pieces": (),
