@@ -83,6 +83,40 @@ def test_another_colour_is_said_with_what_was_otherwise(page: Page, address, dat
     shot(page, "off")
 
 
+def test_a_set_of_five_colours_is_chosen_and_planned(page: Page, address: str, database: Database):
+    factors = [
+        {"kind": "fibre", "levels": levels("wool", "silk", "cotton")},
+        {"kind": "dye", "levels": levels("insect-dye", "dried-flowers", "dried-bark")},
+        {"kind": "iron", "levels": valued("iron", 0, 1)},
+    ]
+    id, codes = new_study(database, small_plan(factors=factors, rows=["fibre"], columns=["dye", "iron"], controls=[]))
+    dye_all(f"{address}/api/studies/{id}")
+    hues = {"insect-dye": (45.0, 45.0, 10.0), "dried-flowers": (75.0, 5.0, 60.0), "dried-bark": (55.0, 18.0, 28.0)}
+    laid = []
+    for cell, code in codes.items():
+        at = dict(part.split("=") for part in cell.split(";"))
+        pale, dark = 12.0 * (at["fibre"] == "cotton"), 25.0 * (at["iron"] == "iron-1")
+        lightness, a, b = hues[at["dye"]]
+        laid.append((code, "whole", (lightness + pale - dark, a - dark, b - pale - dark)))
+    for start in (0, 9):
+        add_readings(database, id, laid[start : start + 9], accepted_at=datetime.now(UTC))
+    page.goto("/#/study/1/compare/find")
+    page.get_by_text("A set of colours").click()
+    page.get_by_role("button", name="Choose them").click()
+    chosen = page.get_by_role("list", name="The set").get_by_role("listitem")
+    expect(chosen).to_have_count(5)
+    said = page.get_by_role("status").filter(has_text="to dye them")
+    expect(said).to_contain_text(re.compile(r"The nearest two lie ΔE00 \d\d\.\d apart. \d+ vessels"))
+    vessels = int(re.findall(r"(\d+) vessels", said.inner_text())[0])
+    page.get_by_role("button", name="Dye them").click()
+    dialog = page.get_by_role("dialog", name="Dye more of 5 colours")
+    dialog.get_by_role("button", name="Dye 100 g of each").click()
+    expect(page).to_have_url(re.compile("/study/2/plan"))
+    made = http.get(f"{address}/api/studies/2").json()
+    assert len(made["swatches"]) == 5
+    assert len(made["vessels"]) == vessels
+
+
 def shot(page, name):
     if os.environ.get("SHOTS"):
         page.wait_for_timeout(500)

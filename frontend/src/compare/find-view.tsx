@@ -10,6 +10,7 @@ import { BetweenPart } from "./between-part";
 import { useFound } from "./compare-queries";
 import type { FindState } from "./find-state";
 import { RecipeDialog, ofColoured } from "./recipe-dialog";
+import { SetPart } from "./set-part";
 import type { TableState } from "./table-state";
 import { inMyUnits, temperatureWords } from "../settings/quantities";
 
@@ -96,6 +97,7 @@ export function FindView({ study, state, table }: FindViewProps) {
           </Box>
         </>
       )}
+      <SetPart state={state} />
       <BetweenPart study={study} wantedHex={view?.hex} />
       {recipe && (
         <RecipeDialog swatches={[ofColoured(recipe.piece)]} mass_g={state.mass_g} onClose={() => setRecipe(null)} />

@@ -551,6 +551,16 @@ class FindView(Frozen):
     lasting_unknown: int
 
 
+class SetView(Frozen):
+    """Colours chosen together. `nearest_de00`: so far apart are the nearest two; `vessels`: so many
+    it takes to dye them."""
+
+    found: tuple[Coloured, ...]
+    searched: int
+    nearest_de00: float | None
+    vessels: int
+
+
 class ForetoldCell(Frozen):
     """A cell of the grid that was not read, as it is foretold."""
 

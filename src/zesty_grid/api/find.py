@@ -7,18 +7,20 @@ import numpy as np
 from fastapi import APIRouter, File, Path, Query, UploadFile
 from fastapi.responses import Response
 
-from zesty_grid.api.answers import Created, FindView, FollowRecipes, FoundColour
+from zesty_grid.api.answers import Created, FindView, FollowRecipes, FoundColour, SetView
 from zesty_grid.api.read import picture_of_cell
 from zesty_grid.api.shared import Store
+from zesty_grid.core.compare.colour_set import SetQuestion, far_apart, in_steps, nearest_two, with_fewer_pots
 from zesty_grid.core.compare.coloured import Coloured, StateKey, parse_key
 from zesty_grid.core.compare.find import FindQuestion, wanted_lab
 from zesty_grid.core.compare.lasts import LastsWords
 from zesty_grid.core.compare.nearest import Near, nearest
 from zesty_grid.core.compare.recipe import Recipe
 from zesty_grid.core.fade.life import Aged
+from zesty_grid.core.plan.following import RecipeOf
 from zesty_grid.core.read.areas import measure_areas
 from zesty_grid.core.read.chart import patch24
-from zesty_grid.core.read.colour_space import lab_to_hex
+from zesty_grid.core.read.colour_space import hex_to_lab, lab_to_hex
 from zesty_grid.core.read.colour_words import colour_words
 from zesty_grid.core.read.measurement import CellMeasurement
 from zesty_grid.core.read.said_by_hand import Area, CellByHand
@@ -70,6 +72,43 @@ def find_colour(question: FindQuestion, store: Store) -> FindView:
         found=tuple(found),
         searched=len(pieces),
         lasting_unknown=filtered.lasting_unknown,
+    )
+
+
+@router.post("/find/set")
+def find_set(question: SetQuestion, store: Store) -> SetView:
+    """Colours chosen together among all that was dyed, in as few pots as serve as well."""
+    with store.connection() as connection:
+        filtered = _Filtered(connection, question.first)
+        newest = {one.code: one for one in searched_colours(connection) if one.kind == "swatch" and one.code}
+        pieces = list(newest.values())
+        labs = np.array([one.lab for one in pieces]).reshape(-1, 3)
+        known: dict[int, frozenset[str]] = {}
+
+        def baths_of(place: int) -> frozenset[str]:
+            if place not in known:
+                known[place] = filtered.book.bath_keys(pieces[place].code)
+            return known[place]
+
+        def keeps(place: int) -> bool:
+            return bool(baths_of(place)) and filtered.keeps(pieces[place])
+
+        if question.how == "apart":
+            chosen = far_apart(labs, question.count, keeps)
+        else:
+            first, _ = _wanted(connection, question.first)
+            last = np.asarray(hex_to_lab((question.last_hex or "").lstrip("#")))
+            chosen = in_steps(labs, (np.array(first), last), question.count, keeps)
+        chosen = with_fewer_pots(labs, chosen, keeps, baths_of)
+        whole = coloured_by_key(connection, [pieces[place].key for place in chosen])
+        found = [whole[key] for place in chosen if (key := pieces[place].key) in whole]
+        wanted = [RecipeOf(code=one.code) for one in found]
+        pots = filtered.book.pots(wanted, question.first.mass_g) if wanted else 0
+    return SetView(
+        found=tuple(found),
+        searched=len(pieces),
+        nearest_de00=nearest_two(labs[chosen]) if len(chosen) > 1 else None,
+        vessels=pots,
     )
 
 

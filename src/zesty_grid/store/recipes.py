@@ -17,6 +17,7 @@ from zesty_grid.core.plan.factors import Level
 from zesty_grid.core.plan.following import RecipeOf, following_plan, recipe_level
 from zesty_grid.core.plan.planned_study import on_paper
 from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.entry import BenchEntry
 from zesty_grid.core.record.followed import BY_ITSELF, PassedThrough, followed_baths, read_in
@@ -92,6 +93,27 @@ class RecipeBook:
     def follow(self, wanted: Sequence[RecipeOf], mass_g: float, pieces: int, fibres: Sequence[str] = ()) -> int:
         """A new study of so much fibre by each recipe, on its own fibre or on others; its number.
         Raises NotFound for an unknown code, and Refusal where a swatch was in no bath."""
+        plan, like = self._following(wanted, mass_g, pieces, fibres)
+        made = create_study(self.connection, plan, "follows recipes")
+        # Its baths are to be those of that day, whatever has become of the Shelf since.
+        keep_recipes(self.connection, made, like.shelf)
+        save_protocol(self.connection, made, like.protocol.model_copy(update={"finish_by": None}))
+        name_planned(self.connection, made)
+        return made
+
+    def pots(self, wanted: Sequence[RecipeOf], mass_g: float) -> int:
+        """How many vessels it would take to follow them, without scouring."""
+        plan, like = self._following(wanted, mass_g, 1, ())
+        return len(vessels_of(on_paper(plan, like.shelf)))
+
+    def bath_keys(self, code: str, run: int | None = None) -> frozenset[str]:
+        """What names the baths of a recipe: those of one name are shared. None: it was in no bath."""
+        return frozenset(one.key for one in followed_baths(self._passed(code, run)[0], code))
+
+    def _following(
+        self, wanted: Sequence[RecipeOf], mass_g: float, pieces: int, fibres: Sequence[str]
+    ) -> tuple[StudyPlan, StandingStudy]:
+        """The plan, and the study whose Shelf and times it takes: that of the first."""
         levels, like = [], None
         for one in wanted:
             passed, study = self._passed(one.code, one.run)
@@ -107,13 +129,7 @@ class RecipeBook:
         if like is None:
             raise Refusal("no-recipe", "No swatch is named.", "Choose a swatch.")
         name = f"{mass_g:g} g as {' '.join(one.code for one in wanted)}"[:NAME_ROOM]
-        plan = following_plan(name, like.plan, levels, mass_g, pieces)
-        made = create_study(self.connection, plan, "follows recipes")
-        # Its baths are to be those of that day, whatever has become of the Shelf since.
-        keep_recipes(self.connection, made, like.shelf)
-        save_protocol(self.connection, made, like.protocol.model_copy(update={"finish_by": None}))
-        name_planned(self.connection, made)
-        return made
+        return following_plan(name, like.plan, levels, mass_g, pieces), like
 
     def _plan(
         self, code: str, passed: list[PassedThrough], standing: StandingStudy, mass_g: float, run: int | None
