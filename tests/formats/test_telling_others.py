@@ -7,10 +7,11 @@ import pypdfium2
 import pytest
 
 from zesty_grid.core.compare.coloured import Coloured
-from zesty_grid.core.compare.lasts import LastsWords
 from zesty_grid.core.compare.recipe import Gentleness, Recipe, RecipeBath, RecipeStep
 from zesty_grid.core.compare.report import Report, ReportCell, ReportGrid, ReportSection, ReportTable
+from zesty_grid.core.fade.life import YearsTo
 from zesty_grid.core.read.colour_space import lab_to_hex
+from zesty_grid.core.words.lasting import life_words
 from zesty_grid.formats.on_cloth_colours import profile_words
 from zesty_grid.formats.palette import colours_csv, palette_css, palette_svg, palette_text
 from zesty_grid.formats.recipe_card import recipe_card_html, recipe_card_pdf
@@ -80,11 +81,12 @@ def text_of(pdf: bytes) -> tuple[int, str]:
 
 @pytest.mark.parametrize("baths", [1, 4, 12])
 def test_a_card_takes_the_pages_that_it_needs_and_leaves_nothing_out(baths):
-    lasting = [LastsWords(place="Museum", years=10, de00=1, low_de00=0.5, high_de00=2, beyond=False)]
+    lasting = [life_words("Museum", YearsTo(middle=30, low=12, high=None, beyond=True))]
     pages, text = text_of(recipe_card_pdf(recipe(baths), piece(), lasting))
     assert pages == (1 if baths < 12 else 2)
     assert text.count("15.0 g") == text.count("2. Warm slowly and hold (82 °C, 1 h).") == baths
-    assert "After 10 years in “Museum”" in text
+    assert "In “Museum” it changes plainly" in text
+    assert "after about 30 years (12 or more, beyond what was tried)" in text
     assert "Where it comes from" in text
 
 

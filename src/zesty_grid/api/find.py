@@ -32,7 +32,7 @@ from zesty_grid.formats.recipe_card import recipe_card_html, recipe_card_pdf
 from zesty_grid.store import read as readings_store
 from zesty_grid.store.catalogue import Searched, coloured_by_key, searched_colours, states_by_key
 from zesty_grid.store.database import Database
-from zesty_grid.store.lasting_of import aged_in_place
+from zesty_grid.store.lasting_of import aged_in_place, lives_in
 from zesty_grid.store.plan import NotFound
 from zesty_grid.store.recipes import RecipeBook
 from zesty_grid.store.shelf import load_shelf
@@ -170,18 +170,14 @@ def recipe_as_html(code: Code, store: Store, mass_g: Mass = 100, run: Run = None
     return Response(recipe_card_html(told, piece, lasting, picture), media_type="text/html")
 
 
-def _card(connection: sqlite3.Connection, code: str, run: int | None) -> tuple[Coloured | None, list[LastsWords]]:
+def _card(connection: sqlite3.Connection, code: str, run: int | None) -> tuple[Coloured | None, list[str]]:
     """The colour that the card is of, and how long it lives in each place of the Shelf."""
     own = states_by_key(connection, [StateKey(code, 0, "")])
     piece = next((one for one in own if run is not None and one.key == f"{code}@{run}"), None)
     piece = piece or (own[-1] if own else None)
-    found = []
-    if piece and piece.study:
-        for place in load_shelf(connection).light_places:
-            aged = aged_in_place(connection, piece.study, place, 10).get(code)
-            if aged:
-                found.append(_lasts(aged, place.name, 10))
-    return piece, found
+    if piece is None or not piece.study:
+        return piece, []
+    return piece, lives_in(connection, piece.study, code, load_shelf(connection).light_places)
 
 
 def _cloth_as_photographed(store: Database, piece: Coloured | None) -> bytes | None:

@@ -11,7 +11,6 @@ from reportlab.lib.utils import ImageReader, simpleSplit
 from reportlab.pdfgen.canvas import Canvas
 
 from zesty_grid.core.compare.coloured import Coloured
-from zesty_grid.core.compare.lasts import LastsWords
 from zesty_grid.core.compare.recipe import Recipe, RecipeBath, RecipeStep
 from zesty_grid.core.read.sheet_layout import Paper
 from zesty_grid.core.weigh.working import duration_words
@@ -28,11 +27,7 @@ NOT_LOGGED = "Its baths were not logged: this is how it was planned."
 
 
 def recipe_card_pdf(
-    recipe: Recipe,
-    piece: Coloured | None,
-    lasting: Sequence[LastsWords],
-    picture: bytes | None = None,
-    paper: Paper = "A4",
+    recipe: Recipe, piece: Coloured | None, lasting: Sequence[str], picture: bytes | None = None, paper: Paper = "A4"
 ) -> bytes:
     """Upright, on as many pages as it takes. `picture`: the cloth as it was photographed, as PNG."""
     use_bench_fonts()
@@ -61,7 +56,7 @@ def recipe_card_pdf(
 
 
 def recipe_card_html(
-    recipe: Recipe, piece: Coloured | None, lasting: Sequence[LastsWords], picture: bytes | None = None
+    recipe: Recipe, piece: Coloured | None, lasting: Sequence[str], picture: bytes | None = None
 ) -> str:
     """One file; nothing is loaded from elsewhere."""
     cloth = f'<div class="cloth" style="background:{escape(piece.hex)}"></div>' if piece else ""
@@ -113,7 +108,7 @@ def _head(canvas: Canvas, recipe: Recipe, piece: Coloured | None, picture: bytes
         canvas.drawString(LEFT_MM * mm, top - (3 + 5.5 * i) * mm, line)
 
 
-def _lines(recipe: Recipe, piece: Coloured | None, lasting: Sequence[LastsWords]) -> list[tuple[bool, str]]:
+def _lines(recipe: Recipe, piece: Coloured | None, lasting: Sequence[str]) -> list[tuple[bool, str]]:
     """Head lines and plain ones, in the order of the card."""
     found: list[tuple[bool, str]] = []
     if piece:
@@ -133,7 +128,7 @@ def _lines(recipe: Recipe, piece: Coloured | None, lasting: Sequence[LastsWords]
         found += _bath(number, bath)
     found.append((True, "Lasting"))
     if lasting:
-        found += [(False, one.words) for one in lasting]
+        found += [(False, words) for words in lasting]
     else:
         found.append((False, "Not tried in light."))
     cost = f" Stuffs cost {recipe.cost:.2f}." if recipe.cost is not None else ""
