@@ -119,6 +119,8 @@ def test_two_that_were_swapped_are_found_and_only_the_lost_one_is_dyed_again(cli
     made = client.post(f"{study}/dye/make-again").json()
     assert lacking(client, study) == {}
     assert client.post(f"{study}/dye/make-again").status_code == 422
+    cells = client.get(study).json()["grid"]["cells"]
+    assert [cell["swatches"] for cell in cells if lost in cell["swatches"]] == [[*made["swatches"], lost]]
     again = pots(client, study)["dried-seeds"]
     assert made["vessels"] == ["S4", again["vessel"]["name"]]
     assert again["vessel"]["swatches"] == made["swatches"]

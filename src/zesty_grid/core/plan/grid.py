@@ -56,7 +56,8 @@ def grid_of(study: PlannedStudy) -> Grid:
     unplanned: dict[str, Cell] = {}
     planned_keys = {cloth_key(cell) for cell in study.cells}
     control_of = {cell.key: cell.control for cell in study.cells}
-    for swatch in sorted(study.swatches, key=lambda s: (s.replicate, s.serial)):
+    # A cell goes by a piece that is still there.
+    for swatch in sorted(study.swatches, key=lambda s: (s.code in study.taken.lost, s.replicate, s.serial)):
         if not (swatch.planned or swatch.begun):
             continue
         key, planned_key = study.cell(swatch), study.planned_cell(swatch)
