@@ -34,6 +34,8 @@ export function ChosenActions({ study, selection, chosen, colours, ready, onOpen
   const [copied, setCopied] = useState("");
   const codes = codesIn(chosen);
   const [recipes, setRecipes] = useState(false);
+  // Repeats of a cell went by one recipe.
+  const oneOfEach = chosen.flatMap((cell) => cell.swatches.slice(0, 1));
   const [only] = chosen;
   const copy = () => {
     void navigator.clipboard
@@ -68,14 +70,14 @@ export function ChosenActions({ study, selection, chosen, colours, ready, onOpen
               Record
             </Button>
           )}
-          {codes.length > 0 && codes.length <= MOST_RECIPES && (
+          {oneOfEach.length > 0 && oneOfEach.length <= MOST_RECIPES && (
             <Button size="small" onClick={() => setRecipes(true)} sx={look}>
-              {codes.length === 1 ? "Recipe" : "Dye more"}
+              {oneOfEach.length === 1 ? "Recipe" : "Dye more"}
             </Button>
           )}
           {recipes && (
             <RecipeDialog
-              swatches={codes.map((code) => ({
+              swatches={oneOfEach.map((code) => ({
                 code,
                 run: null,
                 words: wordsOf(study, code),
