@@ -117,6 +117,31 @@ def test_a_set_of_five_colours_is_chosen_and_planned(page: Page, address: str, d
     assert len(made["vessels"]) == vessels
 
 
+def test_a_set_may_hold_what_was_only_foretold_and_it_is_dyed_as_its_study_would(page: Page, address, database):
+    factors = [
+        {"kind": "fibre", "levels": levels("wool", "silk", "cotton")},
+        {"kind": "dye", "levels": levels("insect-dye", "dried-flowers", "dried-bark")},
+    ]
+    id, codes = new_study(database, small_plan(factors=factors, rows=["fibre"], columns=["dye"], controls=[]))
+    shades = {"insect-dye": (45.0, 45.0, 10.0), "dried-flowers": (75.0, 5.0, 60.0), "dried-bark": (55.0, 18.0, 28.0)}
+    read = {cell: code for cell, code in codes.items() if cell != "fibre=cotton;dye=insect-dye"}
+    laid = [(code, "whole", shades[cell.rsplit("=", 1)[1]]) for cell, code in read.items()]
+    add_readings(database, id, laid)
+    asked = {"how": "apart", "count": 9, "first": {"hex": "#aa8833"}, "study": id}
+    answer = http.post(f"{address}/api/find/set", json=asked)
+    assert answer.status_code == 200, answer.text
+    (foretold,) = [one for one in answer.json()["found"] if one["piece"] is None]
+    assert foretold["of"] == {"code": None, "run": None, "study": id, "cell": "fibre=cotton;dye=insect-dye"}
+    assert foretold["foretold_de00"] > 0
+    body = {"swatches": [foretold["of"]], "mass_g": 50}
+    made = http.post(f"{address}/api/recipes/follow", json=body).json()["id"]
+    (pot,) = [one for one in bench_of(f"{address}/api/studies/{made}").values() if one["vessel"]["bath"] == "dye"]
+    # 10 % of an insect dye is the default of the Shelf (common practice): 5 g for 50 g.
+    assert [f["grams"] for f in pot["amounts"]["figures"] if f["role"] == "dye stuff"] == [5.0]
+    page.goto(f"/#/study/{made}/plan")
+    expect(page.get_by_role("gridcell", name=re.compile("Foretold: Cotton, Insect-dye"))).to_be_visible()
+
+
 def shot(page, name):
     if os.environ.get("SHOTS"):
         page.wait_for_timeout(500)

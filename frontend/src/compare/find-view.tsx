@@ -97,7 +97,7 @@ export function FindView({ study, state, table }: FindViewProps) {
           </Box>
         </>
       )}
-      <SetPart state={state} />
+      <SetPart study={study} state={state} />
       <BetweenPart study={study} wantedHex={view?.hex} />
       {recipe && (
         <RecipeDialog swatches={[ofColoured(recipe.piece)]} mass_g={state.mass_g} onClose={() => setRecipe(null)} />

@@ -20,16 +20,23 @@ import { ToldRecipe } from "./told-recipe";
 
 /** A swatch whose recipe is asked for, up to one of its states. */
 export interface OfSwatch {
-  code: string;
-  run: number | null;
+  of: Schema["RecipeOf"];
   words: string;
   hex: string | undefined;
+  /** Foretold, not dyed. */
+  ghost?: boolean;
 }
+
+export const ofCode = (code: string, words: string, hex: string | undefined): OfSwatch => ({
+  of: { code },
+  words,
+  hex,
+});
 
 /** The swatch behind a colour that was found. */
 export const ofColoured = (piece: Schema["Coloured"]): OfSwatch => {
   const run = /@(\d+)/.exec(piece.key)?.[1];
-  return { code: piece.code ?? "", run: run ? Number(run) : null, words: piece.words, hex: piece.hex };
+  return { of: { code: piece.code ?? "", run: run ? Number(run) : null }, words: piece.words, hex: piece.hex };
 };
 
 interface RecipeDialogProps {
@@ -38,6 +45,8 @@ interface RecipeDialogProps {
   onClose: () => void;
 }
 
+const nameOf = (one: OfSwatch) => one.of.code ?? "Foretold";
+const keyOf = (one: OfSwatch) => one.of.code ?? one.of.cell ?? "";
 const HEAVIEST_G = 30_000;
 const MOST_PIECES = 6;
 
@@ -52,12 +61,7 @@ export function RecipeDialog({ swatches, mass_g, onClose }: RecipeDialogProps) {
     () =>
       answered(
         api.POST("/api/recipes/follow", {
-          body: {
-            swatches: swatches.map(({ code, run }) => ({ code, run })),
-            mass_g: grams,
-            pieces: parts,
-            fibres: [],
-          },
+          body: { swatches: swatches.map((one) => one.of), mass_g: grams, pieces: parts, fibres: [] },
         }),
       ),
     "studies",
@@ -68,16 +72,21 @@ export function RecipeDialog({ swatches, mass_g, onClose }: RecipeDialogProps) {
   return (
     <Dialog open onClose={onClose} maxWidth="md" fullWidth>
       <DialogTitle>
-        {single ? `${only.code}: ${inMyUnits(only.words)}` : `Dye more of ${String(swatches.length)} colours`}
+        {single ? `${nameOf(only)}: ${inMyUnits(only.words)}` : `Dye more of ${String(swatches.length)} colours`}
       </DialogTitle>
       <DialogContent>
         <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2, mb: 2 }}>
           {swatches.map((one) => (
-            <Box key={one.code} sx={{ width: single ? "100%" : 160, fontSize: 13 }}>
-              <Chip fills={one.hex ? [one.hex] : []} width={single ? 240 : 160} height={100} />
+            <Box key={keyOf(one)} sx={{ width: single ? "100%" : 160, fontSize: 13 }}>
+              <Chip
+                fills={one.hex ? [one.hex] : []}
+                ghost={one.ghost ?? false}
+                width={single ? 240 : 160}
+                height={100}
+              />
               {!single && (
                 <div>
-                  <strong>{one.code}</strong> {inMyUnits(one.words)}
+                  <strong>{nameOf(one)}</strong> {inMyUnits(one.words)}
                 </div>
               )}
             </Box>
@@ -92,11 +101,11 @@ export function RecipeDialog({ swatches, mass_g, onClose }: RecipeDialogProps) {
           />
           <NumberField label="In so many pieces" start={1} onTake={setPieces} error={parts !== pieces} />
         </Box>
-        {single && <OneRecipe of={only} mass_g={grams} />}
+        {single && only.of.code && <OneRecipe of={only} mass_g={grams} />}
         <ProblemNote error={follow.error} />
       </DialogContent>
       <DialogActions>
-        {single && <CardLinks of={only} mass_g={grams} />}
+        {single && only.of.code && <CardLinks of={only} mass_g={grams} />}
         <Button
           variant="contained"
           disabled={follow.isPending}
@@ -110,14 +119,14 @@ export function RecipeDialog({ swatches, mass_g, onClose }: RecipeDialogProps) {
 }
 
 function OneRecipe({ of, mass_g }: { of: OfSwatch; mass_g: number }) {
-  const query = useRecipe(of.code, mass_g, of.run);
+  const query = useRecipe(of.of.code ?? "", mass_g, of.of.run ?? null);
   return <Awaited query={query}>{(recipe) => <ToldRecipe recipe={recipe} />}</Awaited>;
 }
 
 /** The card as a page and on paper. */
 function CardLinks({ of, mass_g }: { of: OfSwatch; mass_g: number }) {
-  const asked = `?mass_g=${String(mass_g)}${of.run === null ? "" : `&run=${String(of.run)}`}`;
-  const address = (kind: string) => `/api/swatches/${of.code}/recipe.${kind}${asked}`;
+  const asked = `?mass_g=${String(mass_g)}${of.of.run == null ? "" : `&run=${String(of.of.run)}`}`;
+  const address = (kind: string) => `/api/swatches/${of.of.code ?? ""}/recipe.${kind}${asked}`;
   return (
     <>
       <Button component="a" href={address("html")} target="_blank" rel="noreferrer">

@@ -1,9 +1,11 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
 import { useState } from "react";
 
 import { answered, api } from "../api/client";
-import type { Schema } from "../api/client";
+import type { Schema, StudyView } from "../api/client";
 import { useLook } from "../api/hooks";
 import { Chip } from "../grid/chip";
 import { PieceName } from "../grid/swatch-code";
@@ -13,7 +15,7 @@ import { counted } from "../shell/counted";
 import { NumberField } from "../shell/number-field";
 import { ProblemNote } from "../shell/said";
 import type { FindState } from "./find-state";
-import { RecipeDialog, ofColoured } from "./recipe-dialog";
+import { RecipeDialog } from "./recipe-dialog";
 
 type How = Schema["SetQuestion"]["how"];
 const HOWS: readonly (readonly [How, string])[] = [
@@ -24,10 +26,11 @@ const FEWEST = 2;
 const MOST = 12;
 
 /** A set of colours among all that was dyed, under the conditions of the panel, and dyed in one run. */
-export function SetPart({ state }: { state: FindState }) {
+export function SetPart({ study, state }: { study: StudyView; state: FindState }) {
   const [how, setHow] = useState<How>("apart");
   const [count, setCount] = useState(5);
   const [last, setLast] = useState("#3f4a6b");
+  const [foretold, setForetold] = useState(false);
   const [dyeing, setDyeing] = useState(false);
   const choose = useLook((question: Schema["SetQuestion"]) => answered(api.POST("/api/find/set", { body: question })));
   const sound = Number.isInteger(count) && count >= FEWEST && count <= MOST;
@@ -53,10 +56,17 @@ export function SetPart({ state }: { state: FindState }) {
             />
           </label>
         )}
+        <FormControlLabel
+          control={<Checkbox checked={foretold} onChange={(_, on) => setForetold(on)} />}
+          label="also what is foretold here"
+        />
         <Button
           variant="outlined"
           disabled={!sound || !question || choose.isPending}
-          onClick={() => question && choose.mutate({ how, count, first: question, last_hex: last })}>
+          onClick={() =>
+            question &&
+            choose.mutate({ how, count, first: question, last_hex: last, study: foretold ? study.id : null })
+          }>
           Choose them
         </Button>
       </Box>
@@ -70,9 +80,10 @@ export function SetPart({ state }: { state: FindState }) {
           </Box>
           <Box role="list" aria-label="The set" sx={{ display: "flex", flexWrap: "wrap", gap: 1.5 }}>
             {found.found.map((one) => (
-              <Box key={one.key} role="listitem" sx={{ width: 160, fontSize: 13, lineHeight: 1.35 }}>
-                <Chip fills={[one.hex]} width={160} height={100} />
-                <PieceName piece={one} /> {inMyUnits(one.words)}
+              <Box key={one.of.code ?? one.of.cell} role="listitem" sx={{ width: 160, fontSize: 13, lineHeight: 1.35 }}>
+                <Chip fills={[one.hex]} ghost={!one.piece} width={160} height={100} />
+                {one.piece ? <PieceName piece={one.piece} /> : `Foretold ±${(one.foretold_de00 ?? 0).toFixed(1)}`}{" "}
+                {inMyUnits(one.words)}
               </Box>
             ))}
           </Box>
@@ -83,7 +94,7 @@ export function SetPart({ state }: { state: FindState }) {
           )}
           {dyeing && (
             <RecipeDialog
-              swatches={found.found.map((one) => ({ ...ofColoured(one), run: null }))}
+              swatches={found.found.map((one) => ({ of: one.of, words: one.words, hex: one.hex, ghost: !one.piece }))}
               mass_g={state.mass_g}
               onClose={() => setDyeing(false)}
             />

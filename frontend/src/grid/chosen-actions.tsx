@@ -2,7 +2,7 @@ import Button from "@mui/material/Button";
 import { useState } from "react";
 
 import type { GridCell, StudyView } from "../api/client";
-import { RecipeDialog } from "../compare/recipe-dialog";
+import { RecipeDialog, ofCode } from "../compare/recipe-dialog";
 import type { Colours } from "../read/colours";
 import { chosenTable } from "./chosen-table";
 import { cellOf, cellWords, codesIn } from "./cells";
@@ -77,12 +77,7 @@ export function ChosenActions({ study, selection, chosen, colours, ready, onOpen
           )}
           {recipes && (
             <RecipeDialog
-              swatches={oneOfEach.map((code) => ({
-                code,
-                run: null,
-                words: wordsOf(study, code),
-                hex: colours.newest(code)?.hex,
-              }))}
+              swatches={oneOfEach.map((code) => ofCode(code, wordsOf(study, code), colours.newest(code)?.hex))}
               mass_g={MASS_G}
               onClose={() => setRecipes(false)}
             />

@@ -551,11 +551,21 @@ class FindView(Frozen):
     lasting_unknown: int
 
 
+class InSet(Frozen):
+    """A colour of a set: a swatch, or a cell that is foretold with an uncertainty."""
+
+    of: RecipeOf
+    words: str
+    hex: str
+    piece: Coloured | None = None
+    foretold_de00: float | None = None
+
+
 class SetView(Frozen):
     """Colours chosen together. `nearest_de00`: so far apart are the nearest two; `vessels`: so many
     it takes to dye them."""
 
-    found: tuple[Coloured, ...]
+    found: tuple[InSet, ...]
     searched: int
     nearest_de00: float | None
     vessels: int

@@ -22,6 +22,7 @@ from zesty_grid.core.compare.next_tests import NextTest, reach_colour, settle_ef
 from zesty_grid.core.compare.real_effects import SAME_DE00, real_effects
 from zesty_grid.core.compare.twins import StageColour, Twins, close_pairs, movers, partings
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.plan.following import RecipeOf
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.store.catalogue import Searched, coloured_by_key, every_state, searched_colours
 from zesty_grid.store.compared_swatches import Looked, swatches_looked_at
@@ -65,7 +66,12 @@ class NextQuestion(Frozen):
 def between(study_id: RowId, store: Store) -> BetweenView:
     """What every cell that was not read is foretold to be, and how well that is done."""
     with store.connection() as connection:
-        return _between_kept.of_file(connection, study_id, lambda: _between(connection, study_id))
+        return foretold_cells(connection, study_id)
+
+
+def foretold_cells(connection: sqlite3.Connection, study_id: int) -> BetweenView:
+    """As kept: what every cell that was not read is foretold to be."""
+    return _between_kept.of_file(connection, study_id, lambda: _between(connection, study_id))
 
 
 def _between(connection: sqlite3.Connection, study_id: int) -> BetweenView:
@@ -248,8 +254,8 @@ def _with_facts(connection: sqlite3.Connection, pairs: list[Twins]) -> list[Twin
     told = []
     for pair in pairs:
         codes = (pair.first.code, pair.second.code)
-        gentle = [book.gentleness(code) for code in codes]
-        cost = [book.quick(code, MASS_G)[0] for code in codes]
+        gentle = [book.gentleness(RecipeOf(code=code)) for code in codes]
+        cost = [book.quick(RecipeOf(code=code), MASS_G)[0] for code in codes]
         harsh = [(one.iron + 2 * one.copper, (one.hottest_c or 20.0) // 10, not one.is_gentle) for one in gentle]
         gentler = codes[harsh.index(min(harsh))] if harsh[0] != harsh[1] else None
         cheaper = None

@@ -1,13 +1,15 @@
 """A colour looked for among everything that was ever read, and the recipe of what is found."""
 
 import sqlite3
-from typing import Annotated
+from collections.abc import Sequence
+from typing import Annotated, NamedTuple
 
 import numpy as np
 from fastapi import APIRouter, File, Path, Query, UploadFile
 from fastapi.responses import Response
 
-from zesty_grid.api.answers import Created, FindView, FollowRecipes, FoundColour, SetView
+from zesty_grid.api.answers import Created, FindView, FollowRecipes, FoundColour, InSet, SetView
+from zesty_grid.api.between import foretold_cells
 from zesty_grid.api.read import picture_of_cell
 from zesty_grid.api.shared import Store
 from zesty_grid.core.compare.colour_set import SetQuestion, far_apart, in_steps, nearest_two, with_fewer_pots
@@ -36,6 +38,7 @@ from zesty_grid.store.lasting_of import aged_in_place, lives_in
 from zesty_grid.store.plan import NotFound
 from zesty_grid.store.recipes import RecipeBook
 from zesty_grid.store.shelf import load_shelf
+from zesty_grid.store.standing import standing_study
 
 router = APIRouter(prefix="/api", tags=["find"])
 
@@ -77,21 +80,23 @@ def find_colour(question: FindQuestion, store: Store) -> FindView:
 
 @router.post("/find/set")
 def find_set(question: SetQuestion, store: Store) -> SetView:
-    """Colours chosen together among all that was dyed, in as few pots as serve as well."""
+    """Colours chosen together among all that was dyed, and what is foretold in one study, in as few
+    pots as serve as well."""
     with store.connection() as connection:
         filtered = _Filtered(connection, question.first)
-        newest = {one.code: one for one in searched_colours(connection) if one.kind == "swatch" and one.code}
-        pieces = list(newest.values())
-        labs = np.array([one.lab for one in pieces]).reshape(-1, 3)
+        among = _candidates(connection, question.study)
+        labs = np.array([one.lab for one in among]).reshape(-1, 3)
         known: dict[int, frozenset[str]] = {}
 
         def baths_of(place: int) -> frozenset[str]:
             if place not in known:
-                known[place] = filtered.book.bath_keys(pieces[place].code)
+                known[place] = filtered.book.bath_keys(among[place].of)
             return known[place]
 
         def keeps(place: int) -> bool:
-            return bool(baths_of(place)) and filtered.keeps(pieces[place])
+            one = among[place]
+            asked = filtered.keeps(one.piece) if one.piece else filtered.keeps_cell(*one.there)
+            return asked and bool(baths_of(place))
 
         if question.how == "apart":
             chosen = far_apart(labs, question.count, keeps)
@@ -100,16 +105,54 @@ def find_set(question: SetQuestion, store: Store) -> SetView:
             last = np.asarray(hex_to_lab((question.last_hex or "").lstrip("#")))
             chosen = in_steps(labs, (np.array(first), last), question.count, keeps)
         chosen = with_fewer_pots(labs, chosen, keeps, baths_of)
-        whole = coloured_by_key(connection, [pieces[place].key for place in chosen])
-        found = [whole[key] for place in chosen if (key := pieces[place].key) in whole]
-        wanted = [RecipeOf(code=one.code) for one in found]
-        pots = filtered.book.pots(wanted, question.first.mass_g) if wanted else 0
+        found = _told_set(connection, [among[place] for place in chosen])
+        pots = filtered.book.pots([one.of for one in found], question.first.mass_g) if found else 0
     return SetView(
         found=tuple(found),
-        searched=len(pieces),
+        searched=len(among),
         nearest_de00=nearest_two(labs[chosen]) if len(chosen) > 1 else None,
         vessels=pots,
     )
+
+
+class _Candidate(NamedTuple):
+    """A swatch by its newest colour, or a cell that is foretold: `there` is its study, its key and
+    its fibre."""
+
+    of: RecipeOf
+    lab: tuple[float, float, float]
+    piece: Searched | None = None
+    there: tuple[int, str, str] = (0, "", "")
+    foretold_de00: float | None = None
+
+
+def _candidates(connection: sqlite3.Connection, study: int | None) -> list[_Candidate]:
+    newest = {one.code: one for one in searched_colours(connection) if one.kind == "swatch" and one.code}
+    found = [_Candidate(RecipeOf(code=code), one.lab, piece=one) for code, one in newest.items()]
+    if study is not None:
+        fibres = {cell.key: cell.levels.get("fibre", "") for cell in standing_study(connection, study).planned.cells}
+        for cell in foretold_cells(connection, study).cells:
+            of = RecipeOf(study=study, cell=cell.cell)
+            there = (study, cell.cell, fibres.get(cell.cell, ""))
+            found.append(_Candidate(of, cell.colour.lab, there=there, foretold_de00=cell.colour.uncertainty_de00))
+    return found
+
+
+def _told_set(connection: sqlite3.Connection, chosen: Sequence[_Candidate]) -> list[InSet]:
+    whole = coloured_by_key(connection, [one.piece.key for one in chosen if one.piece])
+    found = []
+    for one in chosen:
+        piece = whole.get(one.piece.key) if one.piece else None
+        words = piece.words if piece else _cell_words(connection, one.there[0], one.there[1])
+        hex_ = lab_to_hex(np.array(one.lab))
+        found.append(InSet(of=one.of, words=words, hex=hex_, piece=piece, foretold_de00=one.foretold_de00))
+    return found
+
+
+def _cell_words(connection: sqlite3.Connection, study: int, key: str) -> str:
+    planned = standing_study(connection, study).planned
+    cell = next((one for one in planned.cells if one.key == key), None)
+    return ", ".join(planned.level_words(cell.levels).values()) if cell else key
 
 
 @router.post("/find/photo")
@@ -229,22 +272,33 @@ class _Filtered:
             return not (asked.gentle or asked.lasting or asked.in_hand or asked.cost_at_most)
         if asked.lasting and not self._lasts_long(piece):
             return False
-        if asked.gentle and not self.book.gentleness(piece.code, self._run(piece)).is_gentle:
+        return self.recipe_is_as_asked(self._of(piece))
+
+    def recipe_is_as_asked(self, of: RecipeOf) -> bool:
+        asked = self.question
+        if asked.gentle and not self.book.gentleness(of).is_gentle:
             return False
         if asked.in_hand or asked.cost_at_most is not None:
-            cost, there = self.book.quick(piece.code, asked.mass_g, self._run(piece))
+            cost, there = self.book.quick(of, asked.mass_g)
             if asked.in_hand and not there:
                 return False
             if asked.cost_at_most is not None and (cost is None or cost > asked.cost_at_most):
                 return False
         return True
 
+    def keeps_cell(self, study: int, cell: str, fibre: str) -> bool:
+        """One that was only foretold; how it lasts is not known."""
+        asked = self.question
+        if asked.lasting or (asked.fibres and fibre not in asked.fibres):
+            return False
+        return self.recipe_is_as_asked(RecipeOf(study=study, cell=cell))
+
     def told(self, piece: Coloured, near: Near) -> FoundColour:
         de00, off, same = near.de00, near.uncertainty_de00, near.same
         if piece.kind == "cloth":
             return FoundColour(piece=piece, de00=de00, uncertainty_de00=off, same=same)
-        gentle = self.book.gentleness(piece.code, self._run(piece))
-        cost, there = self.book.quick(piece.code, self.question.mass_g, self._run(piece))
+        gentle = self.book.gentleness(self._of(piece))
+        cost, there = self.book.quick(self._of(piece), self.question.mass_g)
         aged = self._aged_of(piece)
         lasts = None
         if aged and self.place and self.question.lasting:
@@ -277,9 +331,9 @@ class _Filtered:
             self._aged[piece.study] = aged_in_place(self.connection, piece.study, self.place, years)
         return self._aged[piece.study].get(piece.code)
 
-    def _run(self, piece: Coloured | Searched) -> int | None:
+    def _of(self, piece: Coloured | Searched) -> RecipeOf:
         key = parse_key(piece.key)
-        return key.run if isinstance(key, StateKey) else None
+        return RecipeOf(code=piece.code, run=key.run if isinstance(key, StateKey) else None)
 
 
 def _lasts(aged: Aged, place: str, years: float) -> LastsWords:

@@ -2,6 +2,7 @@
 
 import sqlite3
 from collections.abc import Sequence
+from typing import NamedTuple
 
 from zesty_grid.core.compare.recipe import (
     Gentleness,
@@ -14,11 +15,10 @@ from zesty_grid.core.compare.recipe import (
 )
 from zesty_grid.core.dye.bench import bench_of
 from zesty_grid.core.plan.factors import Level
-from zesty_grid.core.plan.following import RecipeOf, following_plan, recipe_level
+from zesty_grid.core.plan.following import RecipeOf, following_plan, recipe_level, with_cell
 from zesty_grid.core.plan.planned_study import on_paper
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import vessels_of
-from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.entry import BenchEntry
 from zesty_grid.core.record.followed import BY_ITSELF, PassedThrough, followed_baths, read_in
 from zesty_grid.core.record.taken import NOTHING_TAKEN
@@ -35,6 +35,15 @@ from zesty_grid.store.swatches import home_of, swatch_ids
 NAME_ROOM = 120
 
 
+class Way(NamedTuple):
+    """What a recipe goes through, on which fibre; `recipe` None: it was in no bath."""
+
+    passed: list[PassedThrough]
+    standing: StandingStudy
+    fibre: Level
+    recipe: Level | None
+
+
 class RecipeBook:
     """Reads each study once for as many recipes as are asked for."""
 
@@ -42,23 +51,24 @@ class RecipeBook:
         self.connection = connection
         self._studies: dict[int, StandingStudy] = {}
 
-    def gentleness(self, code: str, run: int | None = None) -> Gentleness:
+    def gentleness(self, of: RecipeOf) -> Gentleness:
         """With what was said at the bench, without probes: quick, for a search over many."""
-        passed, _ = self._passed(code, run)
+        passed = self._way(of).passed
         return gentleness([one.one for one in passed], {one.one.name: read_in(one.log) for one in passed})
 
-    def quick(self, code: str, mass_g: float, run: int | None = None) -> tuple[float | None, bool | None]:
+    def quick(self, of: RecipeOf, mass_g: float) -> tuple[float | None, bool | None]:
         """The cost, and whether all of it is in hand."""
-        vessels, study = self._vessels(code, run)
-        needed = stuffs_needed(vessels, self._study(study).shelf, mass_g)
+        way = self._way(of)
+        needed = stuffs_needed([one.one for one in way.passed], way.standing.shelf, mass_g)
         return cost_of(needed), is_in_hand(needed)
 
     def recipe(self, code: str, mass_g: float, run: int | None = None) -> Recipe:
         """Up to a state, or with all baths that it was in: as the bench would have it for that
         mass. Raises NotFound for an unknown code."""
-        passed, study = self._passed(code, run)
-        vessels = [one.one for one in passed]
-        standing = self._study(study)
+        way = self._way(RecipeOf(code=code, run=run))
+        vessels = [one.one for one in way.passed]
+        standing = way.standing
+        study = standing.stored.id
         record = record_of(self.connection, study, code)
         if record is None:
             raise NotFound("swatch")
@@ -70,7 +80,8 @@ class RecipeBook:
             if there.vessel == one.name and there.title == one.vessel.title
         }
         swatch = standing.planned.by_code[code]
-        plan = self._plan(code, passed, standing, mass_g, run)
+        recipe = way.recipe
+        plan = following_plan(f"As {code}", standing.plan, [(way.fibre, recipe)], mass_g) if recipe else None
         bench = bench_of(on_paper(plan, standing.shelf), standing.protocol) if plan else []
         own = [one.name for one in vessels if one.vessel.bath not in BY_ITSELF]
         needed = stuffs_needed([one for one in bench if one.vessel.bath != "extract"], standing.shelf)
@@ -106,55 +117,53 @@ class RecipeBook:
         plan, like = self._following(wanted, mass_g, 1, ())
         return len(vessels_of(on_paper(plan, like.shelf)))
 
-    def bath_keys(self, code: str, run: int | None = None) -> frozenset[str]:
+    def bath_keys(self, of: RecipeOf) -> frozenset[str]:
         """What names the baths of a recipe: those of one name are shared. None: it was in no bath."""
-        return frozenset(one.key for one in followed_baths(self._passed(code, run)[0], code))
+        recipe = self._way(of).recipe
+        return frozenset(bath.key for bath in recipe.baths) if recipe else frozenset()
 
     def _following(
         self, wanted: Sequence[RecipeOf], mass_g: float, pieces: int, fibres: Sequence[str]
     ) -> tuple[StudyPlan, StandingStudy]:
         """The plan, and the study whose Shelf and times it takes: that of the first."""
-        levels, like = [], None
-        for one in wanted:
-            passed, study = self._passed(one.code, one.run)
-            standing = self._study(study)
-            like = like or standing
-            fibre, recipe = self._levels(one.code, passed, standing, one.run)
-            if recipe is None:
-                raise Refusal(
-                    "no-recipe", f"{one.code} was in no bath: there is nothing to follow.", "Choose a dyed swatch."
-                )
-            others = [Level(key=key, label=item.name) for key in fibres if (item := standing.shelf.fibre(key))]
-            levels += [(each, recipe) for each in (others or [fibre])]
+        levels, names, like = [], [], None
+        for of in wanted:
+            way = self._way(of)
+            like = like or way.standing
+            if way.recipe is None:
+                cure = "Choose a dyed swatch."
+                raise Refusal("no-recipe", f"{of.code or of.cell} was in no bath: there is nothing to follow.", cure)
+            shelf = way.standing.shelf
+            others = [Level(key=key, label=item.name) for key in fibres if (item := shelf.fibre(key))]
+            levels += [(each, way.recipe) for each in (others or [way.fibre])]
+            names.append(of.code or "foretold")
         if like is None:
             raise Refusal("no-recipe", "No swatch is named.", "Choose a swatch.")
-        name = f"{mass_g:g} g as {' '.join(one.code for one in wanted)}"[:NAME_ROOM]
-        return following_plan(name, like.plan, levels, mass_g, pieces), like
+        return following_plan(f"{mass_g:g} g as {' '.join(names)}"[:NAME_ROOM], like.plan, levels, mass_g, pieces), like
 
-    def _plan(
-        self, code: str, passed: list[PassedThrough], standing: StandingStudy, mass_g: float, run: int | None
-    ) -> StudyPlan | None:
-        fibre, recipe = self._levels(code, passed, standing, run)
-        return following_plan(f"As {code}", standing.plan, [(fibre, recipe)], mass_g) if recipe else None
+    def _way(self, of: RecipeOf) -> Way:
+        if of.code is None:
+            return self._way_of_cell(of)
+        passed, study = self._passed(of.code, of.run)
+        standing = self._study(study)
+        swatch = standing.planned.by_code[of.code]
+        return _way(of, passed, standing, swatch.fibre, standing.planned.words(swatch), of.code)
 
-    def _levels(
-        self, code: str, passed: list[PassedThrough], standing: StandingStudy, run: int | None
-    ) -> tuple[Level, Level | None]:
-        """Its fibre and its recipe; None where it was in no bath."""
-        swatch = standing.planned.by_code[code]
-        fibre = standing.shelf.fibre(swatch.fibre)
-        baths = followed_baths(passed, code)
-        recipe = recipe_level(code, standing.planned.words(swatch), baths, run) if baths else None
-        return Level(key=swatch.fibre, label=fibre.name if fibre else swatch.fibre), recipe
+    def _way_of_cell(self, of: RecipeOf) -> Way:
+        """Of a cell that was not dyed: as its study would have it."""
+        standing = self._study(of.study or 0)
+        study = on_paper(with_cell(standing.plan, of.cell or ""), standing.shelf)
+        swatch = next((one for one in study.planned if study.cell(one) == of.cell), None)
+        if swatch is None:
+            raise NotFound("cell")
+        bench = [one for one in bench_of(study, standing.protocol) if swatch.code in one.vessel.swatches]
+        passed = [PassedThrough(one, None, ()) for one in bench]
+        return _way(of, passed, standing, swatch.fibre, study.words(swatch), swatch.code)
 
     def _study(self, study: int) -> StandingStudy:
         if study not in self._studies:
             self._studies[study] = standing_study(self.connection, study)
         return self._studies[study]
-
-    def _vessels(self, code: str, run: int | None) -> tuple[list[BenchVessel], int]:
-        passed, study = self._passed(code, run)
-        return [one.one for one in passed], study
 
     def _passed(self, code: str, run: int | None) -> tuple[list[PassedThrough], int]:
         """The baths behind a swatch in the order in which it was in them, and its home."""
@@ -182,6 +191,13 @@ class RecipeBook:
 
     def _log(self, study: int, vessel: str) -> list[BenchEntry]:
         return standing_entries(self.connection, study, vessel, kinds=("addition", "reheat", "record"))
+
+
+def _way(of: RecipeOf, passed: list[PassedThrough], standing: StandingStudy, fibre: str, words: str, code: str) -> Way:
+    item = standing.shelf.fibre(fibre)
+    baths = followed_baths(passed, code)
+    recipe = recipe_level(of, words, baths) if baths else None
+    return Way(passed, standing, Level(key=fibre, label=item.name if item else fibre), recipe)
 
 
 def _up_to(runs: list[StoredRun], last: int) -> list[StoredRun]:

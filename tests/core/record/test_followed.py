@@ -12,7 +12,7 @@ from tests.core.plan.test_plan_invariants import plans
 from zesty_grid.core.dye.bench import bench_of
 from zesty_grid.core.dye.protocol import Protocol
 from zesty_grid.core.plan.factors import Level
-from zesty_grid.core.plan.following import following_plan, recipe_level
+from zesty_grid.core.plan.following import RecipeOf, following_plan, recipe_level
 from zesty_grid.core.plan.liquors import BegunLiquor
 from zesty_grid.core.plan.open_places import with_open_made_again
 from zesty_grid.core.plan.placement import place_swatches
@@ -35,7 +35,7 @@ def followed(study: PlannedStudy, chain: list[BenchVessel], code: str, mass_g: f
     """The bench of a plan made of the recipe of a swatch."""
     passed = [PassedThrough(one, START, log) for one in chain]
     swatch = study.by_code[code]
-    recipe = recipe_level(code, study.words(swatch), followed_baths(passed, code))
+    recipe = recipe_level(RecipeOf(code=code), study.words(swatch), followed_baths(passed, code))
     plan = following_plan("Again", study.plan, [(Level(key=swatch.fibre, label="Fibre"), recipe)], mass_g)
     bench = bench_of(on_paper(plan, study.shelf), USUAL)
     return [one for one in bench if one.vessel.bath not in BY_ITSELF]

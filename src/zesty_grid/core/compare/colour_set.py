@@ -11,6 +11,7 @@ from zesty_grid.core.compare.find import FindQuestion
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.colour_space import Floats
+from zesty_grid.core.row_number import RowNumber
 
 # For fewer pots a colour may give way to one so near that it serves as well: plain, but no other colour.
 SERVES_DE00 = 4.0
@@ -20,11 +21,12 @@ MOST_INSTEAD = 12
 
 class SetQuestion(Frozen):
     """`first` says what else the colours have to be; in even steps it is the first of them, and
-    `last_hex` the last."""
+    `last_hex` the last. `study`: also what is foretold in it."""
 
     how: Literal["apart", "steps"]
     count: Annotated[int, Field(ge=2, le=12)] = 5
     first: FindQuestion
+    study: RowNumber | None = None
     last_hex: Annotated[str, Field(pattern=r"^#?[0-9a-fA-F]{6}$")] | None = None
 
     @model_validator(mode="after")

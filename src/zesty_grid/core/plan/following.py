@@ -1,31 +1,57 @@
 """A plan that follows recipes as they were kept, with another mass of fibre."""
 
 from collections.abc import Sequence
+from hashlib import sha256
 from math import ceil
 from typing import Annotated
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.bath import Bath
 from zesty_grid.core.plan.cells import cell_key
 from zesty_grid.core.plan.factors import Factor, Level
 from zesty_grid.core.plan.study_plan import StudyPlan
+from zesty_grid.core.row_number import RowNumber
 
 HEAVIEST_PIECE_G, MOST_PIECES = 5000.0, 6
 
 
 class RecipeOf(Frozen):
-    """A swatch, and the bath up to which its recipe goes; None: all of it."""
+    """The recipe of a swatch, up to the bath of a number (None: all of it); or of a `cell` of a
+    study, by its key, that was only foretold."""
 
-    code: Annotated[str, Field(pattern=r"^[A-Z0-9]{2,12}$")]
+    code: Annotated[str, Field(pattern=r"^[A-Z0-9]{2,12}$")] | None = None
     run: Annotated[int, Field(ge=0, le=2**53)] | None = None
+    study: RowNumber | None = None
+    cell: Annotated[str, Field(max_length=600)] | None = None
+
+    @model_validator(mode="after")
+    def _names_one_thing(self) -> "RecipeOf":
+        if (self.code is None) == (self.study is None or self.cell is None):
+            raise ValueError("a recipe is of a swatch, or of a cell of a study")
+        return self
 
 
-def recipe_level(code: str, words: str, baths: Sequence[Bath], run: int | None = None) -> Level:
-    """The recipe of a swatch, or of one of its states, as a level."""
-    key = f"as-{code.lower()}" + (f"-{run}" if run is not None else "")
-    return Level(key=key, label=f"As {code}: {words}"[:80], baths=tuple(baths), of_swatch=code, of_run=run)
+def recipe_level(of: RecipeOf, words: str, baths: Sequence[Bath]) -> Level:
+    """A recipe as a level."""
+    if of.code is None:
+        name = sha256(f"{of.study} {of.cell}".encode()).hexdigest()[:8]
+        return Level(key=f"as-foretold-{name}", label=f"Foretold: {words}"[:80], baths=tuple(baths))
+    key = f"as-{of.code.lower()}" + (f"-{of.run}" if of.run is not None else "")
+    return Level(key=key, label=f"As {of.code}: {words}"[:80], baths=tuple(baths), of_swatch=of.code, of_run=of.run)
+
+
+def with_cell(plan: StudyPlan, cell: str) -> StudyPlan:
+    """A plan from its beginning, with a cell in it that may be left out."""
+    return plan.model_copy(
+        update={
+            "left_out": tuple(one for one in plan.left_out if one != cell),
+            "put_back": (*plan.put_back, cell),
+            "treatments": (),
+            "made_again": (),
+        }
+    )
 
 
 def following_plan(
