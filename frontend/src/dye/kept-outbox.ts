@@ -35,14 +35,19 @@ const box = () =>
   }));
 
 /** On the disk when it resolves, also if the power fails then. */
-async function write(make: (store: { put: (one: Waiting) => unknown; delete: (key: string) => unknown }) => void) {
+async function write(
+  make: (store: {
+    put: (one: Waiting) => Promise<unknown>;
+    delete: (key: string) => Promise<unknown>;
+  }) => Promise<unknown>[],
+) {
   const change = (await box()).transaction("waiting", "readwrite", { durability: "strict" });
-  make(change.store);
-  await change.done;
+  // A transaction that is aborted fails each of its requests too.
+  await Promise.all([...make(change.store), change.done]);
 }
 
-export const keepWaiting = (...ones: Waiting[]) => write((store) => ones.forEach((one) => store.put(one)));
-export const dropWaiting = (...keys: string[]) => write((store) => keys.forEach((key) => store.delete(key)));
+export const keepWaiting = (...ones: Waiting[]) => write((store) => ones.map((one) => store.put(one)));
+export const dropWaiting = (...keys: string[]) => write((store) => keys.map((key) => store.delete(key)));
 
 /** All that waits on this device, in the order in which it was written down. */
 export async function readWaiting(): Promise<Waiting[]> {
