@@ -149,7 +149,10 @@ def test_a_bath_is_kept_as_given_where_that_is_wanted(client, study):
     plan = view["plan"] | {"own_vessels": [{"bath": key, "as_given": True}]}
     saved = client.put(study, json={"revision": view["revision"], "plan": plan})
     assert saved.status_code == 200, saved.text
-    assert millilitres(pots(client, study)["dried-seeds"], "vinegar") == pytest.approx(15)
+    kept = pots(client, study)["dried-seeds"]
+    assert millilitres(kept, "vinegar") == pytest.approx(15)
+    (vinegar,) = [f for f in kept["amounts"]["figures"] if f["role"] == "addition"]
+    assert vinegar["working"] == "kept as given, whatever the fibre: 1 tbsp = 15 mL"
 
 
 def test_it_is_said_once_where_a_swatch_was(client, study):

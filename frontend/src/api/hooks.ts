@@ -94,9 +94,11 @@ export const useBench = (id: number) =>
 
 const BENCH_MS = 3000;
 
-/** What this device logged last, after which it asked anew for all of that study. */
-let own = { study: 0, newest: 0 };
-export const hasLogged = (study: number, newest: number) => (own = { study, newest });
+/** What this tab logged last, after which it asked anew for all of that study. */
+const OWN = "zesty-grid logged";
+export const hasLogged = (study: number, newest: number) =>
+  sessionStorage.setItem(OWN, JSON.stringify([study, newest]));
+const loggedHere = () => JSON.parse(sessionStorage.getItem(OWN) ?? "[0, 0]") as [number, number];
 
 /** What runs on all benches; what another device has logged or read is fetched anew. */
 export function useBenchNow() {
@@ -116,7 +118,8 @@ export function useBenchNow() {
   const newest = now.data?.newest;
   const before = useRef(newest);
   useEffect(() => {
-    const isKnown = (study: unknown) => study === own.study && newest !== undefined && newest <= own.newest;
+    const [own, last] = loggedHere();
+    const isKnown = (study: unknown) => study === own && newest !== undefined && newest <= last;
     if (before.current !== undefined && newest !== before.current)
       void queries.invalidateQueries({ queryKey: ["study"], predicate: ({ queryKey }) => !isKnown(queryKey[1]) });
     before.current = newest;

@@ -21,7 +21,7 @@ class Vessel(Bath):
     place among those of the same kind of bath. `on_shelf` is None where no vessel of the Shelf
     fits. `fibre_words` is the working of `dry_fibre_g`. `liquor_of` is the vessel whose liquor it
     takes over, and in which it stands. `outs` come out before the rest, the soonest first.
-    `bath_fibre_g` is that of all its parts.
+    `bath_fibre_g` is that of all its parts. `as_given`: its doses are kept on purpose, whatever the fibre.
     `rolls` say which cloths lie in which roll.
     """
 
@@ -35,6 +35,7 @@ class Vessel(Bath):
     volume_ml: float
     dry_fibre_g: float = 0.0
     bath_fibre_g: float | None = None
+    as_given: bool = False
     fibre_words: str = ""
     swatches: tuple[str, ...]
     cells: tuple[str, ...]

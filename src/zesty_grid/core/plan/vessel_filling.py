@@ -160,7 +160,7 @@ def _vessel(
     facts["title"] = f"{group.bath.title}{run}{split}"
     mass_g, words = dry_fibre(swatches)
     own = study.shelf.vessel(on_shelf or "")
-    given = _given_for(study, group)
+    given, chosen = _given_for(study, group), _by_hand(study, group)
     facts["given_for"] = given if given and abs(mass_g - (given.vessel_g or mass_g)) > SAME_G else None
     share = mass_g / (given.bath_g if given else group.dry_fibre_g)
     for dose in ("dose_g", "iron_g"):
@@ -179,6 +179,7 @@ def _vessel(
         volume_ml=mass_g * _ml_per_g(study, group),
         dry_fibre_g=mass_g,
         bath_fibre_g=given.bath_g if given else group.dry_fibre_g,
+        as_given=chosen is not None and chosen.as_given,
         outs=outs,
         rolls=_rolls(group.bath, swatches),
         fibre_words=words,

@@ -46,8 +46,10 @@ def _figure(plan: StudyPlan, vessel: Vessel, added: PlannedAddition, shelf: Shel
 def _here(vessel: Vessel, added: PlannedAddition) -> tuple[PlannedAddition, str]:
     """What goes in where it was given for another mass of fibre, and how that was worked out."""
     given = vessel.given_for
-    if given is None or not given.vessel_g or added.unit in BY_FIBRE_OR_BATH:
+    if added.unit in BY_FIBRE_OR_BATH:
         return added, ""
+    if given is None or not given.vessel_g:
+        return added, "kept as given, whatever the fibre: " if vessel.as_given else ""
     here = with_the_fibre(added, vessel.times)
     where = f" in {given.vessel}" if given.vessel else ""
     said = f"{measure_words(added.amount, added.unit)} for {grams_words(given.vessel_g)}{where}"
@@ -82,10 +84,14 @@ def _by_measure(vessel: Vessel, added: PlannedAddition, substance: Substance, na
     """Millilitres, drops, spoons or cups: in grams only where what they weigh is known."""
     common = {"role": "addition", "name": name, "moment": added.when_words, "source": FROM_PLAN}
     is_liquid = substance.stock_percent is not None
-    measure = measure_words(added.amount, added.unit) if not why else f"{added.amount:.2g} {added.unit}"
+    measure = measure_words(added.amount, added.unit) if vessel.times == 1 else f"{added.amount:.2g} {added.unit}"
     if added.unit in TEASPOONS and is_liquid:
         volume_ml = added.amount * TEASPOONS[added.unit] * TEASPOON_ML
-        facts = {"volume_ml": volume_ml, "grams": volume_ml * LIQUID_G_ML, "spoons": "" if why else measure}
+        facts = {
+            "volume_ml": volume_ml,
+            "grams": volume_ml * LIQUID_G_ML,
+            "spoons": measure if vessel.times == 1 else "",
+        }
         return Figure.model_validate(common | facts | {"working": f"{why}{measure} = {volume_words(volume_ml)}"})
     if added.unit in TEASPOONS:
         each_g = teaspoon_g(substance)
@@ -94,7 +100,7 @@ def _by_measure(vessel: Vessel, added: PlannedAddition, substance: Substance, na
             return Figure.model_validate(common | {"words": measure, "working": working})
         grams = added.amount * TEASPOONS[added.unit] * each_g
         working = f"{why}{measure}, {each_g:g} g a level teaspoon = {grams_words(grams)}"
-        spoons = spoon_words(grams, each_g) if why else measure
+        spoons = measure if vessel.times == 1 else spoon_words(grams, each_g)
         return Figure.model_validate(common | {"grams": grams, "spoons": spoons, "working": working})
     working = f"{why}{measure}"
     volume_ml = added.amount * VOLUMES_ML.get(added.unit, 1.0)
