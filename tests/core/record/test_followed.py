@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from tests.bench import SMALL, START, entry
 from tests.bench import begun as begun_
 from tests.core.plan.test_plan_invariants import plans
+from tests.small_study import levels
 
 from zesty_grid.core.dye.bench import bench_of
 from zesty_grid.core.dye.protocol import Protocol
@@ -78,6 +79,23 @@ def test_card_plan_and_bench_give_the_baths_of_the_record(plan: StudyPlan, which
         assert grams_per_fibre(one) == pytest.approx(grams_per_fibre(old), rel=1e-6, abs=1e-9)
         is_last = old is before[-1]
         assert minutes(one, is_last) == minutes(old, is_last)
+
+
+@pytest.mark.parametrize("beside", [None, ("dye", "dried-flowers"), ("mordant", "alum-acetate")])
+def test_a_print_is_followed_in_its_rolls(beside):
+    more = [{"kind": beside[0], "levels": levels(beside[1])}] if beside else []
+    sources = {"kind": "source", "levels": levels("fresh-leaves", "fresh-flowers")}
+    factors = [{"kind": "fibre", "levels": levels("silk", "cotton")}, *more, sources]
+    columns = [one["kind"] for one in factors[1:]]
+    plan = StudyPlan.model_validate({"name": "Prints", "factors": factors, "rows": ["fibre"], "columns": columns})
+    study = on_paper(plan, STARTING_SHELF)
+    code = study.planned[0].code
+    before = chain(bench_of(study, USUAL), code)
+    again = followed(study, before, code, 100.0)
+    assert [one.vessel.sources for one in again] == [one.vessel.sources for one in before]
+    for old, one in zip(before, again, strict=True):
+        assert grams_per_fibre(one) == pytest.approx(grams_per_fibre(old), rel=1e-6)
+        assert minutes(one, old is before[-1]) == minutes(old, old is before[-1])
 
 
 SPOONS = (
