@@ -28,7 +28,7 @@ describe("what is made ready", () => {
     await says("Cut and weigh 18 swatches: 108 g of dry fibre");
     await press(/Wool, 9/);
     await says("17.3 × 17.3 cm, in 4 pieces of 8.7 × 8.7 cm");
-    await press(/Dried flowers, hot/);
+    await press(/Dried flowers, 1 h at 80 °C/);
     await says("D1 720 mL, D2 720 mL");
   });
 
