@@ -1,6 +1,5 @@
 """From a swatch to cloth: so much of it dyed by its own recipe, read, and laid beside it."""
 
-import os
 import re
 from datetime import UTC, datetime
 
@@ -47,7 +46,6 @@ def test_three_hundred_grams_of_a_swatch_dyed_read_and_laid_beside_it(page: Page
     # 2 tablespoons were for the four pieces of 6 g: 30 mL for 24 g.
     expect(card).to_contain_text("vinegar: 375 mL")
     expect(card).to_contain_text("20 min after the pieces")
-    shot(page, "card")
     card.get_by_role("button", name="Dye 300 g of it").click()
     expect(page).to_have_url(re.compile("/study/2/plan"))
     study = f"{address}/api/studies/2"
@@ -61,7 +59,6 @@ def test_three_hundred_grams_of_a_swatch_dyed_read_and_laid_beside_it(page: Page
     page.goto("/#/study/2/compare")
     beside = page.get_by_role("region", name=re.compile(f"beside {dyed['wool 0']}"))
     expect(beside).to_contain_text("As two dyeings of one recipe are")
-    shot(page, "beside")
 
 
 def test_another_colour_is_said_with_what_was_otherwise(page: Page, address, database, dyed):
@@ -80,7 +77,6 @@ def test_another_colour_is_said_with_what_was_otherwise(page: Page, address, dat
     off = page.get_by_role("region", name=f"{light} beside {dyed['wool 0']}")
     expect(off).to_contain_text("Not the same: lighter, duller")
     expect(page.get_by_role("region", name=f"{iron} beside {dyed['wool 1']}")).to_contain_text("As two dyeings")
-    shot(page, "off")
 
 
 def test_a_set_of_five_colours_is_chosen_and_planned(page: Page, address: str, database: Database):
@@ -140,9 +136,3 @@ def test_a_set_may_hold_what_was_only_foretold_and_it_is_dyed_as_its_study_would
     assert [f["grams"] for f in pot["amounts"]["figures"] if f["role"] == "dye stuff"] == [5.0]
     page.goto(f"/#/study/{made}/plan")
     expect(page.get_by_role("gridcell", name=re.compile("Foretold: Cotton, Insect-dye"))).to_be_visible()
-
-
-def shot(page, name):
-    if os.environ.get("SHOTS"):
-        page.wait_for_timeout(500)
-        page.screenshot(path=f"/tmp/sc-{name}.png")

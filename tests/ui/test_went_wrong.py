@@ -1,6 +1,5 @@
 """Seen when dry: which pot a piece was really in, which are lost, and all that stands open dyed again."""
 
-import os
 import re
 from datetime import UTC, datetime
 
@@ -41,7 +40,6 @@ def test_six_fibres_in_two_baths_two_strays_found_when_dry_and_made_again(page: 
         where = page.get_by_role("group", name=f"Where {code} was")
         expect(where).to_contain_text(f"Not in {wrong}: ")
         expect(where).to_contain_text(re.compile(r"Its colour is ΔE00 \d\.\d from the likest piece there, [1-4]\d"))
-        shot(page, f"where-{code}")
         where.get_by_role("button", name=f"It was in {right}").click()
         expect(page.get_by_text("and went another way")).to_be_visible()
         expect(page.get_by_role("region", name=re.compile(f"^{right} "))).to_contain_text("not meant for this bath")
@@ -55,16 +53,13 @@ def test_six_fibres_in_two_baths_two_strays_found_when_dry_and_made_again(page: 
     cell = page.get_by_role("gridcell", name=re.compile("Silk, Red root: stands open"))
     expect(cell).to_contain_text("open")
     expect(page.get_by_role("gridcell", name=re.compile("Silk, Yellow root"))).to_contain_text(f"{stray}")
-    shot(page, "read")
     page.goto(f"/#/study/{id}/dye")
     open_ones = page.locator("section").filter(has=page.get_by_role("heading", name="3 places stand open"))
     for name in ("Silk, Red root", "Linen, Yellow root", "Cotton, Yellow root"):
         expect(open_ones).to_contain_text(name)
-    shot(page, "open")
     open_ones.get_by_role("button", name="Dye 3 new pieces").click()
     said = page.get_by_role("status").filter(has_text="filled as before")
     expect(said).to_contain_text("D4, D3")
-    shot(page, "made")
     again = bench_of(study)
     first = bench_of(study)["D2"]["vessel"]
     assert again["D4"]["vessel"]["volume_ml"] / again["D4"]["vessel"]["dry_fibre_g"] == (
@@ -98,15 +93,8 @@ def test_only_what_is_in_the_pot_is_offered_and_not_sure_which_is_an_answer(page
     page.keyboard.press("Escape")
     dialog.get_by_label("Not sure which of them").check()
     expect(dialog.get_by_role("note")).to_contain_text(f"It costs 2 swatches: none of {others[0]} {others[1]} counts")
-    shot(page, "unsure")
     dialog.get_by_role("button", name="Was twisted").click()
     part = bench.locator("section").filter(has=page.get_by_role("heading", name="Went wrong"))
     expect(part).to_contain_text("What is done: leave out")
     marks = http.get(f"{study}/dye").json()["marks"]
     assert {mark["swatch"]: mark["cure"] for mark in marks} == dict.fromkeys(others[:2], "leave out")
-
-
-def shot(page, name):
-    if os.environ.get("SHOTS"):
-        page.wait_for_timeout(500)
-        page.screenshot(path=f"/tmp/ww-{name}.png")

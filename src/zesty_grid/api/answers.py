@@ -6,13 +6,10 @@ from typing import Annotated
 from pydantic import Field
 
 from zesty_grid.core.compare.between import ForetoldColour, HowWell
-from zesty_grid.core.compare.coloured import Coloured
 from zesty_grid.core.compare.compared import Compared
 from zesty_grid.core.compare.laid_table import LaidTable
-from zesty_grid.core.compare.lasts import LastsWords
 from zesty_grid.core.compare.misfits import Misfit
 from zesty_grid.core.compare.real_numbers import NumberEffect
-from zesty_grid.core.compare.recipe import Gentleness
 from zesty_grid.core.compare.twins import Mover, Parting, Twins
 from zesty_grid.core.dye.maps import ClothMap
 from zesty_grid.core.dye.protocol import Protocol
@@ -31,8 +28,7 @@ from zesty_grid.core.fade.trial_state import TrialState
 from zesty_grid.core.fade.window_light import DoseOfLight
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.effects import PlanEffect
-from zesty_grid.core.plan.factors import MAX_LEVELS, Code
-from zesty_grid.core.plan.following import RecipeOf
+from zesty_grid.core.plan.factors import Code
 from zesty_grid.core.plan.going_on import Dealt, GoingOn
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessel import Vessel
@@ -41,7 +37,6 @@ from zesty_grid.core.read.chart import Chart
 from zesty_grid.core.read.cloth_readings import ClothReading, Drift, MeanColour
 from zesty_grid.core.read.instrument import InstrumentSample
 from zesty_grid.core.read.instrument_agreement import Agreement
-from zesty_grid.core.read.measurement import Lab
 from zesty_grid.core.read.said_by_hand import CellByHand
 from zesty_grid.core.read.sheet_layout import Paper, PrintedKind
 from zesty_grid.core.record.addition import Addition
@@ -53,7 +48,6 @@ from zesty_grid.core.record.passages import Passage
 from zesty_grid.core.record.swatch import Levels, Swatch
 from zesty_grid.core.record.wall_clock import WallClock
 from zesty_grid.core.row_number import RowNumber
-from zesty_grid.core.shelf.items import Key
 from zesty_grid.core.weigh.amounts import VesselAmounts
 from zesty_grid.core.weigh.cut_list import CutList
 from zesty_grid.core.weigh.weighing import Weighing
@@ -211,15 +205,6 @@ class MadeAgain(Frozen):
 
     swatches: tuple[str, ...]
     vessels: tuple[str, ...]
-
-
-class FollowRecipes(Frozen):
-    """`mass_g` of each, in so many pieces; `fibres` of the Shelf, or none: each on its own."""
-
-    swatches: Annotated[tuple[RecipeOf, ...], Field(min_length=1, max_length=MAX_LEVELS)]
-    mass_g: Annotated[float, Field(gt=0, le=30_000, allow_inf_nan=False)]
-    pieces: Annotated[int, Field(ge=1, le=6)] = 1
-    fibres: Annotated[tuple[Key, ...], Field(max_length=MAX_LEVELS)] = ()
 
 
 class WhoIsIt(Frozen):
@@ -522,53 +507,6 @@ class KeptTable(Frozen):
 
     id: int
     table: LaidTable
-
-
-class FoundColour(Frozen):
-    """A piece near to what is wanted. `same`: no further than two of one colour are often read.
-    `cost` is for the mass that was asked; None where nothing has a price."""
-
-    piece: Coloured
-    de00: float
-    uncertainty_de00: float
-    same: bool
-    gentle: Gentleness | None = None
-    is_gentle: bool | None = None
-    cost: float | None = None
-    in_hand: bool | None = None
-    lasts: LastsWords | None = None
-
-
-class FindView(Frozen):
-    """`lasting_unknown`: so many nearer ones were passed over as they were never in light."""
-
-    lab: Lab
-    hex: str
-    colour_words: str
-    uncertainty_de00: float
-    found: tuple[FoundColour, ...]
-    searched: int
-    lasting_unknown: int
-
-
-class InSet(Frozen):
-    """A colour of a set: a swatch, or a cell that is foretold with an uncertainty."""
-
-    of: RecipeOf
-    words: str
-    hex: str
-    piece: Coloured | None = None
-    foretold_de00: float | None = None
-
-
-class SetView(Frozen):
-    """Colours chosen together. `nearest_de00`: so far apart are the nearest two; `vessels`: so many
-    it takes to dye them."""
-
-    found: tuple[InSet, ...]
-    searched: int
-    nearest_de00: float | None
-    vessels: int
 
 
 class ForetoldCell(Frozen):

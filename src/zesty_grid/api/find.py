@@ -8,8 +8,9 @@ import numpy as np
 from fastapi import APIRouter, File, Path, Query, UploadFile
 from fastapi.responses import Response
 
-from zesty_grid.api.answers import Created, FindView, FollowRecipes, FoundColour, InSet, SetView
+from zesty_grid.api.answers import Created
 from zesty_grid.api.between import foretold_cells
+from zesty_grid.api.find_answers import FindView, FollowRecipes, FoundColour, InSet, SetView
 from zesty_grid.api.read import picture_of_cell
 from zesty_grid.api.shared import Store
 from zesty_grid.core.compare.colour_set import SetQuestion, far_apart, in_steps, nearest_two, with_fewer_pots

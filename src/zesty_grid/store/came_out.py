@@ -7,15 +7,13 @@ from zesty_grid.core.compare.studies_beside import Differs
 from zesty_grid.core.dye.swatch_record import BathPassed, SwatchRecord
 from zesty_grid.core.plan.bath import BATH_ORDER
 from zesty_grid.core.plan.factors import Level
+from zesty_grid.core.record.followed import BY_ITSELF
 from zesty_grid.core.record.states import StateColour
 from zesty_grid.store.colours import colours_of_swatch
 from zesty_grid.store.noise import noise_besides
 from zesty_grid.store.standing import StandingStudy, standing_study
 from zesty_grid.store.swatch_record import record_of
 from zesty_grid.store.swatches import home_of, swatch_ids
-
-# Each study scours and extracts by itself.
-BY_ITSELF = (BATH_ORDER["scour"], BATH_ORDER["extract"])
 
 
 def came_out_of_study(connection: sqlite3.Connection, standing: StandingStudy) -> list[CameOut]:
@@ -68,5 +66,6 @@ def _cloth(record: SwatchRecord) -> str:
 
 
 def _baths(record: SwatchRecord) -> list[BathPassed]:
-    own = [one for one in record.passages if one.in_at and not one.vessel.startswith(BY_ITSELF)]
+    by_itself = tuple(BATH_ORDER[kind] for kind in BY_ITSELF)
+    own = [one for one in record.passages if one.in_at and not one.vessel.startswith(by_itself)]
     return sorted(own, key=lambda one: str(one.in_at))

@@ -10,6 +10,7 @@ from zesty_grid.core.compare.directions import NAMES, changes_along
 from zesty_grid.core.compare.studies_beside import Differs
 from zesty_grid.core.dye.swatch_record import BathPassed
 from zesty_grid.core.frozen import Frozen
+from zesty_grid.core.noise.contrast import error_of
 from zesty_grid.core.noise.detecting import DIRECTIONS, SIGNIFICANCE, widened
 from zesty_grid.core.noise.levels import Noise
 from zesty_grid.core.read.colour_difference import delta_e_2000
@@ -57,15 +58,9 @@ def came_out(origin: Dyed, pieces: Sequence[Dyed], noise: Noise, fibre: str, dif
     swatch, vessel, day = noise.variances
     parts = (swatch * (1 + 1 / count), 2 * vessel, 2 * day)
     reading = origin.uncertainty_de00**2 + sum(one.uncertainty_de00**2 for one in pieces) / count**2
-    total = sum(parts) + reading
-    doubt = sum(
-        part**2 * one.repeats / (DIRECTIONS * one.df**2)
-        for part, one in zip(parts, noise.components, strict=True)
-        if not one.known
-    )
-    error, df = float(np.sqrt(total)), total**2 / doubt if doubt > 0 else None
-    usual = error * widened(df) * float(np.sqrt(chdtri(DIRECTIONS, SIGNIFICANCE)))
-    along = changes_along(np.array([origin.lab]), lab[None, :], error, df)
+    error = error_of(parts, reading, noise)
+    usual = error.sd * widened(error.df) * float(np.sqrt(chdtri(DIRECTIONS, SIGNIFICANCE)))
+    along = changes_along(np.array([origin.lab]), lab[None, :], error.sd, error.df)
     told = [one for one in along if one.real] or [max(along, key=lambda one: abs(one.change_de00))]
     return CameOut(
         of_swatch=origin.code,

@@ -37,6 +37,18 @@ class Error:
         return int(np.argmax(self.parts))
 
 
+def error_of(parts: tuple[float, float, float], reading: float, noise: Noise) -> Error:
+    """Of the variances of swatch, vessel and day in each direction, and of reading, with Satterthwaite's degrees of
+    freedom."""
+    total = sum(parts) + reading
+    doubt = sum(
+        part**2 * one.repeats / (DIRECTIONS * one.df**2)
+        for part, one in zip(parts, noise.components, strict=True)
+        if not one.known
+    )
+    return Error(float(np.sqrt(total)), total**2 / doubt if doubt > 0 else None, parts, reading)
+
+
 class Between(NamedTuple):
     """The kind of bath whose vessels a difference lies between, most of all; None: it lies between swatches. How many
     of them are on either side."""
@@ -85,13 +97,7 @@ class Weighing:
         v = self.noise.variances
         parts = (own[0] * v[0], own[1] * v[1], own[2] * v[2])
         reading = float(self.reading.covariance(row)[0, 0])
-        total = sum(parts) + reading
-        doubt = sum(
-            part**2 * one.repeats / (DIRECTIONS * one.df**2)
-            for part, one in zip(parts, self.noise.components, strict=True)
-            if not one.known
-        )
-        return Error(float(np.sqrt(total)), total**2 / doubt if doubt > 0 else None, parts, reading)
+        return error_of(parts, reading, self.noise)
 
     def between(self, row: csr_matrix) -> Between:
         """What a contrast (1, n) lies between: vessels, where they make more of its error than swatches do."""

@@ -4,7 +4,6 @@ from collections.abc import Sequence
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.liquors import BegunLiquor
-from zesty_grid.core.plan.planned_addition import BY_FIBRE_OR_BATH, PlannedAddition
 
 
 class GivenFor(Frozen):
@@ -35,8 +34,3 @@ def as_filled_before(key: str, begun: Sequence[BegunLiquor]) -> GivenFor | None:
 def bath_of_key(key: str) -> str:
     """What acts in a vessel, whichever of several it is."""
     return ":".join(part for part in key.split(":") if not part.startswith(("pot-", "run-")))
-
-
-def with_the_fibre(added: PlannedAddition, times: float) -> PlannedAddition:
-    """So much more or less of what is given for one vessel."""
-    return added if added.unit in BY_FIBRE_OR_BATH else added.model_copy(update={"amount": added.amount * times})

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from datetime import datetime
 from typing import NamedTuple
 
-from zesty_grid.core.plan.bath import Bath
+from zesty_grid.core.plan.bath import Bath, BathKind
 from zesty_grid.core.plan.given_for import GivenFor
 from zesty_grid.core.plan.planned_addition import PlannedAddition
 from zesty_grid.core.record.bench_vessel import BenchVessel
@@ -13,7 +13,7 @@ from zesty_grid.core.record.entry import BenchEntry
 from zesty_grid.core.record.log import REHEAT
 
 # Each study scours and extracts by itself.
-BY_ITSELF = ("scour", "extract")
+BY_ITSELF: tuple[BathKind, ...] = ("scour", "extract")
 
 
 class PassedThrough:

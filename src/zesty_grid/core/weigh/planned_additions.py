@@ -2,7 +2,6 @@
 
 from collections.abc import Iterable
 
-from zesty_grid.core.plan.given_for import with_the_fibre
 from zesty_grid.core.plan.planned_addition import BY_FIBRE_OR_BATH, PlannedAddition
 from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessel import Vessel
@@ -39,8 +38,13 @@ def _figure(plan: StudyPlan, vessel: Vessel, added: PlannedAddition, shelf: Shel
     if substance is None:
         raise _gone(added.item)
     name = substance.name.lower()
-    here, working = _here(vessel, added)
-    return _as_is(plan, vessel, here, shelf, substance, name, working)
+    here, why = _here(vessel, added)
+    grams, working = _grams(vessel, here)
+    if grams is not None:
+        said = f"{why}{working}"
+        figure = dry_or_stock(plan, shelf, "addition", name, grams, vessel.dry_fibre_g, said, FROM_PLAN)
+        return figure.model_copy(update={"moment": added.when_words})
+    return _by_measure(vessel, here, substance, name, why)
 
 
 def _here(vessel: Vessel, added: PlannedAddition) -> tuple[PlannedAddition, str]:
@@ -50,21 +54,10 @@ def _here(vessel: Vessel, added: PlannedAddition) -> tuple[PlannedAddition, str]
         return added, ""
     if given is None or not given.vessel_g:
         return added, "kept as given, whatever the fibre: " if vessel.as_given else ""
-    here = with_the_fibre(added, vessel.times)
+    here = added.model_copy(update={"amount": added.amount * vessel.times})
     where = f" in {given.vessel}" if given.vessel else ""
     said = f"{measure_words(added.amount, added.unit)} for {grams_words(given.vessel_g)}{where}"
     return here, f"{said} × {grams_words(vessel.dry_fibre_g)}: "
-
-
-def _as_is(
-    plan: StudyPlan, vessel: Vessel, added: PlannedAddition, shelf: Shelf, substance: Substance, name: str, why: str
-) -> Figure:
-    grams, working = _grams(vessel, added)
-    working = f"{why}{working}"
-    if grams is not None:
-        figure = dry_or_stock(plan, shelf, "addition", name, grams, vessel.dry_fibre_g, working, FROM_PLAN)
-        return figure.model_copy(update={"moment": added.when_words})
-    return _by_measure(vessel, added, substance, name, why)
 
 
 def _grams(vessel: Vessel, added: PlannedAddition) -> tuple[float | None, str]:
