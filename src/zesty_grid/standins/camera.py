@@ -13,6 +13,7 @@ from PIL import Image, ImageCms
 from zesty_grid.core.read.colour_science import colour_science
 from zesty_grid.core.read.colour_space import linear_to_srgb
 from zesty_grid.core.read.patch24 import WAVELENGTHS_NM, patch24_spectra, patch24_xyz
+from zesty_grid.standins.bent import lay_bent, seen_through_lens
 from zesty_grid.standins.local_tone import LocalTone, map_locally
 from zesty_grid.standins.raw_file import write_raw
 from zesty_grid.standins.scene import Scene, page_reflected
@@ -27,10 +28,11 @@ _NAMES = LIGHTS | SIDE_LIGHTS
 
 @dataclass(frozen=True)
 class Camera:
-    """Which of two measured sets of sensitivities, and how the camera renders its picture."""
+    """Its sensitivities, and how it renders its picture: one of two measured sets, or for red, green
+    and blue the peak and the widths below and above it, in nm."""
 
     name: str
-    sensitivity_set: int
+    sensitivity_set: int | tuple[tuple[float, float, float], ...]
     contrast: float
     lift: float
     noise: float
@@ -45,9 +47,10 @@ CAMERAS = {
 
 @dataclass(frozen=True)
 class Shot:
-    """How the picture is taken. `exposure` is the linear level of a perfect white in the middle."""
+    """How the picture is taken. `exposure` is the linear level of a perfect white in the middle;
+    `lens_k1`: by what share the lens puts the corners outwards."""
 
-    camera: str = "A"
+    camera: str | Camera = "A"
     light: str = "daylight D50"
     width_px: int = 4000
     height_px: int = 3000
@@ -61,14 +64,19 @@ class Shot:
     balanced_for: str | None = None
     side_light: str | None = None
     local_tone: LocalTone | None = None
+    lens_k1: float = 0.0
     seed: int = 1
+
+    @property
+    def taken_with(self) -> Camera:
+        return CAMERAS[self.camera] if isinstance(self.camera, str) else self.camera
 
 
 def photograph(scene: Scene, shot: Shot, file_format: str = "JPEG") -> bytes:
     """A JPEG, PNG, WEBP, AVIF or HEIC (8 bits), a 16-bit TIFF ("TIFF16"), in sRGB, or the sensor's
     own light as "DNG" or as a linear TIFF ("TIFF linear")."""
     if file_format in ("DNG", "TIFF linear"):
-        return write_raw(sensor_light(scene, shot), f"Simulated camera {shot.camera}", file_format)
+        return write_raw(sensor_light(scene, shot), f"Simulated camera {shot.taken_with.name}", file_format)
     encoded = expose(scene, shot)
     if file_format == "TIFF16":
         codes = np.clip(encoded * 65535 + 0.5, 0, 65535).astype(np.uint16)
@@ -76,7 +84,7 @@ def photograph(scene: Scene, shot: Shot, file_format: str = "JPEG") -> bytes:
     image = Image.fromarray(np.clip(encoded * 255 + 0.5, 0, 255).astype(np.uint8))
     buffer = io.BytesIO()
     exif = Image.Exif()
-    exif[MODEL_TAG] = f"Simulated camera {shot.camera}"
+    exif[MODEL_TAG] = f"Simulated camera {shot.taken_with.name}"
     kept = {"quality": 92, "icc_profile": _srgb_profile(), "exif": exif.tobytes()}
     if file_format == "HEIC":
         pillow_heif.from_pillow(image).save(buffer, **kept)
@@ -94,9 +102,8 @@ def _srgb_profile() -> bytes:
 
 def expose(scene: Scene, shot: Shot) -> NDArray[np.float32]:
     """The rendered picture, (height, width, 3), 0 to 1, in the camera's own tone curve."""
-    camera = CAMERAS[shot.camera]
     view = _exposed(scene, shot, raw=False)
-    encoded = _tone(view, camera)
+    encoded = _tone(view, shot.taken_with)
     return map_locally(encoded, shot.local_tone) if shot.local_tone else encoded
 
 
@@ -112,9 +119,11 @@ def _exposed(scene: Scene, shot: Shot, raw: bool) -> NDArray[np.float32]:
         across = np.linspace(0, 1, shot.width_px, dtype=np.float32)[None, :, None]
         view += across * (_seen(scene, shot, shot.side_light, raw) - view)
     view *= shot.exposure * _light_over_view(shot, rng)[..., None]
+    if shot.lens_k1:
+        view = seen_through_lens(view, shot.lens_k1)
     if shot.blur_px:
         view = np.asarray(cv2.GaussianBlur(view, (0, 0), shot.blur_px), dtype=np.float32)
-    view += _noise(view, CAMERAS[shot.camera].noise, rng)
+    view += _noise(view, shot.taken_with.noise, rng)
     return np.clip(view, 0, 1)
 
 
@@ -122,9 +131,11 @@ def _seen(scene: Scene, shot: Shot, light: str, raw: bool) -> NDArray[np.float32
     """The scene in one even light from where the camera stands, linear."""
     rng = np.random.default_rng(shot.seed)
     balanced_for = shot.balanced_for or shot.light
-    render = (sensor_matrix if raw else rendering_matrix)(shot.camera, light, balanced_for)
+    render = (sensor_matrix if raw else rendering_matrix)(shot.taken_with, light, balanced_for)
     page_px_per_mm = min(8.0, 1.05 * shot.width_px / scene.sheet.page_mm[0])
     page, px_per_mm = page_reflected(scene, lambda spectra: spectra @ render, rng, page_px_per_mm)
+    if scene.bend:
+        page = lay_bent(page, scene.bend, scene.sheet.page_mm, px_per_mm)
     surround = tuple(float(v) for v in (scene.table @ render))
     view: NDArray[np.float32] = cv2.warpPerspective(  # type: ignore[assignment]
         page,
@@ -138,13 +149,13 @@ def _seen(scene: Scene, shot: Shot, light: str, raw: bool) -> NDArray[np.float32
 
 
 @lru_cache(maxsize=16)
-def rendering_matrix(camera_name: str, light: str, balanced_for: str | None = None) -> Floats:
+def rendering_matrix(camera: str | Camera, light: str, balanced_for: str | None = None) -> Floats:
     """Linear picture RGB of a reflectance spectrum, shape (36, 3), after the camera's own work.
 
     Sensor, white balance (a little off, as real ones are), and a fixed matrix to sRGB.
     `balanced_for` names another light when the camera's balance was left there.
     """
-    camera = CAMERAS[camera_name]
+    camera = CAMERAS[camera] if isinstance(camera, str) else camera
     sensor = _sensitivities(camera.sensitivity_set)
     raw = sensor * _light_spectrum(_NAMES[light])[:, None]
     warmth = np.array([1 + camera.balance_warmth, 1.0, 1 - camera.balance_warmth])
@@ -155,15 +166,15 @@ def rendering_matrix(camera_name: str, light: str, balanced_for: str | None = No
 
 
 @lru_cache(maxsize=16)
-def sensor_matrix(camera_name: str, light: str, exposed_for: str) -> Floats:
+def sensor_matrix(camera: Camera, light: str, exposed_for: str) -> Floats:
     """Sensor light of a reflectance spectrum, shape (36, 3); white in the light that it is exposed
     for reaches 1 in the strongest channel."""
-    sensor = _sensitivities(CAMERAS[camera_name].sensitivity_set)
+    sensor = _sensitivities(camera.sensitivity_set)
     white = (sensor * _light_spectrum(_NAMES[exposed_for])[:, None]).sum(axis=0)
     return np.asarray(sensor * _light_spectrum(_NAMES[light])[:, None] / white.max())
 
 
-def _to_srgb(sensitivity_set: int) -> Floats:
+def _to_srgb(sensitivity_set: int | tuple[tuple[float, float, float], ...]) -> Floats:
     raw = _sensitivities(sensitivity_set) * _light_spectrum("D65")[:, None]
     patches = patch24_spectra() @ (raw / raw.sum(axis=0))
     colour = colour_science()
@@ -173,11 +184,18 @@ def _to_srgb(sensitivity_set: int) -> Floats:
 
 
 @lru_cache(maxsize=4)
-def _sensitivities(which: int) -> Floats:
+def _sensitivities(which: int | tuple[tuple[float, float, float], ...]) -> Floats:
+    if not isinstance(which, int):
+        return np.stack([_bell(*peak) for peak in which], axis=-1)
     data = list(colour_science().MSDS_CAMERA_SENSITIVITIES.values())[which]
     return np.stack(
         [np.interp(WAVELENGTHS_NM, data.wavelengths, data.values[:, c], left=0, right=0) for c in range(3)], axis=-1
     )
+
+
+def _bell(peak_nm: float, below_nm: float, above_nm: float) -> Floats:
+    width = np.where(peak_nm > WAVELENGTHS_NM, below_nm, above_nm)
+    return np.exp(-(((WAVELENGTHS_NM - peak_nm) / width) ** 2) / 2)
 
 
 @lru_cache(maxsize=8)

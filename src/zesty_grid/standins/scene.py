@@ -11,6 +11,7 @@ from zesty_grid.core.read.kubelka_munk import absorption_over_scattering, reflec
 from zesty_grid.core.read.patch24 import WAVELENGTHS_NM, patch24_spectra
 from zesty_grid.core.read.sheet_layout import ChartSlot, Sheet
 from zesty_grid.formats.sheet_page import sheet_image, sheet_pdf
+from zesty_grid.standins.bent import Bend
 from zesty_grid.standins.cloth import Cloth, Image32, RectMm, ToRgb, lay_cloth
 
 CARD_BLACK = np.full(36, 0.042)
@@ -38,7 +39,8 @@ class ChartFault:
 
 @dataclass(frozen=True)
 class Scene:
-    """A sheet with cloth on it; the chart card a little off its slot, or missing, or turned."""
+    """A sheet with cloth on it; the chart card a little off its slot, or missing, or turned.
+    `card_beyond_mm`: how far the card's frame reaches beyond its slot on each side."""
 
     sheet: Sheet
     cloths: tuple[Cloth, ...] = ()
@@ -55,6 +57,9 @@ class Scene:
     chart_fault: ChartFault = ChartFault()
     paper: Floats = field(default_factory=lambda: PAPER)
     chart_spectra: Floats = field(default_factory=patch24_spectra)
+    card_beyond_mm: float = 0.0
+    card_frame: Floats = field(default_factory=lambda: CARD_BLACK)
+    bend: Bend | None = None
 
 
 def page_reflected(
@@ -92,11 +97,12 @@ def _lay_chart(page: Image32, scene: Scene, to_rgb: ToRgb, px_per_mm: float) -> 
     colours = to_rgb(_aged(scene.chart_spectra, fault) + fault.sheen)
     if scene.chart_upside_down:
         colours = colours[::-1]
-    quads = [np.array(slot.quad_mm), *(_patch_quad(slot, i) for i in range(len(slot.patches)))]
+    frame = np.array(slot.quad_mm) + scene.card_beyond_mm * np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]])
+    quads = [frame, *(_patch_quad(slot, i) for i in range(len(slot.patches)))]
     centre = np.array(slot.quad_mm).mean(axis=0)
     angle = np.radians(scene.chart_turn_deg)
     turn = np.array([[np.cos(angle), -np.sin(angle)], [np.sin(angle), np.cos(angle)]])
-    for quad, rgb in zip(quads, [to_rgb(CARD_BLACK + fault.sheen), *colours], strict=True):
+    for quad, rgb in zip(quads, [to_rgb(scene.card_frame + fault.sheen), *colours], strict=True):
         laid = ((quad - centre) @ turn.T + centre + scene.chart_shift_mm) * px_per_mm - 0.5
         fixed = np.round(laid * 64).astype(np.int32)
         cv2.fillConvexPoly(page, fixed, tuple(float(v) for v in rgb), shift=6)

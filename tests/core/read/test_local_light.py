@@ -5,7 +5,7 @@ import pytest
 
 from zesty_grid.core.read.chart_finder import ChartPlace, place_points
 from zesty_grid.core.read.local_light import Ring, fit_local_light, outside_mm
-from zesty_grid.core.read.printed_greys import GreyReadings
+from zesty_grid.core.read.printed_greys import UNTOLD, Contrast, GreyReadings
 
 CENTRE = (50.0, 40.0)
 
@@ -67,6 +67,24 @@ def test_contrast_is_told_from_brightness_by_the_greys():
     seen = usual.copy()
     seen[:3] = 1.2 * usual[:3] + 0.05  # stronger contrast, and a little more light
     greys = GreyReadings(at, seen, usual)
-    assert greys.contrast_near((0, 0, 20, 5), 2) == pytest.approx(1.2, abs=0.08)
-    assert greys.contrast_near((60, 0, 50, 5), 2) == pytest.approx(1.0, abs=0.01)
-    assert greys.contrast_near((500, 500, 5, 5), 2) is None
+    assert greys.contrast_near((0, 0, 20, 5), 2).ratio == pytest.approx(1.2, abs=0.08)
+    assert greys.contrast_near((60, 0, 50, 5), 2).ratio == pytest.approx(1.0, abs=0.01)
+    assert greys.contrast_near((500, 500, 5, 5), 2) == UNTOLD
+
+
+def test_contrast_is_put_right_only_where_greys_left_out_agree():
+    rng = np.random.default_rng(2)
+    usual = np.log(np.tile([0.33, 0.57, 0.79], 4))
+    at = np.column_stack([np.arange(12) * 10.0, np.zeros(12)])
+    noisy = GreyReadings(at, usual + rng.normal(0, 0.06, 12), usual)
+    found = [noisy.contrast_near((60.0 * part, 0, 50, 5), 2) for part in (0, 1)]
+    assert all(one.ratio == 1.0 and one.doubt > 0 for one in found)
+
+
+def test_no_more_is_put_right_than_the_darkest_grey_tells():
+    stronger = Contrast(1.2, 0.01, float(np.log(0.33)))
+    light = np.array([0.6, 0.33, 0.01])
+    changed = UNTOLD.to_that_of(stronger)
+    assert changed.ratio == pytest.approx(1.2)
+    there = Contrast(1.0, 0.0, float(np.log(0.33))).to_that_of(stronger).put_right(light)
+    np.testing.assert_allclose(there / light, [0.6**0.2, 0.33**0.2, 0.33**0.2], rtol=1e-6)

@@ -7,7 +7,7 @@ import numpy as np
 
 from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.swatch_codes import LABEL_PREFIX
-from zesty_grid.core.read.page_finder import FoundPage
+from zesty_grid.core.read.found_page import FoundPage
 from zesty_grid.core.read.picture import Picture
 from zesty_grid.core.read.sheet_layout import RectMm, SheetCell
 

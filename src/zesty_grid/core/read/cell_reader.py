@@ -141,8 +141,9 @@ def measure_colour(photo: Calibrated, view: CellView, mean_light: Floats, blocks
 def _rendering_de00(photo: Calibrated, place: CellPlace, mean_light: Floats, lab: Floats) -> float:
     """Other light than the chart's, other rendering, and what the page as a whole leaves open."""
     depth = abs(float(np.log(max(float(mean_light.mean()), 1e-3))))
-    bent = abs(place.contrast / photo.chart_contrast - 1) * depth
-    tone = (float(lab[0]) + 16) / 3 * bent / 2
+    within = min(depth, -place.contrast.deepest_log)
+    put_right = abs(place.contrast.ratio - 1) * (within / 2 + depth - within)
+    tone = (float(lab[0]) + 16) / 3 * float(np.hypot(put_right, place.contrast.doubt * depth))
     return float(np.hypot(np.hypot(tone, OTHER_LIGHT_DE00 * place.other_light_ratio), photo.page_doubt_de00))
 
 
@@ -193,7 +194,7 @@ def _place_flags(place: CellPlace, photo: Calibrated) -> tuple[str, ...]:
     flags = []
     if abs(place.local.shift_ratio) > SHADOW_SHIFT or place.local.doubt_ratio > SHADOW_DOUBT:
         flags.append("shadow")
-    if place.contrast != photo.chart_contrast:
+    if place.contrast.ratio != 1.0:
         flags.append("local tone")
     if place.other_light_ratio > OTHER_LIGHT:
         flags.append("other light")

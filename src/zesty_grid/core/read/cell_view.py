@@ -12,11 +12,11 @@ from zesty_grid.core.read.cloth_finder import RAVEL_MM, FoundCloth, Mask, find_c
 from zesty_grid.core.read.colour_space import Floats, brightness_of
 from zesty_grid.core.read.correction import Correction
 from zesty_grid.core.read.dot_pattern import DotsSeen, OpenDots, open_ring, see_dots
+from zesty_grid.core.read.found_page import FoundPage
 from zesty_grid.core.read.light_field import LightField, PaperSamples
 from zesty_grid.core.read.local_light import LocalLight, Ring, fit_local_light, paper_around
-from zesty_grid.core.read.page_finder import FoundPage, apply_homography
 from zesty_grid.core.read.picture import Picture, Pixels
-from zesty_grid.core.read.printed_greys import GreyReadings
+from zesty_grid.core.read.printed_greys import UNTOLD, Contrast, GreyReadings
 from zesty_grid.core.read.said_by_hand import Area, CellByHand, PointPx
 from zesty_grid.core.read.sheet_layout import RectMm, SheetCell
 from zesty_grid.core.refusal import Refusal
@@ -25,7 +25,6 @@ FULL_PX_PER_MM = 6.0
 SEARCH_PX_PER_MM = 3.0
 MARGIN_MM = 2.0
 GREYS_REACH_MM = 10.0
-SLIGHT_CONTRAST = 0.03
 EDGE_BAND_MM = 0.5
 OVERHANG_MM = 4.0
 
@@ -47,7 +46,7 @@ class Calibrated:
     light: LightField
     chart_colour: Floats
     greys: GreyReadings | None
-    chart_contrast: float
+    chart_contrast: Contrast
     dots: OpenDots | None
     correction: Correction
     patch_reference_lab: Floats
@@ -57,10 +56,11 @@ class Calibrated:
 
 @dataclass(frozen=True)
 class CellPlace:
-    """How the place differs from where the chart lies: light and rendering there."""
+    """How the place differs from where the chart lies: the light there, and what takes its
+    rendering to that of the chart."""
 
     local: LocalLight
-    contrast: float
+    contrast: Contrast
     other_light_ratio: float
 
 
@@ -119,20 +119,17 @@ def view_cell(photo: Calibrated, cell: SheetCell, by_hand: CellByHand | None = N
     factor = _factor_over(place.local, rect, reduced.shape[:2])
     reduced = reduced / factor
     evened = evened / cv2.resize(factor.astype(np.float32), (codes.shape[1], codes.shape[0]))
-    bend = photo.chart_contrast / place.contrast
-    if bend != 1.0:
-        reduced, evened = (np.maximum(v, 1e-6) ** bend for v in (reduced, evened))
+    reduced, evened = (place.contrast.put_right(light) for light in (reduced, np.asarray(evened, dtype=float)))
     return CellView(cell, (rect[0], rect[1]), scale, codes, np.asarray(evened), reduced, cloth, seen, place, areas)
 
 
 def _in_crop(photo: Calibrated, rect: RectMm, drawn: Iterable[Area | tuple[PointPx, ...]]) -> list[Floats]:
     """Outlines in the photo's pixels, in those of the search in the crop."""
-    page_from_photo: Floats = np.linalg.inv(photo.page.photo_from_page).astype(float)
     outlines = []
     for one in drawn:
         points = np.array(one.outline_px if isinstance(one, Area) else one, dtype=float)
         size = np.array([photo.picture.width, photo.picture.height], dtype=float)
-        at_mm = apply_homography(page_from_photo, np.clip(points, -0.05 * size, 1.05 * size))
+        at_mm = photo.page.to_page(np.clip(points, -0.05 * size, 1.05 * size))
         outlines.append((at_mm - np.array(rect[:2])) * SEARCH_PX_PER_MM - 0.5)
     return outlines
 
@@ -170,13 +167,11 @@ def _place_of(
             open_ring(reduced[part], seen.part(part), away_px[part], photo.dots, SEARCH_PX_PER_MM, (x, y))
         )
     local = fit_local_light(ring, centre)
-    contrast = photo.greys.contrast_near(cell.rect_mm, GREYS_REACH_MM) if photo.greys else None
-    if contrast is None or abs(contrast / photo.chart_contrast - 1) < SLIGHT_CONTRAST:
-        contrast = photo.chart_contrast
+    contrast = photo.greys.contrast_near(cell.rect_mm, GREYS_REACH_MM) if photo.greys else UNTOLD
     middle = np.array([centre])
     colour = np.log(photo.light.at(middle) * local.at(middle))[0]
     apart = (colour - colour.mean()) - photo.chart_colour
-    return CellPlace(local, contrast, float(np.ptp(apart)))
+    return CellPlace(local, contrast.to_that_of(photo.chart_contrast), float(np.ptp(apart)))
 
 
 def _overhung(at_mm: Floats, whole: Mask, rect: RectMm) -> Mask:

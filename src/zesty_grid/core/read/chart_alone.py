@@ -13,9 +13,9 @@ from zesty_grid.core.read.chart_finder import find_chart, patch_window_points
 from zesty_grid.core.read.chart_reader import check_chart, read_patches, seen_misfit
 from zesty_grid.core.read.colour_space import Floats
 from zesty_grid.core.read.correction import Correction, choose_correction
+from zesty_grid.core.read.found_page import FoundPage, apply_homography
 from zesty_grid.core.read.measure import describe_calibration, describe_patches, straighten
 from zesty_grid.core.read.measurement import Calibration, Measurement, PatchMeasurement
-from zesty_grid.core.read.page_finder import FoundPage, apply_homography
 from zesty_grid.core.read.picture import Picture, Pixels
 from zesty_grid.core.read.sheet_layout import ChartSlot, RectMm, lay_out_sheet
 from zesty_grid.core.refusal import Refusal

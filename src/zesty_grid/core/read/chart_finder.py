@@ -6,22 +6,36 @@ from dataclasses import dataclass
 import numpy as np
 
 from zesty_grid.core.read.colour_space import Floats
-from zesty_grid.core.read.sheet_layout import ChartSlot
+from zesty_grid.core.read.sheet_layout import ChartSlot, RectMm
 
-# The card may lie 3 mm and 3° off; a little more is searched so that the best is inside.
-SHIFTS_MM = np.arange(-4.5, 4.51, 1.5)
-TURNS_DEG = np.arange(-4.0, 4.01, 2.0)
+# The card may lie 4 mm and 4° off; a little more is searched so that the best is inside.
+SHIFTS_MM = np.arange(-6.0, 6.01, 1.5)
+TURNS_DEG = np.arange(-6.0, 6.01, 2.0)
 INNER_SHARE = 0.6
 EDGE_SHARE = 0.94
 
 
 @dataclass(frozen=True)
 class ChartPlace:
-    """How the card lies: shift and turn about the slot's centre, and its size over nominal."""
+    """How the card lies: shift and turn about the slot's centre, and its size over nominal;
+    `beyond_mm`: how far its frame reaches beyond the slot, left, top, right and below."""
 
     shift_mm: tuple[float, float]
     turn_deg: float
     size_ratio: float
+    beyond_mm: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
+
+    def card_rect_mm(self, slot: ChartSlot) -> RectMm:
+        """The card with its frame, on the card's own scale: as if it lay straight in its slot."""
+        (x0, y0), (x1, y1) = slot.quad_mm[0], slot.quad_mm[2]
+        left, top, right, below = self.beyond_mm
+        return (x0 - left, y0 - top, x1 - x0 + left + right, y1 - y0 + top + below)
+
+    def card_quad_mm(self, slot: ChartSlot) -> Floats:
+        """The corners of the card as it lies on the page, (4, 2)."""
+        x, y, w, h = self.card_rect_mm(slot)
+        corners = np.array([[x, y], [x + w, y], [x + w, y + h], [x, y + h]])
+        return place_points(self, corners, slot_centre_mm(slot))
 
     def undone(self) -> "ChartPlace":
         """The place that takes points of the card as it lies back to the slot."""

@@ -7,9 +7,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from zesty_grid.core.read.colour_space import Floats
+from zesty_grid.core.read.found_page import FoundPage
 from zesty_grid.core.read.light_field import LightField, PaperSamples
 from zesty_grid.core.read.local_light import Ring, fit_local_light, paper_around
-from zesty_grid.core.read.page_finder import FoundPage
 from zesty_grid.core.read.picture import Picture
 from zesty_grid.core.read.sheet_layout import Pattern
 
@@ -23,6 +23,8 @@ NEXT_TO_NOTHING = 0.04
 # The borders of a print look like dots here and there, the calmer part of it does not.
 CALM_PERCENTILE = 30
 DARKEST_LEVEL = 0.15
+BLOCK_MM, FULL_BLOCK, FEWEST_BLOCKS = 4.0, 0.6, 4
+BEYOND_CHANCE = 4.0
 
 
 @dataclass(frozen=True)
@@ -68,18 +70,44 @@ def see_dots(evened_grey: Floats, px_per_mm: float, dots: OpenDots) -> DotsSeen:
 def seen_through(evened: Floats, seen: DotsSeen, inner: NDArray[np.bool_], dots: OpenDots) -> Floats:
     """What of the page's light is seen through a piece or in its holes, by channel (3,).
 
-    `evened` (h, w, 3) and `seen` at the scale of the search; 0 where there is next to nothing.
+    `evened` (h, w, 3) and `seen` at the scale of the search. Dots that show through lie in one
+    lattice, so that their waves agree from place to place; a print's borders and a weave do not:
+    what does not agree beyond chance is taken for none.
     """
+    none = np.zeros(3)
     if float(np.percentile(seen.share[inner], CALM_PERCENTILE)) < NEXT_TO_NOTHING:
-        return np.zeros(3)
-    shares = [
-        np.median(dot_strength(evened[..., channel], REFERENCE_PX_PER_MM, dots.step_mm)[inner]) for channel in range(3)
-    ]
-    return np.asarray(shares, dtype=float) / dots.strength
+        return none
+    waves = np.stack([_waves(evened[..., i], REFERENCE_PX_PER_MM, dots.step_mm) for i in range(3)])
+    blocks = _by_block(waves.mean(axis=0), inner)
+    if len(blocks) < FEWEST_BLOCKS:
+        return none
+    mean = blocks.mean(axis=0)
+    along = mean / max(float(np.linalg.norm(mean)), 1e-9)
+    chance = float((blocks @ along).std(ddof=1)) / np.sqrt(len(blocks))
+    across = float(np.linalg.norm(blocks - np.outer(blocks @ along, along)) / np.sqrt(len(blocks)))
+    if np.linalg.norm(mean) < max(BEYOND_CHANCE * chance, across):
+        return none
+    return np.asarray([4 * float(np.mean(_by_block(one, inner) @ along)) for one in waves]).clip(0) / dots.strength
+
+
+def _by_block(waves: Floats, inner: NDArray[np.bool_]) -> Floats:
+    """Mean waves of blocks that lie within the piece, (blocks, 4)."""
+    side = round(BLOCK_MM * REFERENCE_PX_PER_MM)
+    height, width = inner.shape
+    size = (max(1, width // side), max(1, height // side))
+    share = cv2.resize(inner.astype(np.float32), size, interpolation=cv2.INTER_AREA)
+    masked = cv2.resize((waves * inner[..., None]).astype(np.float32), size, interpolation=cv2.INTER_AREA)
+    full = share > FULL_BLOCK
+    return np.asarray(masked[full] / share[full][:, None], dtype=float)
 
 
 def dot_strength(evened_grey: Floats, px_per_mm: float, step_mm: float) -> Floats:
-    """Strength of the dots' wave at each pixel, (h, w), in units of the light of paper.
+    """Strength of the dots' wave at each pixel, (h, w), in units of the light of paper."""
+    return np.asarray(4 * np.sqrt(np.square(_waves(evened_grey, px_per_mm, step_mm)).sum(axis=-1)), dtype=float)
+
+
+def _waves(evened_grey: Floats, px_per_mm: float, step_mm: float) -> NDArray[np.float32]:
+    """The dots' wave in its four phases, (h, w, 4).
 
     The dots' lattice has its first wave along both diagonals, half a period of `step_mm` across and
     down. The picture is multiplied by that wave in its four phases and smoothed (detection in
@@ -91,12 +119,9 @@ def dot_strength(evened_grey: Floats, px_per_mm: float, step_mm: float) -> Float
     sigma = SMOOTH_MM * px_per_mm
     grey = evened_grey.astype(np.float32)
     rest = grey - cv2.GaussianBlur(grey, (0, 0), sigma)
-    total = np.zeros((height, width), dtype=np.float32)
-    for row in (np.cos(down), np.sin(down)):
-        for column in (np.cos(across), np.sin(across)):
-            wave = np.outer(row, column).astype(np.float32)
-            total += np.square(cv2.GaussianBlur(rest * wave, (0, 0), sigma))
-    return np.asarray(4 * np.sqrt(total), dtype=float)
+    rows, columns = (np.cos(down), np.sin(down)), (np.cos(across), np.sin(across))
+    phases = [rest * np.outer(row, column).astype(np.float32) for row in rows for column in columns]
+    return np.stack([cv2.GaussianBlur(phase, (0, 0), sigma) for phase in phases], axis=-1)
 
 
 def read_open_dots(

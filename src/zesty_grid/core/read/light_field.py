@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from zesty_grid.core.read.colour_space import Floats
-from zesty_grid.core.read.page_finder import FoundPage
+from zesty_grid.core.read.found_page import FoundPage
 from zesty_grid.core.read.picture import Luminances, Picture
 from zesty_grid.core.read.sheet_layout import RectMm, Sheet
 from zesty_grid.core.refusal import Refusal
@@ -66,8 +66,9 @@ class LightField:
         return light
 
 
-def sample_paper(picture: Picture, page: FoundPage, sheet: Sheet) -> PaperSamples:
-    """Mean light of small windows between markers, slot and cells; print is left out."""
+def sample_paper(picture: Picture, page: FoundPage, sheet: Sheet, card_mm: Floats | None = None) -> PaperSamples:
+    """Mean light of small windows between markers, slot and cells; print is left out, and what lies
+    on the card, (4, 2), where its place is known."""
     scale = min(OVERVIEW_PX_PER_MM, page.px_per_mm)
     width, height = sheet.page_mm
     overview = page.crop(picture, (0, 0, width, height), scale)
@@ -101,8 +102,14 @@ def sample_paper(picture: Picture, page: FoundPage, sheet: Sheet) -> PaperSample
     blank &= clipped < 0.1
     relative = spread / np.maximum(mean[..., 1], 1e-6)
     blank &= relative < max(0.03, 2 * float(np.median(relative[blank])))
-    words = _taken((rows, columns), _words_under_slot(sheet), tile_mm)
+    words = _taken((rows, columns), words_under_slot(sheet), tile_mm)
     blank |= in_slot & ~words & (clipped < 0.1)
+    if card_mm is not None:
+        on_card = np.zeros((rows, columns), dtype=np.uint8)
+        outline = np.round(card_mm / tile_mm * 16 - 8).astype(np.int32)
+        # Tiles beside it are partly covered.
+        covered = cv2.dilate(cv2.fillConvexPoly(on_card, outline, 1, shift=4), np.ones((3, 3), np.uint8))
+        blank &= covered == 0
     return PaperSamples(at_mm[blank], mean[blank], in_slot[blank])
 
 
@@ -167,7 +174,7 @@ def _taken(shape: tuple[int, ...], rects: Iterable[tuple[RectMm, float]], tile_m
     return taken
 
 
-def _words_under_slot(sheet: Sheet) -> list[tuple[RectMm, float]]:
+def words_under_slot(sheet: Sheet) -> list[tuple[RectMm, float]]:
     """Pages of the former print, which have no greys, say under the slot what belongs there."""
     if sheet.greys:
         return []

@@ -7,6 +7,7 @@ not show in it. The paper around the thing tells by how much the light there dif
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from zesty_grid.core.read.chart_finder import ChartPlace, place_points, slot_centre_mm
 from zesty_grid.core.read.colour_space import Floats
@@ -21,6 +22,8 @@ SECTORS = 8
 NEARNESS_MM = 1.6
 # Slopes are held back a little: the ring is narrow on some sides.
 SLOPE_RIDGE = 0.02
+# A simpler light that foretells about as well is taken.
+NEARLY = 1.05
 HUBER = 2.0
 LEAST_SCATTER = 0.003
 # Anything that differs more is no paper.
@@ -85,9 +88,8 @@ def paper_around(samples: PaperSamples, light: LightField, rect_mm: RectMm) -> R
 
 def paper_around_card(samples: PaperSamples, light: LightField, slot: ChartSlot, place: ChartPlace) -> Ring:
     """Paper close around the card as it lies, within its slot too."""
-    (x0, y0), (x1, y1) = slot.quad_mm[0], slot.quad_mm[2]
     as_printed = place_points(place.undone(), samples.at_mm, slot_centre_mm(slot))
-    away = outside_mm(as_printed, (x0, y0, x1 - x0, y1 - y0))
+    away = outside_mm(as_printed, place.card_rect_mm(slot))
     return _ring(samples, light, away, CARD_EDGE_MM)
 
 
@@ -105,26 +107,49 @@ def _ring(samples: PaperSamples, light: LightField, away_mm: Floats, nearest_mm:
 
 
 def fit_local_light(ring: Ring, centre_mm: tuple[float, float]) -> LocalLight:
-    """The plane that the paper fits best, odd tiles (dirt, print, threads) counting little.
+    """What the paper around says: a plane, a step up or down, or nothing beyond the light field.
 
-    Huber's weights (Huber, 1964, Robust Estimation of a Location Parameter).
+    The simplest is taken that foretells sides which were left out about as well as the best does.
+    Odd tiles (dirt, print, threads) count little: Huber's weights (Huber, 1964, Robust Estimation
+    of a Location Parameter).
     """
     if len(ring.at_mm) < FEWEST_TILES:
         return LocalLight(centre_mm, np.zeros((3, 3)), 0.0, len(ring.at_mm))
+    sector = _sectors(ring.at_mm, centre_mm)
     plane = _plane(ring.at_mm, centre_mm)
+    fits = [_fit(ring, plane[:, :terms], sector) for terms in (0, 1, 3)]
+    best = min(unseen for _, unseen in fits)
+    chosen = next(found for found, unseen in fits if unseen <= NEARLY * best)
+    coefficients = np.zeros((3, 3))
+    coefficients[: len(chosen)] = chosen
+    doubt = _by_sectors(ring, ring.log_ratio - plane @ coefficients, sector)
+    return LocalLight(centre_mm, coefficients, doubt, len(ring.at_mm))
+
+
+def _fit(ring: Ring, terms: Floats, sector: NDArray[np.intp]) -> tuple[Floats, float]:
+    """Coefficients (terms, channels), and how far sides that were left out lie from what the others
+    foretell."""
     nearness = np.exp(-ring.away_mm / NEARNESS_MM)
-    ridge = np.diag([0.0, SLOPE_RIDGE, SLOPE_RIDGE]) * float(nearness.sum())
+    ridge = np.diag([0.0, SLOPE_RIDGE, SLOPE_RIDGE][: terms.shape[1]])
     weights = nearness
-    for _ in range(8):
-        weighted = plane * weights[:, None]
-        normal, right = weighted.T @ plane + ridge, weighted.T @ ring.log_ratio
-        coefficients: Floats = np.asarray(np.linalg.solve(normal, right), dtype=float)
-        left = np.abs(ring.log_ratio - plane @ coefficients).mean(axis=1)
+
+    def solved(weights: Floats) -> Floats:
+        weighted = terms * weights[:, None]
+        normal = weighted.T @ terms + ridge * float(nearness.sum())
+        return np.asarray(np.linalg.solve(normal, weighted.T @ ring.log_ratio), dtype=float)
+
+    coefficients = solved(weights)
+    for _ in range(8 if terms.shape[1] else 0):
+        left = np.abs(ring.log_ratio - terms @ coefficients).mean(axis=1)
         scale = max(LEAST_SCATTER, 1.4826 * _weighted_median(left, nearness))
         weights = nearness * np.minimum(1, HUBER * scale / np.maximum(left, 1e-9))
-    left = (ring.log_ratio - plane @ coefficients).mean(axis=1)
-    doubt = _by_sectors(ring, left, centre_mm)
-    return LocalLight(centre_mm, coefficients, doubt, len(ring.at_mm))
+        coefficients = solved(weights)
+    unseen = ring.log_ratio.copy()
+    for side in np.unique(sector):
+        own = sector == side
+        if not own.all():
+            unseen[own] -= terms[own] @ solved(np.where(own, 0, weights))
+    return coefficients, _by_sectors(ring, unseen, sector)
 
 
 def _plane(points_mm: Floats, centre_mm: tuple[float, float]) -> Floats:
@@ -138,17 +163,20 @@ def _weighted_median(values: Floats, weights: Floats) -> float:
     return float(values[order][np.searchsorted(share, share[-1] / 2)])
 
 
-def _by_sectors(ring: Ring, left: Floats, centre_mm: tuple[float, float]) -> float:
+def _sectors(at_mm: Floats, centre_mm: tuple[float, float]) -> NDArray[np.intp]:
+    x, y = (at_mm - np.array(centre_mm)).T
+    return np.asarray((np.arctan2(y, x) / (2 * np.pi) + 0.5) * SECTORS, dtype=np.intp) % SECTORS
+
+
+def _by_sectors(ring: Ring, left: Floats, sector: NDArray[np.intp]) -> float:
     """Root mean square of what is left on each side, the nearest paper counting most: noise
-    averages out, shadows do not."""
-    x, y = (ring.at_mm - np.array(centre_mm)).T
-    sector = ((np.arctan2(y, x) / (2 * np.pi) + 0.5) * SECTORS).astype(int) % SECTORS
+    averages out, shadows do not. `left`: (n, channels)."""
+    brightness = left.mean(axis=1)
     nearness = np.exp(-ring.away_mm / NEARNESS_MM)
     squares, total = 0.0, 0.0
-    for i in range(SECTORS):
-        own = sector == i
-        if own.any():
-            weight = float(nearness[own].sum())
-            squares += weight * _weighted_median(left[own], nearness[own]) ** 2
-            total += weight
+    for side in np.unique(sector):
+        own = sector == side
+        weight = float(nearness[own].sum())
+        squares += weight * _weighted_median(brightness[own], nearness[own]) ** 2
+        total += weight
     return float(np.sqrt(squares / total))

@@ -10,6 +10,7 @@ import numpy as np
 from zesty_grid import __version__
 from zesty_grid.core.read.by_hand import check_cells
 from zesty_grid.core.read.camera_tone import fit_camera_tone
+from zesty_grid.core.read.card_edge import beyond_slot_mm
 from zesty_grid.core.read.cell_labels import labels_in_cells
 from zesty_grid.core.read.cell_reader import read_cell
 from zesty_grid.core.read.cell_view import Calibrated
@@ -19,20 +20,21 @@ from zesty_grid.core.read.chart_reader import PatchReadings, check_chart, fits_b
 from zesty_grid.core.read.colour_space import Floats
 from zesty_grid.core.read.correction import Correction, choose_correction, fit_tone_curve, usable_greys
 from zesty_grid.core.read.dot_pattern import read_open_dots
+from zesty_grid.core.read.found_page import FoundPage
 from zesty_grid.core.read.light_field import LightField, PaperSamples, fit_light_field, sample_paper
 from zesty_grid.core.read.local_light import LocalLight, fit_local_light, paper_around_card
 from zesty_grid.core.read.measurement import Calibration, Measurement, PatchMeasurement, Residual
 from zesty_grid.core.read.page_checks import look_at_page
-from zesty_grid.core.read.page_finder import FoundPage, find_page
+from zesty_grid.core.read.page_finder import find_page
 from zesty_grid.core.read.picture import Picture
-from zesty_grid.core.read.printed_greys import read_greys
+from zesty_grid.core.read.printed_greys import UNTOLD, read_greys
 from zesty_grid.core.read.said_by_hand import CellByHand
 from zesty_grid.core.read.sheet_code import sheet_id_on
 from zesty_grid.core.read.sheet_layout import RectMm, Sheet
 from zesty_grid.core.refusal import Refusal
 
 CHART_PX_PER_MM = 6.0
-SLOT_MARGIN_MM = 7.0
+SLOT_MARGIN_MM = 13.0
 CHART_GREYS_MM = 14.0
 CELLS_AT_ONCE = 4
 UNEVEN_WARNING = 0.45
@@ -92,10 +94,13 @@ def calibrate(picture: Picture, sheet: Sheet, page: FoundPage | None = None) -> 
     origin_mm = np.array(rect[:2])
     log_light = np.log(picture.linear(crop).astype(float) + 1e-3)
     place = find_chart(log_light, origin_mm, scale, sheet.chart)
+    frame = beyond_slot_mm(log_light.mean(axis=2), origin_mm, scale, sheet, place, page.edge_width_mm)
+    place = replace(place, beyond_mm=frame)
+    card_mm = place.card_quad_mm(sheet.chart)
     centres = patch_window_points(sheet.chart, place).mean(axis=1)
 
     def lit(seen: Picture) -> ChartInLight:
-        samples = sample_paper(seen, page, sheet)
+        samples = sample_paper(seen, page, sheet, card_mm)
         light = fit_light_field(samples, sheet.page_mm)
         ring = paper_around_card(samples, light, sheet.chart, place)
         local = fit_local_light(ring, _middle(centres))
@@ -127,7 +132,7 @@ def calibrate(picture: Picture, sheet: Sheet, page: FoundPage | None = None) -> 
             f"The darkest part of the sheet gets only {chart.light.evenness_ratio:.0%} of the light.",
             "Turn the sheet or add a light from the other side, and take the photo again.",
         )
-    photo = _calibrated(straightened, sheet, page, chart, correction)
+    photo = _calibrated(straightened, sheet, page, chart, correction, card_mm)
     looks = look_at_page(photo, sheet, chart.local, place.size_ratio)
     return SheetInPhoto(
         photo=replace(photo, page_doubt_de00=looks.doubt_de00),
@@ -160,13 +165,13 @@ class ChartInLight:
 
 
 def _calibrated(
-    picture: Picture, sheet: Sheet, page: FoundPage, chart: ChartInLight, correction: Correction
+    picture: Picture, sheet: Sheet, page: FoundPage, chart: ChartInLight, correction: Correction, card_mm: Floats
 ) -> Calibrated:
     reference_lab = sheet.chart.chart.lab
-    greys = read_greys(picture, page, sheet.greys, chart.light)
+    greys = read_greys(picture, page, sheet.greys, chart.light, card_mm)
     (x0, y0), (x1, y1) = sheet.chart.quad_mm[0], sheet.chart.quad_mm[2]
     slot: RectMm = (x0, y0, x1 - x0, y1 - y0)
-    contrast = greys.contrast_near(slot, CHART_GREYS_MM) if greys else None
+    contrast = greys.contrast_near(slot, CHART_GREYS_MM) if greys else UNTOLD
     middle = np.array([chart.local.centre_mm])
     colour = np.log(chart.light.at(middle) * chart.local.at(middle))[0]
     dots = None
@@ -179,7 +184,7 @@ def _calibrated(
         chart.light,
         colour - colour.mean(),
         greys,
-        contrast or 1.0,
+        contrast,
         dots,
         correction,
         reference_lab[list(correction.used)],

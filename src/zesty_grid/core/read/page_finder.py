@@ -1,15 +1,17 @@
 """Finds the sheet in a photograph by its coded corner markers."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import replace
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
 from zesty_grid.core.read.colour_space import Floats
-from zesty_grid.core.read.picture import Picture, Pixels
-from zesty_grid.core.read.sheet_layout import PAGES_MM, Marker, RectMm, Sheet, lay_out_sheet
+from zesty_grid.core.read.found_page import FoundPage, apply_homography
+from zesty_grid.core.read.page_shape import shape_of_page
+from zesty_grid.core.read.picture import Picture
+from zesty_grid.core.read.sheet_layout import PAGES_MM, Marker, Sheet, lay_out_sheet
 from zesty_grid.core.refusal import Refusal
 
 CORNER_NAMES = ("upper left", "upper right", "lower right", "lower left")
@@ -23,47 +25,11 @@ MARKER_MODULES = 6
 LIKE_A_MARKER = 0.6
 
 
-@dataclass(frozen=True)
-class FoundPage:
-    """The page in the photo: `photo_from_page` maps mm on the page to photo pixels (3 × 3)."""
-
-    photo_from_page: Floats
-    px_per_mm: float
-    edge_width_mm: float
-
-    def to_photo(self, points_mm: Floats) -> Floats:
-        """Photo pixels of page points in mm; shape (n, 2)."""
-        return apply_homography(self.photo_from_page, points_mm)
-
-    def crop(self, picture: Picture, rect_mm: RectMm, px_per_mm: float) -> Pixels:
-        """The upright pixels of a rectangle of the page, at `px_per_mm`."""
-        x, y, w, h = rect_mm
-        page_from_crop = np.array(
-            [[1 / px_per_mm, 0, x + 0.5 / px_per_mm], [0, 1 / px_per_mm, y + 0.5 / px_per_mm], [0, 0, 1]]
-        )
-        size = (max(1, round(w * px_per_mm)), max(1, round(h * px_per_mm)))
-        warped: Pixels = cv2.warpPerspective(  # type: ignore[assignment]
-            picture.pixels,
-            self.photo_from_page @ page_from_crop,
-            size,
-            flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP,
-            borderMode=cv2.BORDER_REPLICATE,
-        )
-        return warped
-
-
-def apply_homography(matrix: Floats, points: Floats) -> Floats:
-    """Points of shape (n, 2) through a 3 × 3 homography."""
-    mapped = np.column_stack([points, np.ones(len(points))]) @ matrix.T
-    result: Floats = mapped[:, :2] / mapped[:, 2:]
-    return result
-
-
 def find_page(picture: Picture, sheet: Sheet) -> FoundPage:
     """Locates the sheet; raises Refusal for a hidden marker, a photo too small or blurred."""
     grey = grey_of(picture)
     found = detect_markers(grey, {marker.id for marker in sheet.markers})
-    return _page(picture, grey, found, sheet.markers)
+    return _page(picture, grey, found, sheet)
 
 
 def find_any_page(picture: Picture) -> tuple[FoundPage, tuple[float, float]]:
@@ -73,12 +39,11 @@ def find_any_page(picture: Picture) -> tuple[FoundPage, tuple[float, float]]:
     ids = {marker.id for sheet in sheets.values() for marker in sheet.markers}
     found = detect_markers(grey, ids, enough=4)
     sheet = max(sheets.values(), key=lambda one: sum(marker.id in found for marker in one.markers))
-    return _page(picture, grey, found, sheet.markers), sheet.page_mm
+    return _page(picture, grey, found, sheet), sheet.page_mm
 
 
-def _page(
-    picture: Picture, grey: NDArray[np.uint8], found: dict[int, Floats], markers: tuple[Marker, ...]
-) -> FoundPage:
+def _page(picture: Picture, grey: NDArray[np.uint8], found: dict[int, Floats], sheet: Sheet) -> FoundPage:
+    markers = sheet.markers
     missing = [place for place, marker in enumerate(markers) if marker.id not in found]
     if missing and _steepest_edge(grey) < STEEPEST_EDGE_OF_A_BLUR:
         raise Refusal(
@@ -105,7 +70,7 @@ def _page(
             f"The photo is too small: the sheet has only {px_per_mm:.1f} pixels per millimetre.",
             f"At least {SMALLEST_PX_PER_MM} are needed: fill the frame, or use the full size.",
         )
-    page = FoundPage(photo_from_page, px_per_mm, 0.0)
+    page = shape_of_page(picture, FoundPage(photo_from_page, px_per_mm, 0.0), sheet, page_points, photo_points)
     edge_width_mm = _edge_width_mm(picture, page, markers)
     if edge_width_mm > WIDEST_EDGE_MM:
         raise Refusal(
@@ -113,7 +78,7 @@ def _page(
             f"The photo is blurred: edges are {edge_width_mm:.1f} mm wide on the sheet.",
             "Rest the camera on something, let it focus on the sheet, and take it again.",
         )
-    return FoundPage(photo_from_page, px_per_mm, edge_width_mm)
+    return replace(page, edge_width_mm=edge_width_mm)
 
 
 def _missing(

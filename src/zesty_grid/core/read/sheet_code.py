@@ -5,7 +5,8 @@ from itertools import product
 import cv2
 import numpy as np
 
-from zesty_grid.core.read.page_finder import FoundPage, find_any_page
+from zesty_grid.core.read.found_page import FoundPage
+from zesty_grid.core.read.page_finder import find_any_page
 from zesty_grid.core.read.picture import Picture
 from zesty_grid.core.read.sheet_layout import RectMm, id_rect_mm
 from zesty_grid.core.refusal import Refusal

@@ -26,6 +26,8 @@ def strands_angle(evened: Floats, inner: Mask, px_per_mm: float) -> float | None
 
     `evened` is light over that of paper, (h, w, 3).
     """
+    if not inner.any():
+        return None
     grey = _relief_of(np.log(np.maximum(brightness_of(evened), 1e-4)), px_per_mm)
     relief = _spread(grey[inner])
     if relief < LEAST_RELIEF:
