@@ -82,10 +82,10 @@ def test_zones_become_readings_with_their_names_and_shares(client, study, page):
     for name, reflectance in (("ground", STRAW), ("leaf", RED)):
         truth = true_lab(Cloth("A1", reflectance))
         assert delta_e_2000(truth, np.array(found[name]["lab"])) < 2.5
-    # The piece's own colour is the mean of the whole, and its zones do not enter it twice.
-    colours = client.get(f"/api/studies/{study}/colours").json()["swatches"]
-    own = next(one for one in colours if one["swatch"] == code)["colours"][0]
-    assert own["readings"] == 1
+    # The mean of its zones is no colour of anything: it is kept, and never shown as the piece's.
+    colours = client.get(f"/api/studies/{study}/colours").json()
+    assert next(one for one in colours["swatches"] if one["swatch"] == code)["colours"] == []
+    assert {one["zone"] for one in colours["zones"] if one["swatch"] == code} == {"ground", "leaf"}
 
 
 def test_all_that_lies_in_a_cell_may_be_one_place_of_a_larger_piece(client, study, page):

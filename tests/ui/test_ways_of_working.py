@@ -188,7 +188,7 @@ def test_a_print_from_plan_to_compare(page: Page, address: str, tmp_path: Path):
         expect(dialog.get_by_role("img", name="What lies where on")).to_be_visible()
         for number, name in (("1", "Tansy"), ("2", "Dock")):
             dialog.get_by_label(f"Name of zone {number}").fill(name[:2])
-            page.get_by_role("option", name=name).click()
+            page.get_by_role("option", name=name, exact=True).click()
         dialog.get_by_role("button", name="All pieces").click()
     dialog.get_by_role("button", name=re.compile("^Accept .* readings$")).click()
     expect(dialog).to_be_hidden()

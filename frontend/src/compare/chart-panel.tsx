@@ -15,6 +15,7 @@ import { entriesOf } from "../shell/keys";
 import { Part } from "../shell/said";
 import type { ChartChoice } from "./chart-choice";
 import { LADDERS } from "./ladder-order";
+import { seenIn } from "../read/seen-in";
 
 interface ChartPanelProps {
   study: StudyView;
@@ -87,9 +88,7 @@ export function ChartPanelChosen({ study, chosen, colours }: Omit<ChartPanelProp
   return (
     <Part title={chosen.length === 0 ? "Nothing chosen" : `${chosen.length} chosen`}>
       {chosen.slice(0, 12).map((cell) => {
-        const fills = cell.swatches.flatMap(
-          (code) => (cell.zone ? colours.ofZone(code, cell.zone) : colours.newest(code))?.hex ?? [],
-        );
+        const fills = cell.swatches.flatMap((code) => seenIn(cell, code, colours).map((one) => one.colour.hex));
         return (
           <Box key={cell.key} sx={{ display: "flex", gap: 1, alignItems: "center", fontSize: 13, mb: 0.5 }}>
             <Chip fills={fills} width={64} height={44} />

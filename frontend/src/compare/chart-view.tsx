@@ -9,6 +9,7 @@ import { Awaited } from "../shell/said";
 import { ColourChart } from "./colour-chart";
 import type { ChartChoice } from "./chart-choice";
 import { Ladder } from "./ladder";
+import { NothingRead } from "./nothing-read";
 import { useColourChart, useEffects } from "./compare-queries";
 
 interface ChartViewProps {
@@ -29,7 +30,7 @@ export function ChartView({ study, selection, choice, filled }: ChartViewProps) 
         if (chart.points.length === 0)
           return (
             <Box sx={{ p: 3 }}>
-              No swatch is read yet. Print a sheet in Read, lay the dry swatches on it and photograph them.
+              <NothingRead study={study} />
             </Box>
           );
         const cells = new Map(study.grid.cells.map((cell) => [cell.key, cell]));

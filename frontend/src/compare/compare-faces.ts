@@ -6,6 +6,7 @@ import type { Reference } from "../api/hooks";
 import { useBetween, useColourChart } from "./compare-queries";
 import type { Face } from "../grid/grid-cell";
 import type { Colours, StateColour } from "../read/colours";
+import { seenIn } from "../read/seen-in";
 
 type Difference = Schema["CellDifference"];
 
@@ -26,7 +27,7 @@ export function useCompareFaces(
 ): CompareState {
   const [chosen, setReference] = useState<Reference | null>(null);
   const first = study.grid.cells.find((cell) =>
-    cell.swatches.some((code) => (cell.zone ? colours.ofZone(code, cell.zone) : colours.newest(code))),
+    cell.swatches.some((code) => seenIn(cell, code, colours).some((one) => !one.unsure)),
   );
   const reference: Reference | null = chosen ?? (first ? { mode: "cell", cell: first.key } : null);
   const comparison = useComparison(study.id, shown ? reference : null);

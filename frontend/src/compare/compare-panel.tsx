@@ -23,6 +23,7 @@ import type { ComparePart } from "./compare-parts";
 import { useBetween } from "./compare-queries";
 import { FindPanel } from "./find-panel";
 import { RealPanel } from "./real-panel";
+import { NothingRead } from "./nothing-read";
 import { TablePanel } from "./table-panel";
 
 const MOST_SHOWN = 12;
@@ -126,8 +127,7 @@ function ReferencePanel({
         </TextField>
         <BeforeField study={study} state={state} />
       </Part>
-      {reference === null &&
-        (awaited ? <Fetching /> : <Box sx={{ my: 2 }}>No swatch is read yet: there is nothing to compare.</Box>)}
+      {reference === null && (awaited ? <Fetching /> : <NothingRead study={study} />)}
       {reference !== null && (
         <Awaited query={state.comparison}>
           {(comparison) => (

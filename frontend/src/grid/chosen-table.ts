@@ -2,6 +2,7 @@ import type { FactorKind, GridCell, StudyView } from "../api/client";
 import type { Colours } from "../read/colours";
 import { plainText } from "../shell/csv";
 import { FACTOR_NAMES } from "./axes";
+import { seenIn } from "../read/seen-in";
 
 const asText = (value: number | null | undefined, digits: number): string =>
   value == null ? "" : value.toFixed(digits);
@@ -22,18 +23,18 @@ export function chosenTable(study: StudyView, chosen: readonly GridCell[], colou
     "sRGB",
   ];
   const lines = chosen.flatMap((cell) =>
-    cell.swatches.map((code) => {
-      const colour = cell.zone ? colours.ofZone(code, cell.zone) : colours.newest(code);
-      return [
+    cell.swatches.flatMap((code) => {
+      const seen = seenIn(cell, code, colours);
+      return (seen.length > 0 ? seen : [{ zone: cell.zone ?? "", colour: undefined }]).map(({ zone, colour }) => [
         code,
         ...kinds.map((kind) => levelWords(study, cell, kind)),
-        cell.zone ?? "",
+        zone,
         colour ? colours.labelOf(colour.run) : "not read yet",
         colour?.colour_words ?? "",
         ...[0, 1, 2].map((i) => asText(colour?.lab[i], 2)),
         asText(colour?.uncertainty_de00, 2),
         colour?.hex ?? "",
-      ];
+      ]);
     }),
   );
   return [head, ...lines]

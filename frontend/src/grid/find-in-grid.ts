@@ -2,6 +2,7 @@ import type { GridCell, StudyView } from "../api/client";
 import { hueOf } from "../read/colours";
 import type { Colours } from "../read/colours";
 import { cellWords, isElsewhere, swatchesOf } from "./cells";
+import { seenIn } from "../read/seen-in";
 
 export const SHOWN = {
   all: "Everything",
@@ -73,8 +74,7 @@ function hasWords(study: StudyView, colours: Colours, cell: GridCell, wanted: re
   return wanted.every((word) => words.includes(word));
 }
 
-const colourOf = (colours: Colours, cell: GridCell, code: string) =>
-  cell.zone ? colours.ofZone(code, cell.zone) : colours.newest(code);
+const colourOf = (colours: Colours, cell: GridCell, code: string) => seenIn(cell, code, colours)[0]?.colour;
 
 function isShown(study: StudyView, colours: Colours, cell: GridCell, shown: Shown): boolean {
   const some = (is: (code: string) => boolean) => cell.swatches.some(is);

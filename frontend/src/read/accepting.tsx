@@ -87,15 +87,25 @@ export function Accepting({ study, photo, colours, cells, zones, lies, onDone }:
   );
   const send = (how: { early?: boolean; damp?: boolean } = {}) =>
     void accept.mutateAsync(how).then(onDone, () => undefined);
-  const early = accept.error instanceof Problem && accept.error.code === "not-rested";
+  const problem = accept.error instanceof Problem ? accept.error : null;
+  const early = problem?.code === "not-rested";
   const readings = cells.length + zones.length + lies.filter((one) => one.cloth).length;
   const codes = photo.sheet.assignments.map((one) => one.swatch);
   const states = [...new Set(codes.flatMap((code) => colours.of(code)?.states ?? []))];
   return (
     <Box sx={{ width: "100%" }}>
-      {early && accept.error instanceof Problem ? (
+      {problem?.code === "stage-not-due" ? (
         <Box role="alert" sx={{ border: 2, p: 1.25, mb: 1 }}>
-          <strong>{accept.error.message}</strong> Wet cloth reads darker and stronger; colours settle while it rests.
+          <strong>{problem.message}</strong>
+          <Box sx={{ mt: 1 }}>
+            <Button variant="outlined" color="secondary" onClick={() => send({ early: true })}>
+              It is this stage all the same
+            </Button>
+          </Box>
+        </Box>
+      ) : early ? (
+        <Box role="alert" sx={{ border: 2, p: 1.25, mb: 1 }}>
+          <strong>{problem?.message}</strong> Wet cloth reads darker and stronger; colours settle while it rests.
           <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mt: 1 }}>
             <Button variant="outlined" color="secondary" onClick={() => send({ damp: true })}>
               They were damp: keep them, not counted

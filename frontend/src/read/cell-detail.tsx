@@ -68,6 +68,7 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
     areas: [],
     left_out: [],
     empty: false,
+    opaque: false,
     ...change,
   });
   const count = Math.max(1, cell.zones?.length ?? 1);
@@ -114,6 +115,14 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
         return (
           <Box key={flag} role="note" sx={{ borderLeft: 6, pl: 1, mt: 1, fontSize: 13 }}>
             <strong>{said?.words ?? flag}</strong> {said?.cure}
+            {flag === "see-through" && cell.as_seen_lab && (
+              <Box>
+                As it is seen: {labWords(cell.as_seen_lab)}.{" "}
+                <Button size="small" disabled={again.isPending} onClick={() => again.mutate(plain({ opaque: true }))}>
+                  Nothing shows through
+                </Button>
+              </Box>
+            )}
           </Box>
         );
       })}

@@ -15,14 +15,17 @@ import { dayWords } from "../shell/dates";
 import { usePlace } from "../shell/place";
 import { Part, ProblemNote } from "../shell/said";
 import { Word } from "../help/word";
-import { labWords } from "./colours";
+import { zonesOn } from "../grid/zones";
+import { isNamed, labWords } from "./colours";
 import type { Colours } from "./colours";
+import { ZoneName } from "./zone-name";
 
 const AT_ONCE = 6;
 
 interface Choice {
   counts: boolean;
   run: number | null;
+  zone: string | null;
 }
 
 interface ChosenReadingsProps {
@@ -61,6 +64,7 @@ function OneSwatch({
   const cell = cellOf(study, code);
   const states = colours.of(code);
   const read = [...(states?.colours ?? [])];
+  const zones = colours.zonesOf(code);
   return (
     <Box role="group" aria-label={`Readings of ${code}`} sx={{ mb: 1.5, fontSize: 13 }}>
       <strong>{code}</strong> {cell ? cellWords(study, cell) : ""}{" "}
@@ -74,7 +78,18 @@ function OneSwatch({
         oddWords(study, cell)
           .filter((words) => words.includes(code))
           .map((words) => <div key={words}>{words}</div>)}
-      {read.length === 0 && <div>not read yet</div>}
+      {read.length === 0 && zones.length === 0 && <div>not read yet</div>}
+      {zones.map((one) => (
+        <Box key={one.zone} sx={{ display: "flex", gap: 1.5, mt: 0.5, alignItems: "center" }}>
+          <Chip fills={[one.colour.hex]} width={64} height={40} />
+          <Box>
+            <strong>{one.zone}</strong>, {colours.labelOf(one.colour.run)}: {one.colour.colour_words}
+            <div>
+              {labWords(one.colour.lab)} · ±{one.colour.uncertainty_de00.toFixed(1)} ΔE00
+            </div>
+          </Box>
+        </Box>
+      ))}
       {read.map((colour) => (
         <Box key={colour.run} sx={{ display: "flex", gap: 1.5, mt: 0.5 }}>
           <Chip fills={[colour.hex]} width={64} height={52} />
@@ -97,12 +112,12 @@ function OneSwatch({
         </Box>
       ))}
       {readings.length > 0 && (
-        <Box component="details" sx={{ mt: 0.5 }}>
+        <Box component="details" open={zones.some((one) => !isNamed(one.zone))} sx={{ mt: 0.5 }}>
           <summary>
             {readings.length === 1 ? "The reading behind it" : `The ${readings.length} readings behind it`}
           </summary>
           {readings.map((reading) => (
-            <ReadingLine key={reading.id} study={study.id} reading={reading} colours={colours} />
+            <ReadingLine key={reading.id} study={study} reading={reading} colours={colours} />
           ))}
         </Box>
       )}
@@ -119,7 +134,7 @@ function byInstrument(readings: readonly Reading[], run: number): string {
   return ` · by ${instrument}${photos ? `; ${photos === 1 ? "the camera's reading stands" : `the camera's ${photos} readings stand`} beside it` : ""}`;
 }
 
-function ReadingLine({ study, reading, colours }: { study: number; reading: Reading; colours: Colours }) {
+function ReadingLine({ study, reading, colours }: { study: StudyView; reading: Reading; colours: Colours }) {
   const choose = useChange(
     (choice: Choice) =>
       answered(
@@ -128,12 +143,13 @@ function ReadingLine({ study, reading, colours }: { study: number; reading: Read
           body: { ...choice, who: whoIsHere(), note: "" },
         }),
       ),
-    { study },
+    { study: study.id },
   );
   const states = colours.of(reading.swatch)?.states ?? [];
   // The box answers the click at once; the server's word replaces it when it has come.
   const [asked, setAsked] = useState<Choice | null>(null);
   const said = asked ?? reading;
+  const names = zonesOn(study, reading.swatch);
   const ask = (choice: Choice) => {
     setAsked(choice);
     choose.mutate(choice, { onSettled: () => setAsked(null) });
@@ -163,7 +179,7 @@ function ReadingLine({ study, reading, colours }: { study: number; reading: Read
       </Box>
       <Box sx={{ display: "flex", alignItems: "center", gap: 1 }}>
         <FormControlLabel
-          control={<Checkbox checked={said.counts} onChange={(_, on) => ask({ counts: on, run: null })} />}
+          control={<Checkbox checked={said.counts} onChange={(_, on) => ask({ counts: on, run: null, zone: null })} />}
           label="counts"
           sx={{ "& .MuiFormControlLabel-label": { fontSize: 13 } }}
         />
@@ -171,12 +187,19 @@ function ReadingLine({ study, reading, colours }: { study: number; reading: Read
           <ChoiceField
             label="It shows"
             value={reading.run}
-            onChange={(chosen) => ask({ counts: said.counts, run: chosen })}
+            onChange={(chosen) => ask({ counts: said.counts, run: chosen, zone: null })}
             sx={{ flex: 1 }}
             options={states.map((run) => [run, colours.labelOf(run)] as const)}
           />
         )}
       </Box>
+      {(reading.zone !== "" || names.length > 0) && (
+        <ZoneName
+          names={names}
+          name={reading.zone}
+          onName={(zone) => choose.mutate({ counts: said.counts, run: null, zone })}
+        />
+      )}
       <ProblemNote error={choose.error} />
     </Box>
   );

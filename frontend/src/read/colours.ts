@@ -2,6 +2,7 @@ import type { Schema } from "../api/client";
 
 type StudyColours = Schema["StudyColours"];
 export type StateColour = Schema["StateColour"];
+export type ZoneColour = Schema["ZoneColour"];
 type SwatchStates = Schema["SwatchStates"];
 
 /** As it came: the state before any bath. */
@@ -19,8 +20,10 @@ export interface Colours {
   labelOf: (run: number) => string;
   /** Whether a state is the one after a bath of that study and name. */
   isOf: (run: number, study: number, vessel: string) => boolean;
-  /** The colour of a zone of a swatch, by the name of the zone. */
-  ofZone: (code: string, zone: string) => StateColour | undefined;
+  /** The zones of a swatch that lie in a planned one: itself, and parts of it ("Oak leaves, halo"). */
+  inZone: (code: string, zone: string) => ZoneColour[];
+  /** All zones of a swatch that were read. */
+  zonesOf: (code: string) => ZoneColour[];
   /** The reading whose photo shows a swatch in one state. */
   pictureOf: (code: string, run: number) => number | undefined;
   /** The largest change in any trial, ΔE00; 0 where none was read. */
@@ -30,7 +33,9 @@ export interface Colours {
 }
 
 const CAME = "as it came";
-const zoneKey = (code: string, zone: string) => `${code} ${zone.trim().toLowerCase()}`;
+/** Zones that nobody has named yet go by their number. */
+const UNNAMED = /^zone \d+$/;
+export const isNamed = (zone: string) => !UNNAMED.test(zone);
 
 export function coloursOf(data: StudyColours | undefined): Colours {
   const bySwatch = new Map(data?.swatches.map((one) => [one.swatch, one]));
@@ -38,7 +43,9 @@ export function coloursOf(data: StudyColours | undefined): Colours {
   const kindOf = (run: number) => (run === AS_IT_CAME ? CAME : (names.get(run)?.kind ?? ""));
   const inOrder = (states: SwatchStates | undefined) =>
     (states?.states ?? []).flatMap((run) => states?.colours.find((colour) => colour.run === run) ?? []);
-  const zones = new Map(data?.zones.map((one) => [zoneKey(one.swatch, one.zone), one.colour]));
+  const zones = new Map<string, ZoneColour[]>();
+  for (const one of data?.zones ?? []) zones.set(one.swatch, [...(zones.get(one.swatch) ?? []), one]);
+  const zonesOf = (code: string) => zones.get(code) ?? [];
   const pictures = new Map(data?.pictures.map((one) => [`${one.swatch} ${one.run}`, one.reading]));
   const uneven = new Map(data?.pictures.map((one) => [one.swatch, one.levelness_de00]));
   const faded = new Map(data?.faded.map((one) => [one.swatch, one.de00]));
@@ -55,7 +62,11 @@ export function coloursOf(data: StudyColours | undefined): Colours {
         .at(-1),
     kinds: [...kinds],
     labelOf: (run) => (run === AS_IT_CAME ? CAME : (names.get(run)?.label ?? "after a bath")),
-    ofZone: (code, zone) => zones.get(zoneKey(code, zone)),
+    inZone: (code, zone) => {
+      const wanted = zone.trim().toLowerCase();
+      return zonesOf(code).filter((one) => `${one.zone.toLowerCase()},`.startsWith(`${wanted},`));
+    },
+    zonesOf,
     pictureOf: (code, run) => pictures.get(`${code} ${run}`),
     fadedBy: (code) => faded.get(code) ?? 0,
     unevenBy: (code) => uneven.get(code) ?? 0,

@@ -20,7 +20,12 @@ export function JoinPhotos({ photo }: { photo: Photo }) {
     { study: photo.study },
   );
   const others = (photos.data ?? []).filter(
-    (one) => one.id !== photo.id && one.sheet === photo.sheet.sheet.id && !one.accepted && !one.discarded,
+    (one) =>
+      one.id !== photo.id &&
+      one.sheet === photo.sheet.sheet.id &&
+      !one.accepted &&
+      !one.discarded &&
+      (one.taken_on === photo.taken_on || !one.taken_on || !photo.taken_on),
   );
   const joined = photo.measurement.photos ?? [];
   if (joined.length > 1)

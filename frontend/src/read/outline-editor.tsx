@@ -219,6 +219,7 @@ export function OutlineEditor({ photo, cell, pending, error, onMeasure, onCancel
               areas: areas.map(({ name, points }) => ({ name, outline_px: points })),
               left_out: shapes.filter((one) => one.leftOut).map((one) => one.points),
               empty: false,
+              opaque: false,
             })
           }>
           Measure these

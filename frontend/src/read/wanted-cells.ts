@@ -57,14 +57,17 @@ export function useWanted(photo: Photo): Wanted {
     })),
   );
   const places = chosen.flatMap((cell): NamedZone[] => {
-    const name = (names[key(cell.cell, "")] ?? "").trim();
+    const name = nameOf(cell.cell, "").trim();
     return name && (cell.zones ?? []).length === 0 ? [{ cell: cell.cell, zone: "", name, piece: null }] : [];
   });
   const placed = new Set(places.map((place) => place.cell));
-  // Halves that are pieces of a trial by themselves have no mean that means anything.
+  // Halves that are pieces of a trial by themselves have no mean that means anything, nor have prints.
   const halved = new Set(zones.filter((zone) => zone.piece).map((zone) => zone.cell));
+  const prints = new Set(photo.sheet.trial ? [] : [...own.values()].map((zone) => zone.cell));
   return {
-    cells: chosen.map((cell) => cell.cell).filter((cell) => !halved.has(cell) && !placed.has(cell)),
+    cells: chosen
+      .map((cell) => cell.cell)
+      .filter((cell) => !halved.has(cell) && !placed.has(cell) && !prints.has(cell)),
     zones: [...zones.filter((zone) => !halved.has(zone.cell) || zone.piece), ...places],
     lies,
     lyingIn,

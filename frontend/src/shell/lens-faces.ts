@@ -5,6 +5,7 @@ import type { FadeState } from "../fade/fade-state";
 import { captionOf, swatchesOf, tieOf } from "../grid/cells";
 import type { Face } from "../grid/grid-cell";
 import { labWords } from "../read/colours";
+import { seenIn } from "../read/seen-in";
 import type { Colours, StateColour } from "../read/colours";
 import type { Lens } from "./place";
 import { chosenMass } from "../settings/quantities";
@@ -26,23 +27,21 @@ interface Seen {
 export function facesOf(seen: Seen): Record<Lens, (cell: GridCell) => Face> {
   const { study, colours, state, goesInto } = seen;
   const coloured = (cell: GridCell, colourOf: (code: string) => StateColour | undefined): Face => {
-    const own = cell.swatches.flatMap((code) => {
-      const colour = cell.zone ? colours.ofZone(code, cell.zone) : colourOf(code);
-      return colour ? [{ code, colour }] : [];
-    });
+    const own = cell.swatches.flatMap((code) => seenIn(cell, code, colours, colourOf));
     const first = own[0]?.colour;
+    const unsure = [...new Set(own.flatMap((one) => (one.unsure ? [one.unsure] : [])))].join(", ");
     const of = first
-      ? `${colours.labelOf(first.run)}: ${first.colour_words}, ${labWords(first.lab)}`
+      ? `${unsure ? `${unsure}; ` : ""}${colours.labelOf(first.run)}: ${first.colour_words}, ${labWords(first.lab)}`
       : seen.awaited
         ? "its colour is fetched"
         : "not read yet";
     return {
       fills: own.map((one) => one.colour.hex),
-      pictures: own.map((one) => (cell.zone ? undefined : colours.pictureOf(one.code, one.colour.run))),
+      pictures: own.map((one) => (one.whole ? colours.pictureOf(one.code, one.colour.run) : undefined)),
       caption: captionOf(cell),
       words: `${cell.swatches.join(" ")}${cell.zone ? `, zone ${cell.zone}` : ""}, ${of}`,
       more: first
-        ? [first.colour_words, labWords(first.lab)]
+        ? [unsure || first.colour_words, labWords(first.lab)]
         : cell.swatches.length > 0 && !seen.awaited
           ? ["not read yet"]
           : [],

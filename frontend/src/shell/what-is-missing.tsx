@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 
 import type { StudyView, TrialView } from "../api/client";
+import { isNamed } from "../read/colours";
 import type { Colours } from "../read/colours";
 import type { Lens } from "./place";
 
@@ -58,7 +59,9 @@ function missingFor(
   trials: readonly TrialView[] | undefined,
 ): Missing | null {
   const planned = study.swatches.filter((one) => one.planned).length;
-  const read = study.swatches.filter((one) => colours.newest(one.code) !== undefined).length;
+  const zones = study.swatches.flatMap((one) => colours.zonesOf(one.code));
+  const named = zones.filter((one) => isNamed(one.zone)).length;
+  const read = named + study.swatches.filter((one) => colours.newest(one.code) !== undefined).length;
   const dyed = study.begun.length;
   if (lens === "plan") return null;
   if (study.swatches.length === 0)
@@ -86,6 +89,12 @@ function missingFor(
           lens: "fade",
           button: "",
         };
+  if (lens === "compare" && read < 2 && zones.length > named)
+    return {
+      words: `${zones.length} zones are read and not named yet: select the cloths and name them.`,
+      lens: "read",
+      button: "Name the zones",
+    };
   if (lens === "compare" && read < 2)
     return {
       words: `Two colours are needed to compare: ${read === 0 ? "none is" : "one is"} read yet.`,

@@ -31,6 +31,7 @@ from zesty_grid.core.read.readings import (
     Reading,
     SheetLine,
     assigned_page,
+    must_show_one_moment,
     next_pages,
 )
 from zesty_grid.core.read.said_by_hand import CellByHand
@@ -225,6 +226,7 @@ def measure_again(photo_id: RowId, wanted: MeasureAgain, store: Store) -> Photo:
     joined = [one for one in wanted.join if one != photo_id]
     if joined:
         others = [_read_for_joining(store, one) for one in joined]
+        must_show_one_moment([kept, *others])
         names = [kept.filename, *(other.filename for other in others)]
         measurement = join([measurement, *(other.measurement for other in others)], names)
     with store.transaction() as connection:

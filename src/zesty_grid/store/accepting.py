@@ -1,7 +1,7 @@
 """Accepting a photo: each reading in its state, and the colours and trials that follow."""
 
 import sqlite3
-from datetime import datetime
+from datetime import date, datetime, timedelta
 
 from zesty_grid.core.read.readings import NewReadings, Photo, check_day, moment_of
 from zesty_grid.core.record.ready import is_rested
@@ -19,6 +19,8 @@ def accept(connection: sqlite3.Connection, photo: Photo, wanted: NewReadings, ac
     check_acceptable(photo, wanted)
     check_day(wanted.taken_on, accepted_at.date())
     _must_be_of_the_study(connection, photo, wanted)
+    if photo.sheet.trial is not None and wanted.stage is not None and not wanted.early:
+        _must_be_due(connection, photo.sheet.trial, wanted.stage, wanted.taken_on)
     assigned = swatches_in(photo, wanted)
     codes = [assigned[name].swatch for name in sorted(cells_of(wanted))]
     ids = swatch_ids(connection, codes)
@@ -30,6 +32,29 @@ def accept(connection: sqlite3.Connection, photo: Photo, wanted: NewReadings, ac
     project_begun(connection, read)
     follow_readings(connection, read, None if wanted.before else photo.sheet.trial)
     return len(wanted.cells) + len(wanted.zones) + len(cloths_in(wanted))
+
+
+def _must_be_due(connection: sqlite3.Connection, trial: int, stage: int, taken_on: date) -> None:
+    """Asks before a stage is read that was not due for a day or more."""
+    row = connection.execute(
+        "SELECT due_on FROM trial_stage WHERE trial_id = ? AND stage = ?", (trial, stage)
+    ).fetchone()
+    due = date.fromisoformat(row["due_on"]) if row and row["due_on"] else None
+    if due is None or taken_on >= due - timedelta(days=1):
+        return
+    raise Refusal(
+        "stage-not-due",
+        f"That stage is due on {due:%-d %b %Y}; the photo is of {taken_on:%-d %b %Y}.",
+        "Choose the stage that the photo shows, or say that it is this one all the same.",
+        (
+            Fault(
+                field="stage",
+                given=str(stage),
+                allowed="a stage that was due on the day of the photo",
+                cure="Choose another, or accept it early.",
+            ),
+        ),
+    )
 
 
 def _must_be_of_the_study(connection: sqlite3.Connection, photo: Photo, wanted: NewReadings) -> None:

@@ -29,7 +29,7 @@ def cloth_pictures(connection: sqlite3.Connection, study_id: int) -> list[ClothP
         "levelness_de00 "
         "FROM study_swatch JOIN reading ON reading.swatch_id = study_swatch.swatch_id "
         "JOIN swatch ON swatch.id = reading.swatch_id WHERE study_swatch.study_id = ? "
-        "AND piece = 'whole' AND zone = '' AND damp = 0 AND measurement_id IS NOT NULL "
+        "AND piece = 'whole' AND zone_now = '' AND damp = 0 AND measurement_id IS NOT NULL "
         "AND coalesce((SELECT counts FROM reading_choice WHERE reading_id = reading.id "
         "ORDER BY reading_choice.id DESC LIMIT 1), 1) = 1 GROUP BY swatch.code, run "
         "ORDER BY swatch.serial, run",

@@ -13,7 +13,7 @@ def project_colours(connection: sqlite3.Connection, swatch_ids: Iterable[int]) -
     ids = sorted(set(swatch_ids))
     by_state: dict[tuple[str, int], list[CountedReading]] = {}
     for one in seen_readings(connection, swatch_ids=ids):
-        if one.piece == "whole":
+        if one.piece == "whole" and not one.is_mean_of_zones:
             by_state.setdefault((one.swatch, one.run), []).append(
                 CountedReading.model_construct(
                     seen=one.seen, uncertainty_de00=one.uncertainty_de00, taken_on=one.taken_on
@@ -27,7 +27,7 @@ def project_colours(connection: sqlite3.Connection, swatch_ids: Iterable[int]) -
     connection.executemany(
         "UPDATE place SET is_read = EXISTS (SELECT 1 FROM state_colour "
         "WHERE state_colour.swatch_id = place.swatch_id) OR EXISTS (SELECT 1 FROM reading "
-        "WHERE reading.swatch_id = place.swatch_id AND zone <> '') WHERE swatch_id = ?",
+        "WHERE reading.swatch_id = place.swatch_id AND zone_now <> '') WHERE swatch_id = ?",
         ((swatch,) for swatch in ids),
     )
     project_swatches(connection, ids)

@@ -94,7 +94,7 @@ def _read_by_state(connection: sqlite3.Connection, standing: StandingStudy) -> R
     study = standing.stored.id
     of_zones = seen_readings(connection, study, zones=True)
     for one in (*seen_readings(connection, study), *of_zones):
-        if one.piece != "whole" or one.swatch in lost or one.swatch in undecided:
+        if one.piece != "whole" or one.is_mean_of_zones or one.swatch in lost or one.swatch in undecided:
             continue
         order = in_order(baths.get(one.swatch, ()))
         own = found.setdefault((one.swatch, one.zone), (order, {}))

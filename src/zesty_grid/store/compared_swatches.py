@@ -28,6 +28,7 @@ NO_VESSEL = ("scour", "extract", "wash")
 DYEING = ("dye", "overdye")
 # The kind of state in which further treatments count too, the factor that they make, and its level without any.
 GONE_ON, WENT_ON, AS_IT_WAS = "gone on", "went_on", "as-it-was"
+PART = "part_of_mark"
 
 
 class Bathed(NamedTuple):
@@ -102,6 +103,7 @@ def _looked_at(connection: sqlite3.Connection, standing: StandingStudy, kind: st
             if cell is None:
                 continue
             levels = {str(factor): level for factor, level in cell.levels.items()}
+            levels |= {PART: part} if (part := planned.part_of_zone(swatch, zone)) else {}
         readings = by_state[runs[-1]]
         name = f"{code} {zone}" if zone else code
         behind = own_order[1 : own_order.index(runs[-1]) + 1]
@@ -116,20 +118,25 @@ def _looked_at(connection: sqlite3.Connection, standing: StandingStudy, kind: st
         seen_levels |= dict.fromkeys(levels.items())
     factors = tuple(
         kind
-        for kind in (*FACTOR_ORDER, WENT_ON)
+        for kind in (*FACTOR_ORDER, PART, WENT_ON)
         if len({levels for factor, levels in seen_levels if factor == kind}) > 1
         or (
             any(one.levels.get(kind) is None for one in found)
             and any(one.levels.get(kind) is not None for one in found)
         )
     )
-    named = {str(factor): said for factor, said in FACTOR_WORDS.items()} | {WENT_ON: "Went on"}
+    named = {str(factor): said for factor, said in FACTOR_WORDS.items()} | {
+        PART: "Part of the mark",
+        WENT_ON: "Went on",
+    }
     words = {kind: named[kind] for kind in factors}
     treated = {one.key: one.name for one in standing.plan.treatments}
     for factor, level in seen_levels:
         if factor == WENT_ON:
             way = [treated.get(key, key) for key in level.split("+")]
             words[f"{factor}={level}"] = "left as it was" if level == AS_IT_WAS else ", then ".join(way)
+        elif factor == PART:
+            words[f"{factor}={level}"] = level
         else:
             kind_of = cast(FactorKind, factor)
             words[f"{factor}={level}"] = planned.level_words({kind_of: level})[kind_of]

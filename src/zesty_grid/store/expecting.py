@@ -35,7 +35,7 @@ def questions_about(connection: sqlite3.Connection, photo: Photo) -> list[OddPie
 def _in_trial(connection: sqlite3.Connection, assignment: Assignment, photo: Photo) -> Expected | None:
     row = connection.execute(
         "SELECT lab_l, lab_a, lab_b FROM reading JOIN swatch ON swatch.id = reading.swatch_id "
-        "WHERE swatch.code = ? AND piece = ? AND trial_id = ? AND zone = '' "
+        "WHERE swatch.code = ? AND piece = ? AND trial_id = ? AND zone_now = '' "
         "AND measurement_id <> ? ORDER BY reading.stage DESC, reading.id DESC LIMIT 1",
         (assignment.swatch, assignment.piece, photo.sheet.trial, photo.measurement_id),
     ).fetchone()

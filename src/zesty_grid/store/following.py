@@ -22,12 +22,14 @@ def follow_readings(connection: sqlite3.Connection, ids: Iterable[int], trial_al
 
 def _place_readings(connection: sqlite3.Connection, ids: Iterable[int]) -> None:
     """Each reading in the state that it shows: of a trial the one of its beginning, else what was
-    said of it, else by its moment."""
+    said of it, else by its moment; and by the name that its zone was given last."""
     every = list(ids)
     baths = ended_baths(connection, every)
     for swatch in every:
         rows = connection.execute(
-            "SELECT reading.id, reading.state, reading.shown_at, swatch.code, "
+            "SELECT reading.id, reading.state, reading.shown_at, reading.zone_named, swatch.code, "
+            "(SELECT choice.zone_name FROM reading_choice AS choice WHERE reading_id = reading.id "
+            "AND choice.zone_name IS NOT NULL ORDER BY choice.id DESC LIMIT 1) AS named, "
             "coalesce(trial_swatch.state, (SELECT choice.said_state FROM reading_choice AS choice "
             "WHERE reading_id = reading.id AND choice.said_state IS NOT NULL "
             "ORDER BY choice.id DESC LIMIT 1), reading.said_state) AS said "
@@ -41,6 +43,8 @@ def _place_readings(connection: sqlite3.Connection, ids: Iterable[int]) -> None:
             state = state_shown(row["said"], baths.get(row["code"], []), moment)
             if state != row["state"]:
                 connection.execute("UPDATE reading SET state = ? WHERE id = ?", (state, row["id"]))
+            if row["named"] != row["zone_named"]:
+                connection.execute("UPDATE reading SET zone_named = ? WHERE id = ?", (row["named"], row["id"]))
 
 
 def _that_were_read(connection: sqlite3.Connection, ids: Iterable[int]) -> list[int]:

@@ -123,7 +123,7 @@ def read_both_ways(connection: sqlite3.Connection) -> list[BothRead]:
         "AND reading.state = true_colour.run JOIN swatch "
         "ON swatch.id = reading.swatch_id JOIN measurement "
         "ON measurement.id = reading.measurement_id JOIN photo ON photo.id = measurement.photo_id "
-        "WHERE reading.piece = 'whole' AND reading.zone = '' AND reading.trial_id IS NULL "
+        "WHERE reading.piece = 'whole' AND reading.zone_now = '' AND reading.trial_id IS NULL "
         f"AND {COUNTS} ORDER BY reading.id"
     )
     return [

@@ -17,6 +17,7 @@ from zesty_grid.core.record.placing import true_levels_of
 from zesty_grid.store.database import stamp
 from zesty_grid.store.dye import standing_entries
 from zesty_grid.store.runs import StoredRun, is_void, list_runs, run_named
+from zesty_grid.store.states import ended_bath
 from zesty_grid.store.swatches import project_begun, swatch_ids
 
 TOUCHES_MARKS = frozenset({"deviation", "cure", "struck"})
@@ -80,13 +81,13 @@ def project_swatches(connection: sqlite3.Connection, ids: Iterable[int]) -> None
     """Whether swatches are in work, when they are ready, and in which state they are."""
     for swatch in set(ids):
         rows = connection.execute(
-            "SELECT run.id, run.ready_at, passage.out_at, passage.ended, "
+            "SELECT run.id, run.stage, run.ready_at, passage.out_at, passage.ended, "
             "run.rests_h, EXISTS (SELECT 1 FROM swatch, "
             "json_each(run.document, '$.vessel.outs') AS out, "
             "json_each(out.value, '$.swatches') AS sooner "
             "WHERE swatch.id = passage.swatch_id AND sooner.value = swatch.code) AS sooner "
             "FROM run JOIN passage ON passage.run_id = run.id "
-            "WHERE run.void = 0 AND passage.swatch_id = ? ORDER BY passage.out_at, run.id",
+            "WHERE run.void = 0 AND passage.swatch_id = ?",
             (swatch,),
         ).fetchall()
         waits = connection.execute(
@@ -96,13 +97,13 @@ def project_swatches(connection: sqlite3.Connection, ids: Iterable[int]) -> None
             (swatch,),
         ).fetchone()[0]
         ended = [row for row in rows if row["ended"]]
-        last = ended[-1] if ended else None
+        last = max(ended, key=lambda r: ended_bath(r["id"], r["out_at"], r["stage"]).order, default=None)
         ready_at = _ready_at(last) if last else None
         in_work = waits or any(not row["ended"] for row in rows) or (last is not None and ready_at is None)
         connection.execute(
             "UPDATE swatch SET in_work = ?, ready_at = ?, state = ?, state_is_read = EXISTS "
             "(SELECT 1 FROM state_colour WHERE swatch_id = swatch.id AND state = ?) OR EXISTS "
-            "(SELECT 1 FROM reading WHERE reading.swatch_id = swatch.id AND zone <> '' "
+            "(SELECT 1 FROM reading WHERE reading.swatch_id = swatch.id AND zone_now <> '' "
             "AND reading.state = ?) WHERE id = ?",
             (
                 int(bool(in_work)),

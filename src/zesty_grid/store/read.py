@@ -20,12 +20,12 @@ from zesty_grid.core.read.readings import (
     Reading,
     ReadingChoice,
     SheetLine,
-    zones_of_pieces,
 )
 from zesty_grid.core.read.sheet_layout import Sheet
 from zesty_grid.store.database import now
 from zesty_grid.store.parsed import parsed
 from zesty_grid.store.plan import NotFound
+from zesty_grid.store.proposing import zones_of_photo
 from zesty_grid.store.signing import sign
 
 
@@ -170,7 +170,7 @@ def photo_lines(connection: sqlite3.Connection, study_id: int) -> list[PhotoLine
     rows = connection.execute(
         "SELECT own.*, sheet.kind, page, trial_id, (SELECT "
         "count(DISTINCT sheet_cell) FROM reading WHERE measurement_id = newest) AS readings "
-        "FROM (SELECT id, filename, sheet_id, discarded, (SELECT max(id) FROM measurement "
+        "FROM (SELECT id, filename, sheet_id, discarded, taken_on, (SELECT max(id) FROM measurement "
         "WHERE photo_id = photo.id) AS newest FROM photo WHERE study_id = ?) AS own "
         "JOIN sheet ON sheet.id = sheet_id WHERE newest IS NOT NULL ORDER BY own.id DESC",
         (study_id,),
@@ -186,6 +186,7 @@ def photo_lines(connection: sqlite3.Connection, study_id: int) -> list[PhotoLine
             measured=row["readings"] or _measured_cells(connection, row["newest"]),
             accepted=row["readings"] > 0,
             discarded=bool(row["discarded"]),
+            taken_on=row["taken_on"],
         )
         for row in rows
     ]
@@ -232,7 +233,10 @@ def discard_photo(connection: sqlite3.Connection, photo_id: int, discarded: bool
 _READING = """
 SELECT reading.*, swatch.code, measurement.photo_id, coalesce((SELECT counts FROM reading_choice
   WHERE reading_id = reading.id ORDER BY reading_choice.id DESC LIMIT 1), 1 - reading.damp)
-  AS counts, photo.capture_id, coalesce(photo.camera, '') AS camera,
+  AS counts, reading.zone_now = '' AND EXISTS (SELECT 1 FROM reading AS part
+  WHERE part.measurement_id = reading.measurement_id AND part.sheet_cell > reading.sheet_cell || '/'
+  AND part.sheet_cell < reading.sheet_cell || '0' AND part.zone_now NOT GLOB 'zone [0-9]*')
+  AS is_mean_of_zones, photo.capture_id, coalesce(photo.camera, '') AS camera,
   instrument_sample.file_id, coalesce(instrument_file.instrument, '') AS instrument
 FROM reading JOIN swatch ON swatch.id = reading.swatch_id
 LEFT JOIN measurement ON measurement.id = reading.measurement_id
@@ -249,7 +253,7 @@ def last_photographed(connection: sqlite3.Connection, code: str, run: int) -> tu
         "SELECT measurement.photo_id, reading.sheet_cell FROM reading "
         "JOIN measurement ON measurement.id = reading.measurement_id "
         "JOIN swatch ON swatch.id = reading.swatch_id WHERE swatch.code = ? "
-        "AND reading.state = ? AND piece = 'whole' AND zone = '' AND damp = 0 "
+        "AND reading.state = ? AND piece = 'whole' AND zone_now = '' AND damp = 0 "
         "ORDER BY reading.id DESC LIMIT 1",
         (code, run),
     ).fetchone()
@@ -284,14 +288,16 @@ def load_reading(connection: sqlite3.Connection, reading_id: int) -> tuple[int, 
 def choose_reading(connection: sqlite3.Connection, reading_id: int, choice: ReadingChoice) -> None:
     """Says whether a reading counts; what was said before stays."""
     chosen = connection.execute(
-        "INSERT INTO reading_choice (reading_id, counts, said_state, who, note, at) VALUES (?, ?, ?, ?, ?, ?)",
-        (reading_id, int(choice.counts), choice.run, choice.who, choice.note, now()),
+        "INSERT INTO reading_choice (reading_id, counts, said_state, zone_name, who, note, at) "
+        "VALUES (?, ?, ?, ?, ?, ?, ?)",
+        (reading_id, int(choice.counts), choice.run, choice.zone, choice.who, choice.note, now()),
     )
     sign(connection, "reading_choice", chosen.lastrowid)
 
 
 class SeenReading(NamedTuple):
-    """A reading that counts, as far as errors and means need it."""
+    """A reading that counts, as far as errors and means need it. `is_mean_of_zones`: what has named
+    zones of its own has no one colour."""
 
     swatch: str
     piece: Piece
@@ -303,6 +309,7 @@ class SeenReading(NamedTuple):
     taken_on: str
     zone: str = ""
     levelness_de00: float = 0.0
+    is_mean_of_zones: bool = False
 
 
 def seen_readings(
@@ -317,7 +324,7 @@ def seen_readings(
         values = sorted(set(swatch_ids))
         where = f"({','.join('?' * len(values))})"
     rows = connection.execute(
-        _READING + f"WHERE (reading.zone <> '') = ? AND reading.swatch_id IN {where} ORDER BY reading.id",
+        _READING + f"WHERE (reading.zone_now <> '') = ? AND reading.swatch_id IN {where} ORDER BY reading.id",
         [int(zones), *values],
     )
     found = [_seen(row) for row in rows if row["counts"]]
@@ -348,8 +355,9 @@ def _seen(row: sqlite3.Row) -> SeenReading:
         run=row["state"],
         uncertainty_de00=row["uncertainty_de00"],
         taken_on=row["taken_on"],
-        zone=row["zone"],
+        zone=row["zone_now"],
         levelness_de00=row["levelness_de00"],
+        is_mean_of_zones=bool(row["is_mean_of_zones"]),
         seen=Seen.model_construct(
             lab=(row["lab_l"], row["lab_a"], row["lab_b"]),
             photo=row["photo_id"] if by_photo else -row["file_id"],
@@ -389,7 +397,7 @@ def _photo(connection: sqlite3.Connection, row: sqlite3.Row) -> Photo:
         sheet=sheet,
         measurement_id=row["measurement_id"],
         measurement=measurement,
-        own_zones=zones_of_pieces(sheet, measurement),
+        own_zones=zones_of_photo(connection, row["study_id"], sheet, measurement),
         accepted=bool(row["accepted"]),
         discarded=bool(row["discarded"]),
         read_before=bool(row["read_before"]),
@@ -422,7 +430,7 @@ def _reading(row: sqlite3.Row) -> Reading:
         layers=row["layers"],
         note=row["note"],
         counts=bool(row["counts"]),
-        zone=row["zone"],
+        zone=row["zone_now"],
         share=row["share"],
         warnings=tuple(json.loads(row["warnings"])),
         instrument=row["instrument"],

@@ -534,6 +534,8 @@ CREATE TABLE reading (
   said_state INTEGER,
   state INTEGER NOT NULL DEFAULT 0,
   after_run INTEGER GENERATED ALWAYS AS (nullif(state, 0)) REFERENCES run (id),
+  zone_named TEXT,
+  zone_now TEXT GENERATED ALWAYS AS (coalesce(zone_named, zone)) VIRTUAL,
   CHECK ((trial_id IS NULL) = (stage IS NULL)),
   CHECK ((measurement_id IS NULL) <> (instrument_sample_id IS NULL)),
   UNIQUE (measurement_id, sheet_cell)
@@ -558,7 +560,8 @@ CREATE TABLE reading_choice (
   said_state INTEGER,
   who TEXT NOT NULL,
   note TEXT NOT NULL,
-  at TEXT NOT NULL
+  at TEXT NOT NULL,
+  zone_name TEXT
 ) STRICT;
 CREATE INDEX reading_choice_by_reading ON reading_choice (reading_id);
 CREATE TRIGGER reading_choice_is_never_changed BEFORE UPDATE ON reading_choice

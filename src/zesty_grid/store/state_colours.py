@@ -4,27 +4,24 @@ import json
 import sqlite3
 
 from zesty_grid.core.record.bench_vessel import BenchVessel
-from zesty_grid.core.record.states import StateName, StudyColours, SwatchStates, state_name
+from zesty_grid.core.record.states import StateName, StudyColours, SwatchStates, in_order, state_name
 from zesty_grid.store.cloth_pictures import cloth_pictures, most_faded
 from zesty_grid.store.colours import list_colours, zone_colours
 from zesty_grid.store.parsed import parsed
+from zesty_grid.store.states import ended_baths_of_study
 
 
 def colours_of_study(connection: sqlite3.Connection, study_id: int) -> StudyColours:
     colours = list_colours(connection, study_id)
     states: dict[str, list[int]] = {}
     rows = connection.execute(
-        "SELECT swatch.code, passage.run_id FROM study_swatch JOIN swatch "
-        "ON swatch.id = study_swatch.swatch_id LEFT JOIN passage "
-        "ON passage.swatch_id = swatch.id AND passage.ended = 1 AND EXISTS "
-        "(SELECT 1 FROM run WHERE run.id = passage.run_id AND run.void = 0) "
-        "WHERE study_swatch.study_id = ? ORDER BY swatch.serial, passage.out_at, passage.run_id",
+        "SELECT swatch.code FROM study_swatch JOIN swatch ON swatch.id = study_swatch.swatch_id "
+        "WHERE study_swatch.study_id = ? ORDER BY swatch.serial",
         (study_id,),
     )
+    baths = ended_baths_of_study(connection, study_id)
     for row in rows:
-        own = states.setdefault(row["code"], [0])
-        if row["run_id"] is not None:
-            own.append(row["run_id"])
+        states[row["code"]] = in_order(baths.get(row["code"], ()))
     known = {run for own in states.values() for run in own if run}
     return StudyColours(
         swatches=tuple(

@@ -4,9 +4,13 @@ import sqlite3
 from collections.abc import Iterable
 from datetime import datetime
 
+from zesty_grid.core.plan.bath import stage_order
 from zesty_grid.core.record.passages import Passage
 from zesty_grid.core.record.ready import Rest
 from zesty_grid.core.record.states import EndedBath
+
+# A further treatment comes after all that is crossed.
+LAST = 10_000
 
 
 def ended_baths(connection: sqlite3.Connection, swatch_ids: Iterable[int]) -> dict[str, list[EndedBath]]:
@@ -14,16 +18,19 @@ def ended_baths(connection: sqlite3.Connection, swatch_ids: Iterable[int]) -> di
     found: dict[str, list[EndedBath]] = {}
     for swatch in sorted(set(swatch_ids)):
         rows = connection.execute(
-            "SELECT swatch.code, passage.run_id, passage.out_at FROM passage "
+            "SELECT swatch.code, passage.run_id, passage.out_at, run.stage FROM passage "
             "JOIN run ON run.id = passage.run_id JOIN swatch ON swatch.id = passage.swatch_id "
-            "WHERE passage.swatch_id = ? AND passage.ended = 1 AND run.void = 0 "
-            "ORDER BY passage.out_at, run.id",
+            "WHERE passage.swatch_id = ? AND passage.ended = 1 AND run.void = 0",
             (swatch,),
         )
         for row in rows:
-            bath = EndedBath(run=row["run_id"], out_at=datetime.fromisoformat(row["out_at"]))
-            found.setdefault(row["code"], []).append(bath)
-    return found
+            found.setdefault(row["code"], []).append(ended_bath(row["run_id"], row["out_at"], row["stage"]))
+    return {code: sorted(baths, key=lambda bath: bath.order) for code, baths in found.items()}
+
+
+def ended_bath(run: int, out_at: str, stage: str) -> EndedBath:
+    place = stage_order(stage)
+    return EndedBath(run=run, out_at=datetime.fromisoformat(out_at), place=LAST if place is None else place)
 
 
 def ended_baths_of_study(connection: sqlite3.Connection, study_id: int) -> dict[str, list[EndedBath]]:

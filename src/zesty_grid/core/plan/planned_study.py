@@ -111,8 +111,21 @@ class PlannedStudy:
         }
 
     def zone_cell(self, swatch: Swatch, zone: str) -> str | None:
-        """The cell that a zone of a swatch is, by its name; None: the plan has no such zone."""
-        return self._zone_cells.get((self.cell(swatch), zone.strip().lower()))
+        """The cell that a zone of a swatch is, or lies in as a part of it ("Oak leaves, halo"), by
+        its name; None: the plan has no such zone."""
+        words = zone.strip().lower()
+        while words:
+            found = self._zone_cells.get((self.cell(swatch), words))
+            if found:
+                return found
+            words = words.rpartition(",")[0].strip()
+        return None
+
+    def part_of_zone(self, swatch: Swatch, zone: str) -> str:
+        """Which part of its planned zone a zone is: "halo"; empty for all of it."""
+        key = self.zone_cell(swatch, zone)
+        cell = next((one for one in self.cells if one.key == key), None)
+        return zone.strip()[len(zone_words(self.plan, cell.levels)) :].strip(", ") if cell else ""
 
     def words(self, swatch: Swatch) -> str:
         """A swatch in words: "Wool, Alum, Coreopsis, pH 7"."""

@@ -78,7 +78,7 @@ def read_cell(photo: Calibrated, cell: SheetCell, by_hand: CellByHand | None = N
         return CellMeasurement(cell=cell.cell, status="refused", flags=flags, outline_px=outline_px)
     count = by_hand.zone_count if by_hand else 0
     printed = cell.zones if count == 0 and not (by_hand and by_hand.areas) else ()
-    piece = look_at_piece(photo, view, count, len(printed))
+    piece = look_at_piece(photo, view, count, len(printed), opaque=bool(by_hand and by_hand.opaque))
     mean_light = piece.mean_light()
     blocks = mean_light[None] if piece.yarn else _block_lights(piece.reduced, cloth.inner)
     colour = measure_colour(photo, view, mean_light, blocks, piece)
@@ -98,7 +98,13 @@ def read_cell(photo: Calibrated, cell: SheetCell, by_hand: CellByHand | None = N
             for number in zones
         ),
         unevenness=uneven,
+        as_seen_lab=_as_seen(photo, view, piece) if "see-through" in piece.flags else None,
     )
+
+
+def _as_seen(photo: Calibrated, view: CellView, piece: Piece) -> Lab:
+    """The colour with what shows through left in."""
+    return _rounded(photo.correction.lab(view.evened[piece.used].mean(axis=0)[None])[0], 3)
 
 
 def _corners(rect: RectMm) -> Floats:

@@ -55,8 +55,8 @@ FLAGS = (
     ),
     Flag(
         flag="see-through",
-        words="The page shows through; its share was taken off.",
-        cure="Fold it to four layers, or lay white or black card under it, and note which.",
+        words="The page seems to show through; its share was taken off.",
+        cure="If nothing shows through, say so. Else fold it to four layers, or lay card under it, and note which.",
     ),
     Flag(flag="yarn", words="Yarn: read where the strands face the light.", cure="", asks=False),
     Flag(

@@ -74,7 +74,8 @@ class CellMeasurement(Frozen):
     A piece with more than one colour has `zones`; its own colour is then no more than their mean.
     `light`: its mean linear light over that of paper, before the correction. `agreement_de00`: how
     far photos that were joined lie from their mean (root mean square). `untaught_lab`: as it was
-    before what the camera was taught.
+    before what the camera was taught. `as_seen_lab`: with what shows through left in, where it was
+    taken off.
     """
 
     cell: str
@@ -91,6 +92,7 @@ class CellMeasurement(Frozen):
     unevenness: Unevenness | None = None
     light: Lab | None = None
     untaught_lab: Lab | None = None
+    as_seen_lab: Lab | None = None
     agreement_de00: float | None = None
 
     def with_zones(self) -> "CellMeasurement":

@@ -5,7 +5,7 @@ from datetime import date
 
 from zesty_grid.core.read.flags import ASKS_NOTHING
 from zesty_grid.core.read.odd_ones import OddPiece
-from zesty_grid.core.read.readings import NewReadings, Photo, zones_of_pieces
+from zesty_grid.core.read.readings import NewReadings, Photo
 
 
 def what_it_asks(photo: Photo, odd: Sequence[OddPiece], stage: int | None) -> list[str]:
@@ -33,7 +33,7 @@ def what_it_asks(photo: Photo, odd: Sequence[OddPiece], stage: int | None) -> li
 
 def everything_of(photo: Photo, stage: int | None, today: date) -> NewReadings:
     """All measured cells of a photo that has nothing to ask, on the day that the camera says."""
-    zones = zones_of_pieces(photo.sheet, photo.measurement)
+    zones = photo.own_zones
     zoned = {zone.cell for zone in zones}
     assigned = {a.cell for a in photo.sheet.assignments} - zoned
     measured = {cell.cell for cell in photo.measurement.cells if cell.status == "measured"}

@@ -56,11 +56,13 @@ class Piece:
         return np.asarray(self.light[where if where.any() else self.used].mean(axis=0))
 
 
-def look_at_piece(photo: Calibrated, view: CellView, zone_count: int = 0, bands: int = 0) -> Piece:
+def look_at_piece(
+    photo: Calibrated, view: CellView, zone_count: int = 0, bands: int = 0, opaque: bool = False
+) -> Piece:
     """`zone_count`: how many colours the piece is said to have; 0: as many as are found. `bands`:
-    it has so many zones side by side."""
+    it has so many zones side by side. `opaque`: nothing is said to show through."""
     through = np.zeros(3)
-    if photo.dots and view.dots_seen:
+    if photo.dots and view.dots_seen and not opaque:
         seen = seen_through(view.reduced, view.dots_seen, view.cloth.inner, photo.dots)
         through = np.minimum(MOST_SEEN_THROUGH, seen)
     light, reduced = _without_page(photo, view, through)

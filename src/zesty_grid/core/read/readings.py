@@ -1,6 +1,6 @@
 """Which swatch lies in which cell of a sheet, and the readings that were accepted."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from datetime import date, datetime, time
 from typing import Annotated, Literal
 
@@ -56,8 +56,8 @@ class Photo(Frozen):
     `taken_on` and `taken_at` are what the camera wrote into it, by its own clock, where it did.
     `read_before`: readings of this sheet at this moment are kept already. `discarded`: set aside.
     `due_stage`: of the trial that its sheet serves, the first stage that was not read. `cloths`:
-    what was read of the Shelf in cells of this sheet before. `own_zones`: what the printed zones of
-    a trial's pieces are read as.
+    what was read of the Shelf in cells of this sheet before. `own_zones`: what zones are read as
+    unless a person says otherwise.
     """
 
     id: int
@@ -90,6 +90,7 @@ class PhotoLine(Frozen):
     measured: int
     accepted: bool
     discarded: bool
+    taken_on: str | None = None
 
 
 class SheetLine(Frozen):
@@ -205,11 +206,13 @@ class Reading(Frozen):
 
 
 class ReadingChoice(Frozen):
-    """Whether a reading counts, as a person says, and the state that it shows (`run`: after this
-    bath, 0 as it came, None as it was said before); the newest word on it stands."""
+    """Whether a reading counts, as a person says, the state that it shows (`run`: after this bath,
+    0 as it came) and the name of the zone that it is of; None: as it was said before. The newest
+    word on each stands."""
 
     counts: bool
     run: Annotated[int, Field(ge=0, le=2**53)] | None = None
+    zone: Annotated[str, Field(max_length=120)] | None = None
     who: Annotated[str, Field(max_length=60)] = ""
     note: Annotated[str, Field(max_length=500)] = ""
 
@@ -261,6 +264,17 @@ def moment_of(day: date, camera_at: datetime | None, accepted_at: datetime) -> d
         return min(camera_at, accepted_at)
     end = datetime.combine(day, time(23, 59, 59), tzinfo=accepted_at.tzinfo)
     return min(end, accepted_at)
+
+
+def must_show_one_moment(photos: Sequence[Photo]) -> None:
+    """Raises Refusal for photos of different days: they show the pieces in different states."""
+    days = sorted({photo.taken_on for photo in photos if photo.taken_on})
+    if len(days) > 1:
+        raise Refusal(
+            "other-day",
+            f"The photos were taken on different days, {days[0]} and {days[-1]}.",
+            "Read together only photos of one sheet as it lay there at one time.",
+        )
 
 
 def check_day(day: date, today: date) -> None:

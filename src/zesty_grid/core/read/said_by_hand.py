@@ -21,10 +21,12 @@ class Area(Frozen):
 
 class CellByHand(Frozen):
     """`zone_count`: so many colours (0: as many as are found). `areas`: the piece, or its zones, as
-    drawn. `left_out`: not to be measured. `empty`: nothing lies there that is to be measured."""
+    drawn. `left_out`: not to be measured. `empty`: nothing lies there that is to be measured. `opaque`:
+    nothing of the page shows through."""
 
     cell: Annotated[str, Field(max_length=8)]
     zone_count: Annotated[int, Field(ge=0, le=MOST_SAID_ZONES)] = 0
     areas: Annotated[tuple[Area, ...], Field(max_length=12)] = ()
     left_out: Annotated[tuple[Outline, ...], Field(max_length=12)] = ()
     empty: bool = False
+    opaque: bool = False

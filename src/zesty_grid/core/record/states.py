@@ -19,10 +19,17 @@ AS_IT_CAME_WORDS = "as it came"
 
 
 class EndedBath(Frozen):
-    """A bath that a swatch has behind it; `run` is the number of the bath that had begun."""
+    """A bath that a swatch has behind it; `run` is the number of the bath that had begun, `place`
+    its place in the order of the work."""
 
     run: int
     out_at: datetime
+    place: int = 0
+
+    @property
+    def order(self) -> tuple[datetime, int, int]:
+        """Baths that were logged with one time follow the order of the work."""
+        return (self.out_at, self.place, self.run)
 
 
 class CountedReading(Frozen):
@@ -125,7 +132,7 @@ def state_name(run: int, study: int, one: BenchVessel) -> StateName:
 def state_at(baths: Iterable[EndedBath], moment: datetime) -> int:
     """The state that a reading of that moment shows: after the last bath that had ended by then."""
     ended = [bath for bath in baths if bath.out_at <= moment]
-    last = max(ended, key=lambda bath: bath.out_at, default=None)
+    last = max(ended, key=lambda bath: bath.order, default=None)
     return last.run if last else AS_IT_CAME
 
 
@@ -138,7 +145,7 @@ def state_shown(said: int | None, baths: Sequence[EndedBath], moment: datetime) 
 
 def in_order(baths: Iterable[EndedBath]) -> list[int]:
     """The states of a swatch, first to last: as it came, then after each bath."""
-    return [AS_IT_CAME, *(bath.run for bath in sorted(baths, key=lambda b: (b.out_at, b.run)))]
+    return [AS_IT_CAME, *(bath.run for bath in sorted(baths, key=lambda bath: bath.order))]
 
 
 def state_colour(run: int, readings: Sequence[CountedReading]) -> StateColour:

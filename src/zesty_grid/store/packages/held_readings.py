@@ -120,6 +120,7 @@ READINGS = (
             Held("counts"),
             Held("state", "said_state", "state"),
             *plain("who", "note", "at"),
+            Held("zone", "zone_name"),
         ),
         "reading_id IN (SELECT reading.id FROM reading JOIN swatch ON swatch.id = swatch_id "
         "WHERE swatch.study_id = ?1)",
