@@ -369,3 +369,26 @@ def test_cloth_is_kept_for_as_many_photos_as_there_is_room_for(client, study, pa
     for number in (1, 2, 1, 3, 1, 2):
         cloths.of(photo.model_copy(update={"measurement_id": number}), data)
     assert taken_apart == [1, 2, 3, 2]
+
+
+def test_what_seems_to_show_through_keeps_its_colour_as_seen_and_can_be_said_to_be_opaque(client, study, page):
+    thin = [replace(cloth, see_through=0.3, weave=0.02) if cloth.cell == "A1" else cloth for cloth in plain(page)]
+    photo = dropped(client, study, laid_on(page, thin))
+    cell = measured(photo, "A1")
+    assert "see-through" in cell["flags"]
+    assert delta_e_2000(np.array(cell["as_seen_lab"]), np.array(cell["lab"])) > 1
+    body = {"cells": [{"cell": "A1", "opaque": True}]}
+    again = measured(client.post(f"/api/photos/{photo['id']}/measure", json=body).json(), "A1")
+    assert "see-through" not in again["flags"]
+    assert delta_e_2000(np.array(cell["as_seen_lab"]), np.array(again["lab"])) < 0.5
+
+
+def test_photos_of_different_days_are_not_read_together(client, study, page):
+    first = dropped(client, study, laid_on(page, plain(page)))
+    second = dropped(client, study, laid_on(page, plain(page), seed=3))
+    with client.app.state.database.transaction() as connection:
+        for photo, day in ((first, "2026-09-24"), (second, "2026-10-01")):
+            connection.execute("UPDATE photo SET taken_on = ? WHERE id = ?", (day, photo["id"]))
+    answer = client.post(f"/api/photos/{first['id']}/measure", json={"join": [second["id"]]})
+    assert answer.status_code == 422
+    assert "as it lay there at one time" in answer.json()["detail"]

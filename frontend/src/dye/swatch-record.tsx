@@ -37,13 +37,14 @@ export function SwatchRecord({ study, code, onBack }: { study: StudyView; code: 
 function Pages({ study, record }: { study: StudyView; record: Record_ }) {
   const stored = useColours(study.id);
   const colours = useMemo(() => coloursOf(stored.data), [stored.data]);
+  const zones = colours.zonesOf(record.code);
   const newest = record.states.filter((state) => state.colour !== null).at(-1);
   const meant = Object.entries(record.meant ?? {}).filter(([kind, key]) => record.levels[kind] !== key);
   return (
     <>
       <Box sx={{ display: "flex", gap: 2, alignItems: "center" }}>
         <Chip
-          fills={newest?.colour ? [newest.colour.hex] : []}
+          fills={newest?.colour ? [newest.colour.hex] : zones.map((one) => one.colour.hex)}
           pictures={[newest && colours.pictureOf(record.code, newest.run)]}
           width={120}
           height={92}
@@ -108,7 +109,7 @@ function Pages({ study, record }: { study: StudyView; record: Record_ }) {
           <Chip fills={[reading.hex]} />
           <span>
             {dayWords(reading.taken_on)} · {record.states.find((state) => state.run === reading.run)?.label ?? ""} ·{" "}
-            {reading.piece}
+            {[reading.piece === "whole" && reading.zone ? "" : reading.piece, reading.zone].filter(Boolean).join(", ")}
             {reading.stage != null && `, stage ${reading.stage + 1}`} · {labWords(reading.lab)} · ±
             {reading.uncertainty_de00.toFixed(1)} · {reading.colour_words}
             {reading.instrument &&
@@ -156,7 +157,9 @@ function Relatives({ study, record }: { study: StudyView; record: Record_ }) {
 /** The piece before and after each bath, side by side with what the bath did to it. */
 function States({ code, states, colours }: { code: string; states: Record_["states"]; colours: Colours }) {
   const read = states.filter((state) => state.colour !== null);
-  const unread = states.filter((state) => state.colour === null);
+  const zones = colours.zonesOf(code);
+  const byZone = new Set(zones.map((one) => one.colour.run));
+  const unread = states.filter((state) => state.colour === null && !byZone.has(state.run));
   return (
     <>
       <Box role="list" aria-label="States" sx={{ display: "flex", flexWrap: "wrap", gap: 2 }}>
@@ -191,6 +194,15 @@ function States({ code, states, colours }: { code: string; states: Record_["stat
                 )}
               </>
             )}
+          </Box>
+        ))}
+        {zones.map((one) => (
+          <Box key={one.zone} role="listitem" sx={{ width: 170, fontSize: 13 }}>
+            <Chip fills={[one.colour.hex]} width={150} height={110} />
+            <strong>{one.zone}</strong>, {colours.labelOf(one.colour.run)}
+            <div>
+              {labWords(one.colour.lab)} ±{one.colour.uncertainty_de00.toFixed(1)}
+            </div>
           </Box>
         ))}
       </Box>

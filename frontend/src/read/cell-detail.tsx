@@ -20,6 +20,7 @@ import { labWords } from "./colours";
 import type { Colours } from "./colours";
 import { OutlineEditor } from "./outline-editor";
 import { WhatLiesHere } from "./what-lies-here";
+import { fillsOf } from "./wanted-cells";
 import type { Cell, Piece, Wanted } from "./wanted-cells";
 
 type ByHand = Schema["CellByHand"];
@@ -89,14 +90,16 @@ export function CellDetail({ study, photo, cell, colours, wanted, asked, onBack 
         All pieces
       </Button>
       <Box sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
-        <Chip fills={cell.hex ? [cell.hex] : []} leftOut={cell.status === "empty"} width={120} height={92} />
+        <Chip fills={fillsOf(cell)} leftOut={cell.status === "empty"} width={120} height={92} />
         {before && <Chip fills={[before.hex]} width={56} height={92} />}
         <Box>
           <strong>
             {cell.cell} {swatch}
           </strong>{" "}
           {place && cellWords(study, place)}
-          {cell.lab ? (
+          {cell.lab && !wanted.hasMean(cell.cell) ? (
+            <div>read by its zones</div>
+          ) : cell.lab ? (
             <>
               <div>{cell.colour_words}</div>
               <div>

@@ -9,7 +9,8 @@ import { Chip } from "../grid/chip";
 import { AskedNote } from "./asked-note";
 import { labWords } from "./colours";
 import type { Colours } from "./colours";
-import type { Cell, Wanted } from "./wanted-cells";
+import { fillsOf } from "./wanted-cells";
+import type { Wanted } from "./wanted-cells";
 
 interface CellListProps {
   study: StudyView;
@@ -64,7 +65,7 @@ export function CellList({ study, photo, colours, wanted, asked, onChoose }: Cel
                 {cell.cell} {name}
               </strong>{" "}
               {place && cellWords(study, place)}
-              {cell.lab && (
+              {cell.lab && wanted.hasMean(cell.cell) && (
                 <div>
                   {cell.colour_words} · {labWords(cell.lab)} · ±{cell.uncertainty_de00?.toFixed(1)}
                 </div>
@@ -100,10 +101,4 @@ export function CellList({ study, photo, colours, wanted, asked, onChoose }: Cel
       })}
     </Box>
   );
-}
-
-/** Zones side by side by their shares; a plain piece in its one colour. */
-function fillsOf(cell: Cell): string[] {
-  if (cell.zones && cell.zones.length > 1) return cell.zones.map((zone) => zone.hex);
-  return cell.hex ? [cell.hex] : [];
 }

@@ -16,6 +16,8 @@ export interface Wanted {
   lyingIn: (cell: string) => Lying;
   setLying: (cell: string, lying: Lying) => void;
   isWanted: (cell: string) => boolean;
+  /** Whether the mean of all of a piece is a colour of it: a print has only zones. */
+  hasMean: (cell: string) => boolean;
   setWanted: (cell: string, wanted: boolean) => void;
   nameOf: (cell: string, zone: string) => string;
   setName: (cell: string, zone: string, name: string) => void;
@@ -63,7 +65,9 @@ export function useWanted(photo: Photo): Wanted {
   const placed = new Set(places.map((place) => place.cell));
   // Halves that are pieces of a trial by themselves have no mean that means anything, nor have prints.
   const halved = new Set(zones.filter((zone) => zone.piece).map((zone) => zone.cell));
-  const prints = new Set(photo.sheet.trial ? [] : [...own.values()].map((zone) => zone.cell));
+  const prints = new Set(
+    photo.sheet.trial ? [] : [...own.values()].filter((zone) => zone.zone).map((zone) => zone.cell),
+  );
   return {
     cells: chosen
       .map((cell) => cell.cell)
@@ -73,6 +77,7 @@ export function useWanted(photo: Photo): Wanted {
     lyingIn,
     setLying: (cell, lying) => setSaid((old) => ({ ...old, [cell]: lying })),
     isWanted,
+    hasMean: (cell) => !halved.has(cell) && !prints.has(cell),
     setWanted: (cell, wanted) =>
       setOut((old) => {
         const next = new Set(old);
@@ -89,4 +94,10 @@ export function useWanted(photo: Photo): Wanted {
 
 function zoneOf(photo: Photo, cell: string, zone: string) {
   return photo.measurement.cells.find((one) => one.cell === cell)?.zones?.find((one) => one.zone === zone);
+}
+
+/** Zones side by side by their shares; a plain piece in its one colour. */
+export function fillsOf(cell: Cell): string[] {
+  if (cell.zones && cell.zones.length > 1) return cell.zones.map((zone) => zone.hex);
+  return cell.hex ? [cell.hex] : [];
 }

@@ -41,7 +41,10 @@ export function facesOf(seen: Seen): Record<Lens, (cell: GridCell) => Face> {
       caption: captionOf(cell),
       words: `${cell.swatches.join(" ")}${cell.zone ? `, zone ${cell.zone}` : ""}, ${of}`,
       more: first
-        ? [unsure || first.colour_words, labWords(first.lab)]
+        ? [
+            unsure || first.colour_words,
+            own.length > cell.swatches.length ? `${own.length} zones` : labWords(first.lab),
+          ]
         : cell.swatches.length > 0 && !seen.awaited
           ? ["not read yet"]
           : [],

@@ -85,3 +85,10 @@ def test_a_state_is_called_after_its_bath():
     further = bench["F1"].vessel.model_copy(update={"treatment": "iron-1", "title": "Iron 2 %"})
     named = state_name(6, 1, bench["F1"].model_copy(update={"vessel": further}))
     assert (named.label, named.kind) == ("after Iron 2 %", "treatment:iron-1")
+
+
+def test_baths_that_were_logged_with_one_time_follow_the_order_of_the_work():
+    dyed = EndedBath(run=3, out_at=at(5), place=60)
+    scoured = EndedBath(run=8, out_at=at(5), place=0)
+    assert in_order([dyed, scoured]) == [AS_IT_CAME, 8, 3]
+    assert state_at([dyed, scoured], at(6)) == 3

@@ -50,15 +50,15 @@ def shape_of_page(picture: Picture, page: FoundPage, sheet: Sheet, page_mm: Floa
 
     `page_mm` and `photo_px`, (n, 2): corners of the markers as printed and as seen.
     """
-    flat = _with_relief(picture, page, sheet.greys)
+    flat = _with_relief(picture, page, sheet)
     bent = fit_lens(picture, page, page_mm, photo_px)
     if bent.lens is None:
         shaped, left_mm = flat
     elif not sheet.greys:
         shaped, left_mm = bent, 0.0
     else:
-        curved = _with_relief(picture, bent, sheet.greys)
-        shaped, left_mm = min((flat, curved), key=lambda one: one[1])
+        curved = _with_relief(picture, bent, sheet)
+        shaped, left_mm = min((curved, flat), key=lambda one: one[1])
     if left_mm > MOST_LEFT_MM:
         raise Refusal(
             "page-not-flat",
@@ -95,27 +95,22 @@ def fit_lens(picture: Picture, page: FoundPage, page_mm: Floats, photo_px: Float
     return FoundPage(matrix, page.px_per_mm, page.edge_width_mm, lens)
 
 
-def _with_relief(picture: Picture, page: FoundPage, greys: Sequence[GreySpot]) -> tuple[FoundPage, float]:
+def _with_relief(picture: Picture, page: FoundPage, sheet: Sheet) -> tuple[FoundPage, float]:
     """The page with what its greys say of its shape, and how far greys that were left out are then
     seen from where they should be (root mean square, mm)."""
-    seen = _without_odd(_find_greys(picture, page, greys))
+    seen = _without_odd(_find_greys(picture, page, sheet.greys))
     if len(seen.at_mm) < FEWEST_GREYS:
-        return page, float("inf") if greys else 0.0
+        # Cloth may cover them: nothing is known against the page as the markers show it.
+        return page, MOST_LEFT_MM
     as_is = _rms(seen.off_mm)
     left = _rms(_left_out(seen))
     if as_is < SLIGHT_MM or left > WORTHWHILE_SHARE * as_is:
         return page, as_is
     spline = _spline(seen.at_mm, seen.off_mm)
-    columns, rows = (int(side / RELIEF_STEP_MM) + 2 for side in _reach(greys))
+    columns, rows = (int(side / RELIEF_STEP_MM) + 2 for side in sheet.page_mm)
     x, y = np.meshgrid(np.arange(columns) * RELIEF_STEP_MM, np.arange(rows) * RELIEF_STEP_MM)
     shift = spline(np.column_stack([x.ravel(), y.ravel()])).reshape(rows, columns, 2)
     return replace(page, relief=Relief(RELIEF_STEP_MM, shift)), left
-
-
-def _reach(greys: Sequence[GreySpot]) -> tuple[float, float]:
-    """As far as the page reaches beyond its greys."""
-    far = np.array([(x + w, y + h) for x, y, w, h in (spot.rect_mm for spot in greys)]).max(axis=0)
-    return float(far[0]) + 35, float(far[1]) + 15
 
 
 def _find_greys(picture: Picture, page: FoundPage, greys: Sequence[GreySpot]) -> _Seen:
