@@ -5,13 +5,16 @@ import numpy as np
 from zesty_grid.core.read.chart_finder import ChartPlace, place_points, slot_centre_mm
 from zesty_grid.core.read.colour_space import Floats
 from zesty_grid.core.read.light_field import words_under_slot
+from zesty_grid.core.read.local_light import outside_mm
 from zesty_grid.core.read.sheet_layout import RectMm, Sheet
 
 FURTHEST_MM, INNERMOST_MM, STEP_MM = 12.0, -2.5, 0.25
 # The ends of a side are rounded, and what lies there belongs to the next.
 SIDE_SHARE = 0.86
-POINTS_ALONG = 90
-FEWEST_OPEN = 15
+POINTS_ALONG = 70
+FEWEST_OPEN = 12
+# So much further the corners of a card reach that lies turned and off its slot.
+TURNED_MM = 10.0
 PRINT_MARGIN_MM, PAGE_EDGE_MM = 0.5, 3.0
 # A step is told from what lies so close on both sides, and as far again beyond.
 CLOSE_MM = 0.875
@@ -41,7 +44,10 @@ def beyond_slot_mm(
         [(x1 + d, along_y) for d in away],
         [(along_x, y1 + d) for d in away],
     )
-    printed = [*_printed(sheet), *(rect for rect, _ in words_under_slot(sheet))]
+    slot_rect: RectMm = (x0, y0, x1 - x0, y1 - y0)
+    near = FURTHEST_MM + TURNED_MM
+    printed = [rect for rect in _printed(sheet) if outside_mm(_corners_of(rect), slot_rect).min() < near]
+    printed += [rect for rect, _ in words_under_slot(sheet)]
     found = []
     for side in sides:
         line = np.array([np.column_stack(np.broadcast_arrays(x, y)) for x, y in side])
@@ -49,6 +55,11 @@ def beyond_slot_mm(
         found.append(_outermost_step(_values(log_light, origin_mm, px_per_mm, at_mm, printed), away, blur_mm))
     left, top, right, below = found
     return left, top, right, below
+
+
+def _corners_of(rect: RectMm) -> Floats:
+    x, y, w, h = rect
+    return np.array([[x, y], [x + w, y], [x + w, y + h], [x, y + h]])
 
 
 def _printed(sheet: Sheet) -> list[RectMm]:

@@ -61,8 +61,8 @@ FLAGS = (
     Flag(flag="yarn", words="Yarn: read where the strands face the light.", cure="", asks=False),
     Flag(
         flag="shadow",
-        words="A shadow lies here; it was divided out as far as paper shows it.",
-        cure="Clear the light and take the photo again if the number matters.",
+        words="The light differs here, by a shadow, a fold or the phone; divided out as far as paper shows it.",
+        cure="Clear the light, lay the page flat, and take the photo again if the number matters.",
     ),
     Flag(
         flag="local tone",

@@ -24,7 +24,7 @@ NEARNESS_MM = 1.6
 SLOPE_RIDGE = 0.02
 # A simpler light that foretells about as well is taken.
 NEARLY = 1.05
-HUBER = 2.0
+HUBER, HUBER_ROUNDS = 2.0, 6
 LEAST_SCATTER = 0.003
 # Anything that differs more is no paper.
 FURTHEST_LOG = 1.2
@@ -130,25 +130,24 @@ def _fit(ring: Ring, terms: Floats, sector: NDArray[np.intp]) -> tuple[Floats, f
     """Coefficients (terms, channels), and how far sides that were left out lie from what the others
     foretell."""
     nearness = np.exp(-ring.away_mm / NEARNESS_MM)
-    ridge = np.diag([0.0, SLOPE_RIDGE, SLOPE_RIDGE][: terms.shape[1]])
+    ridge = np.diag([0.0, SLOPE_RIDGE, SLOPE_RIDGE][: terms.shape[1]]) * float(nearness.sum())
+    coefficients: Floats = np.zeros((terms.shape[1], ring.log_ratio.shape[1]))
+    if not terms.shape[1]:
+        return coefficients, _by_sectors(ring, ring.log_ratio, sector)
     weights = nearness
-
-    def solved(weights: Floats) -> Floats:
+    for _ in range(HUBER_ROUNDS):
         weighted = terms * weights[:, None]
-        normal = weighted.T @ terms + ridge * float(nearness.sum())
-        return np.asarray(np.linalg.solve(normal, weighted.T @ ring.log_ratio), dtype=float)
-
-    coefficients = solved(weights)
-    for _ in range(8 if terms.shape[1] else 0):
+        coefficients = np.asarray(np.linalg.solve(weighted.T @ terms + ridge, weighted.T @ ring.log_ratio), dtype=float)
         left = np.abs(ring.log_ratio - terms @ coefficients).mean(axis=1)
         scale = max(LEAST_SCATTER, 1.4826 * _weighted_median(left, nearness))
         weights = nearness * np.minimum(1, HUBER * scale / np.maximum(left, 1e-9))
-        coefficients = solved(weights)
+    weighted = terms * weights[:, None]
+    normal, right = weighted.T @ terms + ridge, weighted.T @ ring.log_ratio
     unseen = ring.log_ratio.copy()
     for side in np.unique(sector):
         own = sector == side
-        if not own.all():
-            unseen[own] -= terms[own] @ solved(np.where(own, 0, weights))
+        without = normal - weighted[own].T @ terms[own], right - weighted[own].T @ ring.log_ratio[own]
+        unseen[own] -= terms[own] @ (np.zeros_like(coefficients) if own.all() else np.linalg.solve(*without))
     return coefficients, _by_sectors(ring, unseen, sector)
 
 

@@ -18,7 +18,7 @@ from scipy.optimize import least_squares
 from zesty_grid.core.read.colour_space import Floats
 from zesty_grid.core.read.found_page import FoundPage, Lens, Relief, apply_homography
 from zesty_grid.core.read.picture import Picture
-from zesty_grid.core.read.sheet_layout import GreySpot, Sheet
+from zesty_grid.core.read.sheet_layout import GreySpot, RectMm, Sheet
 from zesty_grid.core.refusal import Refusal
 
 SEARCH_MM = 4.5
@@ -34,7 +34,7 @@ ODD_MM = 1.2
 SLIGHT_MM = 0.25
 WORTHWHILE_SHARE = 0.7
 MOST_LEFT_MM = 0.8
-LEAST_K1, MOST_K1 = 0.002, 0.25
+LEAST_K1, MOST_K1 = 0.004, 0.25
 
 
 @dataclass(frozen=True)
@@ -43,6 +43,9 @@ class _Seen:
 
     at_mm: Floats
     off_mm: Floats
+
+
+NOTHING_SEEN = _Seen(np.zeros((0, 2)), np.zeros((0, 2)))
 
 
 def shape_of_page(picture: Picture, page: FoundPage, sheet: Sheet, page_mm: Floats, photo_px: Floats) -> FoundPage:
@@ -98,7 +101,7 @@ def fit_lens(picture: Picture, page: FoundPage, page_mm: Floats, photo_px: Float
 def _with_relief(picture: Picture, page: FoundPage, sheet: Sheet) -> tuple[FoundPage, float]:
     """The page with what its greys say of its shape, and how far greys that were left out are then
     seen from where they should be (root mean square, mm)."""
-    seen = _without_odd(_find_greys(picture, page, sheet.greys))
+    seen = _without_odd(_find_greys(picture, page, sheet.greys)) if sheet.greys else NOTHING_SEEN
     if len(seen.at_mm) < FEWEST_GREYS:
         # Cloth may cover them: nothing is known against the page as the markers show it.
         return page, MOST_LEFT_MM
@@ -116,22 +119,32 @@ def _with_relief(picture: Picture, page: FoundPage, sheet: Sheet) -> tuple[Found
 def _find_greys(picture: Picture, page: FoundPage, greys: Sequence[GreySpot]) -> _Seen:
     """Each grey that is seen near where it should be: the best match of a dark field on light paper."""
     at, off = [], []
+    (left, top), (right, foot) = _corners(greys)
+    rect: RectMm = (left - SEARCH_MM, top - SEARCH_MM, right - left + 2 * SEARCH_MM, foot - top + 2 * SEARCH_MM)
+    seen = cv2.cvtColor(page.crop(picture, rect, SEARCH_PX_PER_MM), cv2.COLOR_RGB2GRAY).astype(np.float32)
+    origin = np.array(rect[:2])
     for spot in greys:
         x, y, w, h = spot.rect_mm
-        middle = (x + w / 2, y + h / 2)
-        reach = (w / 2 + RIM_MM + SEARCH_MM, h / 2 + RIM_MM + SEARCH_MM)
-        crop = page.crop(
-            picture, (middle[0] - reach[0], middle[1] - reach[1], 2 * reach[0], 2 * reach[1]), SEARCH_PX_PER_MM
-        )
         drawn = _drawn(w, h)
-        found = cv2.matchTemplate(crop.astype(np.float32).mean(axis=2), drawn, cv2.TM_CCOEFF_NORMED)
+        middle = np.array([x + w / 2, y + h / 2])
+        size = np.array(drawn.shape[::-1])
+        # The window in which it is looked for begins at a whole pixel.
+        first = np.round((middle - origin - SEARCH_MM) * SEARCH_PX_PER_MM - size / 2).astype(int).clip(0)
+        last = first + size + round(2 * SEARCH_MM * SEARCH_PX_PER_MM)
+        found = cv2.matchTemplate(seen[first[1] : last[1], first[0] : last[0]], drawn, cv2.TM_CCOEFF_NORMED)
         _, likeness, _, (column, row) = cv2.minMaxLoc(found)
         if likeness < LIKE_A_GREY or not (0 < column < found.shape[1] - 1 and 0 < row < found.shape[0] - 1):
             continue
         fine = (column + _peak(found[row, column - 1 : column + 2]), row + _peak(found[row - 1 : row + 2, column]))
         at.append(middle)
-        off.append((np.array(fine) + np.array(drawn.shape[::-1]) / 2) / SEARCH_PX_PER_MM - np.array(reach))
+        off.append((first + np.array(fine) + size / 2) / SEARCH_PX_PER_MM + origin - middle)
     return _Seen(np.array(at).reshape(-1, 2), np.array(off).reshape(-1, 2))
+
+
+def _corners(greys: Sequence[GreySpot]) -> tuple[Floats, Floats]:
+    """The corners of what holds all greys and the rim that is looked at with them."""
+    rects = np.array([spot.rect_mm for spot in greys])
+    return rects[:, :2].min(axis=0) - RIM_MM, (rects[:, :2] + rects[:, 2:]).max(axis=0) + RIM_MM
 
 
 def _drawn(w_mm: float, h_mm: float) -> np.ndarray:
