@@ -91,15 +91,17 @@ def _outermost_step(values: Floats, away_mm: Floats, blur_mm: float) -> float:
     half = 0.4 + blur_mm / 2
     steps = np.zeros(len(away_mm))
     for i, centre in enumerate(away_mm):
-        (near_in, far_in), (near_out, far_out) = (
-            [_mean_within(values, side * (away_mm - centre) - half, low) for low in (0, CLOSE_MM)] for side in (-1, 1)
-        )
-        onward = (half + CLOSE_MM / 2) / CLOSE_MM
+        near_in, near_out = (_mean_within(values, side * (away_mm - centre) - half, 0) for side in (-1, 1))
         near = near_in - near_out
-        seen = ~np.isnan(near + far_in + far_out)
+        seen = ~np.isnan(near)
+        if seen.sum() < FEWEST_OPEN or abs(near[seen].mean()) < LEAST_STEP / 2:
+            continue
+        far_in, far_out = (_mean_within(values, side * (away_mm - centre) - half, CLOSE_MM) for side in (-1, 1))
+        onward = (half + CLOSE_MM / 2) / CLOSE_MM
+        foretold = near + onward * ((near_in - far_in) - (near_out - far_out))
+        seen &= ~np.isnan(foretold)
         if seen.sum() < FEWEST_OPEN:
             continue
-        foretold = near + onward * ((near_in - far_in) - (near_out - far_out))
         close, whole, step = (_usual(one[seen]) for one in (near, far_in - far_out, foretold))
         if abs(close) > STEEPEST_SHARE * abs(whole):
             steps[i] = min(abs(step), abs(close))

@@ -117,7 +117,8 @@ def fit_local_light(ring: Ring, centre_mm: tuple[float, float]) -> LocalLight:
         return LocalLight(centre_mm, np.zeros((3, 3)), 0.0, len(ring.at_mm))
     sector = _sectors(ring.at_mm, centre_mm)
     plane = _plane(ring.at_mm, centre_mm)
-    fits = [_fit(ring, plane[:, :terms], sector) for terms in (0, 1, 3)]
+    weights = _weights(ring, plane)
+    fits = [_fit(ring, plane[:, :terms], weights, sector) for terms in (0, 1, 3)]
     best = min(unseen for _, unseen in fits)
     chosen = next(found for found, unseen in fits if unseen <= NEARLY * best)
     coefficients = np.zeros((3, 3))
@@ -126,29 +127,47 @@ def fit_local_light(ring: Ring, centre_mm: tuple[float, float]) -> LocalLight:
     return LocalLight(centre_mm, coefficients, doubt, len(ring.at_mm))
 
 
-def _fit(ring: Ring, terms: Floats, sector: NDArray[np.intp]) -> tuple[Floats, float]:
-    """Coefficients (terms, channels), and how far sides that were left out lie from what the others
-    foretell."""
+def _weights(ring: Ring, plane: Floats) -> Floats:
+    """How much each tile counts: by how near it lies, and less where it is odd."""
     nearness = np.exp(-ring.away_mm / NEARNESS_MM)
-    ridge = np.diag([0.0, SLOPE_RIDGE, SLOPE_RIDGE][: terms.shape[1]]) * float(nearness.sum())
-    coefficients: Floats = np.zeros((terms.shape[1], ring.log_ratio.shape[1]))
-    if not terms.shape[1]:
-        return coefficients, _by_sectors(ring, ring.log_ratio, sector)
     weights = nearness
     for _ in range(HUBER_ROUNDS):
-        weighted = terms * weights[:, None]
-        coefficients = np.asarray(np.linalg.solve(weighted.T @ terms + ridge, weighted.T @ ring.log_ratio), dtype=float)
-        left = np.abs(ring.log_ratio - terms @ coefficients).mean(axis=1)
+        normal, right = _equations(ring, plane, weights)
+        left = np.abs(ring.log_ratio - plane @ np.linalg.solve(normal, right)).mean(axis=1)
         scale = max(LEAST_SCATTER, 1.4826 * _weighted_median(left, nearness))
         weights = nearness * np.minimum(1, HUBER * scale / np.maximum(left, 1e-9))
+    return np.asarray(weights, dtype=float)
+
+
+def _equations(ring: Ring, terms: Floats, weights: Floats) -> tuple[Floats, Floats]:
+    ridge = np.diag([0.0, SLOPE_RIDGE, SLOPE_RIDGE][: terms.shape[1]]) * float(
+        np.exp(-ring.away_mm / NEARNESS_MM).sum()
+    )
     weighted = terms * weights[:, None]
-    normal, right = weighted.T @ terms + ridge, weighted.T @ ring.log_ratio
+    return weighted.T @ terms + ridge, weighted.T @ ring.log_ratio
+
+
+def _fit(ring: Ring, terms: Floats, weights: Floats, sector: NDArray[np.intp]) -> tuple[Floats, float]:
+    """Coefficients (terms, channels), and how far sides that were left out lie from what the others
+    foretell."""
+    if not terms.shape[1]:
+        return np.zeros((0, ring.log_ratio.shape[1])), _root_mean_square(ring.log_ratio, weights, sector)
+    normal, right = _equations(ring, terms, weights)
+    weighted = terms * weights[:, None]
     unseen = ring.log_ratio.copy()
     for side in np.unique(sector):
         own = sector == side
-        without = normal - weighted[own].T @ terms[own], right - weighted[own].T @ ring.log_ratio[own]
-        unseen[own] -= terms[own] @ (np.zeros_like(coefficients) if own.all() else np.linalg.solve(*without))
-    return coefficients, _by_sectors(ring, unseen, sector)
+        if not own.all():
+            without = normal - weighted[own].T @ terms[own], right - weighted[own].T @ ring.log_ratio[own]
+            unseen[own] -= terms[own] @ np.linalg.solve(*without)
+    return np.asarray(np.linalg.solve(normal, right), dtype=float), _root_mean_square(unseen, weights, sector)
+
+
+def _root_mean_square(left: Floats, weights: Floats, sector: NDArray[np.intp]) -> float:
+    """Of what is left on each side, the tiles counting by their weights."""
+    total = np.bincount(sector, weights, minlength=SECTORS)
+    mean = np.bincount(sector, weights * left.mean(axis=1), minlength=SECTORS) / np.maximum(total, 1e-12)
+    return float(np.sqrt((total * mean**2).sum() / total.sum()))
 
 
 def _plane(points_mm: Floats, centre_mm: tuple[float, float]) -> Floats:

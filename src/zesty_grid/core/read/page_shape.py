@@ -54,12 +54,9 @@ def shape_of_page(picture: Picture, page: FoundPage, sheet: Sheet, page_mm: Floa
     `page_mm` and `photo_px`, (n, 2): corners of the markers as printed and as seen.
     """
     flat = _with_relief(picture, page, sheet)
-    bent = fit_lens(picture, page, page_mm, photo_px)
-    if bent.lens is None:
-        shaped, left_mm = flat
-    elif not sheet.greys:
-        shaped, left_mm = bent, 0.0
-    else:
+    shaped, left_mm = flat
+    bent = page if left_mm < SLIGHT_MM else fit_lens(picture, page, page_mm, photo_px)
+    if bent.lens:
         curved = _with_relief(picture, bent, sheet)
         shaped, left_mm = min((curved, flat), key=lambda one: one[1])
     if left_mm > MOST_LEFT_MM:
