@@ -211,3 +211,21 @@ def test_a_bath_that_is_begun_later_carries_what_went_wrong_with_its_extract(cli
     inside = vessel(client, study, "D1")["vessel"]["swatches"]
     assert {mark["swatch"] for mark in marks} == set(inside)
     assert {mark["through"] for mark in marks} == {"the extract E1"}
+
+
+def test_baths_logged_with_one_time_leave_the_pieces_as_dyed(client, study):
+    """All steps of five days ago, entered with one time: the order of the work counts."""
+    at = (datetime.now(UTC) - timedelta(days=5)).isoformat()
+    bench = client.get(f"/api/studies/{study}/dye").json()["vessels"]
+    wanted = [one for one in bench if one["vessel"]["bath"] in ("scour", "mordant", "dye")]
+    for one in wanted:
+        for step in one["steps"]:
+            said = say(client, study, "done", one["vessel"]["name"], step["step"]["key"], at=at)
+            assert said["status_code"] == 201, said
+    colours = client.get(f"/api/studies/{study}/colours").json()
+    kinds = {one["run"]: one["kind"] for one in colours["names"]}
+    states = {one["swatch"]: [kinds.get(run, "") for run in one["states"]] for one in colours["swatches"]}
+    dyed = [own for own in states.values() if "dye" in own]
+    assert dyed
+    assert all(own[-1] == "dye" for own in dyed)
+    assert "swatches are dry and rested: ready to read" in {one["words"] for one in client.get("/api/today").json()}
