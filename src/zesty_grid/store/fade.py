@@ -272,12 +272,7 @@ def _seen(connection: sqlite3.Connection, trial_id: int, plan: TrialPlan) -> lis
     ids = swatch_ids(connection, plan.swatches).values()
     states = trial_states(connection, trial_id)
     both = [*seen_readings(connection, swatch_ids=ids), *seen_readings(connection, swatch_ids=ids, zones=True)]
-    return [
-        one
-        for one in both
-        if one.trial == trial_id
-        or (one.trial is None and one.run == states.get(one.swatch) and (not one.zone or one.piece != "whole"))
-    ]
+    return [one for one in both if one.trial == trial_id or (one.trial is None and one.run == states.get(one.swatch))]
 
 
 def _spectra(connection: sqlite3.Connection, trial_id: int) -> list[StageSpectrum]:

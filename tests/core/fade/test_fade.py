@@ -90,6 +90,23 @@ def reading(piece, stage, lab, swatch="AAAA", photo=1):
     return StageReading(swatch=swatch, piece=piece, stage=stage, seen=seen)
 
 
+def test_a_zone_is_held_against_the_dark_zone_of_its_name():
+    petal, leaf, mean = (50, 40, 10), (55, -20, 20), (70, 5, 15)
+    readings = [
+        reading("dark", 0, mean),
+        reading("dark", 0, petal).model_copy(update={"zone": "Petal"}),
+        reading("dark", 0, leaf).model_copy(update={"zone": "leaf"}),
+        reading("light", 1, petal).model_copy(update={"zone": "petal"}),
+        reading("light", 1, (65, -15, 20)).model_copy(update={"zone": "leaf"}),
+        # Nobody read it dark: there is nothing to hold it against.
+        reading("light", 1, (20, 0, 0)).model_copy(update={"zone": "line"}),
+    ]
+    points = {one.zone: one for one in found(trial(), readings)}
+    assert set(points) == {"petal", "leaf"}
+    assert points["petal"].difference.de00 == pytest.approx(0, abs=1e-9)
+    assert points["leaf"].difference.de00 > 5
+
+
 def test_each_exposed_piece_is_held_against_the_dark_piece_of_its_stage():
     readings = [
         reading("whole", None, (60, 10, 10)),

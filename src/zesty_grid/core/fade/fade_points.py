@@ -18,13 +18,16 @@ from zesty_grid.core.read.difference_uncertainty import Seen, difference_uncerta
 from zesty_grid.core.read.measurement import Lab
 from zesty_grid.core.read.readings import Piece
 from zesty_grid.core.read.spectra import spectrum_lab
+from zesty_grid.core.read.zone_names import is_named
 
 BEFORE = -1
+# What the zones of a strip are called, by their number.
+STEP = "step "
 
 
 class StageReading(Frozen):
     """One accepted colour at one stage, as the fade computation needs it; `stage` None: as it was
-    before the trial. `zone`: a step of a strip, or the fibre of a neighbour."""
+    before the trial. `zone`: a part of a print, a step of a strip, or the fibre of a neighbour."""
 
     swatch: str
     piece: Piece
@@ -95,29 +98,30 @@ def fade_points(
     """Every exposed piece against its kept-dark piece, ordered by swatch, stage and zone.
 
     The dark piece read at the same stage counts; without one, the last reading before it. Several
-    readings of one piece at one stage count by their mean.
+    readings of one piece at one stage count by their mean. A zone counts against the zone of that
+    name where the dark piece has named ones, else (a step of a strip) against the whole of it.
     """
     exposed: dict[tuple[str, int, str], list[Seen]] = {}
-    dark: dict[tuple[str, int], list[Seen]] = {}
+    dark: dict[tuple[str, str], dict[int, list[Seen]]] = {}
+    zoned: set[str] = set()
     for reading in readings:
         stage = BEFORE if reading.stage is None else reading.stage
         if reading.piece == plan.exposed and stage >= 0:
             exposed.setdefault((reading.swatch, stage, reading.zone), []).append(reading.seen)
-        elif reading.piece in ("whole", "dark") and not reading.zone:
-            dark.setdefault((reading.swatch, stage), []).append(reading.seen)
-    stages_of: dict[str, list[int]] = {}
-    for name, stage in dark:
-        stages_of.setdefault(name, []).append(stage)
+        elif reading.piece in ("whole", "dark"):
+            of_zone = (reading.swatch, reading.zone.strip().lower())
+            dark.setdefault(of_zone, {}).setdefault(stage, []).append(reading.seen)
+            zoned |= {reading.swatch} if is_named(reading.zone) else set()
     points = []
     for (swatch, stage, zone), sample in sorted(exposed.items()):
-        before = [s for s in stages_of.get(swatch, ()) if s <= stage]
+        by_zone = swatch in zoned and not zone.startswith(STEP)
+        kept = dark.get((swatch, zone.strip().lower() if by_zone else ""), {})
+        before = [s for s in kept if s <= stage]
         if not before:
             continue
+        last = max(before)
         dose = dose_of_zone(doses, stage, zone)
-        first = dark.get((swatch, BEFORE))
-        points.append(
-            _fade_point(swatch, stage, zone, dose, dark[swatch, max(before)], sample, max(before) == stage, first)
-        )
+        points.append(_fade_point(swatch, stage, zone, dose, kept[last], sample, last == stage, kept.get(BEFORE)))
     return points
 
 
@@ -145,7 +149,7 @@ def dose_of_zone(doses: Mapping[int, StageDose | None], stage: int, zone: str) -
     """What a step of a strip got: all light since it was uncovered, "step 1" from the start, each
     further one from the stage before its number."""
     total = doses.get(stage)
-    number = int(zone.removeprefix("step ")) if zone.startswith("step ") else 1
+    number = int(zone.removeprefix(STEP)) if zone.startswith(STEP) else 1
     if total is None or number <= 1:
         return total
     before = doses.get(number - 2)
