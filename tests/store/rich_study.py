@@ -95,7 +95,7 @@ def _trial(database: Database, client: TestClient, study: int, codes: list[str])
             for i, code in enumerate(three)
             for piece in ("dark", "light")
         ]
-        add_readings(database, study, laid, trial=trial, stage=stage)
+        add_readings(database, study, laid, trial=trial, stage=stage, early=True)
 
 
 def _instrument(client: TestClient, study: int, codes: list[str]) -> None:

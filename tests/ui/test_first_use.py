@@ -88,7 +88,7 @@ def test_each_lens_says_what_is_missing(page: Page, study: int, lens, words, but
     note = page.get_by_role("note").filter(has_text=words)
     expect(note).to_be_visible()
     if lens == "compare":
-        expect(page.get_by_text("there is nothing to compare")).to_be_visible()
+        expect(page.get_by_text("No swatch is read yet.").first).to_be_visible()
         expect(page.get_by_text("Fetching")).to_have_count(0)
     note.get_by_role("button", name=button).click()
     wanted = "dye" if lens == "read" else "read"

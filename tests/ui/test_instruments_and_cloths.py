@@ -139,7 +139,7 @@ def test_a_shot_says_at_once_what_is_wrong_and_where(page: Page, study: str, she
     camera = dialog.locator("input[aria-label=Camera]")
     camera.set_input_files(taken(tmp_path, sheet, cloths_of(sheet), "shadow", shades=(shade,)))
     note = dialog.get_by_role("note").filter(has_text="A2")
-    expect(note.get_by_text("A shadow lies here")).to_be_visible()
+    expect(note.get_by_text("The light differs here")).to_be_visible()
     camera.set_input_files(taken(tmp_path, sheet, cloths_of(sheet), "hidden", hidden_marker=2))
     expect(dialog.get_by_role("alert")).to_contain_text("marker is covered or outside")
     expect(dialog.get_by_role("button", name="Take it again")).to_be_visible()

@@ -166,7 +166,7 @@ def test_a_shadow_is_said_on_its_cell_and_a_photo_is_set_aside(page: Page, study
     page.get_by_label("Photos").set_input_files(taken(tmp_path, sheet, cloths_of(sheet), "shade", shades=(shade,)))
     dialog = look(page, read)
     row = dialog.get_by_role("listitem").filter(has_text="A4")
-    expect(row.get_by_text("A shadow lies here")).to_be_visible()
+    expect(row.get_by_text("The light differs here")).to_be_visible()
     dialog.get_by_role("button", name="Set the photo aside").click()
     expect(dialog.get_by_role("button", name="Bring the photo back")).to_be_visible()
     dialog.get_by_role("button", name="Close", exact=True).click()

@@ -185,7 +185,7 @@ function Further({ study, onMade }: { study: StudyView; onMade: (study: number) 
           <Button
             variant="outlined"
             size="small"
-            aria-label={`Make this study: ${one.title}`}
+            aria-label={`Make it: ${one.title}`}
             sx={{ flex: "none", alignSelf: "center" }}
             onClick={() => make.mutate(one.plan, { onSuccess: (made) => onMade(made.id) })}>
             Make it

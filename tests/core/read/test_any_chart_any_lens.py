@@ -14,6 +14,7 @@ from zesty_grid.core.read.colour_difference import delta_e_2000
 from zesty_grid.core.read.found_page import FoundPage, Lens, Relief
 from zesty_grid.core.read.measure import measure_sheet
 from zesty_grid.core.read.measurement import Measurement
+from zesty_grid.core.read.sheet_code import read_sheet_id
 from zesty_grid.core.read.sheet_layout import lay_out_sheet
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.formats.photo import open_photo
@@ -72,6 +73,19 @@ def test_a_lens_that_bends_lines_is_read_through(plain, k1):
 @pytest.mark.parametrize("bend", [Bend("curl", "right", 8.0), Bend("curl", "foot", 8.0), Bend("fold", "right", 3.0)])
 def test_a_page_that_is_not_flat_is_read(plain, bend):
     assert errors(read(bend=bend)).mean() < min(1.0, errors(plain).mean() + 0.2)
+
+
+@pytest.mark.parametrize("cells", [4, 24])
+@pytest.mark.parametrize("k1", [0.0, -0.1, 0.1])
+def test_a_sheet_that_is_known_by_its_code_alone_is_read(cells, k1):
+    """The greys lie otherwise on each kind of page: its shape is found once it is known which it is."""
+    sheet = lay_out_sheet(f"CODE{cells}", cells)
+    scene = Scene(sheet, cloths_on(sheet, 5))
+    picture = open_photo(photograph(scene, Shot(UNSEEN, "daylight D65", 3000, 2250, lens_k1=k1, seed=5)))
+    name, page = read_sheet_id(picture)
+    assert name == sheet.id
+    seen = np.array([cell.lab for cell in measure_sheet(picture, sheet, page).cells])
+    assert delta_e_2000(np.array([true_lab(cloth) for cloth in scene.cloths]), seen).mean() < 1.1
 
 
 def test_a_page_bent_beyond_measure_is_refused_in_words():

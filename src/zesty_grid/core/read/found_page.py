@@ -1,6 +1,6 @@
 """Where each point of a page lies in a photo: seen from the side, through a lens, and not quite flat."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import cv2
 import numpy as np
@@ -70,13 +70,16 @@ class Relief:
 @dataclass(frozen=True)
 class FoundPage:
     """The page in the photo: `photo_from_page` maps mm on a flat page to pixels of a straight
-    picture (3 × 3); `lens` and `relief` say how the real ones differ, where they do."""
+    picture (3 × 3); `lens` and `relief` say how the real ones differ, where they do. `corners_mm` and
+    `corners_px`, (n, 2): the corners of the markers as printed and as seen."""
 
     photo_from_page: Floats
     px_per_mm: float
     edge_width_mm: float
     lens: Lens | None = None
     relief: Relief | None = None
+    corners_mm: Floats = field(default_factory=lambda: np.zeros((0, 2)))
+    corners_px: Floats = field(default_factory=lambda: np.zeros((0, 2)))
 
     def to_photo(self, points_mm: Floats) -> Floats:
         """Photo pixels of page points in mm; shape (n, 2)."""

@@ -26,6 +26,7 @@ from zesty_grid.core.read.local_light import LocalLight, fit_local_light, paper_
 from zesty_grid.core.read.measurement import Calibration, Measurement, PatchMeasurement, Residual
 from zesty_grid.core.read.page_checks import look_at_page
 from zesty_grid.core.read.page_finder import find_page
+from zesty_grid.core.read.page_shape import shape_of_page
 from zesty_grid.core.read.picture import Picture
 from zesty_grid.core.read.printed_greys import UNTOLD, read_greys
 from zesty_grid.core.read.said_by_hand import CellByHand
@@ -87,6 +88,7 @@ def calibrate(picture: Picture, sheet: Sheet, page: FoundPage | None = None) -> 
     if page is None:
         page = find_page(picture, sheet)
         _check_code(picture, page, sheet)
+    page = shape_of_page(picture, page, sheet)
     card = sheet.chart.chart
     rect = _slot_rect(sheet)
     scale = min(CHART_PX_PER_MM, page.px_per_mm)

@@ -9,7 +9,6 @@ from numpy.typing import NDArray
 
 from zesty_grid.core.read.colour_space import Floats
 from zesty_grid.core.read.found_page import FoundPage, apply_homography
-from zesty_grid.core.read.page_shape import shape_of_page
 from zesty_grid.core.read.picture import Picture
 from zesty_grid.core.read.sheet_layout import PAGES_MM, Marker, Sheet, lay_out_sheet
 from zesty_grid.core.refusal import Refusal
@@ -29,7 +28,7 @@ def find_page(picture: Picture, sheet: Sheet) -> FoundPage:
     """Locates the sheet; raises Refusal for a hidden marker, a photo too small or blurred."""
     grey = grey_of(picture)
     found = detect_markers(grey, {marker.id for marker in sheet.markers})
-    return _page(picture, grey, found, sheet)
+    return _page(picture, grey, found, sheet.markers)
 
 
 def find_any_page(picture: Picture) -> tuple[FoundPage, tuple[float, float]]:
@@ -39,11 +38,12 @@ def find_any_page(picture: Picture) -> tuple[FoundPage, tuple[float, float]]:
     ids = {marker.id for sheet in sheets.values() for marker in sheet.markers}
     found = detect_markers(grey, ids, enough=4)
     sheet = max(sheets.values(), key=lambda one: sum(marker.id in found for marker in one.markers))
-    return _page(picture, grey, found, sheet), sheet.page_mm
+    return _page(picture, grey, found, sheet.markers), sheet.page_mm
 
 
-def _page(picture: Picture, grey: NDArray[np.uint8], found: dict[int, Floats], sheet: Sheet) -> FoundPage:
-    markers = sheet.markers
+def _page(
+    picture: Picture, grey: NDArray[np.uint8], found: dict[int, Floats], markers: tuple[Marker, ...]
+) -> FoundPage:
     missing = [place for place, marker in enumerate(markers) if marker.id not in found]
     if missing and _steepest_edge(grey) < STEEPEST_EDGE_OF_A_BLUR:
         raise Refusal(
@@ -70,7 +70,7 @@ def _page(picture: Picture, grey: NDArray[np.uint8], found: dict[int, Floats], s
             f"The photo is too small: the sheet has only {px_per_mm:.1f} pixels per millimetre.",
             f"At least {SMALLEST_PX_PER_MM} are needed: fill the frame, or use the full size.",
         )
-    page = shape_of_page(picture, FoundPage(photo_from_page, px_per_mm, 0.0), sheet, page_points, photo_points)
+    page = FoundPage(photo_from_page, px_per_mm, 0.0, corners_mm=page_points, corners_px=photo_points)
     edge_width_mm = _edge_width_mm(picture, page, markers)
     if edge_width_mm > WIDEST_EDGE_MM:
         raise Refusal(

@@ -48,14 +48,14 @@ class _Seen:
 NOTHING_SEEN = _Seen(np.zeros((0, 2)), np.zeros((0, 2)))
 
 
-def shape_of_page(picture: Picture, page: FoundPage, sheet: Sheet, page_mm: Floats, photo_px: Floats) -> FoundPage:
-    """The page with its lens and relief, where it has any; raises Refusal where it is bent too far.
-
-    `page_mm` and `photo_px`, (n, 2): corners of the markers as printed and as seen.
-    """
+def shape_of_page(picture: Picture, page: FoundPage, sheet: Sheet) -> FoundPage:
+    """The page of a known sheet with its lens and relief, where it has any; raises Refusal where it
+    is bent too far. A page without markers is what it is."""
+    if not len(page.corners_mm):
+        return page
     flat = _with_relief(picture, page, sheet)
     shaped, left_mm = flat
-    bent = page if left_mm < SLIGHT_MM else fit_lens(picture, page, page_mm, photo_px)
+    bent = page if left_mm < SLIGHT_MM else fit_lens(picture, page)
     if bent.lens:
         curved = _with_relief(picture, bent, sheet)
         shaped, left_mm = min((curved, flat), key=lambda one: one[1])
@@ -68,11 +68,14 @@ def shape_of_page(picture: Picture, page: FoundPage, sheet: Sheet, page_mm: Floa
     return shaped
 
 
-def fit_lens(picture: Picture, page: FoundPage, page_mm: Floats, photo_px: Floats) -> FoundPage:
-    """The page seen through the lens that its markers ask for; as it was where they ask for none.
+def fit_lens(picture: Picture, page: FoundPage) -> FoundPage:
+    """The page seen through the lens that its markers ask for; as it was where they ask for none,
+    or where it has no markers.
 
     Least squares of the corners' distances (Levenberg and Marquardt).
     """
+    if not len(page.corners_mm):
+        return page
     middle = ((picture.width - 1) / 2, (picture.height - 1) / 2)
     reach = float(np.hypot(*middle))
 
@@ -83,7 +86,7 @@ def fit_lens(picture: Picture, page: FoundPage, page_mm: Floats, photo_px: Float
 
     def off(values: Floats) -> Floats:
         matrix, lens = placed(values)
-        return np.asarray((lens.bend(apply_homography(matrix, page_mm)) - photo_px).ravel())
+        return np.asarray((lens.bend(apply_homography(matrix, page.corners_mm)) - page.corners_px).ravel())
 
     start = np.append((page.photo_from_page / page.photo_from_page[2, 2]).ravel()[:8], 0.0)
     scale = np.append(np.maximum(np.abs(start[:8]), 1e-6), 0.02)
@@ -92,7 +95,7 @@ def fit_lens(picture: Picture, page: FoundPage, page_mm: Floats, photo_px: Float
     matrix, lens = placed(found)
     if abs(lens.k1) < LEAST_K1 or left > WORTHWHILE_SHARE * without:
         return page
-    return FoundPage(matrix, page.px_per_mm, page.edge_width_mm, lens)
+    return replace(page, photo_from_page=matrix, lens=lens)
 
 
 def _with_relief(picture: Picture, page: FoundPage, sheet: Sheet) -> tuple[FoundPage, float]:

@@ -7,6 +7,7 @@ import numpy as np
 
 from zesty_grid.core.read.found_page import FoundPage
 from zesty_grid.core.read.page_finder import find_any_page
+from zesty_grid.core.read.page_shape import fit_lens
 from zesty_grid.core.read.picture import Picture
 from zesty_grid.core.read.sheet_layout import RectMm, id_rect_mm
 from zesty_grid.core.refusal import Refusal
@@ -31,7 +32,7 @@ def read_sheet_id(picture: Picture) -> tuple[str, FoundPage]:
 
 def sheet_id_on(picture: Picture, page: FoundPage, page_mm: tuple[float, float]) -> str | None:
     """What the square code says; None where it cannot be read."""
-    text = _decode(picture, page, id_rect_mm(page_mm))
+    text = _decode(picture, fit_lens(picture, page), id_rect_mm(page_mm))
     return text.removeprefix(PREFIX) if text.startswith(PREFIX) else None
 
 
