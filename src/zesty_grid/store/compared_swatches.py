@@ -99,11 +99,12 @@ def _looked_at(connection: sqlite3.Connection, standing: StandingStudy, kind: st
             continue
         levels: dict[str, str] = {str(factor): level for factor, level in planned.levels(swatch).items()}
         if zone:
-            cell = cells.get(planned.zone_cell(swatch, zone) or "")
+            key, part = planned.zone_and_part(swatch, zone)
+            cell = cells.get(key or "")
             if cell is None:
                 continue
             levels = {str(factor): level for factor, level in cell.levels.items()}
-            levels |= {PART: part} if (part := planned.part_of_zone(swatch, zone)) else {}
+            levels |= {PART: part} if part else {}
         readings = by_state[runs[-1]]
         name = f"{code} {zone}" if zone else code
         behind = own_order[1 : own_order.index(runs[-1]) + 1]

@@ -1,5 +1,6 @@
 """The baths that swatches have behind them, and so the states that they are in."""
 
+import json
 import sqlite3
 from collections.abc import Iterable
 from datetime import datetime
@@ -16,15 +17,14 @@ LAST = 10_000
 def ended_baths(connection: sqlite3.Connection, swatch_ids: Iterable[int]) -> dict[str, list[EndedBath]]:
     """By swatch code, in the order in which they ended."""
     found: dict[str, list[EndedBath]] = {}
-    for swatch in sorted(set(swatch_ids)):
-        rows = connection.execute(
-            "SELECT swatch.code, passage.run_id, passage.out_at, run.stage FROM passage "
-            "JOIN run ON run.id = passage.run_id JOIN swatch ON swatch.id = passage.swatch_id "
-            "WHERE passage.swatch_id = ? AND passage.ended = 1 AND run.void = 0",
-            (swatch,),
-        )
-        for row in rows:
-            found.setdefault(row["code"], []).append(ended_bath(row["run_id"], row["out_at"], row["stage"]))
+    rows = connection.execute(
+        "SELECT swatch.code, passage.run_id, passage.out_at, run.stage FROM passage "
+        "JOIN run ON run.id = passage.run_id JOIN swatch ON swatch.id = passage.swatch_id "
+        "WHERE passage.swatch_id IN (SELECT value FROM json_each(?)) AND passage.ended = 1 AND run.void = 0",
+        (json.dumps(sorted(set(swatch_ids))),),
+    )
+    for row in rows:
+        found.setdefault(row["code"], []).append(ended_bath(row["run_id"], row["out_at"], row["stage"]))
     return {code: sorted(baths, key=lambda bath: bath.order) for code, baths in found.items()}
 
 

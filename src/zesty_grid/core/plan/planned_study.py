@@ -113,19 +113,17 @@ class PlannedStudy:
     def zone_cell(self, swatch: Swatch, zone: str) -> str | None:
         """The cell that a zone of a swatch is, or lies in as a part of it ("Oak leaves, halo"), by
         its name; None: the plan has no such zone."""
-        words = zone.strip().lower()
-        while words:
-            found = self._zone_cells.get((self.cell(swatch), words))
-            if found:
-                return found
-            words = words.rpartition(",")[0].strip()
-        return None
+        return self.zone_and_part(swatch, zone)[0]
 
-    def part_of_zone(self, swatch: Swatch, zone: str) -> str:
-        """Which part of its planned zone a zone is: "halo"; empty for all of it."""
-        key = self.zone_cell(swatch, zone)
-        cell = next((one for one in self.cells if one.key == key), None)
-        return zone.strip()[len(zone_words(self.plan, cell.levels)) :].strip(", ") if cell else ""
+    def zone_and_part(self, swatch: Swatch, zone: str) -> tuple[str | None, str]:
+        """As `zone_cell`, and which part of the planned zone it is: "halo"; empty for all of it."""
+        words = zone.strip()
+        while words:
+            found = self._zone_cells.get((self.cell(swatch), words.lower()))
+            if found:
+                return found, zone.strip()[len(words) :].strip(", ")
+            words = words.rpartition(",")[0].strip()
+        return None, ""
 
     def words(self, swatch: Swatch) -> str:
         """A swatch in words: "Wool, Alum, Coreopsis, pH 7"."""

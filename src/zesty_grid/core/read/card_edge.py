@@ -4,9 +4,9 @@ import numpy as np
 
 from zesty_grid.core.read.chart_finder import ChartPlace, place_points, slot_centre_mm
 from zesty_grid.core.read.colour_space import Floats
-from zesty_grid.core.read.light_field import words_under_slot
+from zesty_grid.core.read.light_field import printed_or_covered, words_under_slot
 from zesty_grid.core.read.local_light import outside_mm
-from zesty_grid.core.read.sheet_layout import RectMm, Sheet
+from zesty_grid.core.read.sheet_layout import RectMm, Sheet, corners_of
 
 FURTHEST_MM, INNERMOST_MM, STEP_MM = 12.0, -2.5, 0.25
 # The ends of a side are rounded, and what lies there belongs to the next.
@@ -34,7 +34,8 @@ def beyond_slot_mm(
     where there is none. What is printed beside the card does not count.
     """
     slot = sheet.chart
-    (x0, y0), (x1, y1) = slot.quad_mm[0], slot.quad_mm[2]
+    x0, y0, w, h = slot.rect_mm
+    x1, y1 = x0 + w, y0 + h
     away = np.arange(INNERMOST_MM, FURTHEST_MM, STEP_MM)
     share = (np.linspace(-1, 1, POINTS_ALONG) * SIDE_SHARE + 1) / 2
     along_x, along_y = x0 + share * (x1 - x0), y0 + share * (y1 - y0)
@@ -44,10 +45,9 @@ def beyond_slot_mm(
         [(x1 + d, along_y) for d in away],
         [(along_x, y1 + d) for d in away],
     )
-    slot_rect: RectMm = (x0, y0, x1 - x0, y1 - y0)
     near = FURTHEST_MM + TURNED_MM
-    printed = [rect for rect in _printed(sheet) if outside_mm(_corners_of(rect), slot_rect).min() < near]
-    printed += [rect for rect, _ in words_under_slot(sheet)]
+    every = [rect for rect, _ in (*printed_or_covered(sheet), *words_under_slot(sheet))]
+    printed = [rect for rect in every if outside_mm(np.array(corners_of(rect)), slot.rect_mm).min() < near]
     found = []
     for side in sides:
         line = np.array([np.column_stack(np.broadcast_arrays(x, y)) for x, y in side])
@@ -55,17 +55,6 @@ def beyond_slot_mm(
         found.append(_outermost_step(_values(log_light, origin_mm, px_per_mm, at_mm, printed), away, blur_mm))
     left, top, right, below = found
     return left, top, right, below
-
-
-def _corners_of(rect: RectMm) -> Floats:
-    x, y, w, h = rect
-    return np.array([[x, y], [x + w, y], [x + w, y + h], [x, y + h]])
-
-
-def _printed(sheet: Sheet) -> list[RectMm]:
-    marks = [(marker.corners_mm[0], marker.corners_mm[2]) for marker in sheet.markers]
-    squares = [(x0, y0, x1 - x0, y1 - y0) for (x0, y0), (x1, y1) in marks]
-    return [*(spot.rect_mm for spot in sheet.greys), *(cell.rect_mm for cell in sheet.cells), *squares]
 
 
 def _values(log_light: Floats, origin_mm: Floats, px_per_mm: float, at_mm: Floats, printed: list[RectMm]) -> Floats:

@@ -16,7 +16,7 @@ from zesty_grid.core.read.measurement import CellMeasurement, Lab, ZoneMeasureme
 from zesty_grid.core.read.picture import Picture, Pixels
 from zesty_grid.core.read.piece import Piece, look_at_piece
 from zesty_grid.core.read.said_by_hand import CellByHand, PointPx
-from zesty_grid.core.read.sheet_layout import RectMm, SheetCell
+from zesty_grid.core.read.sheet_layout import SheetCell, corners_of
 from zesty_grid.core.read.uncertainty import UncertaintyParts, uncertainty_parts
 
 BLOCK_MM = 4.0
@@ -64,7 +64,7 @@ def read_cell(photo: Calibrated, cell: SheetCell, by_hand: CellByHand | None = N
     """
     view = view_cell(photo, cell, by_hand)
     if view is None:
-        frame = photo.page.to_photo(_corners(cell.rect_mm))
+        frame = photo.page.to_photo(np.array(corners_of(cell.rect_mm)))
         outline = tuple((round(float(x), 1), round(float(y), 1)) for x, y in frame)
         return CellMeasurement(cell=cell.cell, status="empty", flags=("empty",), outline_px=outline)
     cloth = view.cloth
@@ -105,11 +105,6 @@ def read_cell(photo: Calibrated, cell: SheetCell, by_hand: CellByHand | None = N
 def _as_seen(photo: Calibrated, view: CellView, piece: Piece) -> Lab:
     """The colour with what shows through left in."""
     return _rounded(photo.correction.lab(view.evened[piece.used].mean(axis=0)[None])[0], 3)
-
-
-def _corners(rect: RectMm) -> Floats:
-    x, y, w, h = rect
-    return np.array([[x, y], [x + w, y], [x + w, y + h], [x, y + h]])
 
 
 def measure_colour(photo: Calibrated, view: CellView, mean_light: Floats, blocks: Floats, piece: Piece) -> Colour:

@@ -71,8 +71,7 @@ def chart_in_photo(picture: Picture, chart: Chart) -> ChartInPhoto:
     photo_from_page = _find_card(picture, chart)
     page = FoundPage(photo_from_page, CROP_PX_PER_MM, 0.0)
     slot = _slot_of(chart)
-    (x, y), (x1, y1) = slot.quad_mm[0], slot.quad_mm[2]
-    w, h = x1 - x, y1 - y
+    x, y, w, h = slot.rect_mm
     rect: RectMm = (x - MARGIN_MM, y - MARGIN_MM, w + 2 * MARGIN_MM, h + 2 * MARGIN_MM)
     crop = page.crop(picture, rect, CROP_PX_PER_MM)
     origin_mm = np.array(rect[:2])

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from zesty_grid.core.read.colour_space import Floats
-from zesty_grid.core.read.sheet_layout import ChartSlot, RectMm
+from zesty_grid.core.read.sheet_layout import ChartSlot, RectMm, corners_of
 
 # The card may lie 4 mm and 4° off; a little more is searched so that the best is inside.
 SHIFTS_MM = np.arange(-6.0, 6.01, 1.5)
@@ -27,15 +27,13 @@ class ChartPlace:
 
     def card_rect_mm(self, slot: ChartSlot) -> RectMm:
         """The card with its frame, on the card's own scale: as if it lay straight in its slot."""
-        (x0, y0), (x1, y1) = slot.quad_mm[0], slot.quad_mm[2]
+        x, y, w, h = slot.rect_mm
         left, top, right, below = self.beyond_mm
-        return (x0 - left, y0 - top, x1 - x0 + left + right, y1 - y0 + top + below)
+        return (x - left, y - top, w + left + right, h + top + below)
 
     def card_quad_mm(self, slot: ChartSlot) -> Floats:
         """The corners of the card as it lies on the page, (4, 2)."""
-        x, y, w, h = self.card_rect_mm(slot)
-        corners = np.array([[x, y], [x + w, y], [x + w, y + h], [x, y + h]])
-        return place_points(self, corners, slot_centre_mm(slot))
+        return place_points(self, np.array(corners_of(self.card_rect_mm(slot))), slot_centre_mm(slot))
 
     def undone(self) -> "ChartPlace":
         """The place that takes points of the card as it lies back to the slot."""

@@ -87,10 +87,10 @@ def sample_paper(picture: Picture, page: FoundPage, sheet: Sheet, card_mm: Float
     y, x = np.mgrid[:rows, :columns]
     at_mm = (np.stack([x, y], axis=-1) + 0.5) * step / scale
     tile_mm = step / scale
-    in_slot = _taken((rows, columns), [(_slot_rect(sheet), CARD_MARGIN_MM)], tile_mm)
+    in_slot = _taken((rows, columns), [(sheet.chart.rect_mm, CARD_MARGIN_MM)], tile_mm)
     edge: RectMm = (0, 0, width, height)
     blank = _taken((rows, columns), [(edge, -PAGE_EDGE_MM)], tile_mm) & ~in_slot
-    blank &= ~_taken((rows, columns), _printed_or_covered(sheet), tile_mm)
+    blank &= ~_taken((rows, columns), printed_or_covered(sheet), tile_mm)
     brightest = np.maximum(np.maximum(overview[..., 0], overview[..., 1]), overview[..., 2])
     clipped = by_tile((brightest >= picture.top_code).astype(np.float32))
     if (clipped[blank] > 0.1).mean() > CLIPPED_PAPER_SHARE:
@@ -155,12 +155,6 @@ def _terms(points_mm: Floats, page_mm: tuple[float, float]) -> Floats:
     return terms
 
 
-def _slot_rect(sheet: Sheet) -> RectMm:
-    quad = np.array(sheet.chart.quad_mm)
-    low, high = quad.min(axis=0), quad.max(axis=0)
-    return (float(low[0]), float(low[1]), float(high[0] - low[0]), float(high[1] - low[1]))
-
-
 def _taken(shape: tuple[int, ...], rects: Iterable[tuple[RectMm, float]], tile_mm: float) -> Mask:
     """Tiles of the page, (rows, columns), whose middles lie within some rectangles and their
     margins."""
@@ -178,11 +172,11 @@ def words_under_slot(sheet: Sheet) -> list[tuple[RectMm, float]]:
     """Pages of the former print, which have no greys, say under the slot what belongs there."""
     if sheet.greys:
         return []
-    x, y, w, h = _slot_rect(sheet)
+    x, y, w, h = sheet.chart.rect_mm
     return [((x, y + h + FORMER_WORDS_MM[0], w, FORMER_WORDS_MM[1]), TILE_MM)]
 
 
-def _printed_or_covered(sheet: Sheet) -> list[tuple[RectMm, float]]:
+def printed_or_covered(sheet: Sheet) -> list[tuple[RectMm, float]]:
     """Where something is printed or is to lie, each with its margin; the chart's slot aside."""
     taken = [(cell.rect_mm, CELL_MARGIN_MM) for cell in sheet.cells]
     taken += [(spot.rect_mm, TILE_MM) for spot in sheet.greys]

@@ -171,9 +171,7 @@ def _calibrated(
 ) -> Calibrated:
     reference_lab = sheet.chart.chart.lab
     greys = read_greys(picture, page, sheet.greys, chart.light, card_mm)
-    (x0, y0), (x1, y1) = sheet.chart.quad_mm[0], sheet.chart.quad_mm[2]
-    slot: RectMm = (x0, y0, x1 - x0, y1 - y0)
-    contrast = greys.contrast_near(slot, CHART_GREYS_MM) if greys else UNTOLD
+    contrast = greys.contrast_near(sheet.chart.rect_mm, CHART_GREYS_MM) if greys else UNTOLD
     middle = np.array([chart.local.centre_mm])
     colour = np.log(chart.light.at(middle) * chart.local.at(middle))[0]
     dots = None
@@ -277,9 +275,8 @@ def _triple(values: Floats, digits: int = 4) -> tuple[float, float, float]:
 
 
 def _slot_rect(sheet: Sheet) -> RectMm:
-    quad = np.array(sheet.chart.quad_mm)
-    low, high = quad.min(axis=0) - SLOT_MARGIN_MM, quad.max(axis=0) + SLOT_MARGIN_MM
-    return float(low[0]), float(low[1]), float(high[0] - low[0]), float(high[1] - low[1])
+    x, y, w, h = sheet.chart.rect_mm
+    return (x - SLOT_MARGIN_MM, y - SLOT_MARGIN_MM, w + 2 * SLOT_MARGIN_MM, h + 2 * SLOT_MARGIN_MM)
 
 
 def _patch_outlines(page: FoundPage, sheet: Sheet, place: ChartPlace) -> Floats:

@@ -106,8 +106,7 @@ def _with_relief(picture: Picture, page: FoundPage, sheet: Sheet) -> tuple[Found
         # Cloth may cover them: nothing is known against the page as the markers show it.
         return page, MOST_LEFT_MM
     as_is = _rms(seen.off_mm)
-    left = _rms(_left_out(seen))
-    if as_is < SLIGHT_MM or left > WORTHWHILE_SHARE * as_is:
+    if as_is < SLIGHT_MM or (left := _rms(_left_out(seen))) > WORTHWHILE_SHARE * as_is:
         return page, as_is
     spline = _spline(seen.at_mm, seen.off_mm)
     columns, rows = (int(side / RELIEF_STEP_MM) + 2 for side in sheet.page_mm)

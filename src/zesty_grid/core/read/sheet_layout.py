@@ -43,6 +43,12 @@ SHEET_ID = re.compile(r"[A-Za-z0-9-]{1,24}")
 MOST_CELLS: dict[CellKind, int] = {"cuttings": MAX_CELLS, "hanks": 6, "large": 1, "window": 1, "none": MAX_CELLS}
 
 
+def corners_of(rect_mm: RectMm) -> tuple[PointMm, PointMm, PointMm, PointMm]:
+    """Clockwise from the upper left."""
+    x, y, w, h = rect_mm
+    return ((x, y), (x + w, y), (x + w, y + h), (x, y + h))
+
+
 class Marker(Frozen):
     """A coded square; corners clockwise from its own top left."""
 
@@ -66,6 +72,11 @@ class ChartSlot(Frozen):
     quad_mm: tuple[PointMm, PointMm, PointMm, PointMm]
     patches: tuple[Patch, ...] = Field(min_length=FEWEST_PATCHES, max_length=MOST_PATCHES)
     values: tuple[tuple[float, float, float], ...] = ()
+
+    @property
+    def rect_mm(self) -> RectMm:
+        (x0, y0), (x1, y1) = self.quad_mm[0], self.quad_mm[2]
+        return (x0, y0, x1 - x0, y1 - y0)
 
     @cached_property
     def chart(self) -> Chart:
