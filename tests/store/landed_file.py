@@ -5,7 +5,9 @@
 
 import gzip
 import json
+import sqlite3
 import tempfile
+from contextlib import closing
 from pathlib import Path
 from typing import Any
 
@@ -68,7 +70,7 @@ def main() -> None:
         rich_study(database, TestClient(create_application(database), base_url=ADDRESS))
         with database.transaction() as connection:
             work_out_again(connection)
-        with database.connection() as connection:
+        with closing(sqlite3.connect(path)) as connection:
             connection.execute("VACUUM")
             connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
         name = f"version_{newest_version()}"
