@@ -6,6 +6,7 @@ import { useState } from "react";
 import { fieldUnit } from "../settings/field-unit";
 import { temperatureWords, typedNumber } from "../settings/quantities";
 import { useLogging } from "./outbox";
+import { StripDialog } from "./strip-dialog";
 
 /** What is wrong with a typed reading, before it goes into the log. */
 const outside = (value: number | null, low: number, high: number) => value !== null && !(value >= low && value <= high);
@@ -22,6 +23,7 @@ export function ReadingForm({ study, at, wantsPh }: ReadingFormProps) {
   const [temperature, setTemperature] = useState("");
   const [ph, setPh] = useState("");
   const [note, setNote] = useState("");
+  const [strip, setStrip] = useState(false);
   const heat = fieldUnit("°C");
   const read = heat.stored(temperature);
   const wrongTemperature = outside(read, -20, 130) ? `from ${temperatureWords(-20)} to ${temperatureWords(130)}` : "";
@@ -61,6 +63,10 @@ export function ReadingForm({ study, at, wantsPh }: ReadingFormProps) {
         onClick={record}>
         Record
       </Button>
+      <Button sx={{ gridColumn: "1 / -1", minHeight: 48 }} onClick={() => setStrip(true)}>
+        pH by a strip and a photo
+      </Button>
+      {strip && <StripDialog study={study} at={at} onClose={() => setStrip(false)} />}
     </Box>
   );
 }

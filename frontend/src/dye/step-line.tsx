@@ -73,6 +73,8 @@ export function StepLine({ study, vessel, number, state, current, entries, stand
           {momentWords(entry.at)}
           {entry.temperature_c != null && ` · ${temperatureWords(entry.temperature_c)}`}
           {entry.ph != null && ` · pH ${entry.ph}`}
+          {entry.strip?.low != null && ` (by strip ${entry.strip.low.toFixed(1)} to ${entry.strip.high?.toFixed(1)})`}
+          {entry.strip?.by_eye != null && `, by eye ${entry.strip.by_eye}`}
           {entry.note && ` · ${entry.note}`}
         </Box>
       ))}

@@ -11,6 +11,7 @@ import { Problem, answered, api } from "../api/client";
 import type { Shelf } from "../api/client";
 import { useChange } from "../api/hooks";
 import { typedNumber } from "../settings/quantities";
+import { todayIso } from "../shell/dates";
 import { ProblemNote } from "../shell/said";
 import { offerUndo } from "../shell/undo-bar";
 import { BathsEditor } from "./baths-editor";
@@ -24,6 +25,7 @@ import { addItem, changeItem } from "./keep-item";
 import { KINDS, keyOf } from "./kinds";
 import type { ShelfItem, ShelfKind } from "./kinds";
 import { PartsEditor } from "./parts-editor";
+import { ScaleEditor } from "./scale-editor";
 
 interface ItemDialogProps {
   kind: ShelfKind;
@@ -136,6 +138,15 @@ export function ItemDialog({ kind, item, shelf, onClose, brief = false, onSaved 
             <ChartEditor name={String(facts["name"] ?? "")} value={facts["chart"]} onChange={set("chart")} />
           )}
           {kind === "chart" && item && <ChartOverTime chart={item.key} />}
+          {kind === "ph_strip" && (
+            <ScaleEditor
+              value={facts["steps"]}
+              onChange={(steps) => {
+                set("steps")(steps);
+                set("taught_on")(todayIso());
+              }}
+            />
+          )}
           {kind === "cloth" && item && <ClothReadings cloth={item.key} isTile={facts["is_tile"] === true} />}
           {!all && (
             <Button onClick={() => setAll(true)} sx={{ justifySelf: "start" }}>
@@ -160,7 +171,12 @@ export function ItemDialog({ kind, item, shelf, onClose, brief = false, onSaved 
           <Button
             type="submit"
             variant="contained"
-            disabled={(kind === "chart" && !facts["chart"]) || holdsUnread(facts) || save.isPending}>
+            disabled={
+              (kind === "chart" && !facts["chart"]) ||
+              (kind === "ph_strip" && !facts["steps"]) ||
+              holdsUnread(facts) ||
+              save.isPending
+            }>
             {item ? "Save" : `Put the ${shape.one} on the Shelf`}
           </Button>
         </DialogActions>

@@ -1,4 +1,6 @@
 import type { Schema, Shelf } from "../api/client";
+import { counted } from "../shell/counted";
+import { dayWords } from "../shell/dates";
 import { durationWords } from "../shell/durations";
 
 export type ShelfItem =
@@ -12,7 +14,8 @@ export type ShelfItem =
   | Schema["Water"]
   | Schema["ShelfChart"]
   | Schema["ReferenceCloth"]
-  | Schema["LightPlace"];
+  | Schema["LightPlace"]
+  | Schema["PhStrip"];
 export type ShelfKind = NonNullable<ShelfItem["kind"]>;
 
 /** How one fact about an item is typed in. */
@@ -303,6 +306,17 @@ export const KINDS: Record<ShelfKind, KindShape> = {
         ? `a window that faces ${p.window.faces_deg}°, ${p.window.glass} glass`
         : `${p.lux} lx for ${p.hours_a_year} h a year`,
       p.uv ? "with ultraviolet" : "without ultraviolet",
+    ],
+  },
+  ph_strip: {
+    title: "pH strips",
+    one: "box of pH strips",
+    list: "ph_strips",
+    fields: [],
+    facts: (s: Schema["PhStrip"]) => [
+      `pH ${s.steps[0]?.ph} to ${s.steps[s.steps.length - 1]?.ph}`,
+      counted(s.steps[0]?.pads.length ?? 1, "pad"),
+      `taught ${dayWords(s.taught_on)}`,
     ],
   },
 };

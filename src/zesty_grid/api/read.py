@@ -15,7 +15,7 @@ from zesty_grid.core.plan.swatch_codes import ALPHABET
 from zesty_grid.core.read.areas import measure_areas
 from zesty_grid.core.read.by_hand import said_last
 from zesty_grid.core.read.cell_pixels import cell_pixels
-from zesty_grid.core.read.chart import Chart, patch24
+from zesty_grid.core.read.chart import patch24
 from zesty_grid.core.read.flags import FLAGS, Flag
 from zesty_grid.core.read.joining import join
 from zesty_grid.core.read.measure import calibrate, measure_sheet
@@ -50,7 +50,7 @@ from zesty_grid.store.expecting import questions_about
 from zesty_grid.store.fade import due_stage, list_trials, load_trial, stage_count
 from zesty_grid.store.keeping import must_be_known
 from zesty_grid.store.plan import NotFound, load_study
-from zesty_grid.store.shelf import load_shelf
+from zesty_grid.store.shelf import chart_for
 from zesty_grid.store.standing import standing_study
 
 router = APIRouter(prefix="/api", tags=["read"])
@@ -100,7 +100,7 @@ def add_sheets(connection: sqlite3.Connection, study_id: int, wanted: NewSheets)
         swatches, pieces = list(trial.swatches), trial.pieces
     must_be_known(wanted.swatches, swatches)
     swatches = list(dict.fromkeys(wanted.swatches)) or swatches
-    chart = _chart_for(connection, wanted.chart)
+    chart = chart_for(connection, wanted.chart)
     made = []
     anew = bool(wanted.swatches)
     per_page = min(wanted.cells_per_page, MOST_CELLS[wanted.kind])
@@ -115,16 +115,6 @@ def add_sheets(connection: sqlite3.Connection, study_id: int, wanted: NewSheets)
         readings_store.add_sheet(connection, study_id, assigned)
         made.append(sheet)
     return made
-
-
-def _chart_for(connection: sqlite3.Connection, key: str | None) -> Chart | None:
-    """A chart of the Shelf; None: the common one."""
-    if key is None:
-        return None
-    found = load_shelf(connection).chart(key)
-    if found is None:
-        raise NotFound("chart on the Shelf")
-    return found.chart
 
 
 @router.get("/sheets/{sheet_id}.pdf", response_class=Response)
@@ -205,7 +195,7 @@ def keep_photo_without_sheet(
     data = photo.file.read(MAX_BYTES + 1)
     picture = open_photo(data)
     with store.connection() as connection:
-        known = _chart_for(connection, chart)
+        known = chart_for(connection, chart)
     sheet = no_sheet(_new_sheet_id(), known or patch24())
     measurement = measure_areas(picture, sheet)
     with store.transaction() as connection:

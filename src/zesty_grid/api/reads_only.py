@@ -5,7 +5,7 @@ import re
 from fastapi import Request
 
 QUESTIONS = re.compile(
-    r"/api/(find|find/photo|find/photo/image|light/window|ph|ph/next|charts/look|tables/look|tables/print"
+    r"/api/(find|find/photo|find/photo/image|light/window|ph|ph/next|ph-strips/scale|ph-strips/[a-z0-9.-]+/readings|charts/look|tables/look|tables/print"
     r"|studies/\d+/(budget|effect|go-on/effect|compare|compare/foretell|compare/next"
     r"|dye/additions|dye/who|dye/scan|trials/proposal|instruments/look))"
 )

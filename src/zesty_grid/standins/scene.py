@@ -38,9 +38,18 @@ class ChartFault:
 
 
 @dataclass(frozen=True)
+class Flat:
+    """A flat thing of one colour that lies on the page: its four corners, in order."""
+
+    corners_mm: tuple[tuple[float, float], ...]
+    reflectance: Floats
+
+
+@dataclass(frozen=True)
 class Scene:
     """A sheet with cloth on it; the chart card a little off its slot, or missing, or turned.
-    `card_beyond_mm`: how far the card's frame reaches beyond its slot on each side."""
+    `card_beyond_mm`: how far the card's frame reaches beyond its slot on each side. `flats`: what else
+    lies there, each upon those before it."""
 
     sheet: Sheet
     cloths: tuple[Cloth, ...] = ()
@@ -60,6 +69,7 @@ class Scene:
     card_beyond_mm: float = 0.0
     card_frame: Floats = field(default_factory=lambda: CARD_BLACK)
     bend: Bend | None = None
+    flats: tuple[Flat, ...] = ()
 
 
 def page_reflected(
@@ -75,6 +85,8 @@ def page_reflected(
     rects = {cell.cell: cell.rect_mm for cell in scene.sheet.cells}
     for cloth in scene.cloths:
         lay_cloth(page, cloth, rects[cloth.cell], to_rgb, px_per_mm, rng)
+    for flat in scene.flats:
+        _fill(page, np.array(flat.corners_mm) * px_per_mm - 0.5, to_rgb(flat.reflectance))
     for shade in scene.shades:
         _shade(page, shade, px_per_mm)
     if scene.hidden_marker is not None:
@@ -103,9 +115,12 @@ def _lay_chart(page: Image32, scene: Scene, to_rgb: ToRgb, px_per_mm: float) -> 
     angle = np.radians(scene.chart_turn_deg)
     turn = np.array([[np.cos(angle), -np.sin(angle)], [np.sin(angle), np.cos(angle)]])
     for quad, rgb in zip(quads, [to_rgb(scene.card_frame + fault.sheen), *colours], strict=True):
-        laid = ((quad - centre) @ turn.T + centre + scene.chart_shift_mm) * px_per_mm - 0.5
-        fixed = np.round(laid * 64).astype(np.int32)
-        cv2.fillConvexPoly(page, fixed, tuple(float(v) for v in rgb), shift=6)
+        _fill(page, ((quad - centre) @ turn.T + centre + scene.chart_shift_mm) * px_per_mm - 0.5, rgb)
+
+
+def _fill(page: Image32, corners_px: Floats, rgb: Floats) -> None:
+    fixed = np.round(corners_px * 64).astype(np.int32)
+    cv2.fillConvexPoly(page, fixed, tuple(float(v) for v in rgb), shift=6)
 
 
 def _patch_quad(slot: ChartSlot, i: int) -> Floats:

@@ -1,4 +1,4 @@
--- The data file as it stands: version 12. A change from here on is a numbered migration beside this
+-- The data file as it stands. A change from here on is a numbered migration beside this
 -- file, and is made here too. STRICT tables; moments are text in UTC; what is measured names its unit.
 -- Columns that are GENERATED say what a document holds, so that a path into it is written once.
 -- `state` is the bath after which a piece is seen, by the number of its run; 0: as it came.
@@ -17,7 +17,7 @@ CREATE TABLE migration (
 
 CREATE TABLE shelf_item (
   kind TEXT NOT NULL CHECK (kind IN ('fibre', 'mordant_route', 'dye_lot', 'substance', 'vessel',
-    'heat_place', 'scale', 'water', 'chart', 'cloth', 'light_place')),
+    'heat_place', 'scale', 'water', 'chart', 'cloth', 'light_place', 'ph_strip')),
   key TEXT NOT NULL,
   position INTEGER NOT NULL,
   document TEXT NOT NULL CHECK (json_valid(document)),

@@ -2,6 +2,7 @@
 
 import sqlite3
 
+from zesty_grid.core.read.chart import Chart
 from zesty_grid.core.refusal import Fault, Refusal
 from zesty_grid.core.shelf.shelf import SHELF_KINDS, Shelf, ShelfItem, ShelfKind
 from zesty_grid.store.parsed import parsed
@@ -19,6 +20,7 @@ FIELD: dict[ShelfKind, str] = {
     "chart": "charts",
     "cloth": "cloths",
     "light_place": "light_places",
+    "ph_strip": "ph_strips",
 }
 
 
@@ -34,6 +36,16 @@ def load_shelf(connection: sqlite3.Connection) -> Shelf:
 
 def items_of(connection: sqlite3.Connection, kind: ShelfKind) -> list[ShelfItem]:
     return list(getattr(load_shelf(connection), FIELD[kind]))
+
+
+def chart_for(connection: sqlite3.Connection, key: str | None) -> Chart | None:
+    """A chart of the Shelf; None: the common one."""
+    if key is None:
+        return None
+    found = load_shelf(connection).chart(key)
+    if found is None:
+        raise NotFound("chart on the Shelf")
+    return found.chart
 
 
 def stock_shelf(connection: sqlite3.Connection, shelf: Shelf) -> None:

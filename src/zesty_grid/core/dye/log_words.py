@@ -8,7 +8,7 @@ from zesty_grid.core.frozen import Frozen
 from zesty_grid.core.plan.factors import FactorKind
 from zesty_grid.core.record.addition import words_of
 from zesty_grid.core.record.bench_vessel import BenchVessel
-from zesty_grid.core.record.entry import BenchEntry, EntryKind
+from zesty_grid.core.record.entry import BenchEntry, EntryKind, StripSaid
 from zesty_grid.core.weigh.working import counted, duration_words
 
 KIND_WORDS: dict[EntryKind, str] = {
@@ -106,6 +106,7 @@ def entry_words(entry: BenchEntry, labels: Labels = NO_LABELS) -> str:
     parts = [
         f"{entry.temperature_c:g} °C" if entry.temperature_c is not None else "",
         f"pH {entry.ph:g}" if entry.ph is not None else "",
+        _strip_words(entry.strip) if entry.strip else "",
         words_of(entry.addition) if entry.addition else "",
         duration_words(entry.minutes) if entry.minutes is not None else "",
         f"{entry.count} rinses" if entry.count is not None else "",
@@ -155,3 +156,14 @@ def _codes(swatches: tuple[str, ...]) -> str:
     if len(swatches) > MANY_CODES:
         return counted(len(swatches), "swatch")
     return " ".join(swatches)
+
+
+def _strip_words(strip: StripSaid) -> str:
+    """How sure a strip is, what the eye read, and whether it was read late."""
+    said = "by a strip that fits no point of its scale"
+    if strip.low is not None and strip.high is not None:
+        end = {"below": ", or lower", "above": ", or higher"}.get(strip.beyond or "", "")
+        said = f"by strip, {strip.low:.1f} to {strip.high:.1f}{end}"
+    late = ", read late" if strip.late else ""
+    eye = f"; by eye {strip.by_eye:g}" if strip.by_eye is not None else ""
+    return said + late + eye

@@ -36,7 +36,7 @@ def measure_areas(picture: Picture, sheet: Sheet, by_hand: Iterable[CellByHand] 
     cannot be found or an area is too small."""
     said = check_cells(by_hand, (cell.cell for cell in sheet.cells))
     found = chart_in_photo(picture, sheet.chart.chart)
-    cells = tuple(_area(found, said[cell.cell]) for cell in sheet.cells if cell.cell in said)
+    cells = tuple(measure_area(found, said[cell.cell]) for cell in sheet.cells if cell.cell in said)
     return Measurement(
         software_version=__version__,
         by_hand=tuple(said.values()),
@@ -48,7 +48,8 @@ def measure_areas(picture: Picture, sheet: Sheet, by_hand: Iterable[CellByHand] 
     )
 
 
-def _area(found: ChartInPhoto, said: CellByHand) -> CellMeasurement:
+def measure_area(found: ChartInPhoto, said: CellByHand) -> CellMeasurement:
+    """What is drawn for one cell; raises Refusal where it is too small."""
     if said.empty or not said.areas:
         return CellMeasurement(cell=said.cell, status="empty", flags=("empty",))
     outlines = [np.array(area.outline_px) for area in said.areas]

@@ -28,7 +28,9 @@ MARGIN_MM = 4.0
 
 
 @dataclass(frozen=True)
-class _Blob:
+class EvenPlace:
+    """The middle of an evenly coloured area, and the side of a square as large."""
+
     centre: Floats
     side_px: float
 
@@ -138,7 +140,7 @@ def _find_card(picture: Picture, chart: Chart) -> Floats:
 
 def _card_at_level(linear: NDArray[np.float32], level: float, chart: Chart) -> tuple[float, Floats] | None:
     """Misfit and small-picture pixels from page mm, with edges stronger than `level`."""
-    blobs = _patch_like_blobs(linear, level)
+    blobs = even_places(linear, level)
     best: tuple[float, Floats] | None = None
     tried: set[int] = set()
     for seed in range(len(blobs)):
@@ -154,7 +156,7 @@ def _card_at_level(linear: NDArray[np.float32], level: float, chart: Chart) -> t
     return best
 
 
-def _patch_like_blobs(linear: NDArray[np.float32], level: float) -> list[_Blob]:
+def even_places(linear: NDArray[np.float32], level: float) -> list[EvenPlace]:
     """Evenly coloured, nearly rectangular areas."""
     encoded = (255 * np.cbrt(np.clip(linear, 0, 1))).astype(np.float32)
     smooth = cv2.GaussianBlur(encoded, (0, 0), 1.2)
@@ -172,11 +174,11 @@ def _patch_like_blobs(linear: NDArray[np.float32], level: float) -> list[_Blob]:
         contours, _ = cv2.findContours(part, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
         box_w, box_h = cv2.minAreaRect(max(contours, key=cv2.contourArea))[1]
         if min(box_w, box_h) > 0.5 * max(box_w, box_h) and area > 0.75 * box_w * box_h:
-            blobs.append(_Blob(np.array(centres[i], dtype=float), float(np.sqrt(box_w * box_h))))
+            blobs.append(EvenPlace(np.array(centres[i], dtype=float), float(np.sqrt(box_w * box_h))))
     return blobs
 
 
-def _grow_lattice(blobs: list[_Blob], seed: int) -> dict[int, tuple[int, int]]:
+def _grow_lattice(blobs: list[EvenPlace], seed: int) -> dict[int, tuple[int, int]]:
     """Blob index to (column, row) counted from the seed, along its two nearest directions."""
     centres = np.array([blob.centre for blob in blobs])
     sides = np.array([blob.side_px for blob in blobs])
@@ -216,7 +218,7 @@ def _grow_lattice(blobs: list[_Blob], seed: int) -> dict[int, tuple[int, int]]:
 
 
 def _best_window(
-    linear: NDArray[np.float32], blobs: list[_Blob], lattice: dict[int, tuple[int, int]], chart: Chart
+    linear: NDArray[np.float32], blobs: list[EvenPlace], lattice: dict[int, tuple[int, int]], chart: Chart
 ) -> tuple[float, Floats] | None:
     """The placement of the chart's window on the lattice whose colours fit it best."""
     centres = np.array([blobs[i].centre for i in lattice])

@@ -54,6 +54,7 @@ HandWord = Literal["soft", "as before", "stiff", "sticky", "felted"]
 Evenness = Literal["even", "a little uneven", "streaky", "spotted"]
 Bleeding = Literal["none", "a little", "much"]
 
+Ph = Annotated[float, Field(ge=0, le=14, allow_inf_nan=False)]
 Minutes = Annotated[float, Field(gt=0, le=60 * 24 * 60, allow_inf_nan=False)]
 FIRST_YEAR, LAST_YEAR = 1970, 2200
 CLOCK_OFF = timedelta(seconds=3)
@@ -80,7 +81,7 @@ BEGINS: frozenset[EntryKind] = frozenset(
 AT_A_VESSEL: frozenset[EntryKind] = BEGINS - {"record", "deviation"} | {"undone"}
 # What an entry must say at least, by kind; one of each group.
 MUST_SAY: dict[EntryKind, tuple[tuple[str, str], ...]] = {
-    "record": (("temperature_c ph note", "a temperature, a pH or a note"),),
+    "record": (("temperature_c ph strip note", "a temperature, a pH or a note"),),
     "timer": (("minutes", "how many minutes more"),),
     "addition": (("addition", "what was put in and how much"),),
     "reheat": (("temperature_c minutes", "how warm or how long"),),
@@ -100,6 +101,18 @@ MUST_SAY: dict[EntryKind, tuple[tuple[str, str], ...]] = {
 }
 
 
+class StripSaid(Frozen):
+    """How a strip was read from a photo: by which box on the Shelf, from `low` to `high` nine times of
+    ten, None where it fits no point of the scale; `beyond`: at its end. `by_eye`: what a person read."""
+
+    box: Key
+    low: Ph | None = None
+    high: Ph | None = None
+    beyond: Literal["below", "above"] | None = None
+    late: bool = False
+    by_eye: Ph | None = None
+
+
 class NewBenchEntry(Frozen):
     """`begun` starts a step and its timer, `done` ticks it off, `undone` takes a tick back.
 
@@ -111,7 +124,8 @@ class NewBenchEntry(Frozen):
     about was answered with yes. `stock` names the stock solution that a deviation concerns, `zones`
     are the map of what lies where on the named swatches. A note of no vessel is one of the study,
     or of what it names: swatches, one level in `levels`, or a trial, by its number in the study.
-    `instead_of` names the vessel in which a placed swatch was meant to be and was not.
+    `strip`: how the pH of this entry was read. `instead_of` names the vessel in which a placed swatch
+    was meant to be and was not.
     """
 
     vessel: Annotated[str, Field(max_length=20)] = ""
@@ -124,7 +138,8 @@ class NewBenchEntry(Frozen):
     sent_at: datetime | None = None
     replaces: RowNumber | None = None
     temperature_c: Annotated[float, Field(ge=-20, le=130, allow_inf_nan=False)] | None = None
-    ph: Annotated[float, Field(ge=0, le=14, allow_inf_nan=False)] | None = None
+    ph: Ph | None = None
+    strip: StripSaid | None = None
     minutes: Minutes | None = None
     addition: Addition | None = None
     sure: bool = False

@@ -19,6 +19,7 @@ from zesty_grid.core.shelf.items import (
     Water,
 )
 from zesty_grid.core.shelf.light_place import LightPlace
+from zesty_grid.core.shelf.ph_strip import PhStrip
 
 ShelfKind = Literal[
     "fibre",
@@ -32,6 +33,7 @@ ShelfKind = Literal[
     "chart",
     "cloth",
     "light_place",
+    "ph_strip",
 ]
 SHELF_KINDS: tuple[ShelfKind, ...] = get_args(ShelfKind)
 ShelfItem = Annotated[
@@ -45,7 +47,8 @@ ShelfItem = Annotated[
     | Water
     | ShelfChart
     | ReferenceCloth
-    | LightPlace,
+    | LightPlace
+    | PhStrip,
     Field(discriminator="kind"),
 ]
 Item = TypeVar("Item", bound=OnShelf)
@@ -63,6 +66,7 @@ class Shelf(Frozen):
     charts: tuple[ShelfChart, ...] = ()
     cloths: tuple[ReferenceCloth, ...] = ()
     light_places: tuple[LightPlace, ...] = ()
+    ph_strips: tuple[PhStrip, ...] = ()
 
     def fibre(self, key: str) -> Fibre | None:
         return _by_key(self.fibres, key)
@@ -78,6 +82,9 @@ class Shelf(Frozen):
 
     def chart(self, key: str) -> ShelfChart | None:
         return _by_key(self.charts, key)
+
+    def ph_strip(self, key: str) -> PhStrip | None:
+        return _by_key(self.ph_strips, key)
 
     def substance_named(self, name: str) -> Substance | None:
         """The substance that a recipe calls by its name."""
