@@ -35,7 +35,7 @@ export const ofCode = (code: string, words: string, hex: string | undefined): Of
 
 /** The swatch behind a colour that was found. */
 export const ofColoured = (piece: Schema["Coloured"]): OfSwatch => {
-  const run = /@(\d+)/.exec(piece.key)?.[1];
+  const run = /@(-?\d+)/.exec(piece.key)?.[1];
   return { of: { code: piece.code ?? "", run: run ? Number(run) : null }, words: piece.words, hex: piece.hex };
 };
 

@@ -47,7 +47,7 @@ SPOT_SHARE = 0.03
 SHOWN_WIDTH_PX = 1200
 Code = Annotated[str, Path(pattern=r"^[A-Z0-9]{2,12}$")]
 Mass = Annotated[float, Query(gt=0, le=30_000)]
-Run = Annotated[int | None, Query(ge=0, le=2**53)]
+Run = Annotated[int | None, Query(ge=-(2**53), le=2**53)]
 
 
 @router.post("/find")

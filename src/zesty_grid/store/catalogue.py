@@ -28,30 +28,27 @@ SELECT swatch.code, swatch.fibre, place.study_id, study.name AS study_name, plac
   place.larger, coalesce(place.true_levels, place.levels) AS levels, state_colour.state,
   state_colour.lab_l, state_colour.lab_a, state_colour.lab_b, state_colour.hex,
   state_colour.colour_words, state_colour.uncertainty_de00, state_colour.taken_on,
-  coalesce(passage.out_at, '') AS at,
+  coalesce(passage.out_at, passage.in_at, '') AS at,
   EXISTS (SELECT 1 FROM passage WHERE passage.swatch_id = swatch.id) AS logged
 FROM state_colour JOIN swatch ON swatch.id = state_colour.swatch_id
 JOIN place ON place.swatch_id = swatch.id AND place.study_id = swatch.study_id
 JOIN study ON study.id = place.study_id AND study.deleted_at IS NULL
-LEFT JOIN passage ON passage.run_id = state_colour.state AND passage.swatch_id = swatch.id
+LEFT JOIN passage ON passage.run_id = state_colour.after_run AND passage.swatch_id = swatch.id
 """
+_IN_ORDER = "ORDER BY place.study_id, swatch.serial, at, state_colour.state > 0, abs(state_colour.state)"
 
 
 def every_state(connection: sqlite3.Connection, study_id: int | None = None) -> list[Coloured]:
     """Each swatch in each state that was read, in the order of study, swatch and state."""
     where, values = ("WHERE place.study_id = ?", [study_id]) if study_id else ("", [])
-    rows = connection.execute(
-        f"{_STATES} {where} ORDER BY place.study_id, swatch.serial, at, state_colour.state", values
-    ).fetchall()
+    rows = connection.execute(f"{_STATES} {where} {_IN_ORDER}", values).fetchall()
     return _coloured(connection, rows)
 
 
 def states_by_key(connection: sqlite3.Connection, keys: Iterable[StateKey]) -> list[Coloured]:
     codes = json.dumps(sorted({one.code for one in keys}))
     rows = connection.execute(
-        f"{_STATES} WHERE swatch.code IN (SELECT value FROM json_each(?)) "
-        "ORDER BY place.study_id, swatch.serial, at, state_colour.state",
-        (codes,),
+        f"{_STATES} WHERE swatch.code IN (SELECT value FROM json_each(?)) {_IN_ORDER}", (codes,)
     ).fetchall()
     return _coloured(connection, rows)
 

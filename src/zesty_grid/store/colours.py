@@ -50,12 +50,12 @@ def zone_colours(connection: sqlite3.Connection, study_id: int) -> list[ZoneColo
 def list_colours(connection: sqlite3.Connection, study_id: int) -> dict[str, list[StateColour]]:
     """The colours of a study's swatches, by code, in the order of their states."""
     rows = connection.execute(
-        "SELECT swatch.code, state_colour.document, coalesce(passage.out_at, '') AS at "
+        "SELECT swatch.code, state_colour.document, coalesce(passage.out_at, passage.in_at, '') AS at "
         "FROM study_swatch JOIN swatch ON swatch.id = study_swatch.swatch_id "
         "JOIN state_colour ON state_colour.swatch_id = swatch.id "
-        "LEFT JOIN passage ON passage.run_id = state_colour.state "
+        "LEFT JOIN passage ON passage.run_id = state_colour.after_run "
         "AND passage.swatch_id = swatch.id WHERE study_swatch.study_id = ? "
-        "ORDER BY swatch.serial, at, state_colour.state",
+        "ORDER BY swatch.serial, at, state_colour.state > 0, abs(state_colour.state)",
         (study_id,),
     )
     found: dict[str, list[StateColour]] = {}
@@ -66,5 +66,8 @@ def list_colours(connection: sqlite3.Connection, study_id: int) -> dict[str, lis
 
 
 def colours_of_swatch(connection: sqlite3.Connection, swatch_id: int) -> list[StateColour]:
-    rows = connection.execute("SELECT document FROM state_colour WHERE swatch_id = ? ORDER BY state", (swatch_id,))
+    rows = connection.execute(
+        "SELECT document FROM state_colour WHERE swatch_id = ? ORDER BY coalesce(after_run, 0), state > 0, abs(state)",
+        (swatch_id,),
+    )
     return [StateColour.model_validate_json(row["document"]) for row in rows]

@@ -9,6 +9,7 @@ from zesty_grid.core.refusal import Refusal
 from zesty_grid.store.backup_names import BEFORE_NEW_VERSION, backup_name
 from zesty_grid.store.database import FIRST_VERSION, Database, newest_applied, newest_version, open_to_read
 from zesty_grid.store.safekeeping import backup
+from zesty_grid.store.worked_again import work_out_again
 
 SQLITE_START = b"SQLite format 3\0"
 
@@ -26,9 +27,15 @@ def open_data(path: Path, backups: Path | None = None) -> Database:
     if reason:
         return Database(path, only_reading=reason)
     try:
+        older = 0 < _versions(path)[0] < newest_version()
         if backups is not None:
             _keep_before_new_version(path, backups)
-        return Database(path)
+        database = Database(path)
+        if older:
+            # A migration brings the tables; what follows from the record is worked out by today's rules.
+            with database.transaction() as connection:
+                work_out_again(connection)
+        return database
     except sqlite3.Error as error:
         if is_damage(error):
             return Database(path, only_reading=DAMAGED)

@@ -281,6 +281,14 @@ def _save_who(connection: sqlite3.Connection, run: StoredRun, facts: BathFacts) 
             for one in facts.who.passages
         ),
     )
+    connection.execute("DELETE FROM pause WHERE run_id = ?", (run.id,))
+    connection.executemany(
+        "INSERT INTO pause (run_id, swatch_id, kind, number, from_at, go_ended_at) VALUES (?, ?, ?, ?, ?, ?)",
+        (
+            (run.id, ids[one.swatch], one.kind, one.number, stamp(one.from_at), stamp(one.go_ended_at))
+            for one in facts.pauses
+        ),
+    )
     return before | members | held
 
 
@@ -294,8 +302,12 @@ def _holds(connection: sqlite3.Connection, run_id: int) -> frozenset[int]:
 
 
 def _ended_in(connection: sqlite3.Connection, run_id: int) -> frozenset[tuple[int, str]]:
-    """Who has this bath behind them, and since when."""
-    rows = connection.execute("SELECT swatch_id, out_at FROM passage WHERE run_id = ? AND ended = 1", (run_id,))
+    """Who has this bath, or a pause of it, behind them, and since when."""
+    rows = connection.execute(
+        "SELECT swatch_id, out_at FROM passage WHERE run_id = ?1 AND ended = 1 "
+        "UNION ALL SELECT swatch_id, from_at FROM pause WHERE run_id = ?1",
+        (run_id,),
+    )
     return frozenset((row["swatch_id"], row["out_at"]) for row in rows)
 
 

@@ -2,6 +2,7 @@
 
 import sqlite3
 from collections.abc import Sequence
+from datetime import datetime
 from typing import NamedTuple
 
 from zesty_grid.core.compare.recipe import (
@@ -21,6 +22,7 @@ from zesty_grid.core.plan.study_plan import StudyPlan
 from zesty_grid.core.plan.vessels import vessels_of
 from zesty_grid.core.record.entry import BenchEntry
 from zesty_grid.core.record.followed import BY_ITSELF, PassedThrough, followed_baths, read_in
+from zesty_grid.core.record.states import bath_of
 from zesty_grid.core.record.taken import NOTHING_TAKEN
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.store.dye import save_protocol, standing_entries
@@ -28,7 +30,7 @@ from zesty_grid.store.keeping import create_study, name_planned
 from zesty_grid.store.plan import NotFound, keep_recipes
 from zesty_grid.store.runs import StoredRun, runs_of_swatch
 from zesty_grid.store.standing import StandingStudy, standing_study
-from zesty_grid.store.states import passages_of_swatch
+from zesty_grid.store.states import passages_of_swatch, pause_ended_at
 from zesty_grid.store.swatch_record import record_of
 from zesty_grid.store.swatches import home_of, swatch_ids
 
@@ -175,10 +177,12 @@ class RecipeBook:
         passages = passages_of_swatch(self.connection, known[code])
         was_in = sorted((one for one in runs if one.id in passages), key=lambda one: passages[one.id].in_at)
         if was_in and run is not None:
-            was_in = _up_to(was_in, run) if run else []
+            was_in = _up_to(was_in, bath_of(run)) if run else []
         if passages:
+            until = pause_ended_at(self.connection, known[code], run or 0)
             return [
-                PassedThrough(one.vessel, passages[one.id].in_at, self._log(one.study_id, one.name)) for one in was_in
+                PassedThrough(one.vessel, passages[one.id].in_at, self._log(one, until if one is was_in[-1] else None))
+                for one in was_in
             ], study
         # Nobody logged a bath: what is known is how it was planned.
         standing = self._study(study)
@@ -189,8 +193,9 @@ class RecipeBook:
             ahead = [one for one in before if code in one.vessel.swatches]
         return [PassedThrough(one, None, ()) for one in ahead if one.vessel.bath != "extract"], study
 
-    def _log(self, study: int, vessel: str) -> list[BenchEntry]:
-        return standing_entries(self.connection, study, vessel, kinds=("addition", "reheat", "record"))
+    def _log(self, run: StoredRun, until: datetime | None) -> list[BenchEntry]:
+        log = standing_entries(self.connection, run.study_id, run.name, kinds=("addition", "reheat", "record"))
+        return [entry for entry in log if until is None or entry.at < until]
 
 
 def _way(of: RecipeOf, passed: list[PassedThrough], standing: StandingStudy, fibre: str, words: str, code: str) -> Way:

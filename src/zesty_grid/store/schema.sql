@@ -256,6 +256,19 @@ CREATE TABLE passage (
 ) STRICT;
 CREATE INDEX passage_by_swatch ON passage (swatch_id);
 
+-- Between two heatings of a bath, or out of it and in again: a state that can be read. In `state` it is
+-- the negative of 200 times its run, 100 where its kind is `out`, and its number.
+CREATE TABLE pause (
+  run_id INTEGER NOT NULL REFERENCES run (id),
+  swatch_id INTEGER NOT NULL REFERENCES swatch (id),
+  kind TEXT NOT NULL CHECK (kind IN ('heating', 'out')),
+  number INTEGER NOT NULL CHECK (number BETWEEN 1 AND 99),
+  from_at TEXT NOT NULL,
+  go_ended_at TEXT NOT NULL,
+  PRIMARY KEY (run_id, swatch_id, kind, number)
+) STRICT;
+CREATE INDEX pause_by_swatch ON pause (swatch_id);
+
 -- The log. It goes by the names of vessels, and says when an entry was written down.
 CREATE TABLE bench_entry (
   id INTEGER PRIMARY KEY,
@@ -334,7 +347,7 @@ CREATE TABLE trial_swatch (
   trial_id INTEGER NOT NULL REFERENCES trial (id),
   swatch_id INTEGER NOT NULL REFERENCES swatch (id),
   state INTEGER NOT NULL,
-  after_run INTEGER GENERATED ALWAYS AS (nullif(state, 0)) REFERENCES run (id),
+  after_run INTEGER GENERATED ALWAYS AS (iif(state < 0, -state / 200, nullif(state, 0))) VIRTUAL REFERENCES run (id),
   PRIMARY KEY (trial_id, swatch_id)
 ) STRICT;
 CREATE INDEX trial_swatch_by_swatch ON trial_swatch (swatch_id);
@@ -533,7 +546,7 @@ CREATE TABLE reading (
   shown_at TEXT NOT NULL DEFAULT '',
   said_state INTEGER,
   state INTEGER NOT NULL DEFAULT 0,
-  after_run INTEGER GENERATED ALWAYS AS (nullif(state, 0)) REFERENCES run (id),
+  after_run INTEGER GENERATED ALWAYS AS (iif(state < 0, -state / 200, nullif(state, 0))) VIRTUAL REFERENCES run (id),
   zone_named TEXT,
   zone_now TEXT GENERATED ALWAYS AS (coalesce(zone_named, zone)) VIRTUAL,
   CHECK ((trial_id IS NULL) = (stage IS NULL)),
@@ -573,7 +586,7 @@ BEGIN SELECT RAISE(ABORT, 'what was said of a reading is never deleted'); END;
 CREATE TABLE state_colour (
   swatch_id INTEGER NOT NULL REFERENCES swatch (id),
   state INTEGER NOT NULL,
-  after_run INTEGER GENERATED ALWAYS AS (nullif(state, 0)) REFERENCES run (id),
+  after_run INTEGER GENERATED ALWAYS AS (iif(state < 0, -state / 200, nullif(state, 0))) VIRTUAL REFERENCES run (id),
   document TEXT NOT NULL CHECK (json_valid(document)),
   lab_l REAL GENERATED ALWAYS AS (document ->> '$.lab[0]') STORED,
   lab_a REAL GENERATED ALWAYS AS (document ->> '$.lab[1]') STORED,

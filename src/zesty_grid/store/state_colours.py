@@ -4,7 +4,15 @@ import json
 import sqlite3
 
 from zesty_grid.core.record.bench_vessel import BenchVessel
-from zesty_grid.core.record.states import StateName, StudyColours, SwatchStates, in_order, state_name
+from zesty_grid.core.record.states import (
+    StateName,
+    StudyColours,
+    SwatchStates,
+    bath_of,
+    in_order,
+    name_between,
+    state_name,
+)
 from zesty_grid.store.cloth_pictures import cloth_pictures, most_faded
 from zesty_grid.store.colours import list_colours, zone_colours
 from zesty_grid.store.parsed import parsed
@@ -36,9 +44,11 @@ def colours_of_study(connection: sqlite3.Connection, study_id: int) -> StudyColo
 
 
 def state_names(connection: sqlite3.Connection, runs: set[int]) -> list[StateName]:
-    """What the states after some baths are called."""
+    """What the states after some baths, and in their pauses, are called."""
     rows = connection.execute(
         "SELECT id, study_id, document FROM run WHERE id IN (SELECT value FROM json_each(?)) ORDER BY id",
-        (json.dumps(sorted(runs)),),
+        (json.dumps(sorted({bath_of(state) for state in runs})),),
     )
-    return [state_name(row["id"], row["study_id"], parsed(BenchVessel, row["document"])) for row in rows]
+    names = {row["id"]: state_name(row["id"], row["study_id"], parsed(BenchVessel, row["document"])) for row in rows}
+    after = [names[run] for run in sorted(runs & names.keys())]
+    return after + [name_between(state, names[bath_of(state)]) for state in sorted(runs, reverse=True) if state < 0]

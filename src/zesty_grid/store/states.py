@@ -8,23 +8,33 @@ from datetime import datetime
 from zesty_grid.core.plan.bath import stage_order
 from zesty_grid.core.record.passages import Passage
 from zesty_grid.core.record.ready import Rest
-from zesty_grid.core.record.states import EndedBath
+from zesty_grid.core.record.states import EndedBath, state_between
 
 # A further treatment comes after all that is crossed.
 LAST = 10_000
 
 
 def ended_baths(connection: sqlite3.Connection, swatch_ids: Iterable[int]) -> dict[str, list[EndedBath]]:
-    """By swatch code, in the order in which they ended."""
+    """By swatch code, in the order in which they ended; pauses of a bath among them."""
+    wanted = json.dumps(sorted(set(swatch_ids)))
     found: dict[str, list[EndedBath]] = {}
     rows = connection.execute(
         "SELECT swatch.code, passage.run_id, passage.out_at, run.stage FROM passage "
         "JOIN run ON run.id = passage.run_id JOIN swatch ON swatch.id = passage.swatch_id "
         "WHERE passage.swatch_id IN (SELECT value FROM json_each(?)) AND passage.ended = 1 AND run.void = 0",
-        (json.dumps(sorted(set(swatch_ids))),),
+        (wanted,),
     )
     for row in rows:
         found.setdefault(row["code"], []).append(ended_bath(row["run_id"], row["out_at"], row["stage"]))
+    between = connection.execute(
+        "SELECT swatch.code, pause.*, run.stage FROM pause JOIN run ON run.id = pause.run_id "
+        "JOIN swatch ON swatch.id = pause.swatch_id "
+        "WHERE pause.swatch_id IN (SELECT value FROM json_each(?)) AND run.void = 0",
+        (wanted,),
+    )
+    for row in between:
+        state = state_between(row["run_id"], row["kind"], row["number"])
+        found.setdefault(row["code"], []).append(ended_bath(state, row["from_at"], row["stage"]))
     return {code: sorted(baths, key=lambda bath: bath.order) for code, baths in found.items()}
 
 
@@ -58,6 +68,15 @@ def passages_of_swatch(connection: sqlite3.Connection, swatch_id: int) -> dict[i
         (swatch_id,),
     )
     return {row["run_id"]: _passage(row) for row in rows}
+
+
+def pause_ended_at(connection: sqlite3.Connection, swatch_id: int, state: int) -> datetime | None:
+    """Until when its bath had worked on a swatch in a state between; None in any other state."""
+    rows = connection.execute("SELECT run_id, kind, number, go_ended_at FROM pause WHERE swatch_id = ?", (swatch_id,))
+    for row in rows:
+        if state_between(row["run_id"], row["kind"], row["number"]) == state:
+            return datetime.fromisoformat(row["go_ended_at"])
+    return None
 
 
 def rests(connection: sqlite3.Connection, swatch_ids: Iterable[int]) -> dict[str, Rest]:

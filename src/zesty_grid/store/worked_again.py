@@ -17,6 +17,7 @@ DERIVED = {
     "run_member": (("run_id", "swatch_id"), ("held",)),
     "run_step": (("run_id", "key"), ("begun_at", "due_at", "done_at", "iron_watch")),
     "passage": (("run_id", "swatch_id"), ("in_at", "out_at", "ended", "known", "stray", "seconds")),
+    "pause": (("run_id", "swatch_id", "kind", "number"), ("from_at", "go_ended_at")),
     "mark": (("entry_id", "swatch_id"), ("deviation", "cure", "through")),
     "place": (("study_id", "swatch_id"), ("begun", "is_read", "stray", "true_levels")),
     "swatch": (("code",), ("settled", "in_work", "ready_at", "state", "state_is_read")),

@@ -12,7 +12,7 @@ from zesty_grid.core.refusal import Fault, Refusal
 
 ColouredKind = Literal["swatch", "control", "zone", "stage", "cloth"]
 ColouredKey = Annotated[str, Field(min_length=2, max_length=160)]
-_STATE = re.compile(r"(?P<code>[A-Z0-9]+)@(?P<run>\d{1,15})(?:~(?P<zone>.{1,80}))?")
+_STATE = re.compile(r"(?P<code>[A-Z0-9]+)@(?P<run>-?\d{1,15})(?:~(?P<zone>.{1,80}))?")
 _STAGE = re.compile(
     r"(?P<code>[A-Z0-9]+)/t(?P<trial>\d{1,15})/s(?P<stage>\d{1,4})/(?P<part>dark|exposed)"
     r"(?:~(?P<zone>.{1,80}))?"

@@ -7,6 +7,7 @@ from zesty_grid.core.dye.step_parts import DAY, HOUR, OVERNIGHT_MIN, cool, is_ho
 from zesty_grid.core.plan.planned_addition import BY_FIBRE_OR_BATH, PlannedAddition
 from zesty_grid.core.plan.vessel import TakenOut, Vessel
 from zesty_grid.core.record.addition import Addition
+from zesty_grid.core.record.log import AGAIN
 from zesty_grid.core.shelf.shelf import Shelf
 from zesty_grid.core.weigh.amounts import VesselAmounts
 from zesty_grid.core.weigh.cautions import ACID, ALKALI, FUMES, HOT, IRON, POWDER, VENTILATE
@@ -107,7 +108,7 @@ def _again(vessel: Vessel, shelf: Shelf, turn: int) -> Step:
     minutes = vessel.duration_min or HOUR
     warm = warming_min(vessel.volume_ml / 1000, vessel.temperature_c or 0, shelf, slowly=True)
     return Step(
-        key=f"again-{turn}",
+        key=f"{AGAIN}-{turn}",
         title=f"{HEATED_AGAIN}, {turn} of {vessel.reheats}",
         temperature_c=vessel.temperature_c,
         duration_min=minutes,

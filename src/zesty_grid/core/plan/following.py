@@ -12,7 +12,7 @@ from zesty_grid.core.plan.bath import Bath
 from zesty_grid.core.plan.cells import cell_key
 from zesty_grid.core.plan.factors import Factor, Level
 from zesty_grid.core.plan.study_plan import StudyPlan
-from zesty_grid.core.row_number import RowNumber
+from zesty_grid.core.row_number import RowNumber, StateNumber
 
 HEAVIEST_PIECE_G, MOST_PIECES = 5000.0, 6
 
@@ -22,7 +22,7 @@ class RecipeOf(Frozen):
     study, by its key, that was only foretold."""
 
     code: Annotated[str, Field(pattern=r"^[A-Z0-9]{2,12}$")] | None = None
-    run: Annotated[int, Field(ge=0, le=2**53)] | None = None
+    run: StateNumber | None = None
     study: RowNumber | None = None
     cell: Annotated[str, Field(max_length=600)] | None = None
 

@@ -23,7 +23,7 @@ from zesty_grid.core.read.measurement import Lab
 from zesty_grid.core.read.readings import Piece
 from zesty_grid.core.read.spectra import Illuminant, Observer, spectrum_lab, white_point_xyz, xyz_lab
 from zesty_grid.core.refusal import Fault, Refusal
-from zesty_grid.core.row_number import RowNumber
+from zesty_grid.core.row_number import RowNumber, StateNumber
 
 # Hand-held instruments of good make agree within about 0.3 (common practice); one touch of a cloth
 # tells of that place alone, and cloth differs from place to place.
@@ -102,7 +102,7 @@ class NewInstrumentFile(Frozen):
     said: ViewedUnder | None = None
     trial: RowNumber | None = None
     stage: Annotated[int, Field(ge=0, le=1000)] | None = None
-    run: Annotated[int, Field(ge=0, le=2**53)] | None = None
+    run: StateNumber | None = None
     early: bool = False
     named: Annotated[tuple[SampleNamed, ...], Field(max_length=5000)] = ()
 

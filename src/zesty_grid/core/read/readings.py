@@ -11,7 +11,7 @@ from zesty_grid.core.read.measurement import Lab, Measurement
 from zesty_grid.core.read.sheet_layout import Sheet
 from zesty_grid.core.record.wall_clock import WallClock
 from zesty_grid.core.refusal import Fault, Refusal
-from zesty_grid.core.row_number import RowNumber
+from zesty_grid.core.row_number import RowNumber, StateNumber
 
 Piece = Literal["whole", "dark", "light", "wash", "treated", "halves", "neighbour"]
 # What the zones of a piece of a trial are called on its sheet.
@@ -162,7 +162,7 @@ class NewReadings(Frozen):
     taken_on: date
     stage: Annotated[int, Field(ge=0)] | None = None
     before: bool = False
-    run: Annotated[int, Field(ge=0, le=2**53)] | None = None
+    run: StateNumber | None = None
     damp: bool = False
     early: bool = False
     backing: Backing = ""
@@ -211,7 +211,7 @@ class ReadingChoice(Frozen):
     word on each stands."""
 
     counts: bool
-    run: Annotated[int, Field(ge=0, le=2**53)] | None = None
+    run: StateNumber | None = None
     zone: Annotated[str, Field(max_length=120)] | None = None
     who: Annotated[str, Field(max_length=60)] = ""
     note: Annotated[str, Field(max_length=500)] = ""

@@ -8,6 +8,7 @@ from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.entry import BenchEntry
 from zesty_grid.core.record.log import StepTimes, has_begun, step_times
 from zesty_grid.core.record.passages import WhoIsIn, who_is_in
+from zesty_grid.core.record.pauses import Pause, pauses_of
 from zesty_grid.core.record.ready import ready_after
 
 
@@ -22,6 +23,7 @@ class BathFacts(Frozen):
     ready_at: datetime | None
     steps: tuple[StepTimes, ...]
     who: WhoIsIn
+    pauses: tuple[Pause, ...]
 
 
 def facts_of(one: BenchVessel, log: Sequence[BenchEntry]) -> BathFacts:
@@ -31,6 +33,7 @@ def facts_of(one: BenchVessel, log: Sequence[BenchEntry]) -> BathFacts:
     moments = [m for step in steps for m in (step.begun_at, step.done_at) if m]
     by_key = {step.key: step for step in steps}
     leaving = by_key.get(one.leaving_step or "")
+    who = who_is_in(one, own, steps)
     last = by_key[one.steps[-1].key] if one.steps else None
     return BathFacts(
         begun=has_begun(one, own, steps),
@@ -39,5 +42,6 @@ def facts_of(one: BenchVessel, log: Sequence[BenchEntry]) -> BathFacts:
         finished_at=last.done_at if last else None,
         ready_at=ready_after(one, steps),
         steps=tuple(steps),
-        who=who_is_in(one, own, steps),
+        who=who,
+        pauses=pauses_of(who.passages, [entry for entry in own if entry.vessel == one.name], steps),
     )

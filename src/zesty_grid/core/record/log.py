@@ -9,6 +9,7 @@ from zesty_grid.core.record.bench_vessel import BenchVessel
 from zesty_grid.core.record.entry import BenchEntry
 
 REHEAT = "reheat"
+AGAIN = "again"
 
 
 class StepTimes(Frozen):
@@ -29,6 +30,11 @@ class StepTimes(Frozen):
     @property
     def runs(self) -> bool:
         return self.begun_at is not None and self.done_at is None
+
+    @property
+    def heats_again(self) -> bool:
+        """A bath that had been heated before is heated once more, as planned or as it came."""
+        return self.key.startswith((f"{AGAIN}-", f"{REHEAT}-"))
 
 
 def standing(entries: Iterable[BenchEntry]) -> list[BenchEntry]:

@@ -13,14 +13,41 @@ from zesty_grid.core.read.colour_words import colour_words
 from zesty_grid.core.read.difference_uncertainty import Seen, mean_uncertainty
 from zesty_grid.core.read.measurement import Lab
 from zesty_grid.core.record.bench_vessel import BenchVessel
+from zesty_grid.core.record.pauses import PauseKind
 
 AS_IT_CAME = 0
 AS_IT_CAME_WORDS = "as it came"
 
 
+# A state between is numbered by its bath, its kind and which it is: below 0, so that it is no bath's own.
+BETWEEN_EACH_RUN, OUT_FROM = 200, 100
+
+
+def state_between(run: int, kind: PauseKind, number: int) -> int:
+    """The number of the state that a piece had in a pause of a bath."""
+    return pause_in(run, (OUT_FROM if kind == "out" else 0) + number)
+
+
+def pause_in(run: int, pause: int) -> int:
+    """The state of one of a bath's pauses; raises ValueError where there can be no such pause."""
+    if not 0 < pause < BETWEEN_EACH_RUN:
+        raise ValueError("a bath has no such pause")
+    return -(run * BETWEEN_EACH_RUN + pause)
+
+
+def pause_of(state: int) -> int:
+    """Which pause of its bath a state between is."""
+    return -state % BETWEEN_EACH_RUN
+
+
+def bath_of(state: int) -> int:
+    """The bath after which, or within which, a piece is in a state; 0: none yet."""
+    return -state // BETWEEN_EACH_RUN if state < 0 else state
+
+
 class EndedBath(Frozen):
-    """A bath that a swatch has behind it; `run` is the number of the bath that had begun, `place`
-    its place in the order of the work."""
+    """A state that a swatch has behind it; `run` is the number of the bath that had begun, or of the
+    state between, `place` its place in the order of the work."""
 
     run: int
     out_at: datetime
@@ -121,12 +148,24 @@ AFTER: dict[BathKind, str] = {
 }
 
 
+ORDINALS = ("", "first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth")
+
+
 def state_name(run: int, study: int, one: BenchVessel) -> StateName:
     """The state after a bath that had begun; a further treatment goes by its own name."""
     vessel = one.vessel
     kind = f"treatment:{vessel.treatment}" if vessel.treatment else vessel.bath
     label = f"after {one.vessel.title}" if vessel.treatment else AFTER[vessel.bath]
     return StateName(run=run, study=study, vessel=one.name, kind=kind, label=label)
+
+
+def name_between(state: int, within: StateName) -> StateName:
+    """The state in a pause of a bath: after its first heating, or when it was out for the second time."""
+    number = pause_of(state)
+    kind, which = ("out", number - OUT_FROM) if number > OUT_FROM else ("heating", number)
+    ordinal = ORDINALS[which] if which < len(ORDINALS) else f"{which}th"
+    label = f"after the {ordinal} heating" if kind == "heating" else f"out the {ordinal} time"
+    return within.model_copy(update={"run": state, "kind": f"{within.kind}:{kind}:{which}", "label": label})
 
 
 def state_at(baths: Iterable[EndedBath], moment: datetime) -> int:
@@ -144,7 +183,7 @@ def state_shown(said: int | None, baths: Sequence[EndedBath], moment: datetime) 
 
 
 def in_order(baths: Iterable[EndedBath]) -> list[int]:
-    """The states of a swatch, first to last: as it came, then after each bath."""
+    """The states of a swatch, first to last: as it came, then after each bath and in its pauses."""
     return [AS_IT_CAME, *(bath.run for bath in sorted(baths, key=lambda bath: bath.order))]
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from hashlib import sha256
 
 from zesty_grid.core.plan.swatch_codes import on_label
-from zesty_grid.core.record.states import AS_IT_CAME, AS_IT_CAME_WORDS
+from zesty_grid.core.record.states import AS_IT_CAME, AS_IT_CAME_WORDS, bath_of, pause_of
 
 # Numbered in the order in which they were written, within their study or trial.
 NUMBERED = {
@@ -29,6 +29,8 @@ NUMBERED = {
     ),
 }
 # Told apart by their study: the same photo may have been read in two.
+# Between the name of a bath and which of its pauses is meant.
+PAUSE = "/pause-"
 OF_A_STUDY = frozenset({"photo", "file"})
 GIVEN = {
     "entry": "SELECT id, key AS name FROM bench_entry WHERE study_id = ?",
@@ -48,11 +50,19 @@ class Names:
 
     def of(self, kind: str, number: int | None) -> str | None:
         if kind == "state":
-            return AS_IT_CAME_WORDS if number == AS_IT_CAME else self.of("run", number)
+            return self._state(number)
         if number is None:
             return None
         name = self.rows[kind, number]
         return name.partition("/")[2] if kind in OF_A_STUDY else name
+
+    def _state(self, state: int | None) -> str | None:
+        """As it came, a bath, or one of its pauses."""
+        if state == AS_IT_CAME:
+            return AS_IT_CAME_WORDS
+        if state is None or state > 0:
+            return self.of("run", state)
+        return f"{self.of('run', bath_of(state))}{PAUSE}{pause_of(state)}"
 
     def numbers(self, kind: str) -> dict[int, str]:
         return {number: name for (one, number), name in self.rows.items() if one == kind}

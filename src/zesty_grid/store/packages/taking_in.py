@@ -7,7 +7,7 @@ from collections import Counter
 from datetime import datetime
 from typing import Any, NamedTuple, Protocol
 
-from zesty_grid.core.record.states import AS_IT_CAME, AS_IT_CAME_WORDS
+from zesty_grid.core.record.states import AS_IT_CAME, AS_IT_CAME_WORDS, pause_in
 from zesty_grid.core.record.taken_in import StudyTaken, TakenIn
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.shelf import Shelf
@@ -15,7 +15,7 @@ from zesty_grid.store.packages.codes import as_text, with_codes, with_logs
 from zesty_grid.store.packages.giving_codes import codes_here, serials_for
 from zesty_grid.store.packages.held import HELD
 from zesty_grid.store.packages.held_table import Held, HeldTable
-from zesty_grid.store.packages.names import OF_A_STUDY, Names, light_name, names_of
+from zesty_grid.store.packages.names import OF_A_STUDY, PAUSE, Names, light_name, names_of
 from zesty_grid.store.packages.packing import recorded_rows
 from zesty_grid.store.packages.same_rows import Comparison, compared, row_key, study_of
 from zesty_grid.store.packages.shelf_of_package import take_shelf
@@ -303,15 +303,18 @@ class _Taking:
 
     def _id(self, table: HeldTable, number: int, held: Held, row: Row) -> int:
         kind, name = held.kind, str(row[held.column])
+        pause = ""
         if kind == "state":
             if name == AS_IT_CAME_WORDS:
                 return AS_IT_CAME
             kind = "run"
+            name, _, pause = name.partition(PAUSE)
         if kind in OF_A_STUDY:
             name = f"{row['study']}/{name}"
         try:
-            return self.ids[kind, name]
-        except KeyError:
+            found = self.ids[kind, name]
+            return pause_in(found, int(pause)) if pause else found
+        except (KeyError, ValueError):
             why = f"“{name[:80]}” is not in the package."
             raise broken(table.name, number, held.column, why) from None
 
