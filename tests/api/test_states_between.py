@@ -100,6 +100,25 @@ def test_each_state_is_known_to_grid_and_compare(client, heated):
     assert len({kinds[run] for run in read}) == 4
 
 
+def test_a_piece_is_compared_with_itself_in_a_state_between_and_before_the_whole_bath(client, heated, database):
+    study, codes, pot = heated
+    names = {one["label"]: one["run"] for one in client.get(f"{study}/colours").json()["names"]}
+
+    def differences(**before) -> list[float]:
+        found = client.post(f"{study}/compare", json={"mode": "before"} | before).json()["differences"]
+        return [one["difference"]["dl"] for one in found]
+
+    assert differences(state=names[NAMES[0]]) == pytest.approx([SEEN[3][0] - SEEN[0][0]])
+    # It was never read before this bath: its first heating is no such state.
+    assert differences(vessel=pot) == []
+    scoured = (90.0, 1.0, 8.0)
+    number = int(study.rpartition("/")[2])
+    add_readings(
+        database, number, [(codes[0], "whole", scoured)], accepted_at=BEGUN_AT - timedelta(hours=1), early=True
+    )
+    assert differences(vessel=pot) == pytest.approx([SEEN[3][0] - scoured[0]])
+
+
 def test_what_each_heating_brought_stands_in_the_record(client, heated):
     study, codes, _ = heated
     states = client.get(f"{study}/swatches/{codes[0]}").json()["states"]

@@ -83,7 +83,7 @@ export function useCompareFaces(
       // Pieces that went on by different ways stay apart.
       const caption = found.map(deOf).join(" | ");
       const said = found.map((one) => `${one.way ? `${one.way}: ` : ""}ΔE00 ${deWords(one)}`);
-      const fills = reference?.mode === "before" ? beforeAndAfter(cell, colours, reference.vessel, study) : plain.fills;
+      const fills = reference?.mode === "before" ? beforeAndAfter(cell, colours, reference, study) : plain.fills;
       return {
         ...plain,
         fills,
@@ -103,14 +103,23 @@ const deWords = (one: Difference) =>
   `${one.difference.de00.toFixed(1)}${one.distinguishable ? "" : ", too small to tell"}`;
 
 /** Each piece as it was and as it is: halves of its chip. */
-function beforeAndAfter(cell: GridCell, colours: Colours, vessel: string, study: StudyView): string[] {
+function beforeAndAfter(
+  cell: GridCell,
+  colours: Colours,
+  { vessel, state }: Schema["BeforeReference"],
+  study: StudyView,
+): string[] {
   return cell.swatches.flatMap((code) => {
     const states = colours.of(code);
     const read = (states?.states ?? []).flatMap(
       (run): StateColour[] => states?.colours.filter((colour) => colour.run === run) ?? [],
     );
-    const at = vessel ? read.findIndex((colour) => colours.isOf(colour.run, study.id, vessel)) : read.length - 1;
-    const pair = [read[at - 1], read[at]].filter((colour) => colour !== undefined);
+    const inBath = (colour: StateColour) => !!vessel && colours.isOf(colour.run, study.id, vessel);
+    // Of a bath with states between, its end; and before it none of them.
+    const at = vessel ? read.findIndex((colour) => inBath(colour) && colour.run > 0) : read.length - 1;
+    const earlier = read.slice(0, Math.max(0, at)).filter((colour) => !inBath(colour));
+    const base = state == null ? earlier.at(-1) : earlier.find((colour) => colour.run === state);
+    const pair = [base, read[at]].filter((colour) => colour !== undefined);
     return pair.length === 2 ? pair.map((colour) => colour.hex) : [];
   });
 }

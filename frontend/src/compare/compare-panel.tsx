@@ -6,7 +6,7 @@ import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
 
 import type { FactorKind, GridCell, Schema, StudyView } from "../api/client";
-import { useBench } from "../api/hooks";
+import { useBench, useColours } from "../api/hooks";
 import { CellCodes } from "../grid/swatch-code";
 import { FACTOR_NAMES } from "../grid/axes";
 import { captionOf, cellWords, oddWords } from "../grid/cells";
@@ -144,19 +144,41 @@ function BeforeField({ study, state }: { study: StudyView; state: CompareState }
   const { reference } = state;
   const bench = useBench(study.id).data;
   const begun = bench?.vessels.filter((one) => one.begun && one.vessel.bath !== "extract") ?? [];
+  const between = useBetweenStates(study);
   return (
     <ChoiceField
       label="Or: each piece with itself before"
       sx={{ mt: 1.5 }}
-      value={reference?.mode === "before" ? reference.vessel || "last" : ""}
-      onChange={(chosen) => state.setReference({ mode: "before", vessel: chosen === "last" ? "" : chosen })}
+      value={reference?.mode === "before" ? (reference.state ?? (reference.vessel || "last")).toString() : ""}
+      onChange={(chosen) => state.setReference(beforeOf(chosen))}
       options={[
         ["last", "the last bath between two readings"],
         ...begun.map((one) => [one.vessel.name, `${one.vessel.name} ${one.vessel.title}`] as const),
+        ...between.map((one) => [String(one.run), `as it was ${one.label}, ${one.vessel}`] as const),
       ]}
     />
   );
 }
+
+function BeforeWords({ study, reference }: { study: StudyView; reference: Schema["BeforeReference"] }) {
+  const between = useBetweenStates(study).find((one) => one.run === reference.state);
+  return (
+    <Box sx={{ mb: 1 }}>
+      Each piece with itself {between ? "as it was " : "before "}
+      <strong>{between?.label ?? (reference.vessel || "its last bath")}</strong>: left half before, right half after
+    </Box>
+  );
+}
+
+/** States in the middle of a bath, that pieces of this study were read in or can be. */
+function useBetweenStates(study: StudyView): Schema["StateName"][] {
+  return useColours(study.id).data?.names.filter((one) => one.run < 0) ?? [];
+}
+
+const beforeOf = (chosen: string): Schema["BeforeReference"] =>
+  Number(chosen) < 0
+    ? { mode: "before", vessel: "", state: Number(chosen) }
+    : { mode: "before", vessel: chosen === "last" ? "" : chosen };
 
 function ReferenceWords({ study, state }: { study: StudyView; state: CompareState }) {
   const { reference } = state;
@@ -179,13 +201,7 @@ function ReferenceWords({ study, state }: { study: StudyView; state: CompareStat
       </Box>
     );
   }
-  if (reference?.mode === "before")
-    return (
-      <Box sx={{ mb: 1 }}>
-        Each piece with itself before <strong>{reference.vessel || "its last bath"}</strong>: left half before, right
-        half after
-      </Box>
-    );
+  if (reference?.mode === "before") return <BeforeWords study={study} reference={reference} />;
   return null;
 }
 

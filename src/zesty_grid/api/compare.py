@@ -59,7 +59,7 @@ def compare(study_id: RowId, reference: Reference, store: Store) -> Comparison:
     with store.connection() as connection:
         standing = standing_study(connection, study_id)
         if isinstance(reference, BeforeReference):
-            before, after = pieces_around(connection, standing, reference.vessel)
+            before, after = pieces_around(connection, standing, reference)
             found = compare_before(before, after)
         else:
             seen = pieces_in_last_state(connection, standing)

@@ -3,10 +3,10 @@
 import sqlite3
 from collections.abc import Mapping
 
-from zesty_grid.core.compare.reference import CellWay
+from zesty_grid.core.compare.reference import BeforeReference, CellWay
 from zesty_grid.core.read.difference_uncertainty import Seen
 from zesty_grid.core.record.marks import do_not_count
-from zesty_grid.core.record.states import AS_IT_CAME, in_order
+from zesty_grid.core.record.states import AS_IT_CAME, bath_of, in_order
 from zesty_grid.store.kept import Kept
 from zesty_grid.store.projecting import marks_for
 from zesty_grid.store.read import SeenReading, seen_readings
@@ -35,10 +35,11 @@ def pieces_in_last_state(connection: sqlite3.Connection, standing: StandingStudy
 
 
 def pieces_around(
-    connection: sqlite3.Connection, standing: StandingStudy, vessel: str
+    connection: sqlite3.Connection, standing: StandingStudy, reference: BeforeReference
 ) -> tuple[PiecesByCell, PiecesByCell]:
-    """Pieces before and after a bath of this study, or before and after the last one that lies
-    between two states that were read; only those read in both."""
+    """Pieces before and after a bath of this study, before and after the last one that lies between
+    two states that were read, or in one state and the last; only those read in both."""
+    vessel = reference.vessel
     run_of = {run.name: run.id for run in standing.runs}
     treated = _treated(standing)
     before: PiecesByCell = {}
@@ -47,12 +48,14 @@ def pieces_around(
         order, seen = _order(by_state), by_state[1]
         read = [run for run in order if run in seen]
         later = read[-1] if read else None
-        if vessel:
+        if reference.state is not None:
+            earlier = [reference.state] if reference.state in read[:-1] else []
+        elif vessel:
             bath = run_of.get(vessel)
             if bath is None or bath not in order:
                 continue
             later = next((run for run in order[order.index(bath) :] if run in seen), None)
-            earlier = [run for run in order[: order.index(bath)] if run in seen]
+            earlier = [run for run in order[: order.index(bath)] if run in seen and bath_of(run) != bath]
         else:
             earlier = read[:-1]
         if later is None or not earlier:

@@ -11,6 +11,7 @@ from zesty_grid.core.plan.cells import Cell, cell_key
 from zesty_grid.core.plan.factors import FactorKind
 from zesty_grid.core.read.colour_difference import ColourDifference, cielab_differences
 from zesty_grid.core.read.difference_uncertainty import Seen, difference_uncertainties, mean_lab
+from zesty_grid.core.row_number import StateNumber
 
 # The readings of the pieces of a cell that count, piece by piece.
 Pieces = Sequence[Sequence[Seen]]
@@ -40,10 +41,11 @@ class FactorReference(Frozen):
 
 class BeforeReference(Frozen):
     """Each piece is compared with itself in the state before: before the bath of that name, or
-    before its last one."""
+    before its last one; or with itself in one `state`."""
 
     mode: Literal["before"] = "before"
     vessel: str = ""
+    state: StateNumber | None = None
 
 
 Reference = Annotated[CellReference | FactorReference | BeforeReference, Field(discriminator="mode")]
