@@ -12,37 +12,40 @@ interface PrintedScaleProps {
 export function PrintedScale({ steps, strip }: PrintedScaleProps) {
   const at = strip ? nearest(steps, strip.ph) : -1;
   return (
-    <Box
-      role="img"
-      aria-label={`Printed colours from pH ${steps[0]?.ph} to ${steps[steps.length - 1]?.ph}`}
-      sx={{
-        display: "flex",
-        gap: "3px",
-        p: 1,
-        bgcolor: "#777",
-        color: "#fff",
-        overflowX: "auto",
-        minHeight: "max-content",
-        fontSize: 12,
-      }}>
-      {steps.map((step, i) => (
-        <Box
-          key={step.ph}
-          sx={{ display: "grid", gap: "3px", flex: "1 0 18px", textAlign: "center", alignContent: "start" }}>
-          {step.ph}
-          {step.hexes.map((hex, pad) => (
-            <Box key={pad} sx={{ height: 24, bgcolor: hex }} />
-          ))}
-          {i === at && strip && (
-            <Box sx={{ display: "grid", gap: "3px", mt: 0.5, outline: "2px solid #fff", outlineOffset: 2 }}>
-              {strip.pads.map((hex, pad) => (
-                <Box key={pad} sx={{ height: 24, bgcolor: hex }} />
-              ))}
-            </Box>
-          )}
-        </Box>
-      ))}
-    </Box>
+    // In a grid of rows a box that scrolls would be squeezed.
+    <div>
+      <Box
+        role="img"
+        aria-label={`Printed colours from pH ${steps[0]?.ph} to ${steps[steps.length - 1]?.ph}`}
+        sx={{
+          display: "flex",
+          gap: "3px",
+          p: 1,
+          bgcolor: "#777",
+          color: "#fff",
+          overflowX: "auto",
+
+          fontSize: 12,
+        }}>
+        {steps.map((step, i) => (
+          <Box
+            key={step.ph}
+            sx={{ display: "grid", gap: "3px", flex: "1 0 18px", textAlign: "center", alignContent: "start" }}>
+            {step.ph}
+            {step.hexes.map((hex, pad) => (
+              <Box key={pad} sx={{ height: 24, bgcolor: hex }} />
+            ))}
+            {i === at && strip && (
+              <Box sx={{ display: "grid", gap: "3px", mt: 0.5, outline: "2px solid #fff", outlineOffset: 2 }}>
+                {strip.pads.map((hex, pad) => (
+                  <Box key={pad} sx={{ height: 24, bgcolor: hex }} />
+                ))}
+              </Box>
+            )}
+          </Box>
+        ))}
+      </Box>
+    </div>
   );
 }
 
