@@ -4,3 +4,6 @@ export function fileForm<Name extends string>(name: Name, file: File) {
   form.append(name, file);
   return { body: { [name]: file.name } as Record<Name, string>, bodySerializer: () => form };
 }
+
+/** Tells a chosen file from another. */
+export const fileKey = (file: File) => `${file.name} ${file.lastModified} ${file.size}`;

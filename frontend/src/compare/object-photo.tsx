@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import { useState } from "react";
 
 import { answered, api } from "../api/client";
-import { fileForm } from "../api/file-form";
+import { fileForm, fileKey } from "../api/file-form";
 import { useLook } from "../api/hooks";
 import { FileButton } from "../shell/file-button";
 import { ProblemNote } from "../shell/said";
@@ -21,7 +21,7 @@ export function ObjectPhoto({ onColour }: ObjectPhotoProps) {
       <FileButton label="Photo of an object beside a chart" accept="image/*,.heic,.dng" onFile={setFile}>
         From a photo beside a chart
       </FileButton>
-      {file && <ClickedPhoto key={`${file.name} ${file.lastModified} ${file.size}`} file={file} onColour={onColour} />}
+      {file && <ClickedPhoto key={fileKey(file)} file={file} onColour={onColour} />}
     </Box>
   );
 }

@@ -7,12 +7,13 @@ import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import TextField from "@mui/material/TextField";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { answered, api } from "../api/client";
 import type { Schema } from "../api/client";
-import { fileForm } from "../api/file-form";
-import { useLook, useShelf } from "../api/hooks";
+import { fileForm, fileKey } from "../api/file-form";
+import { useShelf } from "../api/hooks";
 import { ChartSelect } from "../read/chart-select";
 import { typedNumber } from "../settings/quantities";
 import { ItemDialog } from "../shelf/item-dialog";
@@ -46,25 +47,23 @@ export function StripDialog({ study, at, onClose }: StripDialogProps) {
   const [tapped, setTapped] = useState<readonly Place[]>([]);
   const box = boxes.find((one) => one.key === picked) ?? boxes[0];
   const wanted = (box?.steps[0]?.pads.length ?? 1) > 1 ? 2 : 1;
-  const read = useLook((asked: { key: string; photo: File; at: readonly Place[]; late: boolean }) =>
-    answered(
-      api.POST("/api/ph-strips/{key}/readings", {
-        params: {
-          path: { key: asked.key },
-          query: { late: asked.late, ...(asked.at.length > 0 && { at: asked.at.flat() }), ...(chart && { chart }) },
-        },
-        ...fileForm("photo", asked.photo),
-      }),
-    ),
-  );
-  const look = (photo: File | null, places: readonly Place[], isLate = late, key = box?.key) => {
-    if (photo && key) read.mutate({ key, photo, at: places, late: isLate });
-  };
-  const onTap = (place: Place) => {
-    const now = tapped.length < wanted ? [...tapped, place] : [place];
-    setTapped(now);
-    if (now.length === wanted) look(file, now);
-  };
+  const between = tapped.length > 0 && tapped.length < wanted;
+  const read = useQuery({
+    queryKey: ["pH strip", file && fileKey(file), box?.key, tapped, late, chart],
+    enabled: file !== null && box !== undefined && !between,
+    retry: false,
+    gcTime: 0,
+    queryFn: () =>
+      answered(
+        api.POST("/api/ph-strips/{key}/readings", {
+          params: {
+            path: { key: box?.key ?? "" },
+            query: { late, ...(tapped.length > 0 && { at: tapped.flat() }), ...(chart && { chart }) },
+          },
+          ...fileForm("photo", file as File),
+        }),
+      ),
+  });
   const byEye = typedNumber(eye);
   const wrongEye = byEye !== null && !(byEye >= 0 && byEye <= 14);
   const said = read.data?.range;
@@ -98,7 +97,6 @@ export function StripDialog({ study, at, onClose }: StripDialogProps) {
             onChange={(key) => {
               setPicked(key);
               setTapped([]);
-              look(file, [], late, key);
             }}
             options={boxes.map((one) => [one.key, one.name] as const)}
             sx={{ mt: 1 }}
@@ -112,20 +110,11 @@ export function StripDialog({ study, at, onClose }: StripDialogProps) {
               onPicture={(picture) => {
                 setFile(picture);
                 setTapped([]);
-                look(picture, []);
               }}
             />
             <ChartSelect label="Chart beside it" value={chart} onChange={setChart} />
             <FormControlLabel
-              control={
-                <Checkbox
-                  checked={late}
-                  onChange={(_, on) => {
-                    setLate(on);
-                    look(file, tapped, on);
-                  }}
-                />
-              }
+              control={<Checkbox checked={late} onChange={(_, on) => setLate(on)} />}
               label="Taken late, more than a minute after the dip"
             />
           </Box>
@@ -133,30 +122,24 @@ export function StripDialog({ study, at, onClose }: StripDialogProps) {
         {file && box && (
           <>
             <Box role="status" sx={{ fontSize: 18 }}>
-              {read.isPending ? "Measuring" : said && <PhSaid range={said} />}
+              {read.isFetching ? "Measuring" : said && <PhSaid range={said} />}
             </Box>
             {said && <Cautions range={said} late={late} />}
-            {said && !read.isPending && (
+            {read.data && (
               <PrintedScale
                 steps={box.steps}
-                strip={{ ph: said.best_ph, pads: read.data?.pads.map((pad) => pad.hex) ?? [] }}
+                strip={{ ph: read.data.range.best_ph, pads: read.data.pads.map((pad) => pad.hex) }}
               />
             )}
             <ProblemNote error={read.error} />
-            <div>
-              {wanted === 1
-                ? "Is the outline not on the pad? Tap its middle."
-                : tapped.length === 1
-                  ? "Now the last pad."
-                  : "Are the outlines not on the pads? Tap the first pad, at the tip, then the last."}
-            </div>
+            <div>{askedToTap(wanted, between)}</div>
             <TappedPhoto
-              key={`${file.name} ${file.lastModified} ${file.size}`}
+              key={fileKey(file)}
               file={file}
               alt="Photo of the strip"
-              onTap={onTap}
-              tapped={tapped.length < wanted ? tapped : []}
-              outlines={tapped.length % wanted ? [] : (read.data?.pads ?? []).map((pad) => pad.outline_px)}
+              onTap={(place) => setTapped(tapped.length < wanted ? [...tapped, place] : [place])}
+              tapped={between ? tapped : []}
+              outlines={read.data?.pads.map((pad) => pad.outline_px) ?? []}
               sizePx={read.data?.photo_size_px}
             />
             <TextField
@@ -180,13 +163,20 @@ export function StripDialog({ study, at, onClose }: StripDialogProps) {
         <Button
           variant="contained"
           sx={{ minHeight: 48 }}
-          disabled={!said || read.isPending || wrongEye || (said.ph === null && byEye === null)}
+          disabled={!said || wrongEye || (said.ph === null && byEye === null)}
           onClick={keep}>
           {said?.ph === null ? "Record what the eye reads" : "Record"}
         </Button>
       </DialogActions>
     </Dialog>
   );
+}
+
+function askedToTap(wanted: number, between: boolean): string {
+  if (wanted === 1) return "Is the outline not on the pad? Tap its middle.";
+  return between
+    ? "Now the last pad."
+    : "Are the outlines not on the pads? Tap the first pad, at the tip, then the last.";
 }
 
 function PhSaid({ range }: { range: StripRead["range"] }) {

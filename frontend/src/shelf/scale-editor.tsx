@@ -1,11 +1,11 @@
 import Box from "@mui/material/Box";
 import TextField from "@mui/material/TextField";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { answered, api } from "../api/client";
 import type { Schema } from "../api/client";
-import { fileForm } from "../api/file-form";
-import { useLook } from "../api/hooks";
+import { fileForm, fileKey } from "../api/file-form";
 import { ChartSelect } from "../read/chart-select";
 import { typedNumber } from "../settings/quantities";
 import { PictureButton } from "../shell/file-button";
@@ -32,22 +32,25 @@ export function ScaleEditor({ value, onChange }: ScaleEditorProps) {
     .split(/[\s;]+/)
     .map((one) => typedNumber(one) ?? NaN);
   const count = Number(pads);
-  const read = useLook((places: readonly Place[]) =>
-    answered(
-      api.POST("/api/ph-strips/scale", {
-        params: { query: { ph: values, pads: count, at: places.flat(), ...(chart && { chart }) } },
-        ...fileForm("photo", file as File),
-      }),
-    ),
-  );
   const rising = values.length > 1 && values.every((one, i) => one >= 0 && one <= 14 && one > (values[i - 1] ?? -1));
   const sound = rising && count >= 1 && count <= 6 && Number.isInteger(count);
   const asked = places(count, values);
-  const onTap = (place: Place) => {
-    const now = tapped.length < asked.length ? [...tapped, place] : [place];
-    setTapped(now);
-    if (now.length === asked.length) read.mutate(now, { onSuccess: (found) => onChange(found.steps) });
-  };
+  const read = useQuery({
+    queryKey: ["printed scale", file && fileKey(file), typed, pads, tapped, chart],
+    enabled: file !== null && sound && tapped.length === asked.length,
+    retry: false,
+    gcTime: 0,
+    queryFn: async () => {
+      const found = await answered(
+        api.POST("/api/ph-strips/scale", {
+          params: { query: { ph: values, pads: count, at: tapped.flat(), ...(chart && { chart }) } },
+          ...fileForm("photo", file as File),
+        }),
+      );
+      onChange(found.steps);
+      return found;
+    },
+  });
   const next = asked[tapped.length];
   return (
     <Box sx={{ display: "grid", gap: 1.5 }}>
@@ -64,7 +67,10 @@ export function ScaleEditor({ value, onChange }: ScaleEditorProps) {
           value={pads}
           error={!sound && rising}
           helperText={!sound && rising ? "1 to 6" : ""}
-          onChange={(event) => setPads(event.target.value)}
+          onChange={(event) => {
+            setPads(event.target.value);
+            setTapped([]);
+          }}
           slotProps={{ htmlInput: { inputMode: "numeric" } }}
         />
         <ChartSelect label="Chart beside it" value={chart} onChange={setChart} />
@@ -77,7 +83,6 @@ export function ScaleEditor({ value, onChange }: ScaleEditorProps) {
             onPicture={(picture) => {
               setFile(picture);
               setTapped([]);
-              read.reset();
             }}
           />
         </div>
@@ -85,19 +90,19 @@ export function ScaleEditor({ value, onChange }: ScaleEditorProps) {
       {file && sound && (
         <div>
           <div role="status">
-            {read.isPending
+            {read.isFetching
               ? "Measuring"
               : next
                 ? `Tap the middle of the colour of ${next}.`
                 : "Look whether each outline lies on its colour; a tap begins anew."}
           </div>
           <TappedPhoto
-            key={`${file.name} ${file.lastModified} ${file.size}`}
+            key={fileKey(file)}
             file={file}
             alt="Photo of the printed colours"
-            onTap={onTap}
+            onTap={(place) => setTapped(next ? [...tapped, place] : [place])}
             tapped={next ? tapped : []}
-            outlines={next ? [] : (read.data?.colours ?? []).map((one) => one.outline_px)}
+            outlines={read.data?.colours.map((one) => one.outline_px) ?? []}
             sizePx={read.data?.photo_size_px}
           />
           <ProblemNote error={read.error} />

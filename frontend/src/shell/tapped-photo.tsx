@@ -4,7 +4,7 @@ import { useState } from "react";
 import type { KeyboardEvent, MouseEvent } from "react";
 
 import { answered, api } from "../api/client";
-import { fileForm } from "../api/file-form";
+import { fileForm, fileKey } from "../api/file-form";
 import { usePictureUrl } from "./picture-url";
 import { ProblemNote } from "./said";
 
@@ -32,7 +32,7 @@ export function TappedPhoto({ file, alt, onTap, outlines = [], sizePx, tapped = 
   const [cross, setCross] = useState<Place | null>(null);
   // Browsers show neither raw files nor all that phones take: then the server makes a picture of it.
   const made = useQuery({
-    queryKey: ["picture for the screen", file.name, file.lastModified, file.size],
+    queryKey: ["picture for the screen", fileKey(file)],
     enabled: unknownHere,
     retry: false,
     gcTime: 0,

@@ -10,14 +10,14 @@ from zesty_grid.core.read.colour_space import Floats
 from zesty_grid.core.read.measurement import CellMeasurement
 from zesty_grid.core.read.ph_of_strip import PhRange, ph_of_strip
 from zesty_grid.core.read.picture import Picture
-from zesty_grid.core.read.said_by_hand import Area, CellByHand, PointPx
+from zesty_grid.core.read.said_by_hand import CellByHand, PointPx
 from zesty_grid.core.read.strip_finder import rows_of_pads
 from zesty_grid.core.read.strip_pads import area_around, pads_between, reach_of, scale_between
 from zesty_grid.core.refusal import Refusal
 from zesty_grid.core.shelf.ph_strip import PhStep, PhStrip
 
-# Of rows that look like a strip, so many of the likeliest are measured.
-MOST_TRIED = 60
+# Of what may be a strip, no more is tried.
+MOST_TRIED = 150
 ALONE_SHARE = 0.02
 
 
@@ -26,7 +26,6 @@ class PadSeen(Frozen):
 
     outline_px: tuple[PointPx, ...]
     hex: str
-    flags: tuple[str, ...]
 
 
 class StripRead(Frozen):
@@ -102,18 +101,13 @@ def _measured(found: ChartInPhoto, middles: Floats) -> tuple[list[CellMeasuremen
                 "Take the photo darker, or without the light's reflection.",
             )
         cells.append(cell)
-        seen.append(_seen(area, cell))
+        seen.append(PadSeen(outline_px=area.outline_px, hex=cell.hex or ""))
     return cells, tuple(seen)
 
 
 def _uncertainty(cell: CellMeasurement) -> float:
     """Of its colour, without that of how much light lay there."""
     return cell.parts.model_copy(update={"light_de00": 0.0}).combined_de00 if cell.parts else 0.0
-
-
-def _seen(area: Area, cell: CellMeasurement) -> PadSeen:
-    flags = tuple(flag for flag in cell.flags if flag != "light not seen")
-    return PadSeen(outline_px=area.outline_px, hex=cell.hex or "", flags=flags)
 
 
 def _likeliest(found: ChartInPhoto, strip: PhStrip) -> Floats:
